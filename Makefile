@@ -1,0 +1,41 @@
+# Two commands do everything on a fresh machine: `make demo` and `make test`.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+STAMP := $(VENV)/.ready
+# What Qt needs of the system, besides Xvfb for machines without a screen.
+SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
+	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb
+
+.PHONY: setup demo test check bench screenshots lock
+
+setup: $(STAMP)
+
+$(STAMP): requirements.lock pyproject.toml tools/system_libraries.sh
+	sh tools/system_libraries.sh $(SYSTEM)
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $(STAMP)
+
+demo: $(STAMP)
+	sh tools/with_screen.sh $(BIN)/yellow-hinge --demo
+
+test: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest
+
+check: $(STAMP)
+	$(BIN)/ruff check yellow_hinge tests benchmarks tools
+	$(BIN)/ruff format --check yellow_hinge tests benchmarks tools
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(MAKE) test
+
+bench: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.run
+
+screenshots: $(STAMP)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.screenshots docs/screenshots
+
+lock:
+	$(BIN)/python -m pip freeze --all --exclude-editable --exclude pip | grep -v "^yellow" > requirements.lock

@@ -1,0 +1,1 @@
+"""What one open document is and does. No widgets and no Qt."""

@@ -1,0 +1,201 @@
+"""The console script `yellow-hinge`: the window, and verbs that open none."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+import time
+import traceback
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from yellow_hinge import __version__
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.export import export
+from yellow_hinge.io.opening import read_song
+from yellow_hinge.io.report import chord_fields, solution_fields
+
+DONE, BUG, FAULT = 0, 1, 2
+
+
+class _Parser(argparse.ArgumentParser):
+    """Usage faults are faults of the input like any other: exit 2, one message, no traceback."""
+
+    def error(self, message: str) -> Any:
+        raise UserError(f"{message}; try {self.prog} --help")
+
+
+def _voice_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
+    parser.add_argument("--bass", choices=("mine", "theirs"), help="who has the bass")
+    parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
+    parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
+    parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
+    parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
+    parser.add_argument("--keys", type=int, help="keys of the keyboard")
+    parser.add_argument("--colour", type=int, help="0 as written .. 3 thirteenths and altered")
+    parser.add_argument("--style", help="style of the voice leading")
+    parser.add_argument("--families", help="hand shapes to use, ids joined by commas")
+    parser.add_argument("--loop", action="store_true", default=None, help="close the song on its first chord")
+    parser.add_argument("--key", help="play the song in this key")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="yellow-hinge", description="Two-hand voicings that move as little as possible.")
+    parser.add_argument("--version", action="version", version=__version__)
+    verbs = parser.add_subparsers(dest="verb", required=True, parser_class=_Parser)
+    window = verbs.add_parser("window", help="open the window (also: no verb at all)")
+    window.add_argument("song", nargs="?")
+    window.add_argument("--demo", action="store_true")
+    chord = verbs.add_parser("chord", help="read chord symbols")
+    chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
+    chord.add_argument("--key")
+    voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
+    _voice_options(voice)
+    out = verbs.add_parser("export", help="write the solved song to a file")
+    _voice_options(out)
+    out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt")
+    check = verbs.add_parser("check", help="read a song and say what is wrong")
+    check.add_argument("song")
+    songs = verbs.add_parser("songs", help="list the shipped songs")
+    for verb in (chord, voice, out, check, songs):
+        verb.add_argument("--json", action="store_true", help="print one JSON document")
+    return parser
+
+
+def _setup_from(args: argparse.Namespace, saved: Setup) -> Setup:
+    """The saved setup with what the command line says put over it."""
+
+    def given(names: tuple[str, ...]) -> dict[str, Any]:
+        return {name: getattr(args, name) for name in names if getattr(args, name) is not None}
+
+    hands = msgspec.structs.asdict(saved.hands)
+    hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
+    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "loop"))
+    if args.families is not None:
+        fields["families"] = tuple(word.strip() for word in args.families.split(",") if word.strip())
+    return Setup(**fields | {"hands": Hands(**hands)})
+
+
+def _solved(args: argparse.Namespace) -> tuple[Song, Solution, float]:
+    file = read_song(args.song)
+    setup = _setup_from(args, file.setup)
+    song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
+    keeps = () if args.key else file.keeps
+    started = time.perf_counter()
+    solution = solve_song(Builder(), timeline(song), song.the_key, setup, keeps)
+    return song, solution, time.perf_counter() - started
+
+
+def _print_json(document: dict[str, Any]) -> None:
+    print(json.dumps(document, ensure_ascii=False, indent=1))
+
+
+def _chord(args: argparse.Namespace) -> None:
+    key = parse_key(args.key) if args.key else None
+    found = [chord_fields(text, parse_symbol(text, key), key) for text in args.symbols]
+    if args.json:
+        return _print_json({"chords": found})
+    for fields in found:
+        number = f"  ({fields['number']})" if fields["number"] else ""
+        print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
+
+
+def _voice(args: argparse.Namespace) -> None:
+    song, solution, seconds = _solved(args)
+    fields = solution_fields(song, solution, seconds)
+    if args.json:
+        return _print_json(fields)
+    print(f"{fields['title']}, {fields['key']}")
+    for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
+        left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
+        print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")
+        if hinge:
+            print(f"{'':>6}{hinge['held']} held, {hinge['motion']} semitones. {hinge['words']}")
+    total = fields["total"]
+    print(f"In all {total['motion']} semitones (left {total['left_motion']}, right {total['right_motion']}), "
+          f"{total['held']} notes held, largest move {total['largest_move']}.")  # fmt: skip
+
+
+def _export(args: argparse.Namespace) -> None:
+    song, solution, _ = _solved(args)
+    export(Path(args.to), song, solution)
+    if args.json:
+        _print_json({"written": args.to, "chords": len(solution.voicings)})
+    else:
+        print(f"written: {args.to}", file=sys.stderr)
+
+
+def _check(args: argparse.Namespace) -> None:
+    file = read_song(args.song)
+    moments = timeline(file.song)
+    bars = sum(len(section.bars) for section in file.song.sections)
+    fields = {"title": file.song.title, "key": file.song.key, "sections": len(file.song.sections), "bars": bars,
+              "chords": len(moments), "ok": True}  # fmt: skip
+    if args.json:
+        return _print_json(fields)
+    print(f"{fields['title']}: {fields['key']}, {fields['sections']} sections, {bars} bars, {len(moments)} chords; "
+          "nothing is wrong")  # fmt: skip
+
+
+def _songs(args: argparse.Namespace) -> None:
+    found = []
+    for name in demo_names():
+        song = demo_song(name)
+        found.append(
+            {
+                "name": f"demo:{name}",
+                "title": song.title,
+                "key": song.key,
+                "meter": str(song.meter),
+                "tempo": song.tempo,
+            }
+        )
+    if args.json:
+        return _print_json({"songs": found})
+    for fields in found:
+        print(f"{fields['name']:<28} {fields['title']}, {fields['key']}, {fields['meter']}, {fields['tempo']}")
+
+
+def _window(args: argparse.Namespace) -> int:
+    from yellow_hinge.ui.start import open_window  # the window's libraries load only for the window
+
+    return open_window(args.song, args.demo)
+
+
+_VERBS = {"chord": _chord, "voice": _voice, "export": _export, "check": _check, "songs": _songs}
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command line; returns the exit status: 0 done, 2 the input is at fault, 1 a bug."""
+    words = list(sys.argv[1:] if argv is None else argv)
+    if not words or words[0] not in (*_VERBS, "window", "-h", "--help", "--version"):
+        words.insert(0, "window")
+    try:
+        args = _parser().parse_args(words)
+        if args.verb == "window":
+            return _window(args)
+        _VERBS[args.verb](args)
+    except UserError as error:
+        print(f"yellow-hinge: {error}", file=sys.stderr)
+        return FAULT
+    except BrokenPipeError:
+        return DONE
+    except Exception:
+        traceback.print_exc()
+        print("yellow-hinge: this is a bug in the program; nothing of yours was changed", file=sys.stderr)
+        return BUG
+    return DONE

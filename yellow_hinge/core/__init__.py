@@ -1,0 +1,1 @@
+"""Pure computation: harmony, charts, hand shapes, voice leading. No Qt, no clock, no global state."""

@@ -1,0 +1,41 @@
+"""The one family of errors that a player can cause; everything else is a bug."""
+
+from __future__ import annotations
+
+
+class UserError(Exception):
+    """A fault of the input. The message says what, where and what to do."""
+
+
+class ChordSymbolError(UserError):
+    """A chord symbol that cannot be read.
+
+    `column` counts from 1 inside the symbol, `read` is the part understood so far and `suggestion` the nearest
+    valid symbol or "".
+    """
+
+    def __init__(self, text: str, column: int, read: str, suggestion: str, why: str = "") -> None:
+        self.text, self.column, self.read, self.suggestion = text, column, read, suggestion
+        shown = text if len(text) <= 40 else text[:37] + "..."
+        message = why or f"column {column} of the chord {shown!r} is not understood"
+        if read:
+            message += f"; read up to {read!r}"
+        if suggestion:
+            message += f"; did you mean {suggestion!r}?"
+        super().__init__(message)
+
+
+class KeyNameError(UserError):
+    """A key that cannot be read, such as "H major"."""
+
+
+class NoteNameError(UserError):
+    """A note or pitch that cannot be read."""
+
+
+class NoVoicingError(UserError):
+    """A chord that no shape can play. `rule` names what left nothing, `relax` the smallest way out."""
+
+    def __init__(self, slot: int, symbol: str, rule: str, relax: str) -> None:
+        self.slot, self.symbol, self.rule, self.relax = slot, symbol, rule, relax
+        super().__init__(f"no shape can play {symbol} (chord {slot + 1}): {rule}; {relax}")

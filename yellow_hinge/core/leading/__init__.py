@@ -1,0 +1,1 @@
+"""Voice leading: what a change of chord costs the hands, and the solver that keeps a whole song smooth."""

@@ -1,0 +1,156 @@
+"""What it costs one hand to go from one set of notes to another: the cheapest non-crossing matching.
+
+`change_table` prices all pairs of two hand sets at once; `match` prices one pair with the same rules and tells which note
+went where. Both are a dynamic programme over notes from low to high.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_hinge.core.leading.weights import Weights, distance_table, move_table, quantised
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints
+
+
+class Prices(NamedTuple):
+    """The tables of a Weights record, made once: by distance in semitones, in thousandths of a unit."""
+
+    move: Ints
+    pair: NDArray[np.int16]  # (129, 129) by old and new MIDI number; row and column -1 forbid matching with no note
+    bass: Ints
+    top: Ints
+    enter: int
+    leave: int
+
+
+def prices(weights: Weights) -> Prices:
+    """The tables of `weights`."""
+    enter, leave = quantised(weights.enter), quantised(weights.leave)
+    dear = enter + leave + 1  # never cheaper than to leave and enter
+    if dear * SIZE + dear > np.iinfo(np.int16).max:
+        raise ValueError("entering and leaving may cost at most 5 units together")
+    move = np.minimum(move_table(weights), dear).astype(np.int32)
+    pair = np.full((129, 129), dear, np.int16)
+    pair[:128, :128] = move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])]
+    return Prices(
+        move,
+        pair,
+        distance_table(weights.bass, weights.bass_beyond, 160),
+        distance_table(weights.top, weights.top_beyond, 160),
+        enter,
+        leave,
+    )
+
+
+def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
+    """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j); PAD is no note. Returns (n, m).
+
+    Runs in 16 bits: no cell exceeds (enter + leave) * SIZE + one capped move.
+    """
+    n, m, rows, columns = len(old), len(new), old.shape[1], new.shape[1]
+    leave = np.where(old == PAD, 0, price.leave).astype(np.int16)
+    enter = np.where(new == PAD, 0, price.enter).astype(np.int16)
+    entered = np.cumsum(enter, 1, dtype=np.int16).T
+    gone = np.cumsum(leave, 1, dtype=np.int16)
+    above = [np.zeros((n, m), np.int16)] + [np.broadcast_to(row, (n, m)) for row in entered]
+    spare = np.empty((n, m), np.int16)
+    targets = [np.ascontiguousarray(new[:, j]) for j in range(columns)]
+    for i in range(rows):
+        line = [np.broadcast_to(gone[:, i, None], (n, m))]
+        prices_from = price.pair[old[:, i]]
+        leaving = leave[:, i, None]
+        for j in range(columns):
+            go = prices_from.take(targets[j], 1)
+            go += above[j]
+            np.minimum(go, np.add(above[j + 1], leaving, out=spare), out=go)
+            np.minimum(go, np.add(line[j], enter[None, :, j], out=spare), out=go)
+            line.append(go)
+        above = line
+    return above[columns].astype(np.int32)
+
+
+def _width(hand: HandSet) -> int:
+    return max(1, int(hand.count.max(initial=0)))
+
+
+def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:
+    """Price of every change of one hand, (len(old), len(new)) in thousandths.
+
+    `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table. The
+    right hand's highest notes carry the price of the top line beside their own motion.
+    """
+    before, after = old.pitches[:, : _width(old)], new.pitches[:, : _width(new)]
+    if hand == "left" and mine:
+        table = _matched(before[:, 1:], after[:, 1:], price) if before.shape[1] > 1 or after.shape[1] > 1 else None
+        bass = price.bass[np.abs(old.low[:, None] - new.low[None, :])]
+        return bass if table is None else table + bass
+    table = _matched(before, after, price)
+    if hand == "right":
+        both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+        table += price.top[np.abs(old.high[:, None] - new.high[None, :])] * both
+    return table
+
+
+class Move(NamedTuple):
+    """One note's way: MIDI numbers, None where it enters or leaves."""
+
+    old: int | None
+    new: int | None
+
+    @property
+    def semitones(self) -> int:
+        """Signed distance; 0 for a note that enters or leaves."""
+        return 0 if self.old is None or self.new is None else self.new - self.old
+
+
+def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, price: Prices) -> tuple[int, list[Move]]:
+    """(price, moves low to high) of one hand's change by the rules of `change_table`. Ties prefer matching over
+    leaving and leaving over entering, from the top down.
+    """
+    total, moves = 0, []
+    before, after = old, new
+    if hand == "left" and mine and old and new:
+        total += int(price.bass[abs(old[0] - new[0])])
+        moves.append(Move(old[0], new[0]))
+        before, after = old[1:], new[1:]
+    best = _grid(before, after, price)
+    total += best[len(before)][len(after)]
+    moves += _trace(before, after, best, price)
+    if hand == "right" and old and new:
+        total += int(price.top[abs(old[-1] - new[-1])])
+    return total, moves
+
+
+def _grid(old: tuple[int, ...], new: tuple[int, ...], price: Prices) -> list[list[int]]:
+    best = [[0] * (len(new) + 1) for _ in range(len(old) + 1)]
+    for i in range(len(old) + 1):
+        for j in range(len(new) + 1):
+            ways = [0] if i == j == 0 else []
+            if i and j:
+                ways.append(best[i - 1][j - 1] + int(price.move[abs(old[i - 1] - new[j - 1])]))
+            if i:
+                ways.append(best[i - 1][j] + price.leave)
+            if j:
+                ways.append(best[i][j - 1] + price.enter)
+            best[i][j] = min(ways)
+    return best
+
+
+def _trace(old: tuple[int, ...], new: tuple[int, ...], best: list[list[int]], price: Prices) -> list[Move]:
+    i, j = len(old), len(new)
+    moves: list[Move] = []
+    while i or j:
+        here = best[i][j]
+        if i and j and here == best[i - 1][j - 1] + int(price.move[abs(old[i - 1] - new[j - 1])]):
+            i, j = i - 1, j - 1
+            moves.append(Move(old[i], new[j]))
+        elif i and here == best[i - 1][j] + price.leave:
+            i -= 1
+            moves.append(Move(old[i], None))
+        else:
+            j -= 1
+            moves.append(Move(None, new[j]))
+    return moves[::-1]

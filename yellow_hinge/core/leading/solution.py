@@ -1,0 +1,188 @@
+"""The answer for a whole song: a voicing for every chord, the hinges between them, and other ways for each chord."""
+
+from __future__ import annotations
+
+import itertools
+from typing import NamedTuple
+
+import numpy as np
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.hands import reach_mm, span_mm
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
+from yellow_hinge.core.leading.lattice import Builder, Lattice, Stage
+from yellow_hinge.core.leading.minplus import Solved, solve
+from yellow_hinge.core.leading.motion import Prices, prices
+from yellow_hinge.core.leading.placing_cost import mud
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.song import Moment
+
+KEPT = "kept"
+
+
+class Voicing(NamedTuple):
+    """Both hands of one chord. `moment` indexes the timeline, `stage` the lattice; `family` is a shape id or KEPT;
+    `warnings` are sentences for the player.
+    """
+
+    moment: int
+    stage: int
+    chord: Chord
+    both: Both
+    family: str
+    family_name: str
+    warnings: tuple[str, ...]
+
+    @property
+    def left(self) -> tuple[int, ...]:
+        """Left-hand notes."""
+        return self.both.left
+
+    @property
+    def right(self) -> tuple[int, ...]:
+        """Right-hand notes."""
+        return self.both.right
+
+
+class Option(NamedTuple):
+    """Another way to play a chord: `extra` is what the whole song costs more with it, in thousandths; `row` and
+    `column` are its state.
+    """
+
+    both: Both
+    family: str
+    family_name: str
+    extra: int
+    row: int
+    column: int
+
+
+class Totals(NamedTuple):
+    """Sums over a song: semitones in all and per hand, notes held, largest single move, cost in thousandths."""
+
+    motion: int
+    left_motion: int
+    right_motion: int
+    held: int
+    largest_move: int
+    cost: int
+    exact: bool
+
+
+class Solution(NamedTuple):
+    """`hinges[i]` leads from voicing i to i + 1, or back to 0 where the song loops. `setup` is what was asked."""
+
+    moments: tuple[Moment, ...]
+    voicings: tuple[Voicing, ...]
+    hinges: tuple[Hinge, ...]
+    totals: Totals
+    setup: Setup
+    lattice: Lattice
+    solved: Solved | None
+
+    def words(self, index: int) -> str:
+        """The sentence of a hinge."""
+        old, new = self.voicings[index], self.voicings[(index + 1) % len(self.voicings)]
+        return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord))
+
+
+NEAR_REACH = 0.97
+
+
+def _warnings(both: Both, stage: Stage, setup: Setup) -> tuple[str, ...]:
+    found = []
+    if stage.widened:
+        found.append("no chosen shape fits this chord, so a wider choice was used")
+    for hand, reach in (("left", setup.hands.left_reach), ("right", setup.hands.right_reach)):
+        span = span_mm(both.of(hand))
+        if span > reach_mm(reach) + 1e-6:
+            found.append(f"{round(span - reach_mm(reach))} mm past your {hand} hand")
+        elif span > NEAR_REACH * reach_mm(reach) and span_mm(both.of(hand)) > 7 * 23.5:
+            found.append(f"near the limit of your {hand} hand; roll it or leave a note out if it strains")
+    if mud((*both.left, *both.right), setup.weights) > 0:
+        found.append("low notes close together may sound muddy")
+    return tuple(found)
+
+
+def _voicing(stage: Stage, index: int, moment: int, chord: Chord, at: tuple[int, int], setup: Setup) -> Voicing:
+    both = Both(stage.left.notes(at[0]), stage.right.notes(at[1]))
+    family, name = family_of(stage, at)
+    return Voicing(moment, index, chord, both, family, name, _warnings(both, stage, setup))
+
+
+def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
+    """(id, name) of the family of a state; a kept chord is its own."""
+    if stage.kept:
+        return KEPT, "Kept"
+    shape = stage.shapes[int(stage.place.family[at])]
+    return shape.id, shape.name
+
+
+def solve_song(
+    builder: Builder, moments: tuple[Moment, ...], key: Key, setup: Setup, keeps: tuple[Keep, ...] = ()
+) -> Solution:
+    """The voicings of least cost for a whole song, all chords together. Raises NoVoicingError."""
+    lattice = builder.lattice(moments, key, setup, keeps)
+    if not lattice.stages:
+        return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
+    solved = solve(lattice.chain)
+    voicings = []
+    for index, (stage, moment, at) in enumerate(zip(lattice.stages, lattice.moments, solved.path, strict=True)):
+        chord = moments[moment].chord
+        assert chord is not None
+        voicings.append(_voicing(stage, index, moment, chord, at, setup))
+    hinges = make_hinges([v.both for v in voicings], setup, prices(setup.weights))
+    totals = Totals(
+        sum(h.motion for h in hinges),
+        sum(h.left_motion for h in hinges),
+        sum(h.right_motion for h in hinges),
+        sum(h.held for h in hinges),
+        max((h.largest for h in hinges), default=0),
+        solved.cost,
+        solved.exact,
+    )
+    return Solution(moments, tuple(voicings), hinges, totals, setup, lattice, solved)
+
+
+def make_hinges(chords: list[Both], setup: Setup, price: Prices) -> tuple[Hinge, ...]:
+    """The hinges of a row of voicings, with the closing one where the song loops."""
+    pairs = list(itertools.pairwise(chords))
+    if setup.loop and chords:
+        pairs.append((chords[-1], chords[0]))
+    return tuple(make_hinge(old, new, setup.mine, price) for old, new in pairs)
+
+
+_LOOKED_AT = 600
+_SAME_RIGHT, _SAME_FAMILY = 2, 8
+
+
+def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
+    """Ways to play chord `index`, the cheapest for the song first, thinned to different ideas: at most two with the same
+    right hand and eight of a family. The first is the one in the solution.
+    """
+    assert solution.solved is not None
+    stage, price = solution.lattice.stages[index], solution.solved.price[index]
+    flat = price.ravel()
+    count = min(_LOOKED_AT, flat.size)
+    near = np.argpartition(flat, count - 1)[:count] if count < flat.size else np.arange(flat.size)
+    near = near[np.lexsort((near, flat[near]))]
+    chosen_state = solution.solved.path[index]
+    states = [chosen_state] + [divmod(int(n), price.shape[1]) for n in near]
+    found: list[Option] = []
+    rights: dict[tuple[int, ...], int] = {}
+    families: dict[str, int] = {}
+    for row, column in states:
+        extra = int(price[row, column]) - solution.solved.cost
+        right, (family, name) = stage.right.notes(column), family_of(stage, (row, column))
+        seen = bool(found) and (row, column) == chosen_state
+        full = (rights.get(right, 0) >= _SAME_RIGHT and bool(right)) or families.get(family, 0) >= _SAME_FAMILY
+        if seen or full or int(price[row, column]) >= INFINITE:
+            continue
+        rights[right] = rights.get(right, 0) + 1
+        families[family] = families.get(family, 0) + 1
+        found.append(Option(Both(stage.left.notes(row), right), family, name, extra, row, column))
+        if len(found) == most:
+            break
+    return found

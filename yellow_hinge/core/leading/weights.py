@@ -1,0 +1,68 @@
+"""The prices of the solver. One unit is one semitone of one finger; tables hold whole thousandths of a unit, so that
+sums are exact and the same on every machine.
+"""
+
+from __future__ import annotations
+
+import msgspec
+import numpy as np
+from numpy.typing import NDArray
+
+UNIT = 1000
+INFINITE = 1_000_000_000
+
+
+class Weights(msgspec.Struct, frozen=True):
+    """Prices in units. Everything the solver likes or dislikes stands here."""
+
+    # change: one hand's notes, matched
+    move: float = 1.0  # per semitone of a matched note
+    leap_over: int = 5  # semitones that are still no leap
+    leap: float = 0.6  # more, per semitone over that
+    hold: float = -0.25  # a note that stays
+    enter: float = 2.2  # a note that begins
+    leave: float = 2.0  # a note that ends
+    # change: the bass in a left hand that has it, by distance 0..12, and per semitone beyond
+    bass: tuple[float, ...] = (0.0, 0.5, 0.6, 1.5, 1.8, 1.1, 2.6, 1.1, 3.0, 3.2, 3.6, 4.2, 2.4)
+    bass_beyond: float = 0.6
+    # change: the highest right-hand note, added to its own motion, by distance 0..7, and per semitone beyond
+    top: tuple[float, ...] = (0.0, 0.1, 0.2, 0.9, 1.3, 1.8, 2.6, 2.8)
+    top_beyond: float = 0.5
+    # place: one chord's voicing
+    thin: float = 1.6  # per note short of the family's fullness
+    mud: float = 0.45  # per semitone below the low-interval limit
+    gap_over: int = 15  # semitones between the hands that are still no gap
+    gap: float = 0.3  # per semitone over that
+    home_near: int = 4  # semitones from the home register that cost nothing
+    home: float = 0.12  # per semitone beyond, of each hand's middle
+    stretch: float = 0.05  # per mm beyond `comfort` of the hand's reach
+    comfort: float = 0.86  # share of the reach that costs nothing
+    doubled: float = 0.2  # per pitch class that both hands sound
+    rub: float = 0.4  # a minor second inside a hand
+    top_rub: float = 1.0  # more, when its upper note is the top
+    cluster: float = 0.6  # per second after the first inside a hand
+    ninth: float = 6.0  # a minor ninth between the hands
+    bare: float = 0.5  # per colour short of what the colour level asks
+    crowded: float = 0.7  # per colour beyond it
+    tune: float = 1.5  # a note a half step from a long melody note
+
+
+def quantised(value: float) -> int:
+    """A price in whole thousandths of a unit."""
+    return round(value * UNIT)
+
+
+def distance_table(near: tuple[float, ...], beyond: float, size: int = 128) -> NDArray[np.int32]:
+    """Price by distance in semitones: `near` from 0 on, then `beyond` for every further semitone."""
+    last = len(near) - 1
+    values = [near[d] if d <= last else near[last] + beyond * (d - last) for d in range(size)]
+    return np.array([quantised(v) for v in values], np.int32)
+
+
+def move_table(weights: Weights) -> NDArray[np.int32]:
+    """Price of a matched note by distance in semitones 0..127."""
+    values = [weights.hold] + [weights.move * d + weights.leap * max(0, d - weights.leap_over) for d in range(1, 128)]
+    return np.array([quantised(v) for v in values], np.int32)
+
+
+STYLES: dict[str, Weights] = {"Smoothest": Weights()}

@@ -1,0 +1,128 @@
+"""What may sound over a chord at a colour level, and what must: the chord's palette."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import msgspec
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.quality import CLASS_RULES, DARK_DOMINANT, DORIAN_COLOUR, Quality, chord_class
+from yellow_hinge.core.symbol import diatonic_seventh
+
+_PLACE_OF = {"9": ("b9", "9", "#9"), "11": ("11", "#11"), "13": ("b13", "13", "6")}
+
+
+class Palette(msgspec.Struct, frozen=True):
+    """The degrees a chord may be voiced with.
+
+    tones: as written; must: have to sound; colours: may be added at this level; places: what each stack place
+    ("1" "3" "5" "7" "9" "11" "13") may be played as; bass: semitones of the written bass above the root.
+    """
+
+    tones: tuple[str, ...]
+    must: tuple[str, ...]
+    colours: tuple[str, ...]
+    places: tuple[tuple[str, tuple[str, ...]], ...]
+    bass: int
+    flat_nine: bool
+
+    def place(self, name: str) -> tuple[str, ...]:
+        """The degrees that may stand on a place; () where the chord has none."""
+        return dict(self.places).get(name, ())
+
+
+def _colours(quality: Quality, row: str, level: int, seventh: str, dark: bool, dorian: bool) -> tuple[str, ...]:
+    rule, found = CLASS_RULES[row], []
+    bare = not quality.seventh and not quality.sixth
+    if level >= 1 and bare and seventh and row in ("major", "minor", "dominant", "suspended"):
+        found.append(seventh)
+    if level >= 2:
+        found += rule.colours2
+    if level >= 3:
+        found += rule.colours3
+        found += [DORIAN_COLOUR] if row == "minor" and dorian else []
+    if row == "dominant" and dark and level >= 2:
+        found = [d for d in found if d not in ("9", "13")] + list(DARK_DOMINANT[: 3 if level >= 3 else 1])
+        found += ["b13"] if level == 2 else []
+    if row == "major" and quality.seventh:
+        found = [d for d in found if d != "6"]
+    if row == "suspended" and quality.seventh != "b7":
+        found = [d for d in found if d != "13"]
+    return tuple(dict.fromkeys(found))
+
+
+def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...]) -> tuple[str, ...]:
+    """Colours that do not fight with what is written: one kind of ninth, eleventh and thirteenth stays."""
+    written = set(quality.degrees)
+    taken = {place for place, kinds in _PLACE_OF.items() if written & set(kinds)}
+    kept = []
+    for degree in colours:
+        place = next((p for p, kinds in _PLACE_OF.items() if degree in kinds), "7")
+        clash = place in taken or degree in avoid or degree in written
+        if (degree == "#11" and quality.fifth == "b5") or (degree == "b13" and quality.fifth == "#5"):
+            clash = True
+        if degree in ("13", "6") and quality.fifth == "#5":
+            clash = True
+        if not clash:
+            kept.append(degree)
+    return tuple(kept)
+
+
+@lru_cache(maxsize=8192)
+def relative_palette(quality: Quality, bass: int, level: int, seventh: str, dark: bool, dorian: bool) -> Palette:
+    """The palette of a quality apart from its root; see `palette`. Cached, since songs repeat few qualities."""
+    bare = not (quality.seventh or quality.sixth)
+    # a plain five chord is coloured as the dominant it is
+    row = "dominant" if bare and seventh == "b7" and quality.third == "3" and quality.fifth == "5" else ""
+    own = chord_class(quality)
+    rule = CLASS_RULES[own]
+    colours = _settled(
+        _colours(quality, row if row and level >= 1 else own, level, seventh, dark, dorian), quality, rule.avoid
+    )
+    written = [getattr(quality, place) for place in rule.must]
+    named = list(quality.tensions)
+    if quality.alt:
+        named = []  # one or two of an altered chord's tensions are enough; the third and seventh define it
+    elif not quality.seventh and len(named) > 2:
+        named = named[:2]
+    if quality.fifth in ("b5", "#5"):
+        written.append(quality.fifth)
+    if quality.third in ("4", "2") and bass:
+        written.append("1")  # without its root under it a suspended chord is another chord
+    if len(named) > 2:
+        named = [d for d in named if d != "9"]  # a thirteenth with alterations is full without its ninth
+    must = tuple(dict.fromkeys(d for d in [*written, *_named_must(quality, named)] if d))
+    places = {
+        "1": ("1",),
+        "3": (quality.third,) if quality.third else (),
+        "5": (quality.fifth,) if quality.fifth else ("#11", "b13") if quality.alt else (),
+        "7": tuple(d for d in (quality.seventh, quality.sixth) if d)
+        or tuple(d for d in colours if d in ("7", "b7", "6")),
+    }
+    for name, kinds in _PLACE_OF.items():
+        written_kind = tuple(d for d in quality.degrees if d in kinds and d != "6")
+        places[name] = written_kind or tuple(d for d in colours if d in kinds)
+    tones = tuple(d for d in quality.degrees)
+    return Palette(tones, must, colours, tuple(places.items()), bass, "b9" in quality.tensions or "b9" in colours)
+
+
+def _named_must(quality: Quality, named: list[str]) -> list[str]:
+    """Of the written tensions, those that have to sound: alterations always, and the one that names the chord."""
+    altered = [d for d in named if d[0] in "b#"]
+    natural = [d for d in named if d[0] not in "b#"]
+    return altered + natural[-1:] if quality.seventh else altered + natural
+
+
+def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Palette:
+    """The palette of a chord in its surroundings.
+
+    level: 0 as written, 1 the key's own sevenths, 2 ninths and sixths (thirteenths on dominants), 3 thirteenths and
+    altered. A dominant that goes down a fifth to a minor chord darkens its tensions.
+    """
+    falls = following is not None and (chord.root.pc - following.root.pc) % 12 == 7
+    dark = falls and following is not None and following.quality.third == "b3"
+    dorian = not key.is_minor and (chord.root.pc - key.tonic.pc) % 12 == 2
+    bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
+    return relative_palette(chord.quality, bass, level, diatonic_seventh(chord, key), dark, dorian)

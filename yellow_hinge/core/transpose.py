@@ -1,0 +1,45 @@
+"""A song in another key: numbers stay, letters, bass notes and melody move."""
+
+from __future__ import annotations
+
+import msgspec
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key, transpose_note
+from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Tone
+from yellow_hinge.core.symbol import parse_symbol, write_symbol
+
+
+def _moved_slot(slot: Slot, old: Key, new: Key) -> Slot:
+    if slot.symbol == NO_CHORD or not slot.symbol[0].isalpha() or slot.symbol[0] == "b":
+        return slot  # numbers mean the same in every key
+    chord = parse_symbol(slot.symbol, old)
+    bass = None if chord.bass is None else transpose_note(chord.bass, old, new)
+    moved = Chord(transpose_note(chord.root, old, new), chord.quality, bass)
+    return msgspec.structs.replace(slot, symbol=write_symbol(moved))
+
+
+def song_in_key(song: Song, new: Key) -> Song:
+    """The song in `new`, moved by the nearest way (at most a tritone, up at six); its mode is kept as written."""
+    old = song.the_key
+    target = Key(new.tonic, old.mode)
+    shift = (new.tonic.pc - old.tonic.pc + 5) % 12 - 5
+
+    def moved_tone(tone: Tone) -> Tone:
+        pitch = tone.spelled
+        if pitch is None:
+            return tone
+        return msgspec.structs.replace(
+            tone, pitch=str(pitch_of(pitch.midi + shift, transpose_note(pitch.note, old, target)))
+        )
+
+    def moved_bar(bar: Bar) -> Bar:
+        slots = tuple(_moved_slot(slot, old, target) for slot in bar.slots)
+        return msgspec.structs.replace(bar, slots=slots, tune=tuple(moved_tone(tone) for tone in bar.tune))
+
+    sections = tuple(
+        msgspec.structs.replace(section, bars=tuple(moved_bar(bar) for bar in section.bars))
+        for section in song.sections
+    )
+    return msgspec.structs.replace(song, key=str(target), sections=sections)

@@ -1,0 +1,31 @@
+"""The songs that ship with the program."""
+
+from __future__ import annotations
+
+from importlib import resources
+
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.song import Song
+from yellow_hinge.io.files import FileFault
+
+FIRST = "last-boat-to-marrow"
+_ENDING = ".chart"
+
+
+def demo_names() -> tuple[str, ...]:
+    """Names of the shipped songs, sorted, the main one first."""
+    folder = resources.files("yellow_hinge.assets").joinpath("demo")
+    names = sorted(entry.name.removesuffix(_ENDING) for entry in folder.iterdir() if entry.name.endswith(_ENDING))
+    return tuple(sorted(names, key=lambda name: name != FIRST))
+
+
+def demo_text(name: str) -> str:
+    """The chart text of a shipped song. Raises FileFault."""
+    if name not in demo_names():
+        raise FileFault(f"demo:{name[:40]}", f"no such song ships; there are {', '.join(demo_names())}")
+    return resources.files("yellow_hinge.assets").joinpath("demo").joinpath(name + _ENDING).read_text("utf-8")
+
+
+def demo_song(name: str) -> Song:
+    """A shipped song. Raises FileFault."""
+    return parse_chart(demo_text(name), f"demo:{name}")

@@ -1,0 +1,112 @@
+"""What a solution is in plain fields, as the command line prints it and the exports write it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.hands import fingering
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.hinge import Step
+from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.symbol import write_number, write_symbol
+
+
+def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
+    """MIDI notes as pitches spelled for the chord: ["F2", "Cb4"]."""
+    return [str(pitch_of(midi, chord.note_of(midi % 12))) for midi in notes]
+
+
+def degree_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
+    """MIDI notes as degrees of the chord: ["1", "b3"]."""
+    return [chord.degree_of(midi) for midi in notes]
+
+
+def plain_number(value: Any) -> int | float:
+    """A fraction as a number for JSON, whole where it is whole."""
+    return int(value) if value == int(value) else round(float(value), 6)
+
+
+def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
+    """One chord of the verb `chord`."""
+    return {
+        "input": text,
+        "symbol": write_symbol(chord),
+        "root": str(chord.root),
+        "bass": str(chord.bass_note),
+        "number": write_number(chord, key) if key else None,
+        "degrees": list(chord.degrees),
+        "notes": [str(note) for note in chord.notes],
+        "pitch_classes": list(chord.pitch_classes),
+    }
+
+
+def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str, Any]:
+    """One voicing of the verb `voice`."""
+    moment, chord = solution.moments[voicing.moment], voicing.chord
+    return {
+        "slot": voicing.stage,
+        "section": song.sections[moment.section].name,
+        "bar": moment.bar + 1,
+        "beat": plain_number(moment.beat),
+        "beats": plain_number(moment.beats),
+        "symbol": write_symbol(chord),
+        "number": write_number(chord, song.the_key),
+        "left": list(voicing.left),
+        "right": list(voicing.right),
+        "left_notes": note_names(voicing.left, chord),
+        "right_notes": note_names(voicing.right, chord),
+        "left_degrees": degree_names(voicing.left, chord),
+        "right_degrees": degree_names(voicing.right, chord),
+        "family": voicing.family,
+        "left_fingers": list(fingering(voicing.left, "left")),
+        "right_fingers": list(fingering(voicing.right, "right")),
+        "warnings": list(voicing.warnings),
+        "cue": moment.cue,
+        "turn": moment.turn,
+    }
+
+
+def _step_fields(step: Step, old: Chord, new: Chord) -> dict[str, Any]:
+    was = note_names((step.old,), old)[0] if step.old is not None else None
+    now = note_names((step.new,), new)[0] if step.new is not None else None
+    return {"hand": step.hand, "from": was, "to": now, "semitones": step.semitones}
+
+
+def hinge_fields(index: int, solution: Solution) -> dict[str, Any]:
+    """One hinge of the verb `voice`; `moves` lists the notes that move, enter or leave."""
+    hinge, count = solution.hinges[index], len(solution.voicings)
+    old, new = solution.voicings[index].chord, solution.voicings[(index + 1) % count].chord
+    return {
+        "from": index,
+        "to": (index + 1) % count,
+        "motion": hinge.motion,
+        "held": hinge.held,
+        "moves": [_step_fields(step, old, new) for step in hinge.moving],
+        "words": solution.words(index),
+        "cost": hinge.cost / UNIT,
+    }
+
+
+def solution_fields(song: Song, solution: Solution, seconds: float) -> dict[str, Any]:
+    """The whole document of the verb `voice`. `seconds` is the solving time; cost is in units (one semitone)."""
+    totals = solution.totals
+    return {
+        "title": song.title,
+        "key": song.key,
+        "total": {
+            "motion": totals.motion,
+            "left_motion": totals.left_motion,
+            "right_motion": totals.right_motion,
+            "held": totals.held,
+            "largest_move": totals.largest_move,
+            "cost": totals.cost / UNIT,
+            "exact": totals.exact,
+            "seconds": round(seconds, 6),
+        },
+        "voicings": [voicing_fields(v, solution, song) for v in solution.voicings],
+        "hinges": [hinge_fields(i, solution) for i in range(len(solution.hinges))],
+    }

@@ -1,0 +1,96 @@
+"""The program's own song file: JSON with a version, the song, the player's setup and keeps, and text still at fault."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+from typing import Any
+
+import msgspec
+
+from yellow_hinge.core.chart_text import MAX_BARS
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.io.files import FileFault
+
+FORMAT = "yellow-hinge-song"
+VERSION = 1
+MAX_MOMENTS = 8000
+
+
+class SongFile(msgspec.Struct, frozen=True):
+    """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""."""
+
+    song: Song
+    setup: Setup = Setup()
+    keeps: tuple[Keep, ...] = ()
+    draft: str = ""
+    format: str = FORMAT
+    version: int = VERSION
+
+
+def _encode_fraction(value: object) -> object:
+    if isinstance(value, Fraction):
+        return value.numerator if value.denominator == 1 else str(value)
+    raise NotImplementedError(f"cannot write {type(value).__name__}")
+
+
+def _decode_fraction(kind: type, value: Any) -> Any:
+    if kind is not Fraction:
+        raise NotImplementedError(f"cannot read {kind.__name__}")
+    if isinstance(value, bool) or not isinstance(value, (int, float, str)) or len(str(value)) > 24:
+        raise ValueError("beats are a number or a fraction such as 4/3")
+    try:
+        beats = Fraction(value)
+    except (ZeroDivisionError, OverflowError):
+        raise ValueError("beats are a number or a fraction such as 4/3") from None
+    if not 0 < beats <= 1000 or beats.denominator > 10_000 or not math.isfinite(beats):
+        raise ValueError("beats lie between 0 and 1000")
+    return beats
+
+
+def to_json(file: SongFile) -> bytes:
+    """The file's bytes: readable JSON in UTF-8."""
+    return msgspec.json.format(msgspec.json.encode(file, enc_hook=_encode_fraction), indent=1) + b"\n"
+
+
+def from_json(data: bytes, name: str) -> SongFile:
+    """Read a song file. Raises FileFault with the place of the first fault."""
+    try:
+        head = msgspec.json.decode(data, type=dict[str, msgspec.Raw])
+        kind = msgspec.json.decode(head.get("format", msgspec.Raw(b'""')))
+        version = msgspec.json.decode(head.get("version", msgspec.Raw(b"0")))
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise FileFault(name, f"is damaged or no JSON ({error})") from None
+    if kind != FORMAT:
+        raise FileFault(name, f"is not a song of this program (its format is {str(kind)[:40]!r})")
+    if not isinstance(version, int) or version > VERSION:
+        raise FileFault(name, f"was saved by a newer version of the program (file version {str(version)[:12]})")
+    try:
+        file = msgspec.json.decode(data, type=SongFile, dec_hook=_decode_fraction)
+        check_song(file.song)
+    except (msgspec.ValidationError, msgspec.DecodeError, RecursionError) as error:
+        raise FileFault(name, f"is damaged: {error}") from None
+    except UserError as error:
+        raise FileFault(name, f"is damaged: {error}") from None
+    return file
+
+
+def check_song(song: Song) -> None:
+    """Everything the chart reader would have refused is refused here too. Raises UserError."""
+    if sum(len(section.bars) for section in song.sections) > MAX_BARS:
+        raise UserError(f"a song can hold {MAX_BARS} bars")
+    if any(not 0 <= bar.repeats <= 99 for section in song.sections for bar in section.bars):
+        raise UserError("a repeat is played 2 to 99 times")
+    played = sum(bar.repeats or 1 for section in song.sections for bar in section.bars)
+    if played > MAX_MOMENTS:
+        raise UserError("the repeats play more bars than a song can hold")
+    if not 20 <= song.tempo <= 400:
+        raise UserError(f"{song.tempo} is not a tempo; 20 to 400 beats per minute")
+    if len(timeline(song)) > MAX_MOMENTS:
+        raise UserError(f"a song can hold {MAX_MOMENTS} chords with its repeats")
+    for section in song.sections:
+        for bar in section.bars:
+            for tone in bar.tune:
+                tone.spelled  # noqa: B018 - reading it raises on a bad pitch
