@@ -1,0 +1,212 @@
+"""The desk: one open song with its history, solution and selection, and every edit a player can make."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import msgspec
+
+from yellow_hinge.app import state as edits
+from yellow_hinge.app.history import History
+from yellow_hinge.app.solving import Answer
+from yellow_hinge.app.state import State
+from yellow_hinge.core.chart_text import ChartReading, read_chart, write_chart
+from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
+from yellow_hinge.core.leading.motion import prices
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
+from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.io.files import FileFault, write_atomic
+from yellow_hinge.io.song_json import SongFile, to_json
+
+ENDING = ".json"
+TYPING = "type in the chart"
+
+
+class Desk:
+    """Holds the song and tells listeners what changed: "state", "solution", "selection" or "fault".
+
+    `ask` puts a state to the solver; its answer comes back through `accept`.
+    """
+
+    def __init__(self, ask: Callable[[State], int]) -> None:
+        self._ask = ask
+        self._asked = 0
+        self.history: History[State] = History(State())
+        self.reading: ChartReading = read_chart("")
+        self.solution: Solution | None = None
+        self.solved_state: State = State()
+        self.fault = ""
+        self.selected = 0
+        self.path: Path | None = None
+        self.saved: State = self.history.state
+        self.listeners: list[Callable[[str], None]] = []
+
+    # --- what is there ---
+    @property
+    def state(self) -> State:
+        """The present state."""
+        return self.history.state
+
+    @property
+    def changed(self) -> bool:
+        """Whether something is not saved yet."""
+        return self.state != self.saved
+
+    @property
+    def voicing(self) -> Voicing | None:
+        """The selected chord's voicing."""
+        if self.solution is None or not self.solution.voicings:
+            return None
+        return self.solution.voicings[self.selected]
+
+    def options(self) -> list[Option]:
+        """Ways to play the selected chord, best first; () while nothing is solved."""
+        return options(self.solution, self.selected) if self.voicing and self.solution else []
+
+    def following(self) -> Voicing | None:
+        """The chord after the selected one, the first after the last where the song loops."""
+        if self.solution is None or not self.solution.voicings:
+            return None
+        after, count = self.selected + 1, len(self.solution.voicings)
+        if after == count and not self.solution.setup.loop:
+            return None
+        return self.solution.voicings[after % count]
+
+    def previewed(self, option: Option) -> tuple[Voicing, Hinge | None, str]:
+        """The selected chord played another way: its voicing, the hinge to the next chord and its sentence."""
+        assert self.voicing is not None and self.solution is not None
+        voicing = self.voicing._replace(both=option.both, family=option.family, family_name=option.family_name)
+        after = self.following()
+        if after is None:
+            return voicing, None, ""
+        setup = self.solution.setup
+        hinge = make_hinge(voicing.both, after.both, setup.mine, prices(setup.weights))
+        return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
+
+    def kept(self, index: int) -> bool:
+        """Whether chord `index` of the solution is kept."""
+        if self.solution is None:
+            return False
+        moment = self.solution.moments[self.solution.voicings[index].moment]
+        return edits.kept_at(self.state, moment.address) is not None
+
+    def tell(self, what: str) -> None:
+        """Tell every listener that `what` changed."""
+        for listener in self.listeners:
+            listener(what)
+
+    # --- opening and saving ---
+    def open(self, file: SongFile, path: Path | None, text: str = "") -> None:
+        """Take over a song; history starts anew. `path` is its own file, None for one that was imported or shipped."""
+        state = edits.state_of(file, text)
+        self.history = History(state)
+        self.saved, self.path, self.selected = state, path, 0
+        self.solution, self.fault = None, ""
+        self._after_state()
+
+    def rescued(self, file: SongFile, path: Path | None) -> None:
+        """Take over a song that a crash left behind: it counts as not saved."""
+        self.open(file, path)
+        self.saved = State()
+        self.tell("state")
+
+    def save(self, path: Path) -> None:
+        """Write the song to its file. Raises FileFault; the song stays as it was."""
+        if path.suffix.lower() != ENDING:
+            raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
+        write_atomic(path, to_json(edits.file_of(self.state)))
+        self.path, self.saved = path, self.state
+        self.tell("state")
+
+    # --- edits ---
+    def type_text(self, text: str) -> None:
+        """The chart was typed in. Typing in a row is one step of undo."""
+        if text != self.state.text:
+            reading = read_chart(text)
+            self._push(TYPING, edits.with_text(self.state, text, reading), group=TYPING)
+
+    def change_setup(self, label: str, **fields: object) -> None:
+        """Change the player's wishes, such as bass="theirs"."""
+        setup: Setup = msgspec.structs.replace(self.state.setup, **fields)
+        if setup != self.state.setup:
+            self._push(label, msgspec.structs.replace(self.state, setup=setup))
+
+    def take(self, option: Option) -> None:
+        """Play the selected chord this way and keep it so."""
+        self._keep_as("take another voicing of", option.both.left, option.both.right)
+
+    def toggle_keep(self) -> None:
+        """Keep the selected chord as it is played, or let it go."""
+        voicing = self.voicing
+        if voicing is None or self.solution is None:
+            return
+        at = self.solution.moments[voicing.moment].address
+        if edits.kept_at(self.state, at):
+            self._push(f"let {write_symbol(voicing.chord)} go", edits.without_keep(self.state, at))
+        else:
+            self._keep_as("keep", voicing.left, voicing.right)
+
+    def _keep_as(self, what: str, left: tuple[int, ...], right: tuple[int, ...]) -> None:
+        voicing = self.voicing
+        if voicing is None or self.solution is None:
+            return
+        moment = self.solution.moments[voicing.moment]
+        keep = Keep(moment.address, moment.symbol, left, right)
+        self._push(f"{what} {write_symbol(voicing.chord)}", edits.with_keep(self.state, keep))
+
+    def transposed(self, state: State, label: str) -> None:
+        """Take over a state that an edit of the whole song made."""
+        self._push(label, msgspec.structs.replace(state, text=write_chart(state.song)))
+
+    def undo(self) -> str:
+        """Take the last edit back; its label."""
+        label = self.history.undo()
+        if label:
+            self._after_state()
+        return label
+
+    def redo(self) -> str:
+        """Do the last undone edit again; its label."""
+        label = self.history.redo()
+        if label:
+            self._after_state()
+        return label
+
+    def _push(self, label: str, state: State, group: str = "") -> None:
+        self.history.push(label, state, group)
+        self._after_state()
+
+    def _after_state(self) -> None:
+        self.reading = read_chart(self.state.text)
+        self.tell("state")
+        solved = self.solution is not None and _same_question(self.state, self.solved_state)
+        if self.state.song.sections and not solved:
+            self._asked = self._ask(self.state)
+
+    # --- answers and selection ---
+    def accept(self, answer: Answer) -> None:
+        """An answer of the solver; older ones than the latest question are passed over."""
+        if answer.number < self._asked:
+            return
+        if answer.solution is None:
+            self.fault = answer.fault
+            self.tell("fault")
+            return
+        self.fault, self.solution, self.solved_state = "", answer.solution, answer.state
+        self.selected = min(self.selected, max(0, len(answer.solution.voicings) - 1))
+        self.tell("solution")
+
+    def select(self, index: int) -> None:
+        """Select a chord of the solution; out of range goes to the nearest end."""
+        count = len(self.solution.voicings) if self.solution else 0
+        index = min(max(index, 0), count - 1) if count else 0
+        if index != self.selected:
+            self.selected = index
+            self.tell("selection")
+
+
+def _same_question(a: State, b: State) -> bool:
+    """Whether two states have the same solution: only their text differs."""
+    return (a.song, a.setup, a.keeps) == (b.song, b.setup, b.keeps)

@@ -1,0 +1,1 @@
+"""Audio made with NumPy: piano samples, clicks, mixing. No Qt and no device."""

@@ -1,0 +1,1 @@
+"""The window: it draws what the app and the core computed."""

@@ -1,0 +1,92 @@
+"""The one table of commands: it feeds menus, shortcuts and tooltips."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenuBar, QWidget
+
+
+@dataclass(frozen=True)
+class Command:
+    """One thing the player can do. `keys` are shortcuts, the first one shown; `desk` shortcuts work on the desk only and
+    not while text is typed.
+    """
+
+    id: str
+    menu: str
+    title: str
+    keys: tuple[str, ...]
+    tip: str
+    desk: bool = False
+    checkable: bool = False
+
+
+COMMANDS: tuple[Command, ...] = (
+    Command("new", "Song", "New", ("Ctrl+N",), "Begin an empty song"),
+    Command("open", "Song", "Open…", ("Ctrl+O",), "Open a saved song or a chart text"),
+    Command("open_demo", "Song", "Open the demo song", (), "Open Last Boat to Marrow"),
+    Command("save", "Song", "Save", ("Ctrl+S",), "Save the song to its file"),
+    Command("save_as", "Song", "Save as…", ("Ctrl+Shift+S",), "Save the song to another file"),
+    Command("export", "Song", "Export…", ("Ctrl+E",), "Write MIDI, a table or a text sheet"),
+    Command("quit", "Song", "Quit", ("Ctrl+Q",), "Close the program"),
+    Command("undo", "Edit", "Undo", ("Ctrl+Z",), "Take the last edit back"),
+    Command("redo", "Edit", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Do the undone edit again"),
+    Command("previous", "Chord", "Previous chord", ("Left",), "Go to the chord before", desk=True),
+    Command("next", "Chord", "Next chord", ("Right",), "Go to the chord after", desk=True),
+    Command("first", "Chord", "First chord", ("Home",), "Go to the first chord", desk=True),
+    Command("last", "Chord", "Last chord", ("End",), "Go to the last chord", desk=True),
+    Command("option_up", "Chord", "Option above", ("Up",), "Try the way above in the list", desk=True),
+    Command("option_down", "Chord", "Option below", ("Down",), "Try the way below in the list", desk=True),
+    Command("take", "Chord", "Take this option", ("Return", "Enter"), "Play the chord this way and keep it", desk=True),
+    Command("keep", "Chord", "Keep or let go", ("K",), "Keep the chord as it is and solve the rest around it", desk=True),
+    Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
+    Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
+    Command("loop_hinge", "Listen", "Loop this hinge", ("L",), "Repeat this chord and the next", desk=True),
+    Command("hear_left", "Listen", "Left hand alone", (), "Hear the left hand only", checkable=True),
+    Command("hear_right", "Listen", "Right hand alone", (), "Hear the right hand only", checkable=True),
+    Command("hear_tune", "Listen", "With the tune", ("T",), "Hear the melody too", desk=True, checkable=True),
+    Command("view_hinges", "View", "Hinges", ("Ctrl+1",), "Choose voicings"),
+    Command("view_chart", "View", "Chart", ("Ctrl+2",), "Type the chart"),
+    Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates", desk=True),
+    Command("fold_keys", "View", "Show the keyboards", ("Ctrl+K",), "Fold the two keyboards away", checkable=True),
+    Command("light", "View", "Light", (), "Light colours"),
+    Command("dark", "View", "Dark", (), "Dark colours"),
+    Command("system", "View", "Colours of the system", (), "Follow the system's colours"),
+    Command("about", "Help", "About and credits", (), "What ships with the program"),
+)
+
+
+def shown_keys(command: Command) -> str:
+    """The first shortcut as the player reads it, or ""."""
+    return QKeySequence(command.keys[0]).toString(QKeySequence.SequenceFormat.NativeText) if command.keys else ""
+
+
+def build_actions(owner: QWidget, desk_area: QWidget, run: dict[str, Callable[[], object]]) -> dict[str, QAction]:
+    """An action for every command: window-wide ones belong to `owner`, desk ones to `desk_area`."""
+    actions = {}
+    for command in COMMANDS:
+        action = QAction(command.title, owner)
+        action.setShortcuts([QKeySequence(keys) for keys in command.keys])
+        action.setStatusTip(command.tip)
+        keys = shown_keys(command)
+        action.setToolTip(f"{command.tip} ({keys})" if keys else command.tip)
+        action.setCheckable(command.checkable)
+        if command.desk:
+            action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            desk_area.addAction(action)
+        else:
+            owner.addAction(action)
+        action.triggered.connect(lambda _=False, do=run[command.id]: do())
+        actions[command.id] = action
+    return actions
+
+
+def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> None:
+    """The menus, in the order of the table."""
+    menus = {name: bar.addMenu(name) for name in dict.fromkeys(command.menu for command in COMMANDS)}
+    for command in COMMANDS:
+        menus[command.menu].addAction(actions[command.id])

@@ -1,0 +1,142 @@
+"""Opening, saving and exporting with the player's answers from dialogs. Faults are shown, never swallowed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from yellow_hinge.app.desk import ENDING, Desk
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.song import Song
+from yellow_hinge.io.demo import FIRST, demo_song, demo_text
+from yellow_hinge.io.export import WRITERS, export
+from yellow_hinge.io.files import FileFault, decode, read_bytes
+from yellow_hinge.io.opening import DEMO, read_data
+from yellow_hinge.io.song_json import SongFile
+
+OPEN_KINDS = "Songs and charts (*.json *.chart *.txt);;All files (*)"
+SAVE_KIND = f"Song (*{ENDING})"
+
+
+class Files(QObject):
+    """The song's way from and to the disk."""
+
+    def __init__(self, desk: Desk, window: QWidget, say: Callable[[str], None]) -> None:
+        super().__init__(window)
+        self.desk, self.window_, self.say = desk, window, say
+
+    def open_path(self, path: Path) -> bool:
+        """Open a file; what was open stays when it cannot be read. Whether it went well."""
+        try:
+            data = read_bytes(path)
+            file = read_data(data, path.name)
+            own = data.lstrip()[:1] == b"{"
+            self.desk.open(file, path if own else None, "" if own else decode(data, path.name).replace("\r\n", "\n"))
+        except UserError as error:
+            self.show_fault(error)
+            return False
+        self.say(f"Opened {path.name}.")
+        return True
+
+    def open_named(self, name: str) -> bool:
+        """Open a path or "demo:NAME"."""
+        if not name.startswith(DEMO):
+            return self.open_path(Path(name))
+        try:
+            self.open_demo(name.removeprefix(DEMO))
+        except UserError as error:
+            self.show_fault(error)
+            return False
+        return True
+
+    def open_demo(self, name: str = FIRST) -> None:
+        """Open a song that ships with the program. Raises FileFault."""
+        self.desk.open(SongFile(demo_song(name)), None, demo_text(name))
+
+    def show_fault(self, error: UserError) -> None:
+        """A fault of the input in a plain dialog."""
+        QMessageBox.warning(self.window_, "Yellow Hinge", str(error)[:1200])
+
+    def may_leave(self) -> bool:
+        """Ask about work that is not saved; False when the player wants to stay."""
+        if not self.desk.changed:
+            return True
+        box = QMessageBox(self.window_)
+        box.setWindowTitle("Yellow Hinge")
+        box.setText(f"Save {self.desk.state.song.title}?")
+        box.setInformativeText("Without saving, the changes since the last save are lost.")
+        buttons = QMessageBox.StandardButton
+        box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
+        answer = box.exec()
+        if answer == buttons.Save:
+            return self.save()
+        return bool(answer == buttons.Discard)
+
+    # --- commands ---
+    def new(self) -> None:
+        """Begin an empty song."""
+        if self.may_leave():
+            self.desk.open(SongFile(Song()), None)
+
+    def open(self) -> None:
+        """Ask for a file and open it."""
+        if self.may_leave():
+            name, _ = QFileDialog.getOpenFileName(self.window_, "Open a song", self._folder(), OPEN_KINDS)
+            if name:
+                self.open_path(Path(name))
+
+    def demo(self) -> None:
+        """Open the main demo song."""
+        if self.may_leave():
+            self.open_demo()
+
+    def save(self) -> bool:
+        """Save to the song's file, asking where when it has none. Whether it was saved."""
+        return self._save_to(self.desk.path) if self.desk.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask for a file and save to it. Whether it was saved."""
+        proposed = self.desk.path or Path(self._folder()) / f"{self.desk.state.song.title}{ENDING}".replace("/", "-")
+        name, _ = QFileDialog.getSaveFileName(self.window_, "Save the song", str(proposed), SAVE_KIND)
+        if not name:
+            return False
+        path = Path(name)
+        return self._save_to(path if path.suffix else path.with_suffix(ENDING))
+
+    def _save_to(self, path: Path) -> bool:
+        try:
+            self.desk.save(path)
+        except FileFault as error:
+            self.show_fault(error)
+            return False
+        self.say(f"Saved {path.name}.")
+        return True
+
+    def export(self) -> None:
+        """Ask for a file and export to it, the kind by its ending."""
+        kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".csv", ".json"))
+        proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))
+        name, kind = QFileDialog.getSaveFileName(self.window_, "Export", proposed, kinds)
+        if name:
+            path = Path(name)
+            ending = kind[kind.find("*") + 1 :].rstrip(")")
+            self.export_to(path if path.suffix.lower() in WRITERS else path.with_name(path.name + ending))
+
+    def export_to(self, path: Path) -> bool:
+        """Export to a file. Whether it went well."""
+        if self.desk.solution is None:
+            self.say("There is nothing to export yet.")
+            return False
+        try:
+            export(path, self.desk.solved_state.song, self.desk.solution)
+        except FileFault as error:
+            self.show_fault(error)
+            return False
+        self.say(f"Exported {path.name}.")
+        return True
+
+    def _folder(self) -> str:
+        return str(self.desk.path.parent if self.desk.path else Path.home())

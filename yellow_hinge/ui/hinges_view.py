@@ -1,0 +1,45 @@
+"""The home view: strand map and option list."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.options_panel import OptionsPanel
+from yellow_hinge.ui.strand_map import StrandMap
+from yellow_hinge.ui.theme import Theme
+
+
+class HingesView(QWidget):
+    """The song's hinges, and the ways to play the selected chord."""
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self.map = StrandMap(desk, theme)
+        self.options = OptionsPanel(desk, theme)
+        self.rule = QFrame()
+        self.rule.setFixedWidth(1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.map, 1)
+        row.addWidget(self.rule)
+        row.addWidget(self.options)
+        self.setFocusProxy(self.map)
+        self.set_theme(theme)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.rule.setStyleSheet(f"background: {theme.line};")
+        self.map.set_theme(theme)
+        self.options.set_theme(theme)
+
+    def refresh(self) -> None:
+        """Show the present solution."""
+        self.map.refresh()
+        self.options.refresh()
+
+    def reselect(self) -> None:
+        """Another chord was selected."""
+        self.map.reselect()
+        self.options.refresh()

@@ -1,0 +1,162 @@
+"""The two keyboards along the bottom, the finger paths between them and the hinge's sentence."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.solution import Option, Voicing
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.ui.painting import draw_keyboard, hair
+from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+HEIGHT = 208
+
+
+class KeysCanvas(QWidget):
+    """Paints a KeysScene; a click on a key asks for its sound."""
+
+    struck = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.scene: KeysScene | None = None
+        self.setAccessibleName("The two keyboards")
+        self.setToolTip("Upper: this chord. Lower: the next one. Click a key to hear it.")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(HEIGHT - 16)
+
+    def sizeHint(self) -> QSize:
+        return QSize(640, HEIGHT - 16)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is None:
+            return
+        for keys in (self.scene.upper, self.scene.lower):
+            midi = keys.key_at(event.position().x(), event.position().y()) if keys else None
+            if midi is not None:
+                self.struck.emit(midi)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(event.rect(), self.theme.color("paper"))
+        if self.scene is None:
+            painter.end()
+            return
+        draw_keyboard(painter, self.theme, self.scene.upper, "names")
+        if self.scene.lower is not None:
+            draw_keyboard(painter, self.theme, self.scene.lower, "names")
+            top = self.scene.upper.y + self.scene.upper.height
+            for path in self.scene.paths:
+                self._path(painter, path, top, self.scene.lower.y)
+        painter.end()
+
+    def _path(self, painter: QPainter, path: Path, top: float, bottom: float) -> None:
+        moving = path.kind != "held"
+        painter.setPen(hair(self.theme.color("brass") if moving else self.theme.hand(path.hand), 3.0 if moving else 1.6))
+        if path.kind == "leaves":
+            painter.drawLine(QPointF(path.x1, top), QPointF(path.x1, top + 9))
+            painter.drawLine(QPointF(path.x1 - 4, top + 9), QPointF(path.x1 + 4, top + 9))
+        elif path.kind == "enters":
+            painter.drawLine(QPointF(path.x2, bottom - 9), QPointF(path.x2, bottom))
+            painter.drawLine(QPointF(path.x2 - 4, bottom - 9), QPointF(path.x2 + 4, bottom - 9))
+        else:
+            painter.drawLine(QPointF(path.x1, top + 2), QPointF(path.x2, bottom - 2))
+        if path.label:
+            x, y = (path.x1 + path.x2) / 2, (top + bottom) / 2
+            area = QRectF(x - 13, y - 8, 26, 16)
+            painter.fillRect(area, self.theme.color("paper"))
+            painter.setPen(self.theme.color("brass_text"))
+            painter.setFont(font(BODY, bold=True))
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, path.label)
+
+
+class KeysPanel(QWidget):
+    """Sentence at the left, keyboards at the right."""
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self.desk = desk
+        self.canvas = KeysCanvas(theme)
+        self.title, self.figures, self.words, self.warning = QLabel(), QLabel(), QLabel(), QLabel()
+        self.figures.setObjectName("figures")
+        self.warning.setObjectName("error")
+        for label, size in ((self.title, LARGE), (self.figures, BODY), (self.words, BODY), (self.warning, SMALL)):
+            label.setFont(font(size, bold=label is self.title))
+            label.setWordWrap(True)
+            label.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self.words.setAccessibleName("The hinge in words")
+        side = QVBoxLayout()
+        side.setContentsMargins(0, 0, 0, 0)
+        side.setSpacing(4)
+        for label in (self.title, self.figures, self.words, self.warning):
+            side.addWidget(label)
+        side.addStretch(1)
+        holder = QWidget()
+        holder.setLayout(side)
+        holder.setFixedWidth(276)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 8, 14, 8)
+        row.setSpacing(16)
+        row.addWidget(holder)
+        row.addWidget(self.canvas, 1)
+        self.setFixedHeight(HEIGHT)
+        self._shown: tuple[Voicing, Voicing | None, Hinge | None] | None = None
+        self.set_theme(theme)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.canvas.theme = theme
+        self.figures.setStyleSheet(f"color: {theme.brass_text};")
+        self.canvas.update()
+
+    def refresh(self) -> None:
+        """Show the selected chord and its hinge."""
+        voicing, solution = self.desk.voicing, self.desk.solution
+        if voicing is None or solution is None:
+            self._clear()
+            return
+        index = self.desk.selected
+        hinge = solution.hinges[index] if index < len(solution.hinges) else None
+        self._show(voicing, hinge, solution.words(index) if hinge else "")
+
+    def preview(self, option: Option) -> None:
+        """Show the selected chord played another way."""
+        if self.desk.voicing is not None:
+            self._show(*self.desk.previewed(option))
+
+    def _clear(self) -> None:
+        self._shown, self.canvas.scene = None, None
+        for label in (self.title, self.figures, self.words, self.warning):
+            label.setText("")
+        self.canvas.update()
+
+    def _show(self, voicing: Voicing, hinge: Hinge | None, words: str) -> None:
+        after = self.desk.following()
+        self._shown = (voicing, after, hinge)
+        name = write_symbol(voicing.chord)
+        self.title.setText(pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord"))
+        if hinge is not None:
+            plural = "" if hinge.motion == 1 else "s"
+            self.figures.setText(f"{hinge.held} held, {hinge.motion} semitone{plural}")
+        else:
+            self.figures.setText("")
+        self.words.setText(pretty_signs(words))
+        self.warning.setText("; ".join(voicing.warnings))
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        if self._shown is not None:
+            voicing, after, hinge = self._shown
+            self.canvas.scene = keys_scene(voicing, after, hinge, self.canvas.width() - 1, self.canvas.height() - 1)
+        self.canvas.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_out()

@@ -1,0 +1,65 @@
+"""What the player hears: which hands, from where, looped or not."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.sound.mixing import HANDS
+from yellow_hinge.ui.player import Player
+
+
+class Listening(QObject):
+    """The commands of the Listen menu on the desk's solution."""
+
+    def __init__(self, desk: Desk, parent: QObject) -> None:
+        super().__init__(parent)
+        self.desk = desk
+        self.player = Player(self)
+        self.hands = "both"
+        self.tune = False
+
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """The parts that sound."""
+        return HANDS[self.hands] + (("tune",) if self.tune else ())
+
+    def hear(self, hands: str) -> None:
+        """Hear "left", "right" or "both"."""
+        self.hands = hands
+
+    def toggle_tune(self) -> None:
+        """With or without the melody."""
+        self.tune = not self.tune
+
+    def toggle(self) -> None:
+        """Play from the selected chord to the end, or stop."""
+        if self.player.playing:
+            self.player.stop()
+        elif self.desk.solution is not None and self.desk.voicing is not None:
+            self._play(self.desk.selected, len(self.desk.solution.voicings) - 1, self.desk.state.setup.loop)
+
+    def loop_hinge(self) -> None:
+        """Repeat the selected chord and the next, or stop."""
+        if self.player.playing:
+            self.player.stop()
+        elif self.desk.solution is not None and self.desk.voicing is not None:
+            last = min(self.desk.selected + 1, len(self.desk.solution.voicings) - 1)
+            self._play(self.desk.selected, last, True)
+
+    def chord(self) -> None:
+        """Sound the selected chord once."""
+        voicing = self.desk.voicing
+        if voicing is not None:
+            notes = tuple((n, "left") for n in voicing.left) + tuple((n, "right") for n in voicing.right)
+            self.player.strike(tuple((n, part) for n, part in notes if part in self.parts))
+
+    def stop(self) -> None:
+        """Fall silent."""
+        if self.player.playing:
+            self.player.stop()
+
+    def _play(self, first: int, last: int, loop: bool) -> None:
+        solution = self.desk.solution
+        if solution is not None:
+            self.player.play(solution, self.desk.solved_state.song, first, last, self.parts, loop)

@@ -1,0 +1,197 @@
+"""The option list of the selected chord: every other way to play it and what it costs the song."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter
+from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QVBoxLayout, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.leading.solution import Option, Voicing
+from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.ui.painting import draw_keyboard, hair
+from yellow_hinge.ui.scenes.keys import keyboard, octave_span
+from yellow_hinge.ui.scenes.notes import Mark, marks
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+ROW = 88
+Index = QModelIndex | QPersistentModelIndex
+VCENTRE = Qt.AlignmentFlag.AlignVCenter
+
+
+def price_text(extra: int) -> str:
+    """What an option costs the song: "best", "+0.8", "+12"."""
+    if extra <= 0:
+        return "best"
+    units = extra / UNIT
+    return f"+{units:.1f}" if units < 9.95 else f"+{units:.0f}"
+
+
+class OptionRow:
+    """One option with the texts and marks that its row shows."""
+
+    def __init__(self, option: Option, voicing: Voicing) -> None:
+        self.option = option
+        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both))
+        self.price = price_text(option.extra)
+        self.left = self._hand("left")
+        self.right = self._hand("right")
+        self.family = option.family_name
+
+    def _hand(self, hand: str) -> tuple[str, str]:
+        found = [mark for mark in self.marks if mark.hand == hand]
+        return " ".join(m.name for m in found) or "rests", " ".join(m.degree for m in found)
+
+
+class OptionModel(QAbstractListModel):
+    """The rows of the list."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[OptionRow] = []
+        self.span = (36, 83)
+
+    def show_rows(self, rows: list[OptionRow]) -> None:
+        """Show other rows."""
+        self.beginResetModel()
+        self.rows = rows
+        self.span = octave_span([m.midi for row in rows for m in row.marks])
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own default
+        return 0 if parent.isValid() else len(self.rows)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        row = self.rows[index.row()]
+        if role == Qt.ItemDataRole.AccessibleTextRole or role == Qt.ItemDataRole.DisplayRole:
+            return f"{row.price}: left {row.left[0]}, right {row.right[0]}, {row.family}"
+        return None
+
+
+class OptionPainter(QStyledItemDelegate):
+    """Paints a row: price, both hands by name and degree, a small keyboard, the shape's name."""
+
+    def __init__(self, model: OptionModel, theme: Theme) -> None:
+        super().__init__()
+        self.model, self.theme = model, theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        return QSize(240, ROW)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        row, theme, area = self.model.rows[index.row()], self.theme, QRectF(option.rect)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(area, theme.color("chosen" if chosen else "paper"))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(area.bottomLeft(), area.bottomRight())
+        x, y = area.x() + 12, area.y()
+        painter.setPen(theme.color("ink"))
+        painter.setFont(font(LARGE, bold=True))
+        painter.drawText(QRectF(x, y + 6, 58, 22), VCENTRE, row.price)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.color("muted"))
+        family = QRectF(x + 62, y + 6, area.width() - 84, 22)
+        painter.drawText(family, VCENTRE | Qt.AlignmentFlag.AlignRight, row.family)
+        self._hands(painter, row, x, y + 29, area.width() - 24)
+        low, high = self.model.span
+        keys = keyboard(low, high, x, y + 62, area.width() - 24, 18, row.marks)
+        draw_keyboard(painter, theme, keys, "", plates=False)
+        painter.restore()
+
+    def _hands(self, painter: QPainter, row: OptionRow, x: float, y: float, width: float) -> None:
+        split = width * 0.36
+        for place, wide, texts, hand in ((x, split, row.left, "left"), (x + split, width - split, row.right, "right")):
+            painter.setPen(self.theme.hand(hand))
+            painter.setFont(font(BODY, bold=True))
+            painter.drawText(QRectF(place, y, wide, 16), VCENTRE, texts[0])
+            painter.setPen(self.theme.color("muted"))
+            painter.setFont(font(SMALL))
+            painter.drawText(QRectF(place, y + 15, wide, 14), VCENTRE, texts[1])
+
+
+class OptionList(QListView):
+    """The list itself; keys it does not need go on to the view."""
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+            super().keyPressEvent(event)
+        else:
+            event.ignore()
+
+
+class OptionsPanel(QWidget):
+    """Heading and list. `previewed` fires with the option under the cursor, `taken` when it is chosen."""
+
+    previewed = Signal(object)
+    taken = Signal(object)
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self.desk = desk
+        self.model = OptionModel()
+        self.painter_ = OptionPainter(self.model, theme)
+        self.heading = QLabel("Other ways to play it")
+        self.heading.setFont(font(BODY, bold=True))
+        self.heading.setContentsMargins(12, 8, 8, 4)
+        self.list = OptionList()
+        self.list.setModel(self.model)
+        self.list.setItemDelegate(self.painter_)
+        self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.list.setUniformItemSizes(True)
+        self.list.setAccessibleName("Ways to play the chord")
+        self.list.setToolTip("Up and down try another way, Enter takes it. The price is what the whole song costs more.")
+        self.list.selectionModel().currentChanged.connect(self._current)
+        self.list.doubleClicked.connect(lambda _: self.take())
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.heading)
+        column.addWidget(self.list, 1)
+        self.setFixedWidth(308)
+        self._quiet = False
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.painter_.theme = theme
+        self.list.viewport().update()
+
+    def refresh(self) -> None:
+        """Show the options of the selected chord, the one it is played by first."""
+        voicing = self.desk.voicing
+        self._quiet = True
+        if voicing is None:
+            self.model.show_rows([])
+            self.heading.setText("")
+        else:
+            self.model.show_rows([OptionRow(option, voicing) for option in self.desk.options()])
+            self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}"))
+            self.list.setCurrentIndex(self.model.index(0))
+        self._quiet = False
+
+    def move(self, by: int) -> None:
+        """Go up or down the list."""
+        count = len(self.model.rows)
+        if count:
+            at = min(max(self.list.currentIndex().row() + by, 0), count - 1)
+            self.list.setCurrentIndex(self.model.index(at))
+
+    @property
+    def current(self) -> Option | None:
+        """The option under the cursor."""
+        row = self.list.currentIndex().row()
+        return self.model.rows[row].option if 0 <= row < len(self.model.rows) else None
+
+    def take(self) -> None:
+        """Play the chord as the option under the cursor says."""
+        if self.current is not None:
+            self.taken.emit(self.current)
+
+    def _current(self, *_: object) -> None:
+        if not self._quiet and self.current is not None:
+            self.previewed.emit(self.current)

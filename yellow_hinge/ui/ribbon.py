@@ -1,0 +1,84 @@
+"""The song ribbon: the whole song as one strip that stays in all views."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
+from yellow_hinge.ui.theme import SMALL, Theme, font
+
+SIDE = 12.0
+
+
+class Ribbon(QWidget):
+    """Click to go to a chord; `playing` is the chord that sounds, -1 for none."""
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self.desk, self.theme = desk, theme
+        self.scene: RibbonScene | None = None
+        self.playing = -1
+        self.setFixedHeight(66)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Song ribbon")
+        self.setToolTip("The whole song: a taller brass mark is a stiffer hinge. Click to go there.")
+
+    def refresh(self) -> None:
+        """Lay the present solution out anew."""
+        solution = self.desk.solution
+        width = max(10.0, self.width() - 2 * SIDE)
+        self.scene = ribbon_scene(solution, self.desk.solved_state.song, width) if solution else None
+        self.update()
+
+    def set_playing(self, index: int) -> None:
+        """Mark the chord that sounds."""
+        self.playing = index
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is not None and self.scene.cells:
+            self.desk.select(self.scene.cell_at(event.position().x() - SIDE))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme = QPainter(self), self.theme
+        painter.fillRect(event.rect(), theme.color("paper"))
+        if self.scene is None:
+            painter.end()
+            return
+        painter.translate(SIDE, 0)
+        top, bottom = HEAD + 2, float(self.height() - 6)
+        painter.setFont(font(SMALL, bold=True))
+        painter.setPen(theme.color("muted"))
+        for x, width, name in self.scene.sections:
+            text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(width) - 4)
+            painter.drawText(QRectF(x + 2, 2, width, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, text)
+        painter.setFont(font(SMALL))
+        for index, cell in enumerate(self.scene.cells):
+            area = QRectF(cell.x, top, cell.width, bottom - top)
+            chosen = index == self.desk.selected
+            painter.fillRect(area.adjusted(0.5, 0, -0.5, 0), theme.color("chosen" if chosen else "raised"))
+            painter.setPen(theme.color("ink" if chosen else "muted"))
+            if painter.fontMetrics().horizontalAdvance(cell.text) < cell.width - 4:
+                painter.drawText(area.adjusted(3, 0, 0, -14), Qt.AlignmentFlag.AlignVCenter, cell.text)
+            if index == self.playing:
+                painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(QPointF(0, bottom + 0.5), QPointF(self.width() - 2 * SIDE, bottom + 0.5))
+        for cell in self.scene.cells:
+            if cell.joint > 0:
+                tall = 4 + cell.joint * (bottom - top - 6)
+                painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
+        chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
+        if chosen_cell:
+            painter.setPen(hair(theme.color("ink"), 1.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
+        painter.end()

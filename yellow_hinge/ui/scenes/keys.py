@@ -1,0 +1,110 @@
+"""The two keyboards joined by finger paths, as plain geometry in pixels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
+from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.solution import Voicing
+from yellow_hinge.ui.scenes.notes import Mark, marks, signed
+
+WHITE_LONG = 5.6  # a white key's length in its widths; shortened so that two keyboards fit under the map
+BLACK_LONG = 0.62  # a black key's share of a white key's length
+BLACK_WIDE = 0.58  # and of its width
+MOST_WIDE = 27.0  # pixels of a white key at most
+
+
+@dataclass(frozen=True)
+class KeyShape:
+    """One key: MIDI number, left edge and width, whether black."""
+
+    midi: int
+    x: float
+    width: float
+    black: bool
+
+
+@dataclass(frozen=True)
+class Keyboard:
+    """A stretch of keys at `y`, white keys `height` tall; whites first, so that blacks paint over them."""
+
+    keys: tuple[KeyShape, ...]
+    y: float
+    height: float
+    marks: tuple[Mark, ...]
+
+    def centre(self, midi: int) -> float:
+        """Horizontal middle of a key."""
+        key = next(key for key in self.keys if key.midi == midi)
+        return key.x + key.width / 2
+
+    def key_at(self, x: float, y: float) -> int | None:
+        """The key under a point, black ones first, or None."""
+        if not self.y <= y <= self.y + self.height:
+            return None
+        for key in reversed(self.keys):
+            tall = self.height * (BLACK_LONG if key.black else 1.0)
+            if key.x <= x < key.x + key.width and y <= self.y + tall:
+                return key.midi
+        return None
+
+
+@dataclass(frozen=True)
+class Path:
+    """A finger's way from the upper keyboard to the lower: `kind` held, moves, enters or leaves."""
+
+    x1: float
+    x2: float
+    kind: str
+    hand: str
+    label: str
+
+
+@dataclass(frozen=True)
+class KeysScene:
+    """Both keyboards (the lower None at the end of a song) and the paths between them."""
+
+    upper: Keyboard
+    lower: Keyboard | None
+    paths: tuple[Path, ...]
+
+
+def octave_span(notes: list[int]) -> tuple[int, int]:
+    """The stretch of keys to show for some notes: from a C to a B, with at least half an octave to spare."""
+    low, high = min(notes, default=48) - 5, max(notes, default=72) + 5
+    return 12 * (low // 12), 12 * (high // 12) + 11
+
+
+def keyboard(low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[Mark, ...]) -> Keyboard:
+    """Keys `low` (a C) to `high` (a B) in true proportion inside `width` pixels."""
+    whites = sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
+    unit = min(MOST_WIDE, width / whites)
+    origin = float(KEY_X[low]) - WHITE_MM / 2
+    keys = []
+    for black in (False, True):
+        for midi in range(low, high + 1):
+            if (midi % 12 in BLACK) == black:
+                wide = unit * (BLACK_WIDE if black else 1.0)
+                centre = x + (float(KEY_X[midi]) - origin) / WHITE_MM * unit
+                keys.append(KeyShape(midi, centre - wide / 2, wide, black))
+    return Keyboard(tuple(keys), y, height, found)
+
+
+def keys_scene(now: Voicing, following: Voicing | None, hinge: Hinge | None, width: float, height: float) -> KeysScene:
+    """Both keyboards in an area of `width` x `height` pixels, over the register that the two chords use."""
+    notes = [note for v in (now, following) if v for note in (*v.left, *v.right)]
+    low, high = octave_span(notes)
+    gap = max(34.0, height * 0.26)
+    tall = (height - gap) / 2
+    upper = keyboard(low, high, 0.0, 0.0, width, tall, marks(now))
+    if following is None or hinge is None:
+        return KeysScene(upper, None, ())
+    lower = keyboard(low, high, 0.0, tall + gap, width, tall, marks(following))
+    paths = []
+    for step in hinge.steps:
+        x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)
+        x2 = lower.centre(step.new) if step.new is not None else x1
+        kind = "held" if step.holds else "leaves" if step.new is None else "enters" if step.old is None else "moves"
+        paths.append(Path(x1, x2, kind, step.hand, signed(step.semitones) if kind == "moves" else ""))
+    return KeysScene(upper, lower, tuple(paths))

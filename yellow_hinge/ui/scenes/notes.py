@@ -1,0 +1,47 @@
+"""Names and marks of sounding notes for the pictures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yellow_hinge.core.hands import fingering
+from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.pitch import pretty_signs
+
+LABELS = ("degrees", "names", "fingers")
+
+
+@dataclass(frozen=True)
+class Mark:
+    """One sounding note: MIDI number, hand, and its three labels with music signs."""
+
+    midi: int
+    hand: str
+    degree: str
+    name: str
+    finger: str
+
+    def label(self, kind: str) -> str:
+        """The label of a kind out of LABELS."""
+        return {"degrees": self.degree, "names": self.name, "fingers": self.finger}[kind]
+
+
+def marks(voicing: Voicing) -> tuple[Mark, ...]:
+    """The notes of a voicing, left hand first, low to high."""
+    found = []
+    for hand, notes in (("left", voicing.left), ("right", voicing.right)):
+        for note, finger in zip(notes, fingering(notes, hand), strict=True):
+            degree, name = voicing.chord.degree_of(note), str(voicing.chord.note_of(note))
+            found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
+    return tuple(found)
+
+
+def signed(semitones: int) -> str:
+    """A move as a player reads it: "+2", "−1"."""
+    return f"+{semitones}" if semitones > 0 else f"−{-semitones}" if semitones else "0"
+
+
+def hinge_figures(solution: Solution, index: int) -> str:
+    """The figures of a hinge in words: "3 held, 4 semitones"."""
+    hinge = solution.hinges[index]
+    return f"{hinge.held} held, {hinge.motion} semitone{'' if hinge.motion == 1 else 's'}"

@@ -1,0 +1,61 @@
+"""The song ribbon as plain geometry: cells in proportion to their beats, joints as tall as their hinge is stiff."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.symbol import write_symbol
+
+HEAD = 18.0
+TALLEST = 14.0  # semitones that fill a joint's mark
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One chord on the ribbon; `joint` is the height 0..1 of the mark on its right edge."""
+
+    x: float
+    width: float
+    text: str
+    joint: float
+
+
+@dataclass(frozen=True)
+class RibbonScene:
+    """Cells of every voicing and (x, width, name) of the sections."""
+
+    cells: tuple[Cell, ...]
+    sections: tuple[tuple[float, float, str], ...]
+
+    def cell_at(self, x: float) -> int:
+        """The cell under a horizontal place, the nearest at the ends."""
+        for index, cell in enumerate(self.cells):
+            if x < cell.x + cell.width:
+                return index
+        return max(0, len(self.cells) - 1)
+
+
+def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
+    """The whole song within `width` pixels."""
+    total = sum(float(moment.beats) for moment in solution.moments) or 1.0
+    scale, cells, sections = width / total, [], []
+    for index, voicing in enumerate(solution.voicings):
+        moment = solution.moments[voicing.moment]
+        motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
+        text = pretty_signs(write_symbol(voicing.chord))
+        cells.append(
+            Cell(float(moment.start) * scale, float(moment.beats) * scale, text, min(1.0, motion / TALLEST))
+        )
+    begun = -1
+    for moment in solution.moments:
+        x, wide = float(moment.start) * scale, float(moment.beats) * scale
+        if moment.section != begun:
+            sections.append((x, wide, song.sections[moment.section].name))
+            begun = moment.section
+        else:
+            left, sofar, name = sections[-1]
+            sections[-1] = (left, sofar + wide, name)
+    return RibbonScene(tuple(cells), tuple(sections))

@@ -1,0 +1,79 @@
+"""Starting the window: fonts, settings, what opens, and what happens when a bug gets through."""
+
+from __future__ import annotations
+
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QMessageBox
+
+from yellow_hinge.app.keeping import Places, claim_rescue, find_rescue, load_settings, user_places
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.ui.theme import BODY, font, load_fonts
+from yellow_hinge.ui.window import MainWindow
+
+
+def make_app(words: list[str]) -> QApplication:
+    """The application with its look, before any window."""
+    app = QApplication(words)
+    app.setApplicationName("Yellow Hinge")
+    app.setStyle("Fusion")
+    load_fonts()
+    app.setFont(font(BODY))
+    return app
+
+
+def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
+    """Open what was asked for; else what a crash left behind, the last song, or the demo song."""
+    rescue = find_rescue(window.places)
+    if rescue is not None and not song:
+        claim_rescue(window.places)
+        window.desk.rescued(rescue.file, Path(rescue.path) if rescue.path else None)
+        window.keep_copy()
+        window.say("The program did not close properly last time; your unsaved work is back.", lasting=True)
+        return
+    if song and window.files.open_named(song):
+        return
+    last = Path(window.settings.last_file) if window.settings.last_file else None
+    if not song and not demo and last is not None and last.exists() and window.files.open_path(last):
+        window.desk.selected = window.settings.chord
+        return
+    window.files.open_demo()
+
+
+def install_hook(window: MainWindow, places: Places) -> None:
+    """A bug is logged with its traceback, a rescue copy is written, and the window says so."""
+
+    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        text = "".join(traceback.format_exception(kind, error, trace))
+        print(text, file=sys.stderr)
+        window.keep_copy()
+        try:
+            places.state.mkdir(parents=True, exist_ok=True)
+            with (places.state / "bugs.log").open("a", encoding="utf-8") as log:
+                log.write(text + "\n")
+        except OSError:
+            print("the log could not be written", file=sys.stderr)
+        QMessageBox.critical(
+            window, "Yellow Hinge", f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}"[:800]
+        )
+
+    sys.excepthook = hook
+
+
+def open_window(song: str | None, demo: bool) -> int:
+    """Open the window and run until it closes; returns the exit status."""
+    app = make_app(sys.argv[:1])
+    places = user_places()
+    try:
+        window = MainWindow(places, load_settings(places))
+    except UserError as error:
+        print(f"yellow-hinge: {error}", file=sys.stderr)
+        return 2
+    install_hook(window, places)
+    window.show()
+    QTimer.singleShot(0, lambda: open_song(window, song, demo))
+    return app.exec()

@@ -1,0 +1,133 @@
+"""Colours by role, fonts and the style sheet. Brass means motion and nothing else."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from importlib import resources
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+
+
+@dataclass(frozen=True)
+class Theme:
+    """One colour for each role, as #rrggbb."""
+
+    name: str
+    paper: str
+    raised: str
+    line: str
+    ink: str
+    muted: str
+    brass: str
+    brass_text: str
+    left: str
+    right: str
+    on_plate: str
+    white_key: str
+    black_key: str
+    key_line: str
+    chosen: str
+    error: str
+
+    def color(self, role: str) -> QColor:
+        """The colour of a role."""
+        return QColor(getattr(self, role))
+
+    def hand(self, hand: str) -> QColor:
+        """The colour of a hand, "left" or "right"."""
+        return QColor(self.left if hand == "left" else self.right)
+
+
+LIGHT = Theme(
+    "light", paper="#FBF7EE", raised="#FFFDF8", line="#DFD6C3", ink="#26241F", muted="#6A6457", brass="#C98A00",
+    brass_text="#8A5F00", left="#1F5B4A", right="#7A2E55", on_plate="#FFFDF8", white_key="#FFFEFB", black_key="#35322C",
+    key_line="#B9AF9B", chosen="#F3EAD3", error="#A3271F",
+)  # fmt: skip
+DARK = Theme(
+    "dark", paper="#1E1C18", raised="#28251F", line="#423D33", ink="#F1EADB", muted="#ABA391", brass="#DDA021",
+    brass_text="#E9B949", left="#6BB89D", right="#DA93B6", on_plate="#1E1C18", white_key="#D9D2C3", black_key="#191713",
+    key_line="#7C7565", chosen="#37322A", error="#F0958C",
+)  # fmt: skip
+
+FAMILIES = ["Inter", "Hinge Signs"]
+# The scale of four, in points at normal size.
+SMALL, BODY, LARGE, TITLE = 8.5, 10.0, 13.0, 17.0
+_FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
+
+
+def load_fonts() -> None:
+    """Register the fonts that ship with the program."""
+    folder = resources.files("yellow_hinge.assets").joinpath("fonts")
+    for name in _FONT_FILES:
+        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+
+
+def font(size: float = BODY, bold: bool = False) -> QFont:
+    """The one text family in a size of the scale, with tabular figures."""
+    made = QFont()
+    made.setFamilies(FAMILIES)
+    made.setPointSizeF(size)
+    made.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    made.setFeature(QFont.Tag("tnum"), 1)
+    return made
+
+
+def pick_theme(choice: str) -> Theme:
+    """The theme for a setting: "light", "dark", or "system" for what the desktop asks for."""
+    if choice == "system":
+        dark = QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+        return DARK if dark else LIGHT
+    return DARK if choice == "dark" else LIGHT
+
+
+def palette(theme: Theme) -> QPalette:
+    """The Qt palette of a theme, for what the style sheet leaves alone."""
+    made = QPalette()
+    roles = QPalette.ColorRole
+    for role, name in (
+        (roles.Window, "paper"), (roles.Base, "raised"), (roles.AlternateBase, "paper"), (roles.Button, "raised"),
+        (roles.WindowText, "ink"), (roles.Text, "ink"), (roles.ButtonText, "ink"), (roles.ToolTipBase, "raised"),
+        (roles.ToolTipText, "ink"), (roles.Highlight, "chosen"), (roles.HighlightedText, "ink"),
+        (roles.PlaceholderText, "muted"), (roles.Mid, "line"), (roles.Dark, "line"), (roles.Light, "raised"),
+    ):  # fmt: skip
+        made.setColor(role, theme.color(name))
+    return made
+
+
+def style_sheet(theme: Theme) -> str:
+    """The style sheet of the widgets; painted views take their colours from the theme itself."""
+    return f"""
+    QWidget {{ color: {theme.ink}; }}
+    QMainWindow, QDialog {{ background: {theme.paper}; }}
+    QMenuBar, QMenu {{ background: {theme.paper}; color: {theme.ink}; }}
+    QMenuBar::item:selected, QMenu::item:selected {{ background: {theme.chosen}; }}
+    QMenu::item:disabled {{ color: {theme.muted}; }}
+    QMenu {{ border: 1px solid {theme.line}; }}
+    QToolTip {{ background: {theme.raised}; color: {theme.ink}; border: 1px solid {theme.line}; padding: 3px; }}
+    QToolButton, QPushButton, QComboBox {{
+        background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 4px 10px;
+        min-height: 20px;
+    }}
+    QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.muted}; }}
+    QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
+    QToolButton:checked {{ background: {theme.ink}; color: {theme.paper}; border-color: {theme.ink}; }}
+    QToolButton:disabled, QPushButton:disabled {{ color: {theme.line}; }}
+    QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
+    QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
+    QToolButton#rail:focus {{ text-decoration: underline; }}
+    QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};
+        selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
+    QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; padding: 8px; }}
+    QPlainTextEdit:focus {{ border: 1px solid {theme.muted}; }}
+    QListView {{ background: {theme.paper}; border: none; outline: none; }}
+    QScrollBar {{ background: {theme.paper}; border: none; }}
+    QScrollBar:horizontal {{ height: 10px; }} QScrollBar:vertical {{ width: 10px; }}
+    QScrollBar::handle {{ background: {theme.line}; border-radius: 5px; min-width: 30px; min-height: 30px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QLabel#muted {{ color: {theme.muted}; }} QLabel#error {{ color: {theme.error}; }}
+    QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
+    QFrame#rail {{ background: {theme.paper}; border-right: 1px solid {theme.line}; }}
+    QStatusBar {{ background: {theme.paper}; color: {theme.muted}; }}
+    QSplitter::handle {{ background: {theme.line}; }}
+    """

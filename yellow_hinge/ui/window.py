@@ -1,0 +1,275 @@
+"""The main window: it composes the views and wires them to the desk."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import msgspec
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtGui import QCloseEvent, QGuiApplication
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMainWindow, QMessageBox, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings
+from yellow_hinge.app.solving import Answer, Solver
+from yellow_hinge.app.state import file_of
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.ui.chart_view import ChartView
+from yellow_hinge.ui.commands import build_actions, build_menus
+from yellow_hinge.ui.files import Files
+from yellow_hinge.ui.header import Header
+from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.keys_panel import KeysPanel
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.ribbon import Ribbon
+from yellow_hinge.ui.scenes.notes import LABELS
+from yellow_hinge.ui.theme import BODY, Theme, font, palette, pick_theme, style_sheet
+
+AUTOSAVE_MS = 400
+VIEWS = ("hinges", "chart")
+EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
+
+
+class _Answers(QObject):
+    """Carries answers from the solver's thread to the window's."""
+
+    came = Signal(object)
+
+
+class MainWindow(QMainWindow):
+    """Header, ribbon, rail, views and keyboards around one desk."""
+
+    def __init__(self, places: Places, settings: Settings) -> None:
+        super().__init__()
+        self.places, self.settings = places, settings
+        self.theme: Theme = pick_theme(settings.theme)
+        self._answers = _Answers()
+        self.solver = Solver(self._answers.came.emit)
+        self.desk = Desk(self.solver.ask)
+        self._answers.came.connect(self._answered)
+        self.files = Files(self.desk, self, self.say)
+        self.listening = Listening(self.desk, self)
+        self._build()
+        self._apply_theme()
+        self._autosave = QTimer(self)
+        self._autosave.setSingleShot(True)
+        self._autosave.setInterval(AUTOSAVE_MS)
+        self._autosave.timeout.connect(self.keep_copy)
+        self.desk.listeners.append(self._on_desk)
+        self.listening.player.at.connect(self._playing)
+        self.listening.player.note.connect(self.say)
+        self.resize(*settings.window)
+        self.show_view(settings.view if settings.view in VIEWS else VIEWS[0])
+        QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
+
+    # --- building ---
+    def _build(self) -> None:
+        self.hinges, self.chart = HingesView(self.desk, self.theme), ChartView(self.desk, self.theme)
+        self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
+        self.actions_ = build_actions(self, self.hinges, self._commands())
+        self.actions_["fold_keys"].setChecked(True)
+        build_menus(self.menuBar(), self.actions_)
+        self.header = Header(self.desk, self.actions_, self.listening.hear)
+        self.stack = QStackedWidget()
+        for view in (self.hinges, self.chart):
+            self.stack.addWidget(view)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self._rail())
+        middle.addWidget(self.stack, 1)
+        self.rule = QFrame()
+        self.rule.setFixedHeight(1)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.header)
+        column.addWidget(self.ribbon)
+        column.addLayout(middle, 1)
+        column.addWidget(self.rule)
+        column.addWidget(self.keys)
+        holder = QWidget()
+        holder.setLayout(column)
+        self.setCentralWidget(holder)
+        self.setMinimumSize(900, 640)
+        self.statusBar().setSizeGripEnabled(False)
+        self.hinges.options.previewed.connect(self._preview)
+        self.hinges.options.taken.connect(self.desk.take)
+        self.keys.canvas.struck.connect(lambda midi: self.listening.player.strike(((midi, "right"),)))
+
+    def _rail(self) -> QFrame:
+        rail = QFrame()
+        rail.setObjectName("rail")
+        column = QVBoxLayout(rail)
+        column.setContentsMargins(0, 8, 0, 8)
+        column.setSpacing(2)
+        self.rail: dict[str, QToolButton] = {}
+        for name in VIEWS:
+            button = QToolButton()
+            button.setObjectName("rail")
+            button.setText(name.capitalize())
+            button.setFont(font(BODY))
+            button.setCheckable(True)
+            button.setFixedWidth(76)
+            button.setToolTip(self.actions_[f"view_{name}"].toolTip())
+            button.setAccessibleName(f"{name.capitalize()} view")
+            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
+            column.addWidget(button)
+            self.rail[name] = button
+        column.addStretch(1)
+        return rail
+
+    def _commands(self) -> dict[str, object]:
+        desk, files, listening = self.desk, self.files, self.listening
+        options = self.hinges.options
+        return {
+            "new": files.new, "open": files.open, "open_demo": files.demo, "save": files.save,
+            "save_as": files.save_as, "export": files.export, "quit": self.close,
+            "undo": desk.undo, "redo": desk.redo,
+            "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
+            "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
+            "option_up": lambda: options.move(-1), "option_down": lambda: options.move(1),
+            "take": options.take, "keep": desk.toggle_keep,
+            "play": listening.toggle, "play_chord": listening.chord, "loop_hinge": listening.loop_hinge,
+            "hear_left": lambda: self._hear("left"), "hear_right": lambda: self._hear("right"),
+            "hear_tune": listening.toggle_tune,
+            "view_hinges": lambda: self.show_view("hinges"), "view_chart": lambda: self.show_view("chart"),
+            "labels": self._next_labels, "fold_keys": self._fold_keys,
+            "light": lambda: self.set_theme("light"), "dark": lambda: self.set_theme("dark"),
+            "system": lambda: self.set_theme("system"), "about": self._about,
+        }  # fmt: skip
+
+    # --- what the desk tells ---
+    def _answered(self, answer: Answer) -> None:
+        if answer.bug is not None:
+            raise answer.bug
+        self.desk.accept(answer)
+
+    def _on_desk(self, what: str) -> None:
+        if what == "state":
+            self._refresh_state()
+        elif what == "solution":
+            self._refresh_solution()
+        elif what == "selection":
+            self.hinges.reselect()
+            self.ribbon.update()
+            self.keys.refresh()
+        elif what == "fault":
+            self.say(self.desk.fault, lasting=True)
+
+    def _refresh_state(self) -> None:
+        self.header.refresh()
+        self.chart.refresh()
+        history = self.desk.history
+        for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
+            self.actions_[name].setEnabled(bool(label))
+            self.actions_[name].setText(f"{name.capitalize()}: {label}" if label else name.capitalize())
+            getattr(self.header, name).setEnabled(bool(label))
+            getattr(self.header, name).setToolTip(f"{name.capitalize()}: {label}" if label else f"Nothing to {name}")
+        self.setWindowTitle(f"{self.desk.state.song.title}{'*' if self.desk.changed else ''} - Yellow Hinge")
+        if self.desk.solution is None:
+            self._refresh_solution()
+        if not self.desk.state.song.sections:
+            self.say(EMPTY, lasting=True)
+        self._autosave.start()
+
+    def _refresh_solution(self) -> None:
+        self.listening.stop()
+        self.hinges.refresh()
+        self.ribbon.refresh()
+        self.keys.refresh()
+        if self.desk.solution is not None:
+            total = self.desk.solution.totals
+            self.say(
+                f"{total.motion} semitones in all: left {total.left_motion}, right {total.right_motion}; "
+                f"{total.held} notes held, largest move {total.largest_move}.",
+                lasting=True,
+            )
+
+    def _preview(self, option: Option) -> None:
+        self.keys.preview(option)
+
+    def _playing(self, index: int) -> None:
+        self.ribbon.set_playing(index)
+        self.header.set_playing(self.listening.player.playing)
+
+    # --- commands of the window itself ---
+    def say(self, text: str, lasting: bool = False) -> None:
+        """A quiet line at the bottom."""
+        self.statusBar().showMessage(text, 0 if lasting else 8000)
+
+    def show_view(self, name: str) -> None:
+        """Show one of VIEWS."""
+        self.stack.setCurrentIndex(VIEWS.index(name))
+        self.rail[name].setChecked(True)
+        for other, button in self.rail.items():
+            button.setChecked(other == name)
+        self.settings = msgspec.structs.replace(self.settings, view=name)
+        self.stack.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def set_theme(self, choice: str) -> None:
+        """Light, dark or the system's colours."""
+        self.settings = msgspec.structs.replace(self.settings, theme=choice)
+        self._apply_theme()
+
+    def _apply_theme(self) -> None:
+        self.theme = pick_theme(self.settings.theme)
+        self.setPalette(palette(self.theme))
+        self.setStyleSheet(style_sheet(self.theme))
+        self.rule.setStyleSheet(f"background: {self.theme.line};")
+        self.ribbon.theme = self.theme
+        self.ribbon.update()
+        for part in (self.hinges, self.chart, self.keys):
+            part.set_theme(self.theme)
+
+    def _hear(self, hand: str) -> None:
+        self.actions_["hear_left"].setChecked(hand == "left")
+        self.actions_["hear_right"].setChecked(hand == "right")
+        self.header.hear[hand].setChecked(True)
+        self.listening.hear(hand)
+
+    def _next_labels(self) -> None:
+        kind = LABELS[(LABELS.index(self.hinges.map.canvas.labels) + 1) % len(LABELS)]
+        self.settings = msgspec.structs.replace(self.settings, labels=kind)
+        self.hinges.map.set_labels(kind)
+        self.say(f"The plates show {kind}.")
+
+    def _fold_keys(self) -> None:
+        self.keys.setVisible(self.actions_["fold_keys"].isChecked())
+
+    def _about(self) -> None:
+        text = (
+            "Yellow Hinge chooses voicings for both hands so that every chord moves to the next with the least motion.\n\n"
+            "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
+            "Music signs: from DejaVu Sans. See NOTICE for all licences."
+        )
+        QMessageBox.information(self, "About Yellow Hinge", text)
+
+    # --- keeping ---
+    def keep_copy(self) -> None:
+        """Write the rescue copy of unsaved work, or clear it where nothing is unsaved."""
+        try:
+            if self.desk.changed:
+                keep_rescue(self.places, str(self.desk.path or ""), file_of(self.desk.state))
+            else:
+                drop_rescue(self.places)
+        except UserError as error:
+            self.say(str(error))
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self.files.may_leave():
+            event.ignore()
+            return
+        self._autosave.stop()
+        self.listening.stop()
+        self.solver.close()
+        drop_rescue(self.places)
+        last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
+        settings = msgspec.structs.replace(
+            self.settings, window=(self.width(), self.height()), last_file=last, chord=self.desk.selected
+        )
+        try:
+            save_settings(self.places, settings)
+        except UserError as error:
+            self.say(str(error))
+        event.accept()
