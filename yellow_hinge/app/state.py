@@ -64,7 +64,9 @@ def carried(keeps: tuple[Keep, ...], old: Song, new: Song) -> tuple[Keep, ...]:
     before, after = written_slots(old), written_slots(new)
     matcher = difflib.SequenceMatcher(None, [s for _, s in before], [s for _, s in after], autojunk=False)
     moved = {
-        before[block.a + k][0]: after[block.b + k][0] for block in matcher.get_matching_blocks() for k in range(block.size)
+        before[block.a + k][0]: after[block.b + k][0]
+        for block in matcher.get_matching_blocks()
+        for k in range(block.size)
     }
     return tuple(msgspec.structs.replace(keep, at=moved[keep.at]) for keep in keeps if keep.at in moved)
 

@@ -217,7 +217,7 @@ class _Reader:
 
     def cue(self, number: int, text: str, column: int, bar: Bar) -> Bar:
         words = [part.strip() for part in text.split(" / ")]
-        if len(words) > len(bar.slots):
+        if len(words) > len(bar.slots) > 0:
             self.fault(number, column, len(text), "more cues than chords in this bar; ' / ' goes to the next chord")
         words += [""] * len(bar.slots)
         slots = tuple(msgspec.structs.replace(s, cue=w) for s, w in zip(bar.slots, words, strict=False))

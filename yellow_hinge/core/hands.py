@@ -77,7 +77,9 @@ _THUMB_BLACK, _FIFTH_BLACK, _WEAK_PAIR = 14.0, 8.0, 4.0
 
 def _strain(fingers: tuple[int, ...], notes: tuple[int, ...]) -> float:
     total = 0.0
-    for (f1, n1), (f2, n2) in zip(zip(fingers, notes, strict=True), zip(fingers[1:], notes[1:], strict=True), strict=False):
+    for (f1, n1), (f2, n2) in zip(
+        zip(fingers, notes, strict=True), zip(fingers[1:], notes[1:], strict=True), strict=False
+    ):
         pair = (min(f1, f2), max(f1, f2))
         total += abs(float(KEY_X[n2] - KEY_X[n1]) - _COMFORT[pair])
         total += _WEAK_PAIR if pair == (4, 5) else 0.0

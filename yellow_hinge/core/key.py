@@ -73,7 +73,8 @@ def root_number(note: Note, key: Key) -> str:
     """
     digit = (note.letter - key.tonic.letter) % 7 + 1
     alter = (note.pc - key.tonic.pc - degree_pc(str(digit)) + 6) % 12 - 6
-    if abs(alter) <= 1 and not (digit in (1, 4) and alter < 0):
+    odd = (alter < 0 and digit in (1, 4)) or (alter > 0 and digit in (3, 6, 7))  # nobody says b4 or #3
+    if abs(alter) <= 1 and not odd:
         number = ("b" if alter < 0 else "#" if alter > 0 else "") + str(digit)
     else:
         number = _CHROMATIC[(note.pc - key.tonic.pc) % 12]

@@ -18,6 +18,8 @@ LETTER_PC = (0, 2, 4, 5, 7, 9, 11)
 _SIGNS = str.maketrans({"♭": "b", "♯": "#", "♮": "", "𝄫": "bb", "𝄪": "##", "−": "-", "–": "-"})
 _NOTE = re.compile(r"([A-Ga-g])(##|bb|x|#|b|)")
 _PITCH = re.compile(r"([A-Ga-g])(##|bb|x|#|b|)(-?\d)")
+_NOTE_FLATS = re.compile(r"(?<=(?<![A-Za-z])[A-G])b{1,2}")
+_DEGREE_FLATS = re.compile(r"b{1,2}(?=\d)")
 _ALTER = {"": 0, "#": 1, "b": -1, "##": 2, "x": 2, "bb": -2}
 
 
@@ -64,11 +66,10 @@ def plain_signs(text: str) -> str:
 def pretty_signs(text: str) -> str:
     """`text` with every ASCII b and # that stands as an accidental turned into its music sign.
 
-    A "b" is an accidental after a capital letter, another accidental, or before a digit.
+    A "b" is an accidental after a capital A to G that begins a word, after another such b, or before a digit.
     """
-    text = re.sub(r"(?<=[A-G♭])b(?![a-z])|b(?=[b♭]?\d)", "♭", text)
-    text = re.sub(r"(?<=♭)b|b(?=♭)", "♭", text)
-    return text.replace("#", "♯")
+    text = _NOTE_FLATS.sub(lambda match: "♭" * len(match[0]), text)
+    return _DEGREE_FLATS.sub(lambda match: "♭" * len(match[0]), text).replace("#", "♯")
 
 
 @lru_cache(maxsize=4096)

@@ -113,7 +113,7 @@ class ChartView(QWidget):
             marks.append(mark)
         self.editor.setExtraSelections(marks)
         first = self.first_fault
-        self.fault.setText(f"{first}." if first else "")
+        self.fault.setText(f"{str(first)[:1].upper()}{str(first)[1:]}" if first else "")
         self.accept.setVisible(bool(first and first.suggestion))
         if first and first.suggestion:
             self.accept.setText(f"Write {first.suggestion} (Ctrl+.)")

@@ -42,7 +42,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("option_up", "Chord", "Option above", ("Up",), "Try the way above in the list", desk=True),
     Command("option_down", "Chord", "Option below", ("Down",), "Try the way below in the list", desk=True),
     Command("take", "Chord", "Take this option", ("Return", "Enter"), "Play the chord this way and keep it", desk=True),
-    Command("keep", "Chord", "Keep or let go", ("K",), "Keep the chord as it is and solve the rest around it", desk=True),
+    Command(
+        "keep", "Chord", "Keep or let go", ("K",), "Keep the chord as it is and solve the rest around it", desk=True
+    ),
     Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
     Command("loop_hinge", "Listen", "Loop this hinge", ("L",), "Repeat this chord and the next", desk=True),

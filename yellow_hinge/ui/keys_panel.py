@@ -59,7 +59,9 @@ class KeysCanvas(QWidget):
 
     def _path(self, painter: QPainter, path: Path, top: float, bottom: float) -> None:
         moving = path.kind != "held"
-        painter.setPen(hair(self.theme.color("brass") if moving else self.theme.hand(path.hand), 3.0 if moving else 1.6))
+        painter.setPen(
+            hair(self.theme.color("brass") if moving else self.theme.hand(path.hand), 3.0 if moving else 1.6)
+        )
         if path.kind == "leaves":
             painter.drawLine(QPointF(path.x1, top), QPointF(path.x1, top + 9))
             painter.drawLine(QPointF(path.x1 - 4, top + 9), QPointF(path.x1 + 4, top + 9))
@@ -141,7 +143,9 @@ class KeysPanel(QWidget):
         after = self.desk.following()
         self._shown = (voicing, after, hinge)
         name = write_symbol(voicing.chord)
-        self.title.setText(pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord"))
+        self.title.setText(
+            pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord")
+        )
         if hinge is not None:
             plural = "" if hinge.motion == 1 else "s"
             self.figures.setText(f"{hinge.held} held, {hinge.motion} semitone{plural}")

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QS
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.symbol import write_symbol
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
@@ -35,7 +35,7 @@ class OptionRow:
     """One option with the texts and marks that its row shows."""
 
     def __init__(self, option: Option, voicing: Voicing) -> None:
-        self.option = option
+        self.option, self.chord = option, voicing.chord
         self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both))
         self.price = price_text(option.extra)
         self.left = self._hand("left")
@@ -44,7 +44,14 @@ class OptionRow:
 
     def _hand(self, hand: str) -> tuple[str, str]:
         found = [mark for mark in self.marks if mark.hand == hand]
-        return " ".join(m.name for m in found) or "rests", " ".join(m.degree for m in found)
+        names = [m.name for m in found]
+        if found:  # the octave of the lowest note tells apart what is named alike
+            names[0] += str(self.octave(found[0]))
+        return " ".join(names) or "rests", " ".join(m.degree for m in found)
+
+    def octave(self, mark: Mark) -> int:
+        """The octave number that belongs to the letter of a mark's name."""
+        return pitch_of(mark.midi, self.chord.note_of(mark.midi)).octave
 
 
 class OptionModel(QAbstractListModel):
@@ -145,7 +152,9 @@ class OptionsPanel(QWidget):
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setUniformItemSizes(True)
         self.list.setAccessibleName("Ways to play the chord")
-        self.list.setToolTip("Up and down try another way, Enter takes it. The price is what the whole song costs more.")
+        self.list.setToolTip(
+            "Up and down try another way, Enter takes it. The price is what the whole song costs more."
+        )
         self.list.selectionModel().currentChanged.connect(self._current)
         self.list.doubleClicked.connect(lambda _: self.take())
         column = QVBoxLayout(self)

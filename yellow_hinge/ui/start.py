@@ -58,7 +58,9 @@ def install_hook(window: MainWindow, places: Places) -> None:
         except OSError:
             print("the log could not be written", file=sys.stderr)
         QMessageBox.critical(
-            window, "Yellow Hinge", f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}"[:800]
+            window,
+            "Yellow Hinge",
+            f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}"[:800],
         )
 
     sys.excepthook = hook

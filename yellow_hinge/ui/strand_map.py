@@ -97,8 +97,7 @@ class StrandCanvas(QWidget):
             self._strand_label(painter, strand)
 
     def _strand_label(self, painter: QPainter, strand: Strand) -> None:
-        # near the note it leads to, where the lines of neighbouring fingers lie apart
-        x = strand.x2 - 13
+        x = strand.label_x
         y = strand.y1 + (strand.y2 - strand.y1) * (x - strand.x1) / max(1.0, strand.x2 - strand.x1)
         area = QRectF(x - 11, y - 7, 22, 14)
         painter.fillRect(area, self.theme.color("paper"))
@@ -123,7 +122,7 @@ class StrandCanvas(QWidget):
         cue = metrics.elidedText(column.cue, Qt.TextElideMode.ElideRight, wide)
         painter.drawText(QRectF(column.x + 8, foot + 20, wide, 18), LEFT, cue)
         if column.warning:
-            warning_mark(painter, theme, column.x + COLUMN_W - 22, 50)
+            warning_mark(painter, theme, column.x + COLUMN_W - 14, 27)
 
     def _head(self, painter: QPainter, column: Column, chosen: bool) -> None:
         theme = self.theme
@@ -138,14 +137,23 @@ class StrandCanvas(QWidget):
         painter.drawText(QRectF(column.x + 8, 16, COLUMN_W - 10, 22), LEFT, text)
         painter.setPen(theme.color("muted"))
         painter.setFont(font(SMALL))
-        painter.drawText(QRectF(column.x + 8, 38, 60, 16), LEFT, column.number)
+        painter.drawText(QRectF(column.x + 8, 37, COLUMN_W - 12, 16), LEFT, column.number)
         if column.kept:
-            clasp(painter, theme, column.x + 62, 47)
+            clasp(painter, theme, column.x + COLUMN_W / 2 - 2, 62)
         if column.hinge:
-            joint = QRectF(column.x + COLUMN_W - 14, 38, 28, 16)
-            painter.setFont(font(SMALL, bold=column.stiff or chosen))
-            painter.setPen(theme.color("brass_text" if column.hinge != "0" else "muted"))
-            painter.drawText(joint, CENTRE, column.hinge)
+            self._joint(painter, column, chosen)
+
+    def _joint(self, painter: QPainter, column: Column, chosen: bool) -> None:
+        """The hinge's figure, astride the line between two chords; brass only where something moves."""
+        theme, middle = self.theme, column.x + COLUMN_W - 2
+        area = QRectF(middle - 14, 54, 28, 17)
+        moves = column.hinge != "0"
+        painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
+        painter.setBrush(theme.color("brass") if chosen and moves else theme.color("paper"))
+        painter.drawRoundedRect(area, 3, 3)
+        painter.setFont(font(SMALL, bold=column.stiff or chosen))
+        painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
+        painter.drawText(area, CENTRE, column.hinge)
 
 
 def describe(scene: StrandScene, index: int) -> str:
@@ -253,5 +261,3 @@ class StrandMap(QScrollArea):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.refresh()
-
-

@@ -29,6 +29,7 @@ class Theme:
     key_line: str
     chosen: str
     error: str
+    on_brass: str
 
     def color(self, role: str) -> QColor:
         """The colour of a role."""
@@ -43,11 +44,13 @@ LIGHT = Theme(
     "light", paper="#FBF7EE", raised="#FFFDF8", line="#DFD6C3", ink="#26241F", muted="#6A6457", brass="#C98A00",
     brass_text="#8A5F00", left="#1F5B4A", right="#7A2E55", on_plate="#FFFDF8", white_key="#FFFEFB", black_key="#35322C",
     key_line="#B9AF9B", chosen="#F3EAD3", error="#A3271F",
+    on_brass="#26241F",
 )  # fmt: skip
 DARK = Theme(
     "dark", paper="#1E1C18", raised="#28251F", line="#423D33", ink="#F1EADB", muted="#ABA391", brass="#DDA021",
     brass_text="#E9B949", left="#6BB89D", right="#DA93B6", on_plate="#1E1C18", white_key="#D9D2C3", black_key="#191713",
     key_line="#7C7565", chosen="#37322A", error="#F0958C",
+    on_brass="#1E1C18",
 )  # fmt: skip
 
 FAMILIES = ["Inter", "Hinge Signs"]
@@ -106,7 +109,7 @@ def style_sheet(theme: Theme) -> str:
     QMenu {{ border: 1px solid {theme.line}; }}
     QToolTip {{ background: {theme.raised}; color: {theme.ink}; border: 1px solid {theme.line}; padding: 3px; }}
     QToolButton, QPushButton, QComboBox {{
-        background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 4px 10px;
+        background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 4px 9px;
         min-height: 20px;
     }}
     QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.muted}; }}

@@ -7,7 +7,16 @@ from pathlib import Path
 import msgspec
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QMainWindow, QMessageBox, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QMessageBox,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings

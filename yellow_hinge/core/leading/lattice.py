@@ -56,7 +56,8 @@ class Stage(NamedTuple):
     place: PlaceTable
     shapes: tuple[Shape, ...]
     widened: bool
-    kept: bool
+    foreign: tuple[int, int] | None = None  # the state of a kept voicing that no shape makes
+    free: Ints | None = None  # prices with the keep lifted
 
 
 class Lattice(NamedTuple):
@@ -90,7 +91,7 @@ def _free_stage(chord: Chord, key: Key, following: Chord | None, tune: tuple[int
         place = place_table(left, right, forms, shapes, scene, setup.weights)
         if int(place.cost.min()) < INFINITE:
             left, right, place = _trimmed(left, right, place)
-            return Stage(None, left, right, place, shapes, attempt > 0, False)
+            return Stage(None, left, right, place, shapes, attempt > 0)
     return None
 
 
@@ -108,16 +109,34 @@ def _trimmed(left: HandSet, right: HandSet, place: PlaceTable) -> tuple[HandSet,
     )
 
 
-def _kept_stage(keep: Keep) -> Stage:
-    def one(notes: tuple[int, ...]) -> HandSet:
-        row = np.full((1, SIZE), PAD, np.int32)
-        row[0, : len(notes)] = sorted(notes)
-        return hand_set(row, np.ones(1, np.int32))
+def _with_row(hand: HandSet, notes: tuple[int, ...]) -> tuple[HandSet, int]:
+    """The hand set with `notes` among its placings, and their row."""
+    row = np.full((1, SIZE), PAD, np.int32)
+    row[0, : len(notes)] = notes
+    same = np.flatnonzero((hand.pitches == row).all(1))
+    if len(same):
+        return hand, int(same[0])
+    pitches, rules = np.concatenate([hand.pitches, row]), np.append(hand.rules, 0).astype(np.int32)
+    return hand_set(pitches, rules), len(hand)
 
-    free = np.zeros((1, 1), np.int32)
-    return Stage(
-        ("kept", keep.left, keep.right), one(keep.left), one(keep.right), PlaceTable(free, free), (), False, True
-    )
+
+def _kept_stage(stage: Stage | None, keep: Keep) -> Stage:
+    """The stage with the kept voicing as its only way; what the others would cost stays beside it in `free`."""
+    nothing = hand_set(np.zeros((0, SIZE), np.int32), np.zeros(0, np.int32))
+    left, l = _with_row(stage.left if stage else nothing, tuple(sorted(keep.left)))
+    right, r = _with_row(stage.right if stage else nothing, tuple(sorted(keep.right)))
+    cost = np.full((len(left), len(right)), INFINITE, np.int32)
+    family = np.zeros((len(left), len(right)), np.int32)
+    if stage is not None:
+        rows, columns = stage.place.cost.shape
+        cost[:rows, :columns], family[:rows, :columns] = stage.place.cost, stage.place.family
+    own = cost[l, r] < INFINITE
+    cost[l, r] = cost[l, r] if own else 0
+    only = np.full_like(cost, INFINITE)
+    only[l, r] = cost[l, r]
+    key = ("kept", stage.key if stage else None, keep.left, keep.right)
+    shapes = stage.shapes if stage else ()
+    return Stage(key, left, right, PlaceTable(only, family), shapes, False, None if own else (l, r), cost)
 
 
 def _relaxation(chord: Chord, key: Key, following: Chord | None, setup: Setup) -> tuple[str, str]:
@@ -163,7 +182,9 @@ class Builder:
             a, b = stages[t], stages[(t + 1) % count]
             left.append(self._change(a, b, "left", setup, price))
             right.append(self._change(a, b, "right", setup, price))
-        chain = Chain([stage.place.cost for stage in stages], left, right, setup.loop)
+        places = [stage.place.cost for stage in stages]
+        free = tuple(place if stage.free is None else stage.free for stage, place in zip(stages, places, strict=True))
+        chain = Chain(places, left, right, setup.loop, free)
         return Lattice(stages, chain, [index for index, _ in sounding])
 
     def _stage(
@@ -171,8 +192,6 @@ class Builder:
     ) -> Stage:
         chord = moment.chord
         assert chord is not None
-        if keep is not None and keep.symbol == moment.symbol:
-            return _kept_stage(keep)
         tune = _long_tune(moment)
         falls = following if following and (chord.root.pc - following.root.pc) % 12 == 7 else None
         minor = falls is not None and falls.quality.third == "b3"
@@ -183,6 +202,8 @@ class Builder:
             return stage._replace(key=made_from) if stage else None
 
         stage = self._store.get(made_from, make)
+        if keep is not None and keep.symbol == moment.symbol:
+            return _kept_stage(stage, keep)
         if stage is None:
             raise NoVoicingError(index, moment.symbol, *_relaxation(chord, key, following, setup))
         return stage

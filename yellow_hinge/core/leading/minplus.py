@@ -21,13 +21,19 @@ Table = NDArray[np.int32]
 @dataclass(frozen=True)
 class Chain:
     """place[t] (L_t, R_t); left[t] (L_t, L_t+1) and right[t] (R_t, R_t+1) for t < n-1, and for t = n-1 back to the
-    first stage where the chain is closed into a loop.
+    first stage where the chain is closed into a loop. free[t], where given, is place[t] without what keeps rule out there:
+    paths obey place, but every state is priced by free, so that a kept chord still shows its other ways.
     """
 
     place: list[Table]
     left: list[Table]
     right: list[Table]
     loop: bool = False
+    free: tuple[Table, ...] = ()
+
+    def open_place(self, t: int) -> Table:
+        """What states of a stage would cost if none of them were ruled out by a keep."""
+        return self.free[t] if self.free else self.place[t]
 
     def __len__(self) -> int:
         return len(self.place)
@@ -58,12 +64,27 @@ def step(ahead: Table, left: Table, right: Table) -> Table:
 
 
 def _forward(chain: Chain, first: Table) -> list[Table]:
-    """Cheapest cost from the first stage up to and including each state."""
-    ahead = [first]
+    """Cheapest cost from the first stage up to each state, not included; `first` is what first states cost."""
+    reached = [np.zeros_like(first)]
+    ahead = first
     for t in range(len(chain) - 1):
-        reached = step(ahead[-1], chain.left[t], chain.right[t])
-        ahead.append(np.minimum(reached + chain.place[t + 1], INFINITE))
-    return ahead
+        reached.append(step(ahead, chain.left[t], chain.right[t]))
+        ahead = np.minimum(reached[-1] + chain.place[t + 1], INFINITE)
+    return reached
+
+
+def _arrived(chain: Chain, reached: list[Table], first: Table) -> Table:
+    """Cheapest cost up to and including each last state."""
+    return np.minimum(reached[-1] + chain.place[-1], INFINITE) if len(chain) > 1 else first
+
+
+def _through(chain: Chain, reached: list[Table], behind: list[Table]) -> list[Table]:
+    """Cheapest whole path through each state, priced by the open places."""
+    total = []
+    for t in range(len(chain)):
+        beside = np.minimum(reached[t] + behind[t], INFINITE)
+        total.append(np.minimum(beside + chain.open_place(t), INFINITE))
+    return total
 
 
 def _backward(chain: Chain, last: Table) -> list[Table]:
@@ -101,11 +122,11 @@ def solve(chain: Chain) -> Solved:
 
 
 def _solve_open(chain: Chain) -> Solved:
-    ahead = _forward(chain, chain.place[0])
     behind = _backward(chain, np.zeros_like(chain.place[-1]))
-    price = [np.minimum(a + b, INFINITE) for a, b in zip(ahead, behind, strict=True)]
-    path = _walk(chain, _first_least(price[0]), behind)
-    return Solved(path, int(price[0].min()), price, True, 1)
+    whole = np.minimum(chain.place[0] + behind[0], INFINITE)
+    path = _walk(chain, _first_least(whole), behind)
+    price = _through(chain, _forward(chain, chain.place[0]), behind)
+    return Solved(path, int(whole.min()), price, True, 1)
 
 
 def path_cost(chain: Chain, path: list[tuple[int, int]]) -> int:
@@ -130,11 +151,12 @@ def _solve_loop(chain: Chain) -> Solved:
     cut = min(range(n), key=lambda t: int((chain.place[t] < INFINITE).sum()))
     turned = _rotated(chain, cut)
     bound = _loop_bounds(turned)
-    order = np.argsort(bound, axis=None, kind="stable")
+    usable = np.where(turned.place[0] < INFINITE, bound, INFINITE)
+    order = np.argsort(usable, axis=None, kind="stable")
     best, best_path, tried, price = INFINITE, [(0, 0)], 0, [np.full_like(p, INFINITE) for p in turned.place]
     for flat in order:
         start = divmod(int(flat), bound.shape[1])
-        if int(bound[start]) >= best or tried >= _MOST_TRIED:
+        if int(usable[start]) >= best or tried >= _MOST_TRIED:
             break
         tried += 1
         cost, path, through = _close_at(turned, start)
@@ -153,6 +175,7 @@ def _rotated(chain: Chain, cut: int) -> Chain:
         chain.left[cut:] + chain.left[:cut],
         chain.right[cut:] + chain.right[:cut],
         True,
+        chain.free[cut:] + chain.free[:cut],
     )
 
 
@@ -160,12 +183,12 @@ def _loop_bounds(chain: Chain) -> Table:
     """For each first state, a cost that no loop through it undercuts: the cheapest way round that may end on another
     first state, taken in both directions.
     """
-    closing = step(_forward(chain, chain.place[0])[-1], chain.left[-1], chain.right[-1])
-    to_here = np.minimum(closing + np.where(chain.place[0] < INFINITE, 0, INFINITE), INFINITE)
+    reached = _forward(chain, chain.place[0])
+    closing = step(_arrived(chain, reached, chain.place[0]), chain.left[-1], chain.right[-1])
     last = step(np.zeros_like(chain.place[0]), chain.left[-1].T, chain.right[-1].T)
-    from_here = np.minimum(_backward(chain, last)[0] + chain.place[0], INFINITE)
-    usable: Table = np.where(chain.place[0] < INFINITE, np.maximum(from_here, to_here), INFINITE)
-    return usable.astype(np.int32)
+    from_here = np.minimum(_backward(chain, last)[0] + chain.open_place(0), INFINITE)
+    bound: Table = np.maximum(from_here, closing)
+    return np.where(chain.open_place(0) < INFINITE, bound, INFINITE).astype(np.int32)
 
 
 def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int, int]], list[Table]]:

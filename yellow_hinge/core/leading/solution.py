@@ -113,9 +113,9 @@ def _voicing(stage: Stage, index: int, moment: int, chord: Chord, at: tuple[int,
 
 
 def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
-    """(id, name) of the family of a state; a kept chord is its own."""
-    if stage.kept:
-        return KEPT, "Kept"
+    """(id, name) of the family of a state; a kept voicing that no shape makes is the player's own."""
+    if stage.foreign == at or not stage.shapes:
+        return KEPT, "Your own"
     shape = stage.shapes[int(stage.place.family[at])]
     return shape.id, shape.name
 

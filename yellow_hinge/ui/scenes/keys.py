@@ -9,10 +9,9 @@ from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.ui.scenes.notes import Mark, marks, signed
 
-WHITE_LONG = 5.6  # a white key's length in its widths; shortened so that two keyboards fit under the map
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
-MOST_WIDE = 27.0  # pixels of a white key at most
+MOST_WIDE = 31.0  # pixels of a white key at most
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from yellow_hinge.core.hands import fingering
@@ -34,6 +35,14 @@ def marks(voicing: Voicing) -> tuple[Mark, ...]:
             degree, name = voicing.chord.degree_of(note), str(voicing.chord.note_of(note))
             found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
     return tuple(found)
+
+
+def number_text(number: str) -> str:
+    """A chord number with a thin space between the number and its words, so that 5 and 7sus4 stay apart."""
+    match = re.match(r"[b#]?[1-7]", number)
+    cut = match.end() if match else 0
+    gap = "\u2009" if cut < len(number) and number[cut] != "/" else ""
+    return pretty_signs(number[:cut]) + gap + pretty_signs(number[cut:])
 
 
 def signed(semitones: int) -> str:

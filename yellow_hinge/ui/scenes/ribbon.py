@@ -46,9 +46,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
         moment = solution.moments[voicing.moment]
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
         text = pretty_signs(write_symbol(voicing.chord))
-        cells.append(
-            Cell(float(moment.start) * scale, float(moment.beats) * scale, text, min(1.0, motion / TALLEST))
-        )
+        cells.append(Cell(float(moment.start) * scale, float(moment.beats) * scale, text, min(1.0, motion / TALLEST)))
     begun = -1
     for moment in solution.moments:
         x, wide = float(moment.start) * scale, float(moment.beats) * scale

@@ -8,12 +8,12 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import write_number, write_symbol
-from yellow_hinge.ui.scenes.notes import Mark, marks, signed
+from yellow_hinge.ui.scenes.notes import Mark, marks, number_text, signed
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
 KEYS_W = 44.0
-HEAD_H, FOOT_H = 62.0, 44.0
+HEAD_H, FOOT_H = 76.0, 44.0
 
 
 @dataclass(frozen=True)
@@ -39,6 +39,7 @@ class Strand:
     hand: str
     weight: int
     label: str
+    label_x: float
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,8 @@ def strand_scene(solution: Solution, song: Song, kept: frozenset[int], height: f
         x = KEYS_W + index * COLUMN_W
         moment = solution.moments[voicing.moment]
         plates = [
-            Plate(x + PLATE_W / 2 + 8 + shift, blank.y_of(mark.midi), mark) for mark, shift in _shifted(marks(voicing), step)
+            Plate(x + PLATE_W / 2 + 8 + shift, blank.y_of(mark.midi), mark)
+            for mark, shift in _shifted(marks(voicing), step)
         ]
         places.append({(plate.mark.hand, plate.mark.midi): plate for plate in plates})
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
@@ -111,7 +113,7 @@ def strand_scene(solution: Solution, song: Song, kept: frozenset[int], height: f
             Column(
                 x,
                 pretty_signs(write_symbol(voicing.chord)),
-                pretty_signs(write_number(voicing.chord, song.the_key)),
+                number_text(write_number(voicing.chord, song.the_key)),
                 moment.cue,
                 " ".join(pretty_signs(str(tone.pitch.note)) for tone in moment.tune),
                 song.sections[moment.section].name if moment.section != section else "",
@@ -144,5 +146,6 @@ def _strands(solution: Solution, places: list[dict[tuple[str, int], Plate]], lef
             if kind == "enters" and end:
                 x1 = end.x - PLATE_W / 2 - 16
             label = signed(move.semitones) if kind == "moves" else ""
-            found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label))
+            label_x = lefts[index + 1] - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
+            found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x))
     return tuple(found)
