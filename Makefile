@@ -5,7 +5,7 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.ready
 # What Qt needs of the system, besides Xvfb for machines without a screen.
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
-	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb
+	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
 
 .PHONY: setup demo test check bench screenshots lock
 

@@ -76,7 +76,8 @@ class Desk:
 
     def previewed(self, option: Option) -> tuple[Voicing, Hinge | None, str]:
         """The selected chord played another way: its voicing, the hinge to the next chord and its sentence."""
-        assert self.voicing is not None and self.solution is not None
+        assert self.voicing is not None
+        assert self.solution is not None
         voicing = self.voicing._replace(both=option.both, family=option.family, family_name=option.family_name)
         after = self.following()
         if after is None:

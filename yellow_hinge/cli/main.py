@@ -173,7 +173,7 @@ def _songs(args: argparse.Namespace) -> None:
 def _window(args: argparse.Namespace) -> int:
     from yellow_hinge.ui.start import open_window  # the window's libraries load only for the window
 
-    return open_window(args.song, args.demo)
+    return int(open_window(args.song, args.demo))
 
 
 _VERBS = {"chord": _chord, "voice": _voice, "export": _export, "check": _check, "songs": _songs}

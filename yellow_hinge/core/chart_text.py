@@ -1,7 +1,7 @@
 """The plain chart text: reading it into a Song with every fault named by line and column, and writing it.
 
-Grammar, one thing a line: `title: key: meter: tempo:` headers, `[Section]`, chord lines with bars between `|`, and under
-a chord line `tune:` and `cue:` aligned with it by bar lines. docs/chart-text.md shows it to players.
+Grammar, one thing a line: `title: key: meter: tempo:` headers, `[Section]`, chord lines with bars between `|`, and
+under a chord line `tune:` and `cue:` aligned with it by bar lines. docs/chart-text.md shows it to players.
 """
 
 from __future__ import annotations
@@ -77,16 +77,17 @@ class _Piece(NamedTuple):
 
 
 def _pieces(line: str, start: int = 0) -> Iterator[_Piece]:
-    at, opens = start, False
+    at, opens, closed = start, False, False
     marks = list(_BAR_LINE.finditer(line, start))
     for mark in [*marks, None]:
         end = mark.start() if mark else len(line)
         closes = mark is not None and mark[0].startswith(":|")
-        if line[at:end].strip() or (at > start and mark is not None):
+        beside = closed or (mark is not None and mark[0] == "|:")  # between :| and |: there is no bar
+        if line[at:end].strip() or (at > start and mark is not None and not beside):
             yield _Piece(line[at:end], at, opens, int(mark[1] or 2) if mark and closes else 0)
         if mark is None:
             return
-        at, opens = mark.end(), mark[0] == "|:"
+        at, opens, closed = mark.end(), mark[0] == "|:", mark[0].startswith(":|")
 
 
 class _Reader:

@@ -66,22 +66,23 @@ def span_mm(notes: tuple[int, ...]) -> float:
     return float(KEY_X[notes[-1]] - KEY_X[notes[0]]) if len(notes) > 1 else 0.0
 
 
-# Comfortable span between two fingers of a hand that reaches a ninth, in mm; house estimates, thumb = 1. Wider
-# costs in proportion, so the table says where a hand likes to be and not where it ends.
+# Comfortable (least, most) span between two fingers of a hand that reaches a ninth, in mm; house estimates, thumb = 1.
+# Outside it strain grows in proportion, so the table says where a hand likes to be and not where it ends.
 _COMFORT = {
-    (1, 2): 62.0, (1, 3): 88.0, (1, 4): 114.0, (1, 5): 142.0, (2, 3): 32.0,
-    (2, 4): 58.0, (2, 5): 86.0, (3, 4): 28.0, (3, 5): 56.0, (4, 5): 30.0,
+    (1, 2): (20.0, 70.0), (1, 3): (40.0, 95.0), (1, 4): (60.0, 120.0), (1, 5): (85.0, 150.0), (2, 3): (20.0, 36.0),
+    (2, 4): (40.0, 60.0), (2, 5): (60.0, 90.0), (3, 4): (20.0, 32.0), (3, 5): (40.0, 58.0), (4, 5): (20.0, 34.0),
 }  # fmt: skip
-_THUMB_BLACK, _FIFTH_BLACK, _WEAK_PAIR = 14.0, 8.0, 4.0
+# Strain in the same mm: thumb or little finger on a black key, the weak pair, and a hand without its outer fingers.
+_THUMB_BLACK, _FIFTH_BLACK, _WEAK_PAIR, _NO_THUMB, _NO_FIFTH = 9.0, 5.0, 3.0, 4.0, 2.0
 
 
 def _strain(fingers: tuple[int, ...], notes: tuple[int, ...]) -> float:
-    total = 0.0
-    for (f1, n1), (f2, n2) in zip(
-        zip(fingers, notes, strict=True), zip(fingers[1:], notes[1:], strict=True), strict=False
-    ):
-        pair = (min(f1, f2), max(f1, f2))
-        total += abs(float(KEY_X[n2] - KEY_X[n1]) - _COMFORT[pair])
+    total = (0.0 if 1 in fingers else _NO_THUMB) + (0.0 if 5 in fingers else _NO_FIFTH)
+    for i in range(len(notes) - 1):
+        pair = (min(fingers[i : i + 2]), max(fingers[i : i + 2]))
+        least, most = _COMFORT[pair]
+        span = float(KEY_X[notes[i + 1]] - KEY_X[notes[i]])
+        total += max(0.0, least - span, span - most)
         total += _WEAK_PAIR if pair == (4, 5) else 0.0
     for finger, note in zip(fingers, notes, strict=True):
         if note % 12 in BLACK:

@@ -25,6 +25,10 @@ _NUMBERS = ("6/9", "69", "6", "7", "9", "11", "13", "5", "2")
 # Words after head and number. The effect names a place and what goes there.
 _MODIFIERS: tuple[tuple[str, str, str], ...] = (
     ("sus4", "third", "4"), ("sus2", "third", "2"), ("sus", "third", "4"),
+    ("maj9", "major", "9"),
+    ("maj11", "major", "11"),
+    ("maj13", "major", "13"),
+    ("M9", "major", "9"),
     ("maj7", "seventh", "7"), ("Maj7", "seventh", "7"), ("ma7", "seventh", "7"), ("M7", "seventh", "7"),
     ("△7", "seventh", "7"), ("△", "seventh", "7"), ("Δ7", "seventh", "7"), ("Δ", "seventh", "7"),
     ("add9", "add", "9"), ("add2", "add", "9"), ("add#11", "add", "#11"), ("add11", "add", "11"), ("add4", "add", "11"),
@@ -45,7 +49,7 @@ def _longest_first(words: tuple[str, ...]) -> str:
 
 _ROOT = re.compile(r"([A-G])(##|bb|#|b|x|)")
 _NUMBER_ROOT = re.compile(r"([b#]?)([1-7])")
-_HEAD = re.compile(_longest_first(tuple(_HEAD_WORDS)))
+_HEAD = re.compile("m(?=add)|" + _longest_first(tuple(_HEAD_WORDS)))  # "madd9" is a minor chord and no "ma"
 _EXTENSION = re.compile(_longest_first(_NUMBERS))
 _MODIFIER = re.compile(_longest_first(tuple(_MODIFIER_WORDS)))
 _FILLER = re.compile(r"[\s(),\[\]]+")
@@ -103,6 +107,8 @@ class _Build:
     def modify(self, place: str, degree: str) -> None:
         if place == "add" or place == "alter":
             self.named.add(degree)
+        elif place == "major":
+            self.number("maj", degree)
         elif place == "alt":
             self.alt, self.seventh, self.fifth = True, "b7", ""
             self.named |= {"b9", "#9", "#11", "b13"}

@@ -30,7 +30,8 @@ def csv_bytes(song: Song, solution: Solution) -> bytes:
     stream = io.StringIO()
     rows = [voicing_fields(v, solution, song) for v in solution.voicings]
     names = ["slot", "section", "bar", "beat", "beats", "symbol", "number", "left_notes", "right_notes", "left_degrees",
-             "right_degrees", "left", "right", "left_fingers", "right_fingers", "family", "cue", "warnings"]  # fmt: skip
+             "right_degrees", "left", "right", "left_fingers", "right_fingers", "family", "cue",
+             "warnings"]  # fmt: skip
     writer = csv.DictWriter(stream, names, extrasaction="ignore")
     writer.writeheader()
     for row in rows:
@@ -81,9 +82,9 @@ def midi_bytes(song: Song, solution: Solution) -> bytes:
             spans["tune"].append((float(moment.start + tone.onset), float(tone.beats), tone.pitch.midi))
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS)
     file.tracks.append(head)
-    for channel, (name, notes) in enumerate(spans.items()):
-        if notes:
-            file.tracks.append(_track(name, channel, notes, quarter))
+    for channel, (name, span) in enumerate(spans.items()):
+        if span:
+            file.tracks.append(_track(name, channel, span, quarter))
     stream = io.BytesIO()
     file.save(file=stream)
     return stream.getvalue()

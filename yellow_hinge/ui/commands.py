@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QMenuBar, QWidget
 
 @dataclass(frozen=True)
 class Command:
-    """One thing the player can do. `keys` are shortcuts, the first one shown; `desk` shortcuts work on the desk only and
-    not while text is typed.
+    """One thing the player can do. `keys` are shortcuts, the first one shown; `desk` shortcuts work on the desk only
+    and not while text is typed.
     """
 
     id: str

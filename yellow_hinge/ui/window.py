@@ -248,7 +248,8 @@ class MainWindow(QMainWindow):
 
     def _about(self) -> None:
         text = (
-            "Yellow Hinge chooses voicings for both hands so that every chord moves to the next with the least motion.\n\n"
+            "Yellow Hinge chooses voicings for both hands so that every chord moves to the next with the least "
+            "motion.\n\n"
             "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
             "Music signs: from DejaVu Sans. See NOTICE for all licences."
         )

@@ -101,7 +101,7 @@ def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord]) 
     """The hinge as a sentence: "Right thumb Db down to C; the rest holds." `names` spell the old and the new notes."""
     if not hinge.moving:
         return NOTHING_MOVES
-    parts = []
+    parts: list[str] = []
     for hand in HANDS:
         moving = [step for step in hinge.moving if step.hand == hand]
         if moving:

@@ -1,7 +1,7 @@
 """The exact solver: the cheapest path through a chain of two-hand states whose change splits into left and right.
 
-A state of stage t is a pair (l, r). Prices are int32 thousandths, INFINITE forbids. Because the change is a sum of a left
-and a right part, one min-plus step over all pairs factorises into two small ones (see docs/decisions/solver.md).
+A state of stage t is a pair (l, r). Prices are int32 thousandths, INFINITE forbids. Because the change is a sum of a
+left and a right part, one min-plus step over all pairs factorises into two small ones (see docs/decisions/solver.md).
 Nothing here knows music.
 """
 
@@ -21,7 +21,7 @@ Table = NDArray[np.int32]
 @dataclass(frozen=True)
 class Chain:
     """place[t] (L_t, R_t); left[t] (L_t, L_t+1) and right[t] (R_t, R_t+1) for t < n-1, and for t = n-1 back to the
-    first stage where the chain is closed into a loop. free[t], where given, is place[t] without what keeps rule out there:
+    first stage where the chain is closed into a loop. free[t], where given, is place[t] without what keeps rule out:
     paths obey place, but every state is priced by free, so that a kept chord still shows its other ways.
     """
 
@@ -40,10 +40,10 @@ class Chain:
 
 
 class Solved(NamedTuple):
-    """path: the (l, r) of every stage; cost: its sum; price[t] (L_t, R_t): the cheapest whole path through each state.
+    """path: the (l, r) of every stage; cost: its sum; price[t] (L_t, R_t): the cheapest whole path through a state.
 
-    exact: the path is proven cheapest. In a loop, `price` is exact for the states of the cheapest loops and an estimate for
-    others, since only `tried` first states were closed: a lower bound at the stage where the loop was cut, an upper
+    exact: the path is proven cheapest. In a loop, `price` is exact for the states of the cheapest loops and an estimate
+    for others, since only `tried` first states were closed: a lower bound at the stage where the loop was cut, an upper
     one elsewhere.
     """
 
@@ -199,8 +199,9 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int
     last = (chain.left[-1][:, l][:, None] + chain.right[-1][:, r][None, :]).astype(np.int32)
     only = replace(chain, place=[first, *chain.place[1:]])
     behind = _backward(only, last)
-    ahead = _forward(only, first)
-    through = [
-        np.minimum(a.astype(np.int64) + b, INFINITE).astype(np.int32) for a, b in zip(ahead, behind, strict=True)
-    ]
-    return int(through[0][l, r]), _walk(only, start, behind), through
+    through = _through(only, _forward(only, first), behind)
+    if len(chain) > 1:
+        through[0] = np.where(first < INFINITE, through[0], INFINITE)  # other first states were not closed
+    else:
+        through[0] = np.where(first < INFINITE, first + last, INFINITE)
+    return int(first[l, r]) + int(behind[0][l, r]), _walk(only, start, behind), through

@@ -1,7 +1,7 @@
 """What it costs one hand to go from one set of notes to another: the cheapest non-crossing matching.
 
-`change_table` prices all pairs of two hand sets at once; `match` prices one pair with the same rules and tells which note
-went where. Both are a dynamic programme over notes from low to high.
+`change_table` prices all pairs of two hand sets at once; `match` prices one pair with the same rules and tells which
+note went where. Both are a dynamic programme over notes from low to high.
 """
 
 from __future__ import annotations
@@ -69,7 +69,8 @@ def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
             np.minimum(go, np.add(line[j], enter[None, :, j], out=spare), out=go)
             line.append(go)
         above = line
-    return above[columns].astype(np.int32)
+    best: Ints = above[columns].astype(np.int32)
+    return best
 
 
 def _width(hand: HandSet) -> int:
@@ -79,13 +80,13 @@ def _width(hand: HandSet) -> int:
 def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:
     """Price of every change of one hand, (len(old), len(new)) in thousandths.
 
-    `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table. The
-    right hand's highest notes carry the price of the top line beside their own motion.
+    `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table.
+    The right hand's highest notes carry the price of the top line beside their own motion.
     """
     before, after = old.pitches[:, : _width(old)], new.pitches[:, : _width(new)]
     if hand == "left" and mine:
         table = _matched(before[:, 1:], after[:, 1:], price) if before.shape[1] > 1 or after.shape[1] > 1 else None
-        bass = price.bass[np.abs(old.low[:, None] - new.low[None, :])]
+        bass: Ints = price.bass[np.abs(old.low[:, None] - new.low[None, :])]
         return bass if table is None else table + bass
     table = _matched(before, after, price)
     if hand == "right":

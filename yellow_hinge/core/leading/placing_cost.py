@@ -73,7 +73,7 @@ def _hand_cost(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints
     """Price of each placing of one hand by itself: mud, stretch, minor seconds, melody clash."""
     lower, upper = hand.pitches[:, :-1], hand.pitches[:, 1:]
     apart = np.maximum(upper - lower, 0)  # 0 where there is no upper note, and that costs nothing
-    cost = _mud_table(weights)[apart, lower].sum(1, dtype=np.int32)
+    cost: Ints = _mud_table(weights)[apart, lower].sum(1, dtype=np.int32)
     close = apart == 1
     cost += quantised(weights.rub) * close.sum(1, dtype=np.int32)
     seconds = ((apart == 1) | (apart == 2)).sum(1, dtype=np.int32)

@@ -159,8 +159,8 @@ _SAME_RIGHT, _SAME_FAMILY = 2, 8
 
 
 def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
-    """Ways to play chord `index`, the cheapest for the song first, thinned to different ideas: at most two with the same
-    right hand and eight of a family. The first is the one in the solution.
+    """Ways to play chord `index`, the cheapest for the song first, thinned to different ideas: at most two with the
+    same right hand and eight of a family. The first is the one in the solution.
     """
     assert solution.solved is not None
     stage, price = solution.lattice.stages[index], solution.solved.price[index]

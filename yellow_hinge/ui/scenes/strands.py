@@ -27,8 +27,8 @@ class Plate:
 
 @dataclass(frozen=True)
 class Strand:
-    """The way of one note between two columns. `kind`: held, moves, enters or leaves; `weight` 2 for the top line and the
-    bass; `label` the semitones.
+    """The way of one note between two columns. `kind`: held, moves, enters or leaves; `weight` 2 for the top line and
+    the bass; `label` the semitones.
     """
 
     x1: float

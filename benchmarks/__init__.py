@@ -1,0 +1,1 @@
+"""Benchmarks: ratios measured in one run, never part of the tests."""

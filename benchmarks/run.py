@@ -1,0 +1,150 @@
+"""`make bench`: measures, prints ratios and writes benchmarks/RESULTS.md. Medians of several runs in one process."""
+
+from __future__ import annotations
+
+import datetime
+import os
+import platform
+import resource
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from benchmarks.baselines import networkx_path, pairwise_viterbi
+from benchmarks.songs import random_chart, song_like_chart
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.minplus import solve
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.core.symbol import _parse, parse_symbol
+from yellow_hinge.io.demo import demo_song
+
+
+def timed(do: Callable[[], object], runs: int = 5) -> float:
+    """Median seconds of `runs` calls."""
+    found = []
+    for _ in range(runs):
+        started = time.perf_counter()
+        do()
+        found.append(time.perf_counter() - started)
+    return statistics.median(found)
+
+
+def first_solve(song: Song, **wishes: object) -> float:
+    """Seconds of a first solve with nothing kept from before."""
+    moments = timeline(song)
+    return timed(lambda: solve_song(Builder(), moments, song.the_key, Setup(**wishes)))
+
+
+def one_edit(song: Song) -> float:
+    """Seconds to solve again after one chord in the middle changed, tables of the rest kept."""
+    found = []
+    for word in ("F#7b9", "Ebmaj9", "Bbm6", "Ab13", "Gm11"):
+        builder = Builder()
+        solve_song(builder, timeline(song), song.the_key, Setup())
+        text = random_chart(64).split("\n")
+        text[34] = f"| {word} |"
+        edited = parse_chart("\n".join(text))
+        found.append(timed(lambda e=edited, b=builder: solve_song(b, timeline(e), e.the_key, Setup()), 1))
+    return statistics.median(found)
+
+
+BARE = """
+import sys, time
+import numpy
+from PySide6.QtWidgets import QApplication, QMainWindow
+from PySide6.QtCore import QTimer
+class W(QMainWindow):
+    def paintEvent(self, event):
+        super().paintEvent(event); QTimer.singleShot(0, app.quit)
+app = QApplication([]); w = W(); w.resize(1280, 800); w.show(); app.exec()
+"""
+OURS = """
+import sys, tempfile, pathlib
+from PySide6.QtCore import QTimer
+from yellow_hinge.ui.start import make_app, open_song
+from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.app.keeping import Places, Settings
+app = make_app([]); folder = pathlib.Path(tempfile.mkdtemp())
+w = MainWindow(Places(folder, folder), Settings())
+open_song(w, None, True)
+canvas = w.hinges.map.canvas
+paint = canvas.paintEvent
+def painted(event):
+    paint(event)
+    if canvas.scene is not None and canvas.scene.columns:
+        QTimer.singleShot(0, lambda: __import__("os")._exit(0))
+canvas.paintEvent = painted
+w.show(); app.exec()
+"""
+
+
+def process_seconds(code: str, runs: int = 7) -> float:
+    """Median seconds of a whole Python process running `code`."""
+    env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
+    subprocess.run([sys.executable, "-c", code], env=env, check=True)
+    return timed(lambda: subprocess.run([sys.executable, "-c", code], env=env, check=True), runs)
+
+
+def rows() -> list[tuple[str, str, str]]:
+    """(what, measured, wanted) of every figure."""
+    hard, like = parse_chart(random_chart(64)), parse_chart(song_like_chart(64))
+    solve_song(Builder(), timeline(hard), hard.the_key, Setup())  # forms of the qualities, once a process
+    solution = solve_song(Builder(), timeline(hard), hard.the_key, Setup())
+    chain = solution.lattice.chain
+    ours, cost = timed(lambda: solve(chain)), solve(chain).cost
+    pairs = timed(lambda: pairwise_viterbi(chain), 1)
+    short = Builder().lattice(timeline(hard)[:12], hard.the_key, Setup(), ()).chain
+    same = pairwise_viterbi(chain) == cost and networkx_path(short) == solve(short).cost
+    graph, short_ours = timed(lambda: networkx_path(short), 1), timed(lambda: solve(short))
+    long = parse_chart(random_chart(1000))
+    t64, t1000 = first_solve(hard), first_solve(long)
+    bare, window = process_seconds(BARE), process_seconds(OURS)
+    demo = demo_song("last-boat-to-marrow")
+    return [
+        ("64 unrelated chords, first solve", f"{t64 * 1e3:.0f} ms", "150 ms"),
+        ("64 chords of a song, first solve", f"{first_solve(like) * 1e3:.0f} ms", "150 ms"),
+        ("the demo song, first solve", f"{first_solve(demo) * 1e3:.0f} ms", ""),
+        ("64 unrelated chords closed to a loop", f"{first_solve(hard, loop=True) * 1e3:.0f} ms", ""),
+        ("one edit at 64 chords", f"{one_edit(hard) * 1e3:.0f} ms", "20 ms"),
+        ("options of a chord", f"{timed(lambda: options(solution, 30), 20) * 1e3:.1f} ms", "5 ms"),
+        ("1000 chords against 64, per chord", f"x {t1000 / 1000 / (t64 / 64):.2f}", "x 1.3"),
+        ("factorised step against pair-by-pair Viterbi, 64 chords", f"{pairs / ours:.0f} times as fast", ""),
+        ("factorised step against networkx, 12 chords", f"{graph / short_ours:.0f} times as fast", ""),
+        ("all three find the same optimum", "yes" if same else "NO", "yes"),
+        (
+            "reading a symbol, cached",
+            f"{timed(lambda: [parse_symbol('C13(b9,#11)/E') for _ in range(1000)]) * 1e3:.2f} us",
+            "20 us",
+        ),
+        (
+            "reading a symbol, not cached",
+            f"{timed(lambda: [_parse.__wrapped__('C13(b9,#11)/E', None) for _ in range(1000)]) * 1e3:.1f} us",
+            "20 us",
+        ),
+        (
+            "start to the solved demo on screen, against a bare window",
+            f"x {window / bare:.2f} ({window:.2f} s / {bare:.2f} s)",
+            "x 2",
+        ),
+        ("peak memory of this run", f"{resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB", ""),
+    ]
+
+
+def main() -> None:
+    """Print the table and write it."""
+    table = rows()
+    lines = ["| what | measured | wanted |", "|---|---|---|", *(f"| {a} | {b} | {c} |" for a, b, c in table)]
+    head = f"{datetime.date.today()}, {platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
+    text = f"# Benchmark results\n\nMade by `make bench`. {head}. Shared machine: trust ratios more than times.\n\n"
+    print("\n".join(lines))
+    Path(__file__).with_name("RESULTS.md").write_text(text + "\n".join(lines) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,251 @@
+"""The desk without a window: edits, undo, keeps, answers, rescue."""
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+
+import pytest
+from hypothesis import settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.keeping import (
+    Places,
+    Settings,
+    claim_rescue,
+    drop_rescue,
+    find_rescue,
+    keep_rescue,
+    load_settings,
+    save_settings,
+)
+from yellow_hinge.app.solving import Solver, answer
+from yellow_hinge.app.state import State, carried, file_of, state_of
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Keep
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.opening import read_song
+from yellow_hinge.io.song_json import SongFile
+
+CHART = "| C | Am | F | G |"
+
+
+class Now:
+    """A solver that answers at once."""
+
+    def __init__(self):
+        self.builder, self.number, self.desk = Builder(), 0, None
+
+    def __call__(self, state):
+        self.number += 1
+        self.desk.accept(answer(self.builder, self.number, state))
+        return self.number
+
+
+def make_desk(chart=CHART):
+    ask = Now()
+    desk = Desk(ask)
+    ask.desk = desk
+    desk.open(SongFile(parse_chart(chart)), None, chart)
+    return desk
+
+
+def test_a_chord_typed_is_voiced_and_taken_back():
+    desk = make_desk()
+    before = desk.solution.voicings
+    desk.type_text("| C | A7 | F | G |")
+    assert [v.chord.quality.seventh for v in desk.solution.voicings] == ["", "b7", "", ""]
+    assert desk.undo() == "type in the chart"
+    assert desk.solution.voicings == before
+    assert desk.redo() == "type in the chart"
+
+
+def test_typing_in_a_row_is_one_step_of_undo():
+    desk = make_desk()
+    for text in ("| C | A |", "| C | Am |", "| C | Am7 |"):
+        desk.type_text(text)
+    desk.history.end_group()
+    desk.type_text("| C |")
+    assert desk.undo()
+    assert desk.state.text == "| C | Am7 |"
+    assert desk.undo()
+    assert desk.state.text == CHART
+    assert desk.undo() == ""
+
+
+def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
+    desk = make_desk()
+    good = desk.solution
+    desk.type_text("| C | Qm | F | G |")
+    assert desk.solution is good
+    assert desk.reading.faults
+    assert desk.state.text == "| C | Qm | F | G |"
+    saved = file_of(desk.state)
+    assert saved.draft == "| C | Qm | F | G |"
+    assert state_of(saved).text == saved.draft
+
+
+def test_taking_an_option_keeps_it_through_edits_elsewhere():
+    desk = make_desk()
+    desk.select(2)
+    option = desk.options()[4]
+    desk.take(option)
+    assert desk.voicing.both == option.both
+    assert desk.kept(2)
+    desk.type_text("| Dm | C | Am | F | G7 |")
+    assert desk.solution.voicings[3].both == option.both
+    assert desk.kept(3)
+    desk.type_text("| Dm | C | Am | G7 |")
+    assert desk.state.keeps == ()
+
+
+def test_keeping_and_letting_go_are_named_in_undo():
+    desk = make_desk()
+    desk.toggle_keep()
+    assert desk.history.undo_label == "keep C"
+    desk.toggle_keep()
+    assert desk.history.undo_label == "let C go"
+    assert desk.state.keeps == ()
+
+
+def test_an_unplayable_chord_is_told_and_the_old_solution_stays():
+    desk = make_desk()
+    good = desk.solution
+    hands = type(desk.state.setup.hands)(left_notes=1, right_notes=1)
+    desk.change_setup("tiny hands", hands=hands)
+    assert "no shape can play" in desk.fault
+    assert desk.solution is good
+    desk.undo()
+    assert desk.solution.setup.hands.left_notes == 4
+
+
+def test_keeps_do_not_follow_into_another_key():
+    keep = Keep((0, 0, 0), "1", (48,), (64, 67, 72))
+    old, new = parse_chart("key: C\n| 1 |"), parse_chart("key: D\n| 1 |")
+    assert carried((keep,), old, new) == ()
+    assert carried((keep,), old, old) == (keep,)
+
+
+def test_saving_refuses_other_endings_and_clears_the_mark(tmp_path):
+    desk = make_desk()
+    desk.type_text("| C |")
+    assert desk.changed
+    with pytest.raises(FileFault, match=r"\.json"):
+        desk.save(tmp_path / "song.mid")
+    desk.save(tmp_path / "song.json")
+    assert not desk.changed
+    assert read_song(str(tmp_path / "song.json")).song == desk.state.song
+
+
+class Editing(RuleBasedStateMachine):
+    """Whatever is edited, undoing all of it returns the first song, and redoing all of it the last."""
+
+    def __init__(self):
+        super().__init__()
+        self.desk = make_desk()
+        self.first = self.desk.state
+
+    @rule(text=st.sampled_from([CHART, "| C | Am |", "| Dm7 | G7 | C |", "| C | broken", "key: D\n| 1 | 57 |"]))
+    def type_(self, text):
+        self.desk.type_text(text)
+        self.desk.history.end_group()
+
+    @rule(index=st.integers(-1, 9), option=st.integers(0, 30))
+    def take(self, index, option):
+        self.desk.select(index)
+        ways = self.desk.options()
+        self.desk.take(ways[option % len(ways)])
+
+    @rule()
+    def keep(self):
+        self.desk.toggle_keep()
+
+    @rule(colour=st.integers(0, 3), bass=st.sampled_from(["mine", "theirs"]), loop=st.booleans())
+    def wish(self, colour, bass, loop):
+        self.desk.change_setup("wish", colour=colour, bass=bass, loop=loop)
+
+    @rule()
+    def undo(self):
+        self.desk.undo()
+
+    @rule()
+    def redo(self):
+        self.desk.redo()
+
+    @invariant()
+    def the_solution_is_of_the_song_on_the_desk(self):
+        state, solved = self.desk.state, self.desk.solved_state
+        assert (state.song, state.setup, state.keeps) == (solved.song, solved.setup, solved.keeps)
+        assert 0 <= self.desk.selected < len(self.desk.solution.voicings)
+
+    def teardown(self):
+        last = self.desk.state
+        redone = 0
+        while self.desk.redo():
+            redone += 1
+        for _ in range(redone):
+            self.desk.undo()
+        assert self.desk.state == last
+        while self.desk.undo():
+            pass
+        assert self.desk.state == self.first
+
+
+TestEditing = Editing.TestCase
+TestEditing.settings = settings(max_examples=15, stateful_step_count=15, deadline=None)
+
+
+def test_the_newest_question_wins_and_an_overtaken_one_is_dropped():
+    got, done = [], threading.Event()
+    solver = Solver(lambda found: (got.append(found.number), done.set() if found.number == 4 else None))
+    states = [State(parse_chart(f"| C | {chord} |")) for chord in ("Am", "F", "G", "Dm")]
+    numbers = [solver.ask(state) for state in states]
+    assert numbers == [1, 2, 3, 4]
+    assert done.wait(20)
+    solver.close()
+    assert got[-1] == 4
+    assert got == sorted(got)
+
+
+def test_settings_come_back_and_damage_gives_fresh_ones(tmp_path):
+    places = Places(tmp_path / "c", tmp_path / "s")
+    assert load_settings(places) == Settings()
+    save_settings(places, Settings(theme="dark", chord=7))
+    assert load_settings(places) == Settings(theme="dark", chord=7)
+    (tmp_path / "c" / "settings.json").write_bytes(b'{"theme": 3}')
+    assert load_settings(places) == Settings()
+
+
+def test_a_killed_program_leaves_its_song_behind(tmp_path):
+    places = Places(tmp_path, tmp_path)
+    code = (
+        "import sys, time; from pathlib import Path; from yellow_hinge.app.keeping import *; "
+        "from yellow_hinge.core.chart_text import parse_chart; from yellow_hinge.io.song_json import SongFile; "
+        f"p = Path({str(tmp_path)!r}); keep_rescue(Places(p, p), '/music/x.json', SongFile(parse_chart('| C | Am |'))); "
+        "print('kept', flush=True); time.sleep(60)"
+    )
+    with subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE) as process:
+        assert process.stdout.readline() == b"kept\n"
+        assert find_rescue(places) is None  # it still runs
+        process.send_signal(signal.SIGKILL)
+        process.wait()
+    rescue = find_rescue(places)
+    assert rescue.path == "/music/x.json"
+    assert rescue.file.song == parse_chart("| C | Am |")
+    claim_rescue(places)
+    assert find_rescue(places) is None
+
+
+def test_a_damaged_rescue_copy_is_passed_over(tmp_path):
+    places = Places(tmp_path, tmp_path)
+    (tmp_path / "open").mkdir()
+    (tmp_path / "open" / "999999999.json").write_bytes(b"{broken")
+    assert find_rescue(places) is None
+    keep_rescue(places, "", SongFile(parse_chart("| C |")))
+    assert (tmp_path / "open" / f"{os.getpid()}.json").exists()
+    drop_rescue(places)
+    assert not (tmp_path / "open" / f"{os.getpid()}.json").exists()

@@ -1,0 +1,10 @@
+"""Common settings: no screen, bounded property tests."""
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from hypothesis import HealthCheck, settings
+
+settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")

@@ -1,0 +1,116 @@
+"""An independent, slow and plain judge of voicings: scalar prices written from the words of the design, every path tried.
+
+It shares only the data (weights, low-interval limits, catalogue) with the engine.
+"""
+
+from __future__ import annotations
+
+from itertools import combinations, pairwise, product
+
+from yellow_hinge.core.hands import KEY_X, reach_mm
+from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
+from yellow_hinge.core.pitch import degree_pc
+
+NEVER = 10**9
+
+
+def q(value):
+    return round(value * 1000)
+
+
+def matchings(old, new):
+    """Every non-crossing matching as a list of (old, new) pairs."""
+    for count in range(min(len(old), len(new)) + 1):
+        for a in combinations(range(len(old)), count):
+            for b in combinations(range(len(new)), count):
+                yield [(old[i], new[j]) for i, j in zip(a, b, strict=True)]
+
+
+def near(table, beyond, distance):
+    last = len(table) - 1
+    return q(table[distance]) if distance <= last else q(table[last] + beyond * (distance - last))
+
+
+def hand_change(old, new, hand, mine, w):
+    """Price of one hand's change: the cheapest of all matchings."""
+    total = 0
+    if hand == "left" and mine and old and new:
+        total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
+        old, new = old[1:], new[1:]
+    if hand == "right" and old and new:
+        total += near(w.top, w.top_beyond, abs(old[-1] - new[-1]))
+    best = NEVER
+    for pairs in matchings(old, new):
+        cost = (len(old) - len(pairs)) * q(w.leave) + (len(new) - len(pairs)) * q(w.enter)
+        for a, b in pairs:
+            d = abs(a - b)
+            cost += q(w.hold) if d == 0 else q(w.move * d + w.leap * max(0, d - w.leap_over))
+        best = min(best, cost)
+    return total + best
+
+
+def change(old, new, mine, w):
+    return hand_change(old[0], new[0], "left", mine, w) + hand_change(old[1], new[1], "right", mine, w)
+
+
+def place(left, right, shapes, rules, scene, w):
+    """Price of one voicing: rules is a list of (shape, left forms fit, right forms fit) that allow it."""
+    root, palette = scene.root, scene.palette
+    if left and right and right[0] <= left[-1]:
+        return NEVER
+    sounding = {n % 12 for n in (*left, *right)}
+    given = set() if scene.mine else {(root + palette.bass) % 12}
+    if not {(root + degree_pc(d)) % 12 for d in palette.must} <= sounding | given:
+        return NEVER
+    best = NEVER
+    for shape in rules:
+        cost = q(shape.prefer)
+        for hand, home, full in ((left, shape.home[0], shape.full[0]), (right, shape.home[1], shape.full[1])):
+            if hand:
+                cost += max(0, abs(hand[0] + hand[-1] - 2 * home) - 2 * w.home_near) * (q(w.home) // 2)
+            cost += max(0, full - len(hand)) * q(w.thin)
+        best = min(best, cost)
+    if best == NEVER:
+        return NEVER
+    together = (*left, *right)
+    for a, b in pairwise(together):
+        best += q(w.mud) * max(0, LOW_LIMIT[b - a] - a) if b - a in LOW_LIMIT else 0
+    for hand, reach in ((left, scene.hands.left_reach), (right, scene.hands.right_reach)):
+        steps = [b - a for a, b in pairwise(hand)]
+        best += q(w.rub) * steps.count(1) + q(w.cluster) * max(0, sum(s <= 2 for s in steps) - 1)
+        if hand is right and steps and steps[-1] == 1:
+            best += q(w.top_rub)
+        span = KEY_X[hand[-1]] - KEY_X[hand[0]] if hand else 0.0
+        best += round(max(0.0, span - w.comfort * reach_mm(reach)) * q(w.stretch))
+        best += q(w.tune) * sum(
+            1 for pc in {n % 12 for n in hand} - set(scene.tune) if {(pc + 1) % 12, (pc - 1) % 12} & set(scene.tune)
+        )
+    if left and right:
+        best += q(w.gap) * max(0, right[0] - left[-1] - w.gap_over)
+    best += q(w.doubled) * len({n % 12 for n in left} & {n % 12 for n in right})
+    if any((r - l) % 12 == 1 and not (palette.flat_nine and l % 12 == root) for l in left for r in right):
+        best += q(w.ninth)
+    extra = {(root + degree_pc(d)) % 12 for d in palette.colours} - {(root + degree_pc(d)) % 12 for d in palette.tones}
+    colours, asked = len(sounding & extra), min(COLOURS_ASKED[scene.level], len(palette.colours))
+    return best + q(w.bare) * max(0, asked - colours) + q(w.crowded) * max(0, colours - asked)
+
+
+def cheapest(stages, mine, loop, w):
+    """(cost, number of ties) over every sequence of (voicing, price) of the stages."""
+    best, ties = NEVER, 0
+    cache = {}
+
+    def go(a, b):
+        if (a, b) not in cache:
+            cache[a, b] = change(a, b, mine, w)
+        return cache[a, b]
+
+    for path in product(*stages):
+        cost = sum(price for _, price in path)
+        cost += sum(go(a[0], b[0]) for a, b in pairwise(path))
+        cost += go(path[-1][0], path[0][0]) if loop else 0
+        if cost < best:
+            best, ties = cost, 1
+        elif cost == best:
+            ties += 1
+    return best, ties

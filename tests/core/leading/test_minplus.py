@@ -1,0 +1,82 @@
+"""The chain solver against every path of small chains."""
+
+from itertools import product
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yellow_hinge.core.leading.minplus import Chain, path_cost, solve
+from yellow_hinge.core.leading.weights import INFINITE
+
+
+@st.composite
+def chains(draw):
+    rng = np.random.default_rng(draw(st.integers(0, 2**32 - 1)))
+    count, loop = draw(st.integers(1, 4)), draw(st.booleans())
+    sizes = [(int(rng.integers(1, 4)), int(rng.integers(1, 4))) for _ in range(count)]
+
+    def table(rows, columns, forbid=0.0):
+        made = rng.integers(0, 30, (rows, columns)).astype(np.int32)
+        made[rng.random((rows, columns)) < forbid] = INFINITE
+        return made
+
+    free, place = [], []
+    for l, r in sizes:
+        open_place = table(l, r, 0.3)
+        open_place[rng.integers(l), rng.integers(r)] = 3
+        kept = open_place.copy()
+        if rng.random() < 0.3:
+            state = divmod(int(open_place.argmin()), r)
+            kept[:] = INFINITE
+            kept[state] = open_place[state]
+        free.append(open_place)
+        place.append(kept)
+    following = [sizes[(t + 1) % count] for t in range(count)]
+    left = [table(sizes[t][0], following[t][0]) for t in range(count)]
+    right = [table(sizes[t][1], following[t][1]) for t in range(count)]
+    return Chain(place, left, right, loop, tuple(free))
+
+
+def all_paths(chain, fixed=None):
+    for path in product(*(list(np.ndindex(*table.shape)) for table in chain.place)):
+        tables = list(chain.place)
+        if fixed is not None:
+            t, state = fixed
+            if path[t] != state:
+                continue
+            tables[t] = chain.free[t]
+        if all(int(table[state]) < INFINITE for table, state in zip(tables, path, strict=True)):
+            yield path_cost(Chain(tables, chain.left, chain.right, chain.loop), list(path))
+
+
+@given(chains())
+def test_the_path_is_the_cheapest_of_all(chain):
+    solved = solve(chain)
+    assert solved.exact
+    assert solved.cost == min(all_paths(chain)) == path_cost(chain, solved.path)
+
+
+@given(chains())
+def test_every_state_has_the_price_of_the_best_song_through_it(chain):
+    solved = solve(chain)
+    for t, table in enumerate(solved.price):
+        for state in np.ndindex(*table.shape):
+            truth = min(all_paths(chain, (t, state)), default=INFINITE)
+            if not chain.loop:
+                assert table[state] == truth
+        if not chain.loop or chain.place[t][solved.path[t]] == solved.cost:
+            assert int(table[solved.path[t]]) == solved.cost
+
+
+@given(chains())
+def test_the_chosen_states_of_a_loop_have_the_songs_price(chain):
+    solved = solve(chain)
+    assert all(int(table[state]) == solved.cost for table, state in zip(solved.price, solved.path, strict=True))
+
+
+def test_a_stage_without_a_state_is_refused():
+    nothing = np.full((2, 2), INFINITE, np.int32)
+    with pytest.raises(ValueError, match="no possible state"):
+        solve(Chain([nothing], [], []))

@@ -1,0 +1,216 @@
+"""What players would notice in a whole song's voicings."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.errors import NoVoicingError, UserError
+from yellow_hinge.core.hands import KEY_X, Hands, fingering, reach_mm
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.shapes.catalogue import catalogue
+from yellow_hinge.core.shapes.palette import palette
+from yellow_hinge.core.song import timeline
+from yellow_hinge.io.demo import demo_song
+
+TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
+
+
+def solved(chart, keeps=(), builder=None, **wishes):
+    song = parse_chart(chart)
+    return solve_song(builder or Builder(), timeline(song), song.the_key, Setup(**wishes), keeps)
+
+
+def degrees(voicing, hand):
+    return [voicing.chord.degree_of(note) for note in voicing.both.of(hand)]
+
+
+@pytest.mark.parametrize("tonic", TWELVE)
+def test_rootless_two_five_one_moves_one_then_five(tonic):
+    found = solved(f"key: {tonic}\n| 2m7 | 57 | 1maj7 |", bass="theirs", families=("rootless-a", "rootless-b"))
+    assert [hinge.left_motion for hinge in found.hinges] == [1, 5]
+    assert all(len(v.left) == 4 and not v.right for v in found.voicings)
+    families = [v.family for v in found.voicings]
+    assert families[0] == families[2] != families[1]
+    two, five, one = (degrees(v, "left") for v in found.voicings)
+    assert {tuple(two), tuple(one)} <= {
+        ("b3", "5", "b7", "9"),
+        ("b7", "9", "b3", "5"),
+        ("3", "5", "7", "9"),
+        ("7", "9", "3", "5"),
+    }
+    assert tuple(five) in {("3", "13", "b7", "9"), ("b7", "9", "3", "13")}
+
+
+@pytest.mark.parametrize("tonic", TWELVE)
+def test_guide_tones_swap_and_fall_by_half_steps_round_the_fifths(tonic):
+    found = solved(f"key: {tonic}\n| 37 | 67 | 27 | 57 |", bass="theirs", families=("guide-tones",))
+    for hinge, old, new in zip(found.hinges, found.voicings, found.voicings[1:], strict=False):
+        assert degrees(old, "left") == degrees(new, "left")[::-1]
+        assert [step.semitones for step in hinge.steps if step.hand == "left"] == [-1, -1]
+
+
+@pytest.mark.parametrize("tonic", TWELVE)
+def test_triads_round_the_pop_loop_keep_every_common_tone(tonic):
+    found = solved(f"key: {tonic}\n| 1 | 6 | 4 | 5 |", colour=0, families=("octave-triad",))
+    for hinge, old, new in zip(found.hinges, found.voicings, found.voicings[1:], strict=False):
+        common = set(old.chord.pitch_classes) & set(new.chord.pitch_classes)
+        held = {step.old % 12 for step in hinge.steps if step.hand == "right" and step.holds}
+        assert common == held
+
+
+QUALITIES = st.sampled_from(
+    ["", "m", "7", "maj7", "m7", "6", "m6", "9", "m9", "13", "m11", "dim7", "m7b5", "7b9", "7#5", "7alt", "9sus4", "sus4", "aug",
+     "maj7#11", "13(b9,#11)", "add9", "5", "dim", "maj7#5", "m(maj7)", "7#9", "sus2", "6/9", "13sus4", "m13", "7(#9,b13)"]
+)  # fmt: skip
+CHORDS = st.tuples(st.sampled_from(TWELVE), QUALITIES, st.sampled_from(["", "", "", "/E", "/Ab"])).map("".join)
+
+
+@settings(max_examples=80)
+@given(
+    st.lists(CHORDS, min_size=1, max_size=5), st.sampled_from(TWELVE), st.sampled_from(["mine", "theirs"]), st.integers(0, 3),
+    st.builds(Hands, *[st.integers(7, 11)] * 2, *[st.integers(3, 5)] * 2, st.sampled_from([49, 61, 73, 88])), st.booleans(),
+)  # fmt: skip
+def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, bass, colour, hands, loop):
+    song = parse_chart(f"key: {key}\n| " + " | ".join(chords) + " |")
+    setup = Setup(bass, hands, colour, loop=loop)
+    try:
+        found = solve_song(Builder(), timeline(song), song.the_key, setup)
+    except NoVoicingError as error:
+        assert error.rule
+        assert error.relax
+        return
+    low, high = hands.compass
+    for index, voicing in enumerate(found.voicings):
+        for notes, reach, most in (
+            (voicing.left, hands.left_reach, hands.left_notes), (voicing.right, hands.right_reach, hands.right_notes),
+        ):  # fmt: skip
+            assert list(notes) == sorted(set(notes))
+            assert len(notes) <= most
+            assert not notes or low <= notes[0] <= notes[-1] <= high
+            assert not notes or KEY_X[notes[-1]] - KEY_X[notes[0]] <= reach_mm(reach) + 1e-6
+        assert not voicing.left or not voicing.right or voicing.left[-1] < voicing.right[0]
+        following = None
+        if index + 1 < len(chords) or loop:
+            following = found.voicings[(index + 1) % len(chords)].chord
+        allowed = palette(voicing.chord, song.the_key, colour, following)
+        sounding = {note % 12 for note in (*voicing.left, *voicing.right)}
+        root, bass_pc = voicing.chord.root.pc, voicing.chord.bass_note.pc
+        must = {(root + degree_pc(d)) % 12 for d in allowed.must}
+        assert must <= sounding | ({bass_pc} if bass == "theirs" else set())
+        assert sounding <= {(root + degree_pc(d)) % 12 for d in (*allowed.tones, *allowed.colours)} | {bass_pc}
+        if bass == "mine":
+            assert voicing.left[0] % 12 == bass_pc
+    assert found.totals.motion == sum(abs(s.semitones) for hinge in found.hinges for s in hinge.steps)
+
+
+@pytest.mark.parametrize("shape", [shape.id for shape in catalogue()])
+def test_every_family_plays_a_two_five_one_by_itself(shape):
+    bass = next(s.bass for s in catalogue() if s.id == shape)
+    found = solved("| Dm7 | G7 | Cmaj7 |", families=(shape,), bass=bass)
+    assert {v.family for v in found.voicings} <= (
+        {shape} if shape != "octave-triad" else {shape, *[s.id for s in catalogue()]}
+    )
+
+
+def test_a_keep_is_kept_and_the_rest_moves_around_it():
+    free = solved("| C | Am | F | G |")
+    at = options(free, 1)[5]
+    keep = Keep((0, 1, 0), "Am", at.both.left, at.both.right)
+    kept = solved("| C | Am | F | G |", keeps=(keep,))
+    assert kept.voicings[1].both == at.both
+    assert kept.totals.cost == free.totals.cost + at.extra
+    assert min(option.extra for option in options(kept, 1)[1:]) < 0 or options(kept, 1)[0].both == at.both
+
+
+def test_a_keep_for_another_chord_is_ignored():
+    keep = Keep((0, 1, 0), "Bb", (46,), (58, 62, 65))
+    assert solved("| C | Am |", keeps=(keep,)).totals == solved("| C | Am |").totals
+
+
+def test_notes_from_the_keys_can_be_kept_though_no_shape_makes_them():
+    keep = Keep((0, 0, 0), "C", (48, 50), (72, 73, 74))
+    found = solved("| C | Am |", keeps=(keep,))
+    assert found.voicings[0].both == (keep.left, keep.right)
+    assert found.voicings[0].family == "kept"
+
+
+def test_options_are_ranked_different_and_priced_for_the_song():
+    found = solved("| C | Am | F | G |")
+    ways = options(found, 2)
+    assert ways[0].both == found.voicings[2].both
+    assert ways[0].extra == 0
+    assert [w.extra for w in ways] == sorted(w.extra for w in ways)
+    assert len({w.both for w in ways}) == len(ways) > 8
+
+
+def test_the_loop_closes_with_its_own_hinge():
+    found = solved("| C | Am | F | G |", loop=True)
+    assert len(found.hinges) == 4
+    assert found.totals.exact
+
+
+def test_same_input_same_output_whatever_was_solved_before():
+    builder = Builder()
+    solved("| F7 | Bb7 | Am7 D7 | Gm7 |", builder=builder)
+    charts = ["| C | Am | F | G |", "| Dm7 | G7 | C |", "| C | Am | F | G |"]
+    assert [solved(c, builder=builder).voicings for c in charts] == [solved(c).voicings for c in charts]
+
+
+def test_words_of_a_hinge_come_from_its_moves():
+    found = solved("key: Db\n| Ebm7 | Ab7 | Dbmaj7 |", bass="theirs", families=("rootless-a", "rootless-b"))
+    assert found.words(0) == "Left index Db down to C; the rest holds."
+    assert solved("| C | C |").words(0) == "Nothing moves."
+
+
+def test_no_chord_is_silent_and_the_hinge_spans_it():
+    found = solved("| C | N.C. | F |")
+    assert [v.moment for v in found.voicings] == [0, 2]
+    assert len(found.hinges) == 1
+
+
+def test_a_song_of_silence_has_no_voicings():
+    assert solved("| N.C. |").voicings == ()
+
+
+def test_a_chord_that_no_shape_plays_says_which_rule_and_the_way_out():
+    with pytest.raises(NoVoicingError, match=r"no shape can play C13\(b9,#11\).*allow 4 notes a hand") as caught:
+        solved("| C | C13(b9,#11) |", hands=Hands(left_notes=2, right_notes=2))
+    assert caught.value.slot == 1
+
+
+def test_a_chord_outside_the_chosen_families_is_played_wider_and_says_so():
+    found = solved("| C5 |", families=("octave-triad",))
+    assert "wider choice" in found.voicings[0].warnings[0]
+
+
+@pytest.mark.parametrize("wish", [{"colour": 4}, {"style": "Smooth"}, {"families": ("rootless-c",)}])
+def test_wishes_that_do_not_exist_are_refused(wish):
+    with pytest.raises(UserError):
+        Setup(**wish)
+
+
+def test_small_hands_get_no_wide_grips():
+    song = demo_song("last-boat-to-marrow")
+    small = Hands(left_reach=8, right_reach=7, left_notes=3, right_notes=3)
+    found = solve_song(Builder(), timeline(song), song.the_key, Setup(hands=small))
+    assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
+
+
+@given(
+    st.lists(st.integers(40, 60), min_size=1, max_size=5, unique=True).map(sorted), st.sampled_from(["left", "right"])
+)
+def test_fingers_never_cross(notes, hand):
+    fingers = fingering(tuple(notes), hand)
+    assert list(fingers) == sorted(set(fingers), reverse=hand == "left")
+
+
+def test_usual_fingers():
+    triads = [(60, 64, 67), (64, 67, 72), (67, 72, 76)]
+    assert [fingering(notes, "right") for notes in triads] == [(1, 3, 5), (1, 2, 5), (1, 3, 5)]
+    assert fingering((60, 64, 67, 71), "right") == (1, 2, 3, 5)
+    assert fingering((36, 48), "left") == (5, 1)
+    assert reach_mm(9) == 188.0

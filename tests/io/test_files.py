@@ -1,0 +1,151 @@
+"""Saving, opening and exporting."""
+
+import csv
+import io
+import json
+import os
+
+import mido
+import pytest
+
+from yellow_hinge.core.chart_text import ChartError, parse_chart
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.song import timeline
+from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.export import WRITERS, export
+from yellow_hinge.io.files import FileFault, decode, write_atomic
+from yellow_hinge.io.opening import read_data, read_song
+from yellow_hinge.io.song_json import SongFile, from_json, to_json
+
+CHART = "title: Ä Trial\nkey: Gb\n| Gb | Cb/Eb Ab7 / / | N.C. |\ntune: | Bb4:2 r:2 | Cb5:4 | r:4 |\ncue: | sea | and / sky | |"
+
+
+@pytest.fixture
+def song():
+    return parse_chart(CHART)
+
+
+@pytest.fixture
+def solution(song):
+    return solve_song(Builder(), timeline(song), song.the_key, Setup())
+
+
+@pytest.mark.parametrize("name", demo_names())
+def test_a_saved_song_comes_back_whole(name):
+    keep = Keep((0, 1, 0), "G7", (43,), (59, 62, 65))
+    file = SongFile(demo_song(name), Setup(bass="theirs", colour=1, loop=True), (keep,), "half a ch")
+    assert from_json(to_json(file), "x.json") == file
+
+
+def test_thirds_of_a_bar_survive(song):
+    file = SongFile(parse_chart("| C F G |"))
+    assert b'"4/3"' in to_json(file)
+    assert from_json(to_json(file), "x") == file
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (lambda d: b"{", "damaged"),
+        (lambda d: d[: len(d) // 2], "damaged"),
+        (lambda d: b"[" * 200_000, "damaged"),
+        (lambda d: d.replace(b"yellow-hinge-song", b"other"), "not a song of this program"),
+        (lambda d: d.replace(b'"version": 1', b'"version": 99'), "newer version"),
+        (lambda d: d.replace(b'"Gb"', b'"H7"', 1), "not understood"),
+        (lambda d: d.replace(b'"beats": 4', b'"beats": -4', 1), r"damaged: .*\$\.song\.sections\[0\]"),
+        (lambda d: d.replace(b'"beats": 4', b'"beats": "1/0"', 1), "damaged"),
+        (lambda d: d.replace(b'"repeats": 0', b'"repeats": 999999999', 1), "2 to 99"),
+        (lambda d: d.replace(b'"Bb4"', b'"Z9"', 1), "not a pitch"),
+        (lambda d: d.replace(b'"tempo": 90', b'"tempo": "fast"', 1), r"\$\.song\.tempo"),
+        (lambda d: d.replace(b'"colour": 2', b'"colour": 9', 1), "colour level 9"),
+    ],
+)
+def test_a_damaged_file_is_refused_with_its_reason(song, change, words):
+    data = to_json(SongFile(song))
+    assert change(data) != data
+    with pytest.raises(FileFault, match=words):
+        from_json(change(data), "x.json")
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "is empty"), (b"  \n", "is empty"), (b"MThd\0\0", "a MIDI file"), (b"%PDF-1.7", "a PDF"), (b"PK\3\4", "compressed"),
+        (b"| C |\xff\xfe", "not UTF-8"), (b"| C \0 |", "binary"), (b'{"format": "else"}', "not a song"),
+    ],
+)  # fmt: skip
+def test_foreign_data_is_refused_with_its_reason(data, words):
+    with pytest.raises(FileFault, match=words):
+        read_data(data, "x.json" if data[:1] == b"{" else "x")
+
+
+def test_chart_text_opens_in_several_encodings():
+    for encoding in ("utf-8", "utf-8-sig", "utf-16"):
+        assert decode(CHART.encode(encoding), "x") == CHART
+    assert read_data(CHART.encode(), "x.txt").song.title == "Ä Trial"
+    with pytest.raises(ChartError, match="line 1, column 3"):
+        read_data(b"| H |", "x.txt")
+
+
+def test_missing_files_folders_and_songs_are_named(tmp_path):
+    for name in (str(tmp_path / "none.json"), str(tmp_path), "demo:none"):
+        with pytest.raises(FileFault, match=name):
+            read_song(name)
+
+
+def test_a_failed_write_leaves_the_old_file(tmp_path, monkeypatch):
+    path = tmp_path / "song.json"
+    write_atomic(path, b"old")
+    monkeypatch.setattr(os, "fsync", lambda _: (_ for _ in ()).throw(OSError(28, "No space left on device")))
+    with pytest.raises(FileFault, match="No space left"):
+        write_atomic(path, b"new")
+    assert path.read_bytes() == b"old"
+    assert list(tmp_path.iterdir()) == [path]
+
+
+def test_midi_plays_both_hands_and_the_tune_in_time(song, solution):
+    file = mido.MidiFile(file=io.BytesIO(WRITERS[".mid"](song, solution)))
+    names = [track.name for track in file.tracks]
+    assert names[1:] == ["left", "right", "tune"]
+    assert file.length == pytest.approx(2 * 4 * 60 / 90, abs=0.01)
+    left = [m for m in file.tracks[1] if m.type == "note_on"]
+    assert [m.note for m in left] == [n for v in solution.voicings for n in v.left]
+    for track in file.tracks[1:]:
+        sounding = set()
+        for message in track:
+            if message.type == "note_on":
+                assert message.note not in sounding
+                sounding.add(message.note)
+            elif message.type == "note_off":
+                sounding.remove(message.note)
+        assert not sounding
+
+
+def test_a_compound_beat_is_a_dotted_quarter_in_midi():
+    song = parse_chart("meter: 12/8\ntempo: 60\n| C |")
+    solution = solve_song(Builder(), timeline(song), song.the_key, Setup())
+    assert mido.MidiFile(file=io.BytesIO(WRITERS[".mid"](song, solution))).length == pytest.approx(4.0, abs=0.01)
+
+
+def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
+    for ending in WRITERS:
+        export(tmp_path / f"x{ending}", song, solution)
+    rows = list(csv.DictReader(io.StringIO((tmp_path / "x.csv").read_text("utf-8"))))
+    assert [row["symbol"] for row in rows] == ["Gb", "Cb/Eb", "Ab7"]
+    assert rows[1]["left_notes"].startswith("Eb")
+    assert rows[1]["cue"] == "and"
+    text = (tmp_path / "x.txt").read_text("utf-8")
+    assert "Cb/Eb" in text
+    assert "N.C." in text
+    document = json.loads((tmp_path / "x.json").read_text("utf-8"))
+    assert len(document["voicings"]) == 3
+    assert len(document["hinges"]) == 2
+
+
+def test_an_unknown_ending_is_refused(song, solution, tmp_path):
+    with pytest.raises(UserError, match=r"\.mid"):
+        export(tmp_path / "x.doc", song, solution)
+    assert list(tmp_path.iterdir()) == []

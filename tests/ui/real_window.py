@@ -1,0 +1,45 @@
+"""Run under Xvfb by test_real_window.py: a real window, real key events, a picture of the screen. Prints JSON."""
+
+import json
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.ui.start import make_app, open_song
+from yellow_hinge.ui.window import MainWindow
+
+
+def main(folder: Path) -> dict[str, object]:
+    app = make_app(["yellow-hinge"])
+    window = MainWindow(Places(folder, folder), Settings(theme="light"))
+    window.show()
+    window.activateWindow()
+    QTest.qWaitForWindowActive(window)
+    open_song(window, None, True)
+    for _ in range(300):
+        QTest.qWait(20)
+        if window.desk.solution is not None:
+            break
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_Right)
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_K)
+    QTest.qWait(600)
+    screen = app.primaryScreen().grabWindow(window.winId())
+    found = {
+        "platform": app.platformName(),
+        "selected": window.desk.selected,
+        "undo": window.desk.history.undo_label,
+        "sentence": window.keys.words.text(),
+        "size": [screen.width(), screen.height()],
+        "colors": len({screen.toImage().pixel(x, y) for x in range(0, 1000, 7) for y in range(0, 700, 7)}),
+        "rescue": len(list((folder / "open").glob("*.json"))),
+    }
+    window.desk.saved = window.desk.state
+    window.close()
+    return found
+
+
+if __name__ == "__main__":
+    print(json.dumps(main(Path(sys.argv[1]))))

@@ -1,0 +1,48 @@
+"""The window on a real (virtual) screen."""
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+pytestmark = pytest.mark.xvfb
+
+
+def under_xvfb(*words, **env):
+    assert shutil.which("xvfb-run"), "install xvfb; `make setup` does"
+    clean = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")}
+    return ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words], clean | env
+
+
+def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
+    words, env = under_xvfb(sys.executable, str(Path(__file__).with_name("real_window.py")), str(tmp_path))
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=90, check=False)
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout.splitlines()[-1])
+    assert found["platform"] == "xcb"
+    assert found["selected"] == 1
+    assert found["undo"] == "keep C#m7"
+    assert found["sentence"]
+    assert found["size"] == [1280, 800]
+    assert found["colors"] > 20
+    assert found["rescue"] == 1
+
+
+def test_the_program_starts_and_a_kill_leaves_the_song(tmp_path):
+    words, env = under_xvfb(sys.executable, "-m", "yellow_hinge", "--demo", HOME=str(tmp_path))
+    for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME"):
+        env.pop(name, None)
+    with subprocess.Popen(
+        words, env=env, stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True
+    ) as process:
+        time.sleep(4)
+        running = process.poll() is None
+        os.killpg(process.pid, 9)
+        _, err = process.communicate()
+    assert running, err.decode()
+    assert b"Traceback" not in err

@@ -1,0 +1,91 @@
+"""Geometry of the pictures: what a player reads off them is where it should be."""
+
+import pytest
+
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.hands import KEY_X, WHITE_MM
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.song import timeline
+from yellow_hinge.io.demo import demo_song
+from yellow_hinge.ui.scenes.keys import keyboard, keys_scene
+from yellow_hinge.ui.scenes.notes import hinge_figures, number_text
+from yellow_hinge.ui.scenes.ribbon import ribbon_scene
+from yellow_hinge.ui.scenes.strands import PLATE_H, PLATE_W, strand_scene
+
+
+def made(song, **wishes):
+    return solve_song(Builder(), timeline(song), song.the_key, Setup(**wishes))
+
+
+@pytest.fixture(scope="module")
+def song():
+    return demo_song("last-boat-to-marrow")
+
+
+@pytest.fixture(scope="module")
+def solution(song):
+    return made(song)
+
+
+def test_held_strands_are_level_and_moving_ones_carry_their_semitones(song, solution):
+    scene = strand_scene(solution, song, frozenset({2}), 400)
+    held = [s for s in scene.strands if s.kind == "held"]
+    moving = [s for s in scene.strands if s.kind == "moves"]
+    assert all(s.y1 == s.y2 and not s.label for s in held)
+    assert all(s.label[0] in "+−" and (s.y1 > s.y2) == (s.label[0] == "+") for s in moving)
+    assert len(held) == solution.totals.held
+    assert sum(int(s.label[1:]) for s in moving) == solution.totals.motion
+    assert [c.kept for c in scene.columns[:4]] == [False, False, True, False]
+    assert [c.section for c in scene.columns if c.section] == ["Verse", "Chorus"]
+
+
+@pytest.mark.parametrize("wishes", [{}, {"bass": "theirs"}, {"colour": 3}])
+@pytest.mark.parametrize("height", [220, 400, 900])
+def test_no_plate_covers_another(song, wishes, height):
+    for column in strand_scene(made(song, **wishes), song, frozenset(), height).columns:
+        for a in column.plates:
+            for b in column.plates:
+                if a is not b:
+                    assert abs(a.x - b.x) >= PLATE_W * 0.9 or abs(a.y - b.y) >= PLATE_H - 0.01
+
+
+def test_the_ribbon_is_in_proportion_to_beats(song, solution):
+    scene = ribbon_scene(solution, song, 1000)
+    assert sum(cell.width for cell in scene.cells) == pytest.approx(1000)
+    assert scene.cells[3].width == pytest.approx(scene.cells[0].width / 2)
+    stiffest = max(range(len(solution.hinges)), key=lambda i: solution.hinges[i].motion)
+    assert scene.cells[stiffest].joint == max(cell.joint for cell in scene.cells)
+    assert [scene.cell_at(cell.x + cell.width / 2) for cell in scene.cells] == list(range(len(scene.cells)))
+
+
+def test_keys_stand_in_true_proportion():
+    keys = keyboard(48, 71, 0, 0, 700, 80, ())
+    unit = 700 / 14 if 700 / 14 < 31 else 31
+    for midi in range(48, 72):
+        assert keys.centre(midi) == pytest.approx((KEY_X[midi] - KEY_X[48] + WHITE_MM / 2) / WHITE_MM * unit)
+    for key in keys.keys:
+        assert keys.key_at(keys.centre(key.midi), 70 if not key.black else 10) == key.midi
+    assert keys.key_at(5, 200) is None
+
+
+def test_finger_paths_lead_from_key_to_key(solution):
+    scene = keys_scene(solution.voicings[0], solution.voicings[1], solution.hinges[0], 900, 190)
+    assert len(scene.paths) == len(solution.hinges[0].steps)
+    for path, step in zip(scene.paths, solution.hinges[0].steps, strict=True):
+        assert path.x1 == scene.upper.centre(step.old)
+        assert path.x2 == scene.lower.centre(step.new)
+        assert (path.kind == "held") == (path.x1 == path.x2)
+
+
+def test_the_last_chord_stands_alone(solution):
+    scene = keys_scene(solution.voicings[-1], None, None, 900, 190)
+    assert scene.lower is None
+    assert scene.paths == ()
+
+
+def test_small_words():
+    solution = made(parse_chart("| C | C |"))
+    assert hinge_figures(solution, 0).endswith("0 semitones")
+    assert [number_text(n) for n in ("57sus4", "b7maj7", "5/7", "1")] == ["5\u20097sus4", "♭7\u2009maj7", "5/7", "1"]

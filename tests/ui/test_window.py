@@ -1,0 +1,288 @@
+"""The window driven by mouse and keys."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import QFileDialog, QMessageBox
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.keeping import load_settings
+from yellow_hinge.io.opening import read_song
+from yellow_hinge.ui import start
+from yellow_hinge.ui.commands import COMMANDS
+from yellow_hinge.ui.scenes.strands import COLUMN_W, KEYS_W
+from yellow_hinge.ui.theme import DARK, LIGHT
+
+Key = Qt.Key
+
+
+def press(qtbot, window, *keys):
+    for key in keys:
+        qtbot.keyClick(window.hinges.map, key)
+
+
+def test_the_demo_opens_solved_with_its_first_chord_selected(window):
+    assert window.desk.solution.voicings
+    assert window.desk.selected == 0
+    assert "Last Boat to Marrow" in window.windowTitle()
+    assert window.hinges.map.canvas.scene.columns[0].symbol == "E"
+    assert window.keys.words.text().endswith(".")
+    assert len(window.hinges.options.model.rows) > 8
+
+
+def test_left_and_right_move_through_the_song(window, qtbot):
+    press(qtbot, window, Key.Key_Right, Key.Key_Right)
+    assert window.desk.selected == 2
+    assert window.keys.title.text() == "F♯m7 → B7sus4"
+    press(qtbot, window, Key.Key_Left)
+    assert window.desk.selected == 1
+    press(qtbot, window, Key.Key_End)
+    last = len(window.desk.solution.voicings) - 1
+    assert window.desk.selected == last
+    x = window.hinges.map.canvas.scene.columns[last].x - window.hinges.map.horizontalScrollBar().value()
+    assert 0 < x < window.hinges.map.viewport().width()
+    press(qtbot, window, Key.Key_Right, Key.Key_Home)
+    assert window.desk.selected == 0
+
+
+def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
+    before = window.desk.voicing.both
+    press(qtbot, window, Key.Key_Down, Key.Key_Down, Key.Key_Down, Key.Key_Up)
+    option = window.hinges.options.current
+    assert option is window.hinges.options.model.rows[2].option
+    shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
+    assert shown == {*option.both.left, *option.both.right}
+    assert window.desk.voicing.both == before
+    press(qtbot, window, Key.Key_Return)
+    settle(window, qtbot)
+    assert window.desk.voicing.both == option.both
+    assert window.hinges.map.canvas.scene.columns[0].kept
+    assert window.actions_["undo"].text() == "Undo: take another voicing of E"
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    assert window.desk.voicing.both == before
+    assert not window.hinges.map.canvas.scene.columns[0].kept
+
+
+def test_k_keeps_the_chord_and_k_lets_it_go(window, qtbot):
+    press(qtbot, window, Key.Key_Right, Key.Key_K)
+    settle(window, qtbot)
+    assert window.desk.kept(1)
+    assert len(window.hinges.options.model.rows) > 8
+    press(qtbot, window, Key.Key_K)
+    settle(window, qtbot)
+    assert not window.desk.kept(1)
+
+
+def test_a_click_on_a_column_or_the_ribbon_goes_there(window, qtbot):
+    canvas = window.hinges.map.canvas
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(int(KEYS_W + 3.5 * COLUMN_W), 60))
+    assert window.desk.selected == 3
+    qtbot.mouseClick(window.ribbon, Qt.MouseButton.LeftButton, pos=QPoint(window.ribbon.width() - 14, 40))
+    assert window.desk.selected == len(window.desk.solution.voicings) - 1
+
+
+def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
+    qtbot.mouseClick(window.header.bass["theirs"], Qt.MouseButton.LeftButton)
+    settle(window, qtbot)
+    assert {v.family for v in window.desk.solution.voicings} <= {"rootless-a", "rootless-b", "guide-tones"}
+    qtbot.mouseClick(window.header.bass["mine"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.header.colour["0"], Qt.MouseButton.LeftButton)
+    settle(window, qtbot)
+    chord = window.desk.voicing.chord
+    assert {n % 12 for n in window.desk.voicing.right} <= set(chord.pitch_classes)
+
+
+def test_typing_in_the_chart_solves_at_once(window, qtbot):
+    window.actions_["view_chart"].trigger()
+    editor = window.chart.editor
+    editor.selectAll()
+    qtbot.keyClicks(editor, "| Dm7 | G7 | C |")
+    settle(window, qtbot)
+    assert [c.symbol for c in window.hinges.map.canvas.scene.columns] == ["Dm7", "G7", "C"]
+    qtbot.keyClicks(editor, " K ")  # letters are letters while the chart is typed
+    assert "K" in window.desk.state.text
+    assert not window.desk.state.keeps
+
+
+def test_a_fault_is_underlined_and_corrected_with_one_key(window, qtbot):
+    window.actions_["view_chart"].trigger()
+    good = window.desk.solution
+    window.chart.editor.setPlainText("| C | Cmjr7 |")
+    assert "Line 1, column 7" in window.chart.fault.text()
+    (mark,) = window.chart.editor.extraSelections()
+    assert mark.cursor.selectedText() == "Cmjr7"
+    assert window.desk.solution is good
+    qtbot.keyClick(window.chart.editor, Key.Key_Period, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.state.text == "| C | Cmaj7 |"
+    settle(window, qtbot)
+    assert window.chart.fault.text() == ""
+
+
+def test_space_plays_from_here_and_stops(window, qtbot):
+    press(qtbot, window, Key.Key_Right)
+    with qtbot.waitSignal(window.listening.player.at, check_params_cb=lambda i: i == 1, timeout=15_000):
+        press(qtbot, window, Key.Key_Space)
+    assert len(window.output.started) == 1
+    assert len(window.output.started[0]) > 44_100 * 4 * 60
+    assert window.ribbon.playing == 1
+    assert window.header.play.text().endswith("Stop")
+    press(qtbot, window, Key.Key_Space)
+    assert not window.listening.player.playing
+    assert window.ribbon.playing == -1
+
+
+def test_a_hinge_loops_with_one_hand(window, qtbot):
+    window.desk.type_text("tempo: 400\n| C / / G |")
+    settle(window, qtbot)
+    qtbot.mouseClick(window.header.hear["left"], Qt.MouseButton.LeftButton)
+    assert window.listening.parts == ("left",)
+    press(qtbot, window, Key.Key_L)
+    qtbot.waitUntil(lambda: len(window.output.started) >= 3, timeout=15_000)
+    assert window.listening.player.playing
+    press(qtbot, window, Key.Key_Space)
+
+
+def test_a_struck_key_sounds(window, qtbot):
+    keys = window.keys.canvas.scene.upper
+    key = next(k for k in keys.keys if not k.black)
+    with qtbot.waitSignal(window.keys.canvas.struck) as caught:
+        qtbot.mouseClick(
+            window.keys.canvas, Qt.MouseButton.LeftButton, pos=QPoint(int(key.x + 4), int(keys.height - 4))
+        )
+    assert caught.args == [key.midi]
+    qtbot.waitUntil(lambda: len(window.output.started) == 1, timeout=10_000)
+
+
+@pytest.mark.qt_log_ignore("PulseAudio", "Couldn't (load|resolve)", extend=True)
+def test_without_a_device_playing_goes_on_in_silence_and_says_so(make_window, qtbot, monkeypatch):
+    window = make_window()
+    window.desk.type_text("tempo: 400\n| C | F |")
+    settle(window, qtbot)
+    window.listening.player._make_output = None
+    with qtbot.waitSignals([window.listening.player.note, window.listening.player.at], timeout=20_000):
+        press(qtbot, window, Key.Key_Space)
+    assert "sound is off" in window.statusBar().currentMessage()
+    qtbot.waitUntil(lambda: not window.listening.player.playing, timeout=10_000)
+
+
+def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_path, monkeypatch):
+    target = tmp_path / "mine.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
+    window.desk.toggle_keep()
+    assert "not saved" in window.header.facts.text()
+    window.actions_["save"].trigger()
+    assert read_song(str(target)).keeps == window.desk.state.keeps
+    assert "not saved" not in window.header.facts.text()
+    midi = tmp_path / "mine.mid"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(midi.with_suffix("")), "MIDI (*.mid)"))
+    settle(window, qtbot)
+    window.actions_["export"].trigger()
+    assert midi.read_bytes()[:4] == b"MThd"
+    kept = window.desk.state
+    window.desk.open(read_song("demo:slack-tide"), None)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(target), ""))
+    window.actions_["open"].trigger()
+    assert window.desk.state.song == kept.song
+    assert window.desk.path == target
+
+
+def test_a_damaged_file_is_refused_and_the_open_song_stays(window, tmp_path, monkeypatch):
+    said = []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: said.append(a[2]))
+    bad = tmp_path / "bad.json"
+    bad.write_bytes(b'{"format": "yellow-hinge-song", "version": 1, "song": {}, "keeps": 3}')
+    before = window.desk.state
+    assert not window.files.open_path(bad)
+    assert "bad.json: is damaged" in said[0]
+    assert window.desk.state == before
+    assert bad.read_bytes().endswith(b"3}")
+
+
+@pytest.mark.parametrize(("answer", "stays"), [("Cancel", True), ("Discard", False)])
+def test_closing_with_unsaved_work_asks(window, monkeypatch, answer, stays):
+    window.desk.toggle_keep()
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: getattr(QMessageBox.StandardButton, answer))
+    assert window.close() is not stays
+    assert window.isVisible() is stays
+
+
+def test_a_crash_loses_nothing(window, make_window, qtbot, monkeypatch):
+    window.desk.type_text("| C | F |")
+    window.keep_copy()
+    monkeypatch.setattr("yellow_hinge.app.keeping._alive", lambda pid: False)  # as after kill -9
+    second = make_window()
+    start.open_song(second, None, False)
+    assert second.desk.state.text.endswith("| C | F |\n")
+    assert second.desk.changed
+    assert "unsaved work is back" in second.statusBar().currentMessage()
+
+
+def test_settings_come_back(window, make_window, qtbot, tmp_path):
+    window.desk.save(tmp_path / "s.json")
+    window.desk.select(4)
+    window.actions_["dark"].trigger()
+    window.actions_["view_chart"].trigger()
+    window.resize(1100, 720)
+    window.close()
+    saved = load_settings(window.places)
+    assert (saved.theme, saved.view, saved.chord, saved.window) == ("dark", "chart", 4, (1100, 720))
+    again = make_window(**{n: getattr(saved, n) for n in ("theme", "view", "chord", "last_file")})
+    start.open_song(again, None, False)
+    settle(again, qtbot)
+    assert again.desk.path == tmp_path / "s.json"
+    assert again.desk.selected == 4
+
+
+def test_themes_repaint_everything_and_brass_means_motion(window, qtbot):
+    for name, theme in (("light", LIGHT), ("dark", DARK)):
+        window.actions_[name].trigger()
+        image = window.grab().toImage()
+        colors = {
+            QColor(image.pixel(x, y)).name() for x in range(0, image.width(), 2) for y in range(0, image.height(), 2)
+        }
+        for role in ("paper", "brass", "left", "right", "chosen"):
+            assert getattr(theme, role).lower() in colors, (name, role)
+    window.desk.type_text("| C | C | C |")
+    settle(window, qtbot)
+    canvas = window.hinges.map.canvas.grab().toImage()
+    colors = {QColor(canvas.pixel(x, y)).name() for x in range(canvas.width()) for y in range(0, canvas.height(), 2)}
+    assert DARK.brass.lower() not in colors  # nothing moves, so nothing is brass
+
+
+def test_plates_show_degrees_names_or_fingers(window, qtbot):
+    canvas = window.hinges.map.canvas
+    assert canvas.labels == "degrees"
+    press(qtbot, window, Key.Key_D)
+    assert canvas.labels == "names"
+    press(qtbot, window, Key.Key_D, Key.Key_D)
+    assert canvas.labels == "degrees"
+
+
+def test_an_empty_song_says_what_to_do(make_window):
+    window = make_window()
+    window.files.new()
+    assert "demo song" in window.statusBar().currentMessage()
+    assert window.hinges.map.canvas.scene is None
+    window.grab()
+
+
+def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
+    keys = [key for command in COMMANDS for key in command.keys]
+    assert len(keys) == len(set(keys))
+    assert set(window.actions_) == {command.id for command in COMMANDS}
+    assert all(command.tip for command in COMMANDS)
+
+
+def test_every_control_has_a_name_for_screen_readers(window):
+    for button in (*window.header.findChildren(type(window.header.play)), *window.rail.values()):
+        assert button.accessibleName()
+    for part in (window.hinges.map, window.hinges.options.list, window.ribbon, window.keys.canvas, window.chart.editor):
+        assert part.accessibleName()
+    assert "left E 1" in window.hinges.map.canvas.accessibleDescription()
+
+
+def test_the_keyboards_fold_away(window):
+    assert window.keys.isVisible()
+    window.actions_["fold_keys"].trigger()
+    assert not window.keys.isVisible()
