@@ -15,7 +15,8 @@ $(STAMP): requirements.lock pyproject.toml tools/system_libraries.sh
 	sh tools/system_libraries.sh $(SYSTEM)
 	$(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.lock
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	PYTHONWARNINGS=ignore $(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/python -m compileall -q yellow_hinge
 	touch $(STAMP)
 
 demo: $(STAMP)

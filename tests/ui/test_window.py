@@ -1,5 +1,7 @@
 """The window driven by mouse and keys."""
 
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QColor
@@ -286,3 +288,10 @@ def test_the_keyboards_fold_away(window):
     assert window.keys.isVisible()
     window.actions_["fold_keys"].trigger()
     assert not window.keys.isVisible()
+
+
+def test_the_page_of_shortcuts_is_the_table_of_commands():
+    from tools.shortcuts import page
+
+    written = Path(__file__).parents[2] / "docs" / "shortcuts.md"
+    assert written.read_text("utf-8") == page()

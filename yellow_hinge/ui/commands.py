@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenuBar, QWidget
 
 
-@dataclass(frozen=True)
-class Command:
+class Command(msgspec.Struct, frozen=True):
     """One thing the player can do. `keys` are shortcuts, the first one shown; `desk` shortcuts work on the desk only
     and not while text is typed.
     """

@@ -100,7 +100,9 @@ class StrandCanvas(QWidget):
         x = strand.label_x
         y = strand.y1 + (strand.y2 - strand.y1) * (x - strand.x1) / max(1.0, strand.x2 - strand.x1)
         area = QRectF(x - 11, y - 7, 22, 14)
-        painter.fillRect(area, self.theme.color("paper"))
+        column = self.scene.columns[self.selected] if self.scene else None
+        chosen = column is not None and column.x <= x < column.x + COLUMN_W
+        painter.fillRect(area, self.theme.color("chosen" if chosen else "paper"))
         painter.setPen(self.theme.color("brass_text"))
         painter.setFont(font(SMALL, bold=True))
         painter.drawText(area, CENTRE, strand.label)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from importlib import resources
 
+import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 
 
-@dataclass(frozen=True)
-class Theme:
+class Theme(msgspec.Struct, frozen=True):
     """One colour for each role, as #rrggbb."""
 
     name: str

@@ -7,9 +7,9 @@ Nothing here knows music.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from typing import NamedTuple
 
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
@@ -18,8 +18,7 @@ from yellow_hinge.core.leading.weights import INFINITE
 Table = NDArray[np.int32]
 
 
-@dataclass(frozen=True)
-class Chain:
+class Chain(msgspec.Struct, frozen=True):
     """place[t] (L_t, R_t); left[t] (L_t, L_t+1) and right[t] (R_t, R_t+1) for t < n-1, and for t = n-1 back to the
     first stage where the chain is closed into a loop. free[t], where given, is place[t] without what keeps rule out:
     paths obey place, but every state is priced by free, so that a kept chord still shows its other ways.
@@ -197,7 +196,7 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int
     first = np.full_like(chain.place[0], INFINITE)
     first[l, r] = chain.place[0][l, r]
     last = (chain.left[-1][:, l][:, None] + chain.right[-1][:, r][None, :]).astype(np.int32)
-    only = replace(chain, place=[first, *chain.place[1:]])
+    only = msgspec.structs.replace(chain, place=[first, *chain.place[1:]])
     behind = _backward(only, last)
     through = _through(only, _forward(only, first), behind)
     if len(chain) > 1:

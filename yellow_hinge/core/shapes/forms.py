@@ -13,6 +13,8 @@ from yellow_hinge.core.shapes.palette import Palette
 Offsets = tuple[int, ...]
 _OCTAVE_PLACES = {"8": "1", "10": "3"}
 _CLOSE = "close "
+_MOST_ADDED = 2  # colours in one hand beyond what is written; more is another chord
+_SIX_SEVEN = {degree_pc("6"), degree_pc("7")}  # a chord is coloured with its sixth or its seventh
 
 
 class Forms(NamedTuple):
@@ -67,10 +69,12 @@ def _close(count: int, palette: Palette, beside: frozenset[int]) -> list[Offsets
     """Every rotation of every `count` notes of the palette that hold what must sound beside the other hand."""
     tones = {degree_pc(degree) for degree in palette.tones}
     pool = sorted(tones | {degree_pc(degree) for degree in palette.colours})
+    added = {degree_pc(degree) for degree in palette.colours} - tones
     must = {degree_pc(degree) for degree in palette.must} - beside
     found = []
     for chosen in combinations(pool, count):
-        if not must <= set(chosen):
+        extra = added.intersection(chosen)
+        if not must <= set(chosen) or len(extra) > _MOST_ADDED or extra >= _SIX_SEVEN:
             continue
         for turn in range(count):
             offsets = _pile(chosen[turn:] + chosen[:turn])

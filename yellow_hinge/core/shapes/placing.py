@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,8 +17,7 @@ SIZE = 5  # most notes of a hand
 PAD = -1
 
 
-@dataclass(frozen=True)
-class HandSet:
+class HandSet(msgspec.Struct, frozen=True):
     """Every placing of one hand for a chord.
 
     pitches (n, SIZE) MIDI ascending, PAD after the last note; count, low, high (n,), with low 128 and high -1 for a

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import msgspec
 
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
 from yellow_hinge.core.leading.hinge import Hinge
@@ -14,8 +14,7 @@ BLACK_WIDE = 0.58  # and of its width
 MOST_WIDE = 31.0  # pixels of a white key at most
 
 
-@dataclass(frozen=True)
-class KeyShape:
+class KeyShape(msgspec.Struct, frozen=True):
     """One key: MIDI number, left edge and width, whether black."""
 
     midi: int
@@ -24,8 +23,7 @@ class KeyShape:
     black: bool
 
 
-@dataclass(frozen=True)
-class Keyboard:
+class Keyboard(msgspec.Struct, frozen=True):
     """A stretch of keys at `y`, white keys `height` tall; whites first, so that blacks paint over them."""
 
     keys: tuple[KeyShape, ...]
@@ -49,8 +47,7 @@ class Keyboard:
         return None
 
 
-@dataclass(frozen=True)
-class Path:
+class Path(msgspec.Struct, frozen=True):
     """A finger's way from the upper keyboard to the lower: `kind` held, moves, enters or leaves."""
 
     x1: float
@@ -60,8 +57,7 @@ class Path:
     label: str
 
 
-@dataclass(frozen=True)
-class KeysScene:
+class KeysScene(msgspec.Struct, frozen=True):
     """Both keyboards (the lower None at the end of a song) and the paths between them."""
 
     upper: Keyboard

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+
+import msgspec
 
 from yellow_hinge.core.hands import fingering
 from yellow_hinge.core.leading.solution import Solution, Voicing
@@ -12,8 +13,7 @@ from yellow_hinge.core.pitch import pretty_signs
 LABELS = ("degrees", "names", "fingers")
 
 
-@dataclass(frozen=True)
-class Mark:
+class Mark(msgspec.Struct, frozen=True):
     """One sounding note: MIDI number, hand, and its three labels with music signs."""
 
     midi: int

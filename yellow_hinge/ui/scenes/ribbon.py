@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
@@ -13,8 +13,7 @@ HEAD = 18.0
 TALLEST = 14.0  # semitones that fill a joint's mark
 
 
-@dataclass(frozen=True)
-class Cell:
+class Cell(msgspec.Struct, frozen=True):
     """One chord on the ribbon; `joint` is the height 0..1 of the mark on its right edge."""
 
     x: float
@@ -23,8 +22,7 @@ class Cell:
     joint: float
 
 
-@dataclass(frozen=True)
-class RibbonScene:
+class RibbonScene(msgspec.Struct, frozen=True):
     """Cells of every voicing and (x, width, name) of the sections."""
 
     cells: tuple[Cell, ...]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
@@ -16,8 +16,7 @@ KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
 
 
-@dataclass(frozen=True)
-class Plate:
+class Plate(msgspec.Struct, frozen=True):
     """A note on the map: the centre of its plate. `moved` says that it came here by moving."""
 
     x: float
@@ -25,8 +24,7 @@ class Plate:
     mark: Mark
 
 
-@dataclass(frozen=True)
-class Strand:
+class Strand(msgspec.Struct, frozen=True):
     """The way of one note between two columns. `kind`: held, moves, enters or leaves; `weight` 2 for the top line and
     the bass; `label` the semitones.
     """
@@ -42,8 +40,7 @@ class Strand:
     label_x: float
 
 
-@dataclass(frozen=True)
-class Column:
+class Column(msgspec.Struct, frozen=True):
     """One chord: its left edge, names, cue, tune, plates, and the figure of the hinge to its right ("" at the end)."""
 
     x: float
@@ -59,8 +56,7 @@ class Column:
     stiff: bool
 
 
-@dataclass(frozen=True)
-class StrandScene:
+class StrandScene(msgspec.Struct, frozen=True):
     """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone."""
 
     columns: tuple[Column, ...]

@@ -1,0 +1,1 @@
+"""Tools for maintainers; not part of the program."""

@@ -1,0 +1,79 @@
+"""`make screenshots`: one current PNG of each main view, from the demo songs, into the folder named as argument."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QEventLoop, QTimer
+
+from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.ui.start import make_app
+from yellow_hinge.ui.window import MainWindow
+
+
+def wait(milliseconds: int) -> None:
+    """Let the window work."""
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    loop.exec()
+
+
+def settle(window: MainWindow) -> None:
+    """Wait until what is on the desk is solved and drawn."""
+    desk = window.desk
+    for _ in range(400):
+        wait(20)
+        now, solved = desk.state, desk.solved_state
+        if desk.solution is not None and (now.song, now.setup, now.keeps) == (solved.song, solved.setup, solved.keeps):
+            break
+    wait(60)
+
+
+def picture(
+    target: Path,
+    song: str,
+    do: Callable[[MainWindow], object],
+    theme: str = "light",
+    view: str = "hinges",
+    size: tuple[int, int] = (1280, 800),
+) -> None:
+    """Open a demo song, do something, save what the window shows."""
+    folder = Path(tempfile.mkdtemp())
+    window = MainWindow(Places(folder, folder), Settings(theme=theme, view=view, window=size))
+    window.show()
+    window.files.open_demo(song)
+    settle(window)
+    do(window)
+    settle(window)
+    window.desk.saved = window.desk.state
+    window.header.refresh()
+    window.grab().save(str(target))
+    print(target)
+    window.close()
+
+
+def _faulty(window: MainWindow) -> None:
+    window.chart.editor.setPlainText(window.desk.state.text.replace("G#m7 | C#7", "G#m7 | C#77", 1))
+
+
+def main(folder: Path) -> None:
+    """Make every picture."""
+    folder.mkdir(parents=True, exist_ok=True)
+    app = make_app(["screenshots"])
+    boat = "last-boat-to-marrow"
+    picture(folder / "hinges-light.png", boat, lambda w: w.desk.select(3))
+    picture(folder / "hinges-dark.png", boat, lambda w: w.desk.select(10), theme="dark")
+    picture(
+        folder / "hinges-bass-theirs.png",
+        "kettle-on-the-stove",
+        lambda w: w.desk.change_setup("bass theirs", bass="theirs"),
+    )
+    picture(folder / "chart-light.png", boat, _faulty, view="chart")
+    app.processEvents()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
