@@ -33,7 +33,7 @@ def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
     assert found["rescue"] == 1
 
 
-def test_the_program_starts_and_a_kill_leaves_the_song(tmp_path):
+def test_the_program_starts_on_a_screen_and_stays_up(tmp_path):
     words, env = under_xvfb(sys.executable, "-m", "yellow_hinge", "--demo", HOME=str(tmp_path))
     for name in ("XDG_CONFIG_HOME", "XDG_STATE_HOME"):
         env.pop(name, None)
