@@ -113,3 +113,11 @@ def test_a_faulty_chart_names_file_line_and_column(capsys, tmp_path):
 def test_the_verbs_load_no_window_library():
     code = "import sys; from yellow_hinge.cli.main import main; main(['songs']); sys.exit('PySide6' in str(sys.modules.keys()))"
     assert subprocess.run([sys.executable, "-c", code], stdout=subprocess.DEVNULL, check=False).returncode == 0
+
+
+def test_name_has_the_fixed_fields(capsys):
+    found = document(capsys, "name", "F3", "A3", "B3", "E4", "--bass", "G", "--key", "C")["readings"]
+    assert set(found[0]) >= {"symbol", "number", "degrees", "missing", "rootless", "why"}
+    assert (found[0]["symbol"], found[0]["number"], found[0]["degrees"]) == ("G13", "513", ["b7", "9", "3", "13"])
+    assert document(capsys, "name", "53", "57", "60", "64", "--bass", "D2")["readings"][0]["symbol"] == "Dm9"
+    assert run(capsys, "name", "H3")[0] == 2

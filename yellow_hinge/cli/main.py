@@ -14,19 +14,21 @@ from typing import Any
 import msgspec
 
 from yellow_hinge import __version__
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.naming import name_notes
+from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.song import Song, timeline
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import export
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.report import chord_fields, solution_fields
+from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields
 
 DONE, BUG, FAULT = 0, 1, 2
 
@@ -63,6 +65,10 @@ def _parser() -> argparse.ArgumentParser:
     chord = verbs.add_parser("chord", help="read chord symbols")
     chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
     chord.add_argument("--key")
+    name = verbs.add_parser("name", help="say what chord some notes are")
+    name.add_argument("notes", nargs="+", metavar="NOTE", help="such as Eb3, or a MIDI number")
+    name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
+    name.add_argument("--key")
     voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
     _voice_options(voice)
     out = verbs.add_parser("export", help="write the solved song to a file")
@@ -71,7 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
     songs = verbs.add_parser("songs", help="list the shipped songs")
-    for verb in (chord, voice, out, check, songs):
+    for verb in (chord, name, voice, out, check, songs):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
@@ -112,6 +118,27 @@ def _chord(args: argparse.Namespace) -> None:
     for fields in found:
         number = f"  ({fields['number']})" if fields["number"] else ""
         print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
+
+
+def _name(args: argparse.Namespace) -> None:
+    key = parse_key(args.key) if args.key else None
+    midis = tuple(parse_pitch(text).midi for text in args.notes)
+    found = [reading_fields(reading) for reading in name_notes(midis, _bass(args.bass), key)]
+    if args.json:
+        return _print_json({"readings": found})
+    for fields in found:
+        number = f"  ({fields['number']})" if fields["number"] else ""
+        print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
+
+
+def _bass(text: str | None) -> int | None:
+    """A bass given as a pitch, a MIDI number or a note name."""
+    if text is None:
+        return None
+    try:
+        return parse_note(text).pc
+    except NoteNameError:
+        return parse_pitch(text).midi
 
 
 def _voice(args: argparse.Namespace) -> None:
@@ -176,7 +203,7 @@ def _window(args: argparse.Namespace) -> int:
     return int(open_window(args.song, args.demo))
 
 
-_VERBS = {"chord": _chord, "voice": _voice, "export": _export, "check": _check, "songs": _songs}
+_VERBS = {"chord": _chord, "name": _name, "voice": _voice, "export": _export, "check": _check, "songs": _songs}
 
 
 def main(argv: Sequence[str] | None = None) -> int:

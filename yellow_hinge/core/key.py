@@ -111,11 +111,17 @@ def own_triad(number: str, key: Key) -> tuple[str, str]:
     return ("b3" if third == 3 else "3"), {6: "b5", 7: "5", 8: "#5"}[fifth]
 
 
+@lru_cache(maxsize=4096)
 def spell_in_key(pc: int, key: Key) -> Note:
-    """A pitch class spelled for the key: its scale note, else a flat in flat keys and a sharp in sharp keys."""
+    """A pitch class spelled for the key: its scale note, else as the roots b2 b3 #4 b6 b7 of the key are spelled; a
+    name with double signs gives way to a simple one.
+    """
     for note in key.scale:
         if note.pc == pc % 12:
             return note
+    note = spell(key.tonic, _CHROMATIC[(pc - key.tonic.pc) % 12])
+    if abs(note.alter) < 2:
+        return note
     return flat_note(pc) if _flat_side(key) else sharp_note(pc)
 
 

@@ -10,6 +10,7 @@ from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.hinge import Step
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.naming import Reading
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import write_number, write_symbol
@@ -41,6 +42,19 @@ def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
         "degrees": list(chord.degrees),
         "notes": [str(note) for note in chord.notes],
         "pitch_classes": list(chord.pitch_classes),
+    }
+
+
+def reading_fields(reading: Reading) -> dict[str, Any]:
+    """One reading of the verb `name`."""
+    return {
+        "symbol": reading.symbol,
+        "number": reading.number,
+        "degrees": list(reading.degrees),
+        "missing": list(reading.missing),
+        "added": list(reading.added),
+        "rootless": reading.rootless,
+        "why": reading.why,
     }
 
 

@@ -1,0 +1,132 @@
+"""What is this chord?"""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.naming import NAMED, doubled_by, name_notes
+from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.song import timeline
+from yellow_hinge.core.symbol import parse_symbol, write_symbol
+
+C = parse_key("C")
+
+
+def names(notes, bass=None, key=C):
+    return name_notes(tuple(parse_pitch(n).midi for n in notes.split()), bass, key)
+
+
+@pytest.mark.parametrize(
+    ("notes", "bass", "symbol"),
+    [
+        ("C3 E3 G3", None, "C"), ("E3 G3 C4", None, "C/E"), ("A2 C3 E3 G3", None, "Am7"), ("C3 E3 G3 A3", None, "C6"),
+        ("F3 A3 C4 E4", None, "Fmaj7"), ("F3 A3 C4 E4", 2, "Dm9"), ("F3 A3 B3 E4", 7, "G13"), ("E3 G3 B3 D4", 0, "Cmaj9"),
+        ("B3 D4 F4 A4", None, "Bm7b5"), ("B3 D4 F4 A4", 7, "G9"), ("C3 F3 G3", None, "Csus4"), ("C3 E3 Bb3 D#4", None, "C7#9"),
+        ("G2 F3 A3 C4", None, "G9sus4"), ("D3 G3 C4 F4 A4", None, "Dm11"), ("C3 G3", None, "C5"), ("C3 E3 G#3", None, "Caug"),
+        ("C3 Eb3 Gb3 A3", None, "Cdim7"), ("G2 F3 B3 Eb4 Ab4", None, "G7(b9,b13)"), ("C3 D3 E3 G3", None, "Cadd9"),
+        ("C3 E3 G3 B3 F#4", None, "Cmaj7#11"), ("A2 C3 E3 G#3", None, "Am(maj7)"), ("60 64 67", None, "C"), ("D2 C3 E3 G3", None, "D9sus4"),
+    ],
+)  # fmt: skip
+def test_the_first_reading_is_what_a_player_says(notes, bass, symbol):
+    assert names(notes, bass)[0].symbol == symbol
+
+
+def test_a_reading_says_what_is_missing_added_and_which_degree_each_note_is():
+    first = names("F3 A3 B3 E4", 7)[0]
+    assert first.degrees == ("b7", "9", "3", "13")
+    assert first.missing == ("5",)
+    assert "5 left out" in first.why
+    assert names("C3 E3 G3")[0].missing == ()
+
+
+def test_rootless_readings_are_offered_and_said_to_be():
+    found = {r.symbol: r for r in names("F3 A3 C4 E4")}
+    assert found["Dm9"].rootless
+    assert "left to the bass" in found["Dm9"].why
+    assert not found["Fmaj7"].rootless
+
+
+@pytest.mark.parametrize(
+    ("notes", "bass", "other", "words"),
+    [
+        ("C3 E3 G3 A3", None, "Am7/C", "sixth chord"), ("C3 Eb3 G3 A3", None, "Am7b5/C", "half-diminished"),
+        ("C3 F3 G3", None, "Fsus2/C", "suspended fourth"), ("F3 A3 C4 E4", None, "Dm9", "minor ninth"),
+        ("B3 D4 F4 Ab4", None, "7b9", "any of four roots"), ("C3 E3 Bb3 D#4", None, "", "minor tenth"),
+        ("C3 Eb3 G3 Bb3", None, "Eb6/C", "sixth chord"), ("G2 F3 A3 C4", None, "", "eleventh"),
+    ],
+)  # fmt: skip
+def test_disputed_names_are_said_plainly(notes, bass, other, words):
+    why = names(notes, bass)[0].why
+    assert other in why
+    assert words in why
+
+
+def test_names_are_spelled_for_the_key():
+    assert names("Gb3 Bb3 Db4 F4", None, parse_key("Db"))[0].symbol == "Gbmaj7"
+    assert names("F#3 A#3 C#4 E#4", None, parse_key("C#"))[0].symbol == "F#maj7"
+    assert names("D3 F3 A3 C4", None, parse_key("C"))[0].number == "2m7"
+
+
+@pytest.mark.parametrize("word", NAMED)
+@pytest.mark.parametrize("root", [0, 5, 10])
+def test_every_quality_in_root_position_is_named_as_itself_or_its_double(word, root):
+    chord = parse_symbol("C" + word)
+    midis = tuple(sorted(48 + root + 12 * (n > 0) + pc for n, pc in enumerate(chord.pitch_classes)))
+    found = name_notes(midis, None, None)
+    wanted = {(48 + root) % 12}
+    assert any(
+        r.chord.root.pc in wanted and set(r.chord.pitch_classes) == {(p + root) % 12 for p in chord.pitch_classes}
+        for r in found[:3]
+    )
+
+
+@given(st.lists(st.integers(21, 108), min_size=1, max_size=10), st.none() | st.integers(0, 127), st.none() | st.just(C))
+def test_any_notes_have_readings_that_account_for_each_note(midis, bass, key):
+    found = name_notes(tuple(midis), bass, key)
+    assert [r.price for r in found] == sorted(r.price for r in found)
+    assert len({r.symbol for r in found}) == len(found) <= 12
+    for reading in found:
+        assert len(reading.degrees) == len(midis)
+        assert (reading.number is None) == (key is None)
+    assert found or len({m % 12 for m in midis}) > 4
+
+
+def test_nothing_held_is_nothing():
+    assert name_notes(()) == []
+
+
+def test_what_the_engine_plays_is_named_back():
+    words = [
+        "m7",
+        "7",
+        "maj7",
+        "m6",
+        "9",
+        "m9",
+        "13",
+        "m11",
+        "dim7",
+        "m7b5",
+        "7b9",
+        "9sus4",
+        "maj7#11",
+        "m(maj7)",
+        "6/9",
+        "6",
+        "m",
+    ]
+    good = total = 0
+    for word in words:
+        song = parse_chart("key: C\n| " + " | ".join(r + word for r in ("C", "Db", "E", "F#", "Ab", "A", "Bb")) + " |")
+        for voicing in solve_song(Builder(), timeline(song), song.the_key, Setup(colour=1)).voicings:
+            readings = name_notes((*voicing.left, *voicing.right), None, C)
+            first, root = readings[0].chord, voicing.chord.root.pc
+            same = first.root.pc == root and first.chord_class == voicing.chord.chord_class
+            total += 1
+            good += same or any(doubled_by(first, r.chord) for r in readings if r.chord.root.pc == root)
+    assert good / total > 0.95, write_symbol(parse_symbol("C"))
