@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart, write_chart
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, timeline
-from yellow_hinge.core.symbol import write_symbol
 from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 
 CHART = """title: Trial

@@ -12,7 +12,8 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.naming import NAMED, doubled_by, name_notes
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.song import timeline
-from yellow_hinge.core.symbol import parse_symbol, write_symbol
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.writing import write_symbol
 
 C = parse_key("C")
 

@@ -4,12 +4,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch import Note, parse_note
 from yellow_hinge.core.quality import CLASS_RULES
-from yellow_hinge.core.symbol import parse_symbol, write_number, write_symbol
+from yellow_hinge.core.song import timeline
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
 WORDS = [
     "", "m", "7", "maj7", "M7", "△", "m7", "-7", "min9", "6", "m6", "6/9", "69", "m6/9", "9", "maj9", "m9", "11", "m11", "13",
@@ -109,3 +115,53 @@ def test_sounding_notes_are_named_as_degrees_of_their_chord(symbol, pc, degree, 
 def test_a_bass_that_is_the_root_is_no_slash():
     assert parse_symbol("C/C") == Chord(Note(0, 0), parse_symbol("C").quality)
     assert parse_symbol("C/E").bass_note == parse_note("E")
+
+
+@pytest.mark.parametrize(
+    ("roman", "key", "symbol"),
+    [("ii7", "C", "Dm7"), ("V7/ii", "C", "A7"), ("bVII13", "C", "Bb13"), ("#ivo7", "C", "F#dim7"), ("viio7/V", "C", "F#dim7"),
+     ("IVmaj7", "Db", "Gbmaj7"), ("iiø7", "C", "Dm7b5"), ("I/3", "E", "E/G#"), ("V7/V", "Gb", "Ab7"), ("ivmaj7", "C", "Fm(maj7)"),
+     ("viio7", "Am", "G#dim7"), ("VII", "Am", "G"), ("III", "Bm", "D"), ("vi", "E", "C#m"), ("V7/iv", "Cm", "C7"), ("viiø7/ii", "C", "C#m7b5")],
+)  # fmt: skip
+def test_roman_numerals_are_read_in_the_key(roman, key, symbol):
+    assert write_symbol(parse_symbol(roman, parse_key(key))) == symbol
+
+
+@given(
+    st.sampled_from(["C", "Gb", "E", "F# minor", "Bb dorian"]),
+    st.integers(0, 6),
+    st.sampled_from(WORDS),
+    st.sampled_from(["", "/E"]),
+)
+def test_roman_numerals_read_back(key_name, step, words, bass):
+    key = parse_key(key_name)
+    chord = parse_symbol(f"{key.scale[step]}{words}{bass}")
+    again = parse_symbol(write_roman(chord, key), key)
+    assert (again.root.pc, again.quality, again.bass_note.pc) == (chord.root.pc, chord.quality, chord.bass_note.pc)
+
+
+@given(st.sampled_from("CFB"), st.sampled_from(["", "b", "#"]), st.sampled_from(WORDS))
+def test_the_short_style_reads_back(letter, sign, words):
+    chord = parse_symbol(letter + sign + words)
+    assert parse_symbol(write_symbol(chord, "short")) == chord
+
+
+@pytest.mark.parametrize("text", ["D over C7", "D|C7", "2maj over 17", "D | C7"])
+def test_one_chord_over_another_holds_both(text):
+    chord = parse_symbol(text, parse_key("C"))
+    assert write_symbol(chord) == "D over C7"
+    assert chord.degrees == ("1", "3", "5", "b7", "9", "#11", "13")
+    assert write_number(chord, parse_key("C")) == "2maj over 17"
+
+
+def test_a_chord_over_another_is_played_whole():
+    song = parse_chart("| Am over C7 | Eb over F |")
+    for voicing in solve_song(Builder(), timeline(song), song.the_key, Setup()).voicings:
+        sounding = {note % 12 for note in (*voicing.left, *voicing.right)}
+        assert set(voicing.chord.stack[0].pitch_classes) <= sounding
+
+
+@pytest.mark.parametrize("text", ["D over ", "over C", "a over b", "D|C|E", "V7/Q", "viix"])
+def test_half_a_stack_or_numeral_is_refused(text):
+    with pytest.raises(ChordSymbolError):
+        parse_symbol(text, parse_key("C"))

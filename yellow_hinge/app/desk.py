@@ -16,7 +16,7 @@ from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.motion import prices
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
-from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
 

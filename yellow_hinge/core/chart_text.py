@@ -30,6 +30,7 @@ _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[([^\]]*)\]\s*$")
 _BAR_LINE = re.compile(r"\|:|:\|(?:\s*x\s*(\d{1,2}))?|\|\|?")
 _TOKEN = re.compile(r"\S+")
+_CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|\S+")
 _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?")
 
 
@@ -155,7 +156,7 @@ class _Reader:
         self.row = (first, len(bars))
 
     def bar(self, number: int, piece: _Piece, before: list[Bar]) -> Bar:
-        tokens = [(m[0], piece.column + m.start()) for m in _TOKEN.finditer(piece.text)]
+        tokens = [(m[0], piece.column + m.start()) for m in _CHORD_TOKEN.finditer(piece.text)]
         section, index = len(self.sections) - 1, len(before)
         if [text for text, _ in tokens] == ["%"]:
             if not before:
@@ -181,6 +182,7 @@ class _Reader:
     def symbol(self, number: int, text: str, column: int) -> str:
         if text in _NO_CHORD_WORDS:
             return NO_CHORD
+        text = " ".join(text.split())
         try:
             parse_symbol(text, self.song.the_key)
         except ChordSymbolError as error:

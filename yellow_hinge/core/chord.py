@@ -12,11 +12,16 @@ _NEUTRAL = ("1", "b9", "9", "b3", "3", "11", "#11", "5", "b13", "13", "b7", "7")
 
 
 class Chord(msgspec.Struct, frozen=True):
-    """A spelled chord. `bass` is None where the root is the bass."""
+    """A spelled chord. `bass` is None where the root is the bass.
+
+    One chord over another keeps both in `stack`, the upper first, and is itself the lower one with the upper one's
+    notes as tensions.
+    """
 
     root: Note
     quality: Quality
     bass: Note | None = None
+    stack: tuple[Chord, Chord] | None = None
 
     @property
     def chord_class(self) -> str:

@@ -139,3 +139,11 @@ def transpose_note(note: Note, old: Key, new: Key) -> Note:
     alter = (target - Note(letter, 0).pc + 6) % 12 - 6
     moved = Note(letter, alter)
     return moved if abs(alter) <= 2 else spell_in_key(target, new)
+
+
+def diatonic_seventh(root: Note, key: Key) -> str:
+    """The seventh ("7" or "b7") that the key's scale gives over a root of the scale, "" off the scale."""
+    pcs = {note.pc for note in key.scale}
+    if root.pc not in pcs:
+        return ""
+    return next((s for s in ("7", "b7") if (root.pc + degree_pc(s)) % 12 in pcs), "")

@@ -12,7 +12,8 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, root_number, spell_in_key
 from yellow_hinge.core.pitch import Note, degree_pc, flat_note, sharp_note, simple_note
 from yellow_hinge.core.quality import Quality
-from yellow_hinge.core.symbol import parse_symbol, write_number, write_quality, write_symbol
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.writing import write_number, write_quality, write_symbol
 
 # Every quality that a set of notes is compared with, in house style. Shorter ones come first among equals.
 NAMED = (

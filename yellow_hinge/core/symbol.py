@@ -1,4 +1,4 @@
-"""Reading and writing chord symbols, in letters and in numbers of a key."""
+"""Reading chord symbols: in letters, in numbers of a key, in Roman numerals, and one chord over another."""
 
 from __future__ import annotations
 
@@ -7,10 +7,10 @@ import re
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.errors import ChordSymbolError, NoteNameError
-from yellow_hinge.core.key import MODES, Key, number_root, own_triad, root_number
-from yellow_hinge.core.pitch import degree_pc, parse_note, plain_signs
-from yellow_hinge.core.quality import TENSIONS, Quality, sort_tensions
+from yellow_hinge.core.errors import ChordSymbolError
+from yellow_hinge.core.key import Key, number_root, own_triad
+from yellow_hinge.core.pitch import Note, parse_note, plain_signs
+from yellow_hinge.core.quality import Quality, sort_tensions
 
 # --- the words of the grammar, as data ---------------------------------------------------------------------------
 # A head sets the triad and how a seventh number after it is read.
@@ -59,6 +59,10 @@ _SUGGESTED = (
     "7sus4", "9sus4", "13sus4", "dim", "dim7", "m7b5", "aug", "7b9", "7#9", "7#11", "7b13", "7#5", "7b5", "7alt",
     "m(maj7)", "maj7#11", "maj7#5", "add9", "5",
 )  # fmt: skip
+_ROMAN_DIGITS = {"I": 1, "II": 2, "III": 3, "IV": 4, "V": 5, "VI": 6, "VII": 7}
+_ROMAN = re.compile(r"([b#]?)(VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)")
+_SECONDARY = re.compile(r"/([b#]?)(VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)$")
+_OVER = re.compile(r"\s*\|\s*|\s+over\s+")
 _READABLE = 200
 
 
@@ -126,9 +130,12 @@ class _Build:
         return Quality(self.third, self.fifth, self.sixth, self.seventh, sort_tensions(natural | self.named), self.alt)
 
 
-def _read_words(text: str, start: int) -> tuple[Quality | None, int]:
-    """The quality written from `start` on, and the column (0-based) of the first thing not understood."""
+def _read_words(text: str, start: int, minor: bool = False) -> tuple[Quality | None, int]:
+    """The quality written from `start` on, and the column (0-based) of the first thing not understood. `minor`: the
+    root already said that the third is minor.
+    """
     build, at, head = _Build(), start, ""
+    build.third = "b3" if minor else "3"
     if match := _HEAD.match(text, at):
         head, at = _HEAD_WORDS[match[0]], match.end()
         build.head(head)
@@ -159,7 +166,8 @@ def _refuse(text: str, column: int) -> ChordSymbolError:
 
 
 def parse_symbol(text: str, key: Key | None = None) -> Chord:
-    """Read a chord symbol in letters or, with a key, in numbers ("2m9", "b713", "5/7").
+    """Read a chord symbol in letters or, with a key, in numbers ("2m9", "b713", "5/7") or Roman numerals ("ii7",
+    "V7/ii", "bVII13", "#ivo7"); "X over Y" or "X|Y" is one chord over another.
 
     Raises ChordSymbolError for anything else, for any text.
     """
@@ -171,116 +179,87 @@ def parse_symbol(text: str, key: Key | None = None) -> Chord:
 @lru_cache(maxsize=8192)
 def _parse(text: str, key: Key | None) -> Chord:
     clean = plain_signs(text.strip())
+    parts = _OVER.split(clean)
+    if len(parts) == 2 and all(parts):
+        return _stacked(_one(parts[0], key), _one(parts[1], key))
+    return _one(clean, key)
+
+
+def _one(clean: str, key: Key | None) -> Chord:
     bass_text, body = "", clean
     if (slash := _BASS.search(clean)) and not clean.endswith("6/9"):
         bass_text, body = slash[1] or slash[2], clean[: slash.start()]
     if match := _ROOT.match(body):
-        root = parse_note(match[0])
-        quality, at = _read_words(body, match.end())
-    elif match := _NUMBER_ROOT.match(body):
+        root, (quality, at) = parse_note(match[0]), _read_words(body, match.end())
+    elif _NUMBER_ROOT.match(body) or _ROMAN.match(body):
         if key is None:
-            raise ChordSymbolError(text, 1, "", "", "a chord in numbers needs a key")
-        root = number_root(match[0], key)
-        quality, at = _read_words(body, match.end())
-        if match.end() == len(body) and len(match[0]) == 1:
-            third, fifth = own_triad(match[0], key)
-            quality = Quality(third, fifth)
+            raise ChordSymbolError(clean, 1, "", "", "a chord in numbers needs a key")
+        root, quality, at = _numbered(body, key) if _NUMBER_ROOT.match(body) else _roman(body, key)
     else:
         raise _refuse(clean, 0)
     if quality is None:
         raise _refuse(clean, at)
-    try:
-        bass = None if not bass_text else parse_note(bass_text) if bass_text[0].isalpha() and bass_text[0] != "b" \
-            else number_root(bass_text, key) if key else None  # fmt: skip
-    except NoteNameError as error:  # pragma: no cover - the pattern admits only readable basses
-        raise _refuse(clean, len(body)) from error
+    bass = _bass(bass_text, key) if bass_text else None
     if bass_text and bass is None:
-        raise ChordSymbolError(text, len(body) + 2, body, "", "a bass in numbers needs a key")
+        raise ChordSymbolError(clean, len(body) + 2, body, "", "a bass in numbers needs a key")
     return Chord(root, quality, None if bass == root else bass)
 
 
-# --- writing -----------------------------------------------------------------------------------------------------
+def _bass(text: str, key: Key | None) -> Note | None:
+    if text[0] in "ABCDEFG":
+        return parse_note(text)
+    return number_root(text, key) if key is not None else None
 
 
-def _stack(quality: Quality) -> tuple[str, set[str]]:
-    """The extension number over a seventh ("7", "9", "11", "13") and the tensions it does not cover."""
-    rest = set(quality.tensions)
-    if "13" in rest and rest & set(_NINES):
-        return "13", rest - {"13", "9"}
-    if {"9", "11"} <= rest and not (quality.third == "3" and quality.seventh == "b7"):
-        return "11", rest - {"9", "11"}
-    if "9" in rest:
-        return "9", rest - {"9"}
-    return "7", rest
+def _numbered(body: str, key: Key) -> tuple[Note, Quality | None, int]:
+    """(root, quality, column reached) of a chord in numbers; a bare number is the key's own triad."""
+    match = _NUMBER_ROOT.match(body)
+    assert match is not None
+    quality, at = _read_words(body, match.end())
+    if match.end() == len(body) and len(match[0]) == 1:
+        quality = Quality(*own_triad(match[0], key))
+    return number_root(match[0], key), quality, at
 
 
-def _triad_words(quality: Quality) -> tuple[str, str]:
-    """(head, trailing words) that write third and fifth."""
-    third, fifth = quality.third, quality.fifth
-    tail = {"4": "sus4", "2": "sus2", "": "no3"}.get(third, "")
-    if third == "b3":
-        if fifth == "b5" and quality.seventh in ("", "bb7") and not quality.sixth:
-            return "dim", tail
-        return "m", tail + {"b5": "b5", "#5": "#5", "": "no5"}.get(fifth, "")
-    if third == "3" and fifth == "#5" and not (quality.seventh or quality.sixth):
-        return "aug", tail
-    return "", tail + {"b5": "b5", "#5": "#5", "": "no5"}.get(fifth, "")
+def _roman_root(marks: str, numeral: str, key: Key, diminished: bool) -> Note:
+    """The root of a numeral; the diminished seventh step of a minor key is the raised one."""
+    number = marks + str(_ROMAN_DIGITS[numeral.upper()])
+    raised = number == "7" and diminished and key.is_minor
+    return number_root("#7" if raised else number, key)
 
 
-@lru_cache(maxsize=4096)
-def write_quality(quality: Quality) -> str:
-    """The words after the root in the house style: "m7b5", "13sus4", "6/9", "m(maj7)"."""
-    if quality.alt:
-        return "7alt"
-    if not quality.third and quality.fifth == "5" and not (quality.sixth or quality.seventh or quality.tensions):
-        return "5"
-    head, tail = _triad_words(quality)
-    words: list[str] = []
-    rest = set(quality.tensions)
-    if quality.seventh:
-        extension, rest = _stack(quality)
-        if quality.seventh == "7":
-            head = f"m(maj{extension})" if head == "m" else "maj" + extension
-        else:
-            head += extension
-        words += ["add6"] if quality.sixth else []
-    elif quality.sixth:
-        if "9" in rest:
-            head, rest = head + "6/9", rest - {"9"}
-        else:
-            head += "6"
-    plain = bool(quality.seventh)
-    altered = [d for d in TENSIONS if d in rest and d[0] in "b#"]
-    added = [d for d in TENSIONS if d in rest and d[0] not in "b#"]
-    words += [d if plain else "add" + d for d in altered] + ["add" + d for d in added]
-    text = head + tail
-    bracket = (len(altered) > 1 and plain) or (not text and bool(words) and words[0][0] in "b#")
-    if not head and tail[:1] in ("b", "#"):
-        text = f"({tail})"
-    return text + (f"({','.join(words)})" if bracket else "".join(words))
+def _roman(body: str, key: Key) -> tuple[Note, Quality | None, int]:
+    """(root, quality, column reached) of a chord in Roman numerals: small letters are minor, "V7/ii" is five of two."""
+    if second := _SECONDARY.search(body):
+        target = _roman_root(second[1], second[2], key, False)
+        body = body[: second.start()]
+        key = Key(target, "minor" if second[2].islower() else "major")
+    match = _ROMAN.match(body)
+    if match is None:
+        return key.tonic, None, 0
+    quality, at = _read_words(body, match.end(), match[2].islower())
+    if quality is None:
+        return key.tonic, None, at
+    diminished = quality.third == "b3" and quality.fifth == "b5"
+    if second and match[2].upper() == "VII" and not match[1]:
+        return number_root("#7" if key.is_minor else "7", key), quality, at
+    return _roman_root(match[1], match[2], key, diminished), quality, at
 
 
-def write_symbol(chord: Chord) -> str:
-    """The chord in letters, house style, ASCII signs: "Db13sus4/Ab"."""
-    bass = "" if chord.bass is None else f"/{chord.bass}"
-    return f"{chord.root}{write_quality(chord.quality)}{bass}"
+_OVER_ROOT = ("", "b9", "9", "#9", "3", "11", "#11", "5", "b13", "13", "b7", "7")
 
 
-def write_number(chord: Chord, key: Key) -> str:
-    """The chord in numbers of `key`: "2m9", "b713", "5/7". A bare number is the key's own triad, so a major
-    triad where the key has another is written "2maj".
-    """
-    number = root_number(chord.root, key)
-    words = write_quality(chord.quality)
-    if not words and len(number) == 1:
-        words = "" if own_triad(number, key) == ("3", "5") else "maj"
-    bass = "" if chord.bass is None else "/" + root_number(chord.bass, key)
-    return number + words + bass
-
-
-def diatonic_seventh(chord: Chord, key: Key) -> str:
-    """The seventh ("7", "b7", "bb7") that the key's scale gives over the chord's root, or "" off the scale."""
-    pcs = {(key.tonic.pc + degree_pc(degree)) % 12 for degree in MODES[key.mode]}
-    if chord.root.pc not in pcs:
-        return ""
-    return next((s for s in ("7", "b7") if (chord.root.pc + degree_pc(s)) % 12 in pcs), "")
+def _stacked(upper: Chord, lower: Chord) -> Chord:
+    """One chord over another: the lower one with the upper one's notes as its tensions and its seventh."""
+    quality, tensions = lower.quality, set(lower.quality.tensions)
+    seventh, held = quality.seventh, set(lower.pitch_classes)
+    for pc in upper.pitch_classes:
+        degree = _OVER_ROOT[(pc - lower.root.pc) % 12]
+        if pc in held or not degree:
+            continue
+        if degree in ("7", "b7"):
+            seventh = seventh or (degree if not quality.sixth else "")
+        elif degree not in ("3", "5"):
+            tensions.add(degree)
+    merged = Quality(quality.third, quality.fifth, quality.sixth, seventh, sort_tensions(tensions), quality.alt)
+    return Chord(lower.root, merged, lower.bass, (upper, lower))

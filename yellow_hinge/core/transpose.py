@@ -8,16 +8,21 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, transpose_note
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Tone
-from yellow_hinge.core.symbol import parse_symbol, write_symbol
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.writing import write_symbol
 
 
 def _moved_slot(slot: Slot, old: Key, new: Key) -> Slot:
-    if slot.symbol == NO_CHORD or not slot.symbol[0].isalpha() or slot.symbol[0] == "b":
+    if slot.symbol == NO_CHORD or slot.symbol[0] not in "ABCDEFG":
         return slot  # numbers mean the same in every key
     chord = parse_symbol(slot.symbol, old)
-    bass = None if chord.bass is None else transpose_note(chord.bass, old, new)
-    moved = Chord(transpose_note(chord.root, old, new), chord.quality, bass)
-    return msgspec.structs.replace(slot, symbol=write_symbol(moved))
+
+    def one(part: Chord) -> Chord:
+        bass = None if part.bass is None else transpose_note(part.bass, old, new)
+        return Chord(transpose_note(part.root, old, new), part.quality, bass)
+
+    moved = " over ".join(write_symbol(one(part)) for part in chord.stack or (chord,))
+    return msgspec.structs.replace(slot, symbol=moved)
 
 
 def song_in_key(song: Song, new: Key) -> Song:

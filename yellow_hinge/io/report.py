@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.naming import Reading
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import write_number, write_symbol
+from yellow_hinge.core.writing import write_number, write_symbol
 
 
 def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:

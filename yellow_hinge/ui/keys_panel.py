@@ -10,7 +10,7 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font

@@ -12,7 +12,7 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pitch_of, pretty_signs
-from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
 from yellow_hinge.ui.scenes.notes import Mark, marks

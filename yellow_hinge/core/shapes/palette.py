@@ -7,9 +7,8 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.key import Key, diatonic_seventh
 from yellow_hinge.core.quality import CLASS_RULES, DARK_DOMINANT, DORIAN_COLOUR, Quality, chord_class
-from yellow_hinge.core.symbol import diatonic_seventh
 
 _PLACE_OF = {"9": ("b9", "9", "#9"), "11": ("11", "#11"), "13": ("b13", "13", "6")}
 
@@ -125,4 +124,9 @@ def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Pale
     dark = falls and following is not None and following.quality.third == "b3"
     dorian = not key.is_minor and (chord.root.pc - key.tonic.pc) % 12 == 2
     bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
-    return relative_palette(chord.quality, bass, level, diatonic_seventh(chord, key), dark, dorian)
+    found = relative_palette(chord.quality, bass, level, diatonic_seventh(chord.root, key), dark, dorian)
+    if chord.stack is None:
+        return found
+    upper = {pc for pc in chord.stack[0].pitch_classes}  # all of the upper chord must sound
+    must = [d for d, pc in zip(chord.degrees, chord.pitch_classes, strict=True) if pc in upper or d in found.must]
+    return msgspec.structs.replace(found, must=tuple(must), colours=())

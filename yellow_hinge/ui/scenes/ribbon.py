@@ -7,7 +7,7 @@ import msgspec
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import write_symbol
+from yellow_hinge.core.writing import write_symbol
 
 HEAD = 18.0
 TALLEST = 14.0  # semitones that fill a joint's mark

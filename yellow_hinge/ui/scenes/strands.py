@@ -7,7 +7,7 @@ import msgspec
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import write_number, write_symbol
+from yellow_hinge.core.writing import write_number, write_symbol
 from yellow_hinge.ui.scenes.notes import Mark, marks, number_text, signed
 
 PLATE_W, PLATE_H = 28.0, 17.0
