@@ -22,8 +22,9 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import solve
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import _parse, parse_symbol
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 
 
@@ -40,7 +41,7 @@ def timed(do: Callable[[], object], runs: int = 5) -> float:
 def first_solve(song: Song, **wishes: object) -> float:
     """Seconds of a first solve with nothing kept from before."""
     moments = timeline(song)
-    return timed(lambda: solve_song(Builder(), moments, song.the_key, Setup(**wishes)))
+    return timed(lambda: solve_song(Builder(), moments, Setup(**wishes)))
 
 
 def one_edit(song: Song) -> float:
@@ -48,11 +49,11 @@ def one_edit(song: Song) -> float:
     found = []
     for word in ("F#7b9", "Ebmaj9", "Bbm6", "Ab13", "Gm11"):
         builder = Builder()
-        solve_song(builder, timeline(song), song.the_key, Setup())
+        solve_song(builder, timeline(song), Setup())
         text = random_chart(64).split("\n")
         text[34] = f"| {word} |"
         edited = parse_chart("\n".join(text))
-        found.append(timed(lambda e=edited, b=builder: solve_song(b, timeline(e), e.the_key, Setup()), 1))
+        found.append(timed(lambda e=edited, b=builder: solve_song(b, timeline(e), Setup()), 1))
     return statistics.median(found)
 
 
@@ -96,12 +97,12 @@ def process_seconds(code: str, runs: int = 7) -> float:
 def rows() -> list[tuple[str, str, str]]:
     """(what, measured, wanted) of every figure."""
     hard, like = parse_chart(random_chart(64)), parse_chart(song_like_chart(64))
-    solve_song(Builder(), timeline(hard), hard.the_key, Setup())  # forms of the qualities, once a process
-    solution = solve_song(Builder(), timeline(hard), hard.the_key, Setup())
+    solve_song(Builder(), timeline(hard), Setup())  # forms of the qualities, once a process
+    solution = solve_song(Builder(), timeline(hard), Setup())
     chain = solution.lattice.chain
     ours, cost = timed(lambda: solve(chain)), solve(chain).cost
     pairs = timed(lambda: pairwise_viterbi(chain), 1)
-    short = Builder().lattice(timeline(hard)[:12], hard.the_key, Setup(), ()).chain
+    short = Builder().lattice(timeline(hard)[:12], Setup(), ()).chain
     same = pairwise_viterbi(chain) == cost and networkx_path(short) == solve(short).cost
     graph, short_ours = timed(lambda: networkx_path(short), 1), timed(lambda: solve(short))
     long = parse_chart(random_chart(1000))

@@ -1,14 +1,18 @@
 """The plain chart text."""
 
+import re
 from fractions import Fraction as F
 
+import msgspec
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart, write_chart
+from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart
+from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, timeline
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
@@ -130,18 +134,49 @@ def bars(draw, beats):
         cuts = sorted(draw(st.permutations(range(1, beats)))[: count - 1])
         lengths = [F(b - a) for a, b in zip([0, *cuts], [*cuts, beats], strict=True)]
     slots = tuple(Slot(draw(SYMBOLS), length, draw(CUES)) for length in lengths)
-    tune = draw(st.sampled_from([(), (Tone("E4", F(beats)),), (Tone("", F(1, 2)), Tone("Bb3", beats - F(1, 2)))]))
-    return Bar(slots, tune, opens=draw(st.booleans()), repeats=draw(st.sampled_from([0, 0, 2, 3])))
+    tunes = [(), (Tone("E4", F(beats)),), (Tone("", F(1, 2)), Tone("Bb3", beats - F(1, 2), tied=True))]
+    return Bar(
+        slots, draw(st.sampled_from(tunes)), opens=draw(st.booleans()), repeats=draw(st.sampled_from([0, 0, 2, 3]))
+    )
+
+
+@st.composite
+def endings(draw, beats):
+    """A repeat with a first and a second ending, and what comes after."""
+    body, first, second, after = (draw(bars(beats)) for _ in range(4))
+    plain = {"opens": False, "repeats": 0}
+    return [
+        msgspec.structs.replace(body, opens=True, repeats=0),
+        msgspec.structs.replace(first, **plain | {"repeats": 2}, ending=1),
+        msgspec.structs.replace(second, **plain, ending=2),
+        msgspec.structs.replace(after, **plain),
+    ]
+
+
+@st.composite
+def sections(draw, number, meter, pickup):
+    own = draw(st.sampled_from([None, None, Meter(3, 4)])) if not pickup else None
+    beats = (own or meter).beats
+    found = draw(st.lists(bars(beats), min_size=1, max_size=5))
+    if draw(st.booleans()):
+        found += draw(endings(beats))
+    if draw(st.booleans()):
+        found.append(msgspec.structs.replace(draw(bars(5)), meter=Meter(5, 4)))
+    if pickup:
+        found[0] = Bar((Slot("G7", pickup),))
+    return Section(f"Part {number}", tuple(found), draw(st.sampled_from(["", "", "E minor"])), own)
 
 
 @st.composite
 def songs(draw):
     meter = draw(st.sampled_from([Meter(4, 4), Meter(3, 4), Meter(12, 8), Meter(7, 8)]))
+    pickup = draw(st.sampled_from([F(0), F(0), F(1), F(3, 2)]))
     count = draw(st.integers(1, 3))
-    sections = tuple(
-        Section(f"Part {n}", tuple(draw(st.lists(bars(meter.beats), min_size=1, max_size=6)))) for n in range(count)
-    )
-    return Song("A title", draw(st.sampled_from(["C major", "Bb minor"])), meter, draw(st.integers(20, 400)), sections)
+    found = [draw(sections(n, meter, pickup if n == 0 else F(0))) for n in range(count)]
+    found += [Section("Part 0", ())] * draw(st.integers(0, 1))
+    extra = draw(st.sampled_from([(), (("capo", "2"), ("x_mark", "a = b"))]))
+    key = draw(st.sampled_from(["C major", "Bb minor"]))
+    return Song("A title", key, meter, draw(st.integers(20, 400)), tuple(found), pickup, extra)
 
 
 @given(songs())
@@ -168,3 +203,57 @@ def test_another_key_keeps_numbers_and_moves_letters_and_tune():
     assert [bar.slots[0].symbol for bar in moved.sections[0].bars] == ["Gb", "Ebm7/Bb", "2m7", NO_CHORD]
     assert moved.sections[0].bars[0].tune[0].pitch == "Bb4"
     assert song_in_key(moved, parse_key("E")) == song
+
+
+def played(text):
+    return [m.symbol for m in timeline(parse_chart("key: C\n" + text))]
+
+
+@pytest.mark.parametrize(
+    ("text", "order"),
+    [
+        ("|: C | F :| G |", "C F C F G"), ("| C |: F :|x3 G |", "C F F F G"), ("| C | F :| G :|", "C F C F G G"),
+        ("|: C |1. F :|2. G | A |", "C F C G A"), ("|: C |1. F :|2. G :|3. A || Am |", "C F C G C A Am"),
+        ("|: C | D |1. F | E :|2. G || A |", "C D F E C D G A"), ("|: C |1. F :|2. G |: A | B :|", "C F C G A B A B"),
+        ("[V]\n| C |\n[W]\n| F |\n[V]", "C F C"), ("| C | % | F | % |", "C C F F"), ("|: C |\n| F :|", "C F C F"),
+    ],
+)  # fmt: skip
+def test_repeats_and_endings_are_played_in_order(text, order):
+    assert " ".join(played(text)) == order
+
+
+def test_a_section_may_have_its_own_key_and_meter():
+    song = parse_chart("key: C\n[A]\n| 1 |\n[B]\nkey: Eb\nmeter: 3/4\n| 1 | 57 |")
+    moments = timeline(song)
+    assert [write_symbol(m.chord) for m in moments] == ["C", "Eb", "Bb7"]
+    assert [m.beats for m in moments] == [4, 3, 3]
+    moved = timeline(song_in_key(song, parse_key("D")))
+    assert [write_symbol(m.chord) for m in moved] == ["D", "F", "C7"]
+
+
+def test_a_pickup_a_bar_of_its_own_meter_and_chords_with_beats():
+    song = parse_chart("key: C\npickup: 1\n| G7 | C | (6/8) F Fm | Am7:2.5 D7:1.5 |")
+    assert [m.beats for m in timeline(song)] == [1, 4, 1, 1, F(5, 2), F(3, 2)]
+    assert [m.quarter for m in timeline(song)] == [0, 1, 5, F(13, 2), 8, F(21, 2)]
+
+
+def test_tied_notes_are_struck_once_and_last():
+    (first, second) = timeline(parse_chart("key: C\n| C | F |\ntune: | r:2 A4:2~ | A4:3 r:1 |"))
+    assert [(t.begins, t.whole, t.beats) for t in first.tune] == [(True, 5, 2)]
+    assert [(t.begins, t.beats) for t in second.tune] == [(False, 3)]
+
+
+def test_a_chart_without_a_key_is_given_the_one_it_is_in():
+    reading = read_chart("| F | Gm7 | C7 | F |")
+    assert reading.song.key == "F major"
+    assert 0 < reading.guess.confidence <= 1
+    assert read_chart("| 1 | 57 |").song.key == "C major"
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [("[A]\n| C |\nkey: D", "right under"), ("pickup: 9\n| C |", "no pickup"), ("| (3/5) C |", "not a meter"), ("also: x\n| C |", "name = value"),
+     ("[A]\n|: C :|x99\n" + "[A]\n" * 200, "more than 8000")],
+)  # fmt: skip
+def test_more_faults_are_named(text, words):
+    assert re.search(words, fault_at(text).message)

@@ -5,7 +5,7 @@ import pytest
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.keyfinding import find_key
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.demo import demo_names, demo_song
 

@@ -11,8 +11,8 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.naming import NAMED, doubled_by, name_notes
 from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.song import timeline
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 
 C = parse_key("C")
@@ -124,7 +124,7 @@ def test_what_the_engine_plays_is_named_back():
     good = total = 0
     for word in words:
         song = parse_chart("key: C\n| " + " | ".join(r + word for r in ("C", "Db", "E", "F#", "Ab", "A", "Bb")) + " |")
-        for voicing in solve_song(Builder(), timeline(song), song.the_key, Setup(colour=1)).voicings:
+        for voicing in solve_song(Builder(), timeline(song), Setup(colour=1)).voicings:
             readings = name_notes((*voicing.left, *voicing.right), None, C)
             first, root = readings[0].chord, voicing.chord.root.pc
             same = first.root.pc == root and first.chord_class == voicing.chord.chord_class

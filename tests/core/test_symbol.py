@@ -13,8 +13,8 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch import Note, parse_note
 from yellow_hinge.core.quality import CLASS_RULES
-from yellow_hinge.core.song import timeline
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
 WORDS = [
@@ -156,7 +156,7 @@ def test_one_chord_over_another_holds_both(text):
 
 def test_a_chord_over_another_is_played_whole():
     song = parse_chart("| Am over C7 | Eb over F |")
-    for voicing in solve_song(Builder(), timeline(song), song.the_key, Setup()).voicings:
+    for voicing in solve_song(Builder(), timeline(song), Setup()).voicings:
         sounding = {note % 12 for note in (*voicing.left, *voicing.right)}
         assert set(voicing.chord.stack[0].pitch_classes) <= sounding
 

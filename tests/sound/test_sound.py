@@ -7,7 +7,7 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.sound.mixing import RELEASE, Sounding, mix, pcm16, score
 from yellow_hinge.sound.piano import RATE, RECORDED, Piano
 
@@ -53,7 +53,7 @@ def test_a_stopped_mix_leaves_the_rest_out(piano):
 
 def test_the_score_holds_the_hands_that_are_asked_for():
     song = parse_chart("tempo: 60\n| C | Am F |\ntune: | E4:4 | C4:4 |")
-    solution = solve_song(Builder(), timeline(song), song.the_key, Setup())
+    solution = solve_song(Builder(), timeline(song), Setup())
     both = score(solution, song, 0, 2, ("left", "right"))
     assert {n.part for n in score(solution, song, 0, 2, ("left",))} == {"left"}
     assert len(both) == sum(len(v.left) + len(v.right) for v in solution.voicings)

@@ -7,7 +7,7 @@ from yellow_hinge.core.hands import KEY_X, WHITE_MM
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.ui.scenes.keys import keyboard, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures, number_text
@@ -16,7 +16,7 @@ from yellow_hinge.ui.scenes.strands import PLATE_H, PLATE_W, strand_scene
 
 
 def made(song, **wishes):
-    return solve_song(Builder(), timeline(song), song.the_key, Setup(**wishes))
+    return solve_song(Builder(), timeline(song), Setup(**wishes))
 
 
 @pytest.fixture(scope="module")

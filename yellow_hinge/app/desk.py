@@ -11,7 +11,8 @@ from yellow_hinge.app import state as edits
 from yellow_hinge.app.history import History
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
-from yellow_hinge.core.chart_text import ChartReading, read_chart, write_chart
+from yellow_hinge.core.chart_text import ChartReading, read_chart
+from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.motion import prices
 from yellow_hinge.core.leading.setup import Keep, Setup

@@ -12,7 +12,7 @@ from yellow_hinge.app.state import State
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 
 
 class Answer(NamedTuple):
@@ -31,7 +31,7 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
     started = time.perf_counter()
     try:
         moments = timeline(state.song)
-        solution = solve_song(builder, moments, state.song.the_key, state.setup, state.keeps)
+        solution = solve_song(builder, moments, state.setup, state.keeps)
     except UserError as error:
         return Answer(number, state, None, str(error), time.perf_counter() - started)
     except Exception as error:  # a bug must reach the window and the log, not die with the worker

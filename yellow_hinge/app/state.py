@@ -6,7 +6,8 @@ import difflib
 
 import msgspec
 
-from yellow_hinge.core.chart_text import ChartReading, read_chart, write_chart
+from yellow_hinge.core.chart_text import ChartReading, read_chart
+from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.song_json import SongFile

@@ -22,8 +22,9 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
-from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import export
@@ -102,7 +103,7 @@ def _solved(args: argparse.Namespace) -> tuple[Song, Solution, float]:
     song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
     keeps = () if args.key else file.keeps
     started = time.perf_counter()
-    solution = solve_song(Builder(), timeline(song), song.the_key, setup, keeps)
+    solution = solve_song(Builder(), timeline(song), setup, keeps)
     return song, solution, time.perf_counter() - started
 
 

@@ -14,13 +14,15 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.errors import ChordSymbolError, KeyNameError, UserError
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.errors import ChordSymbolError, UserError
+from yellow_hinge.core.key import Key, parse_key
+from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, parse_meter
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import check_length
 
-HEADERS = ("title", "key", "meter", "tempo")
+HEADERS = ("title", "key", "meter", "tempo", "pickup", "also")
 LINES = ("tune", "cue")
 MAX_CHARS = 400_000
 MAX_BARS = 4000
@@ -28,10 +30,13 @@ _TEMPO = (20, 400)
 _NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc")
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[([^\]]*)\]\s*$")
-_BAR_LINE = re.compile(r"\|:|:\|(?:\s*x\s*(\d{1,2}))?|\|\|?")
+_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:(?P<ending>[1-9])\.)?")
+_BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
+_TIMED = re.compile(r"(.+?):(\d+(?:\.\d+|/\d+)?)")
+_ALSO = re.compile(r"\s*([^=]{1,60}?)\s*=\s*(.*)")
 _TOKEN = re.compile(r"\S+")
 _CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|\S+")
-_TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?")
+_TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
 
 
 class ChartFault(NamedTuple):
@@ -59,36 +64,55 @@ class ChartError(UserError):
 
 
 class ChartReading(NamedTuple):
-    """What a chart text holds: the song of all that could be read, the faults, and where each written slot stands:
-    (section, bar, slot) to (line, column, length).
+    """What a chart text holds: the song of all that could be read, the faults, where each written slot stands as
+    (section, bar, slot) to (line, column, length), and the key that was found where none was written.
     """
 
     song: Song
     faults: tuple[ChartFault, ...]
     places: dict[tuple[int, int, int], tuple[int, int, int]]
+    guess: KeyGuess | None = None
 
 
 class _Piece(NamedTuple):
-    """The text between two bar lines with its 0-based column, and the bar lines around it."""
+    """The text between two bar lines with its 0-based column, and what the bar lines around it say."""
 
     text: str
     column: int
     opens: bool
     repeats: int
+    ending: int
 
 
-def _pieces(line: str, start: int = 0) -> Iterator[_Piece]:
-    at, opens, closed = start, False, False
-    marks = list(_BAR_LINE.finditer(line, start))
-    for mark in [*marks, None]:
-        end = mark.start() if mark else len(line)
-        closes = mark is not None and mark[0].startswith(":|")
-        beside = closed or (mark is not None and mark[0] == "|:")  # between :| and |: there is no bar
-        if line[at:end].strip() or (at > start and mark is not None and not beside):
-            yield _Piece(line[at:end], at, opens, int(mark[1] or 2) if mark and closes else 0)
-        if mark is None:
-            return
-        at, opens, closed = mark.end(), mark[0] == "|:", mark[0].startswith(":|")
+class _Chord(NamedTuple):
+    """A chord as it stands in a bar: slashes after it, or beats of its own."""
+
+    symbol: str
+    column: int
+    slashes: int
+    beats: Fraction | None
+
+
+class _Endings:
+    """Which ending bars belong to: one lasts until a repeat sign, a double bar line or the next ending."""
+
+    def __init__(self) -> None:
+        self.now = 0
+
+    def pieces(self, line: str) -> Iterator[_Piece]:
+        at, opens, closed = 0, False, False
+        for mark in [*_BAR_LINE.finditer(line), None]:
+            end = mark.start() if mark else len(line)
+            sign = mark["mark"] if mark else ""
+            beside = closed or sign == "|:"  # between :| and |: there is no bar
+            if line[at:end].strip() or (at > 0 and mark is not None and not beside):
+                times = int((mark["times"] if mark else None) or 2) if sign == ":|" else 0
+                yield _Piece(line[at:end], at, opens, times, self.now)
+            if mark is None:
+                return
+            if sign in (":|", "||", "|:") or mark["ending"]:
+                self.now = int(mark["ending"] or 0)
+            at, opens, closed = mark.end(), sign == "|:", sign == ":|"
 
 
 class _Reader:
@@ -99,6 +123,9 @@ class _Reader:
         self.faults: list[ChartFault] = []
         self.song = Song()
         self.sections: list[tuple[str, list[Bar]]] = []
+        self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
+        self.endings = _Endings()
+        self.keyed = False
         self.places: dict[tuple[int, int, int], tuple[int, int, int]] = {}
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
         self.last_pitch = parse_pitch("G4")
@@ -113,11 +140,19 @@ class _Reader:
                 continue
             if section := _SECTION.match(text):
                 self.sections.append((section[1].strip() or f"Part {len(self.sections) + 1}", []))
-                self.row = (0, 0)
+                self.row, self.endings = (0, 0), _Endings()
             elif (header := _HEADER.match(text)) and not text.lstrip().startswith("|"):
                 self.header(number, header)
             else:
                 self.chord_line(number, text)
+
+    def built(self) -> tuple[Section, ...]:
+        """The sections; one without bars stays only where an earlier one of its name has some."""
+        found: list[Section] = []
+        for index, (name, bars) in enumerate(self.sections):
+            if bars or any(section.name == name and section.bars for section in found):
+                found.append(Section(name, tuple(bars), **self.own.get(index, {})))  # type: ignore[arg-type]
+        return tuple(found)
 
     def header(self, number: int, match: re.Match[str]) -> None:
         word, value = match[1].lower(), match[2].strip()
@@ -131,11 +166,31 @@ class _Reader:
             self.fault(number, match.start(1), len(word), f"{word[:20]!r} is not one of {known}", *near)
             return
         try:
-            self.song = msgspec.structs.replace(self.song, **_header_value(word, value))
-        except KeyNameError as error:
-            self.fault(number, column, len(value), str(error))
+            self.set_header(number, column, word, value)
         except UserError as error:
             self.fault(number, column, len(value), str(error))
+
+    def set_header(self, number: int, column: int, word: str, value: str) -> None:
+        fields = _header_value(word, value, self.song)
+        if self.sections and word in ("key", "meter"):
+            if self.sections[-1][1]:
+                self.fault(number, column, len(value), f"{word}: stands right under the [section] that it is for")
+                return
+            self.own.setdefault(len(self.sections) - 1, {}).update(fields)
+            return
+        self.keyed = self.keyed or word == "key"
+        self.song = msgspec.structs.replace(self.song, **fields)
+
+    @property
+    def key(self) -> Key:
+        """The key in force."""
+        own = self.own.get(len(self.sections) - 1, {}).get("key")
+        return parse_key(str(own)) if own else self.song.the_key
+
+    def meter(self, own: Meter | None) -> Meter:
+        """The meter in force in a bar with `own`."""
+        section = self.own.get(len(self.sections) - 1, {}).get("meter")
+        return own or (section if isinstance(section, Meter) else self.song.meter)
 
     # --- chords ---
     def chord_line(self, number: int, line: str) -> None:
@@ -148,7 +203,7 @@ class _Reader:
             self.sections.append(("Song", []))
         bars = self.sections[-1][1]
         first = len(bars)
-        for piece in _pieces(line):
+        for piece in self.endings.pieces(line):
             if sum(len(section[1]) for section in self.sections) >= MAX_BARS:
                 self.fault(number, piece.column, 1, f"a song can hold {MAX_BARS} bars; split it into several songs")
                 break
@@ -156,51 +211,88 @@ class _Reader:
         self.row = (first, len(bars))
 
     def bar(self, number: int, piece: _Piece, before: list[Bar]) -> Bar:
-        tokens = [(m[0], piece.column + m.start()) for m in _CHORD_TOKEN.finditer(piece.text)]
+        own, text, offset = self.bar_meter(number, piece)
+        tokens = [(m[0], offset + m.start()) for m in _CHORD_TOKEN.finditer(text)]
         section, index = len(self.sections) - 1, len(before)
-        if [text for text, _ in tokens] == ["%"]:
+        bar = Bar((), opens=piece.opens, repeats=piece.repeats, ending=piece.ending, meter=own)
+        if [word for word, _ in tokens] == ["%"]:
             if not before:
                 self.fault(number, tokens[0][1], 1, "% repeats the bar before, and there is none in this section")
-                return Bar((), opens=piece.opens, repeats=piece.repeats)
+                return bar
             slots = tuple(msgspec.structs.replace(slot, cue="") for slot in before[-1].slots)
             for i in range(len(slots)):
                 self.places[section, index, i] = (number + 1, tokens[0][1] + 1, 1)
-            return Bar(slots, opens=piece.opens, repeats=piece.repeats, same=True)
-        chords: list[tuple[str, int, int]] = []  # symbol, column, slashes after it
-        for text, column in tokens:
-            if text == "/" and chords:
-                chords[-1] = (chords[-1][0], chords[-1][1], chords[-1][2] + 1)
-            elif symbol := self.symbol(number, text, column):
-                chords.append((symbol, column, 0))
+            return msgspec.structs.replace(bar, slots=slots, same=True)
+        chords: list[_Chord] = []
+        for word, column in tokens:
+            if word == "/" and chords:
+                chords[-1] = chords[-1]._replace(slashes=chords[-1].slashes + 1)
+            elif chord := self.chord(number, word, column):
+                chords.append(chord)
         if not tokens:
             self.fault(number, piece.column, max(1, len(piece.text)), "an empty bar; write a chord, % or N.C.", "%")
-        slots = self.share(number, piece, chords)
-        for i, (symbol, column, _) in enumerate(chords):
-            self.places[section, index, i] = (number + 1, column + 1, len(symbol))
-        return Bar(slots, opens=piece.opens, repeats=piece.repeats)
+        for i, chord in enumerate(chords):
+            self.places[section, index, i] = (number + 1, chord.column + 1, len(chord.symbol))
+        first = section == 0 and index == 0
+        return msgspec.structs.replace(bar, slots=self.share(number, piece, chords, self.bar_beats(own, first), own))
+
+    def bar_meter(self, number: int, piece: _Piece) -> tuple[Meter | None, str, int]:
+        """A bar's own meter, written in brackets at its begin, and the text after it with its column."""
+        match = _BAR_METER.match(piece.text)
+        if not match:
+            return None, piece.text, piece.column
+        try:
+            own = parse_meter(match[1].replace(" ", ""))
+        except UserError as error:
+            self.fault(number, piece.column + match.start(1), len(match[1]), str(error))
+            own = None
+        return own, piece.text[match.end() :], piece.column + match.end()
+
+    def bar_beats(self, own: Meter | None, first: bool) -> Fraction:
+        """Beats of a bar: those of its meter, or of the pickup in the song's first."""
+        return self.song.pickup if first and self.song.pickup else Fraction(self.meter(own).beats)
+
+    def chord(self, number: int, text: str, column: int) -> _Chord | None:
+        """A chord with its beats, if it can be read."""
+        timed = _TIMED.fullmatch(text)
+        symbol = self.symbol(number, timed[1] if timed else text, column)
+        beats = _beats(timed[2]) if timed else None
+        if timed and not beats:
+            self.fault(number, column + len(timed[1]) + 1, len(timed[2]), "beats are more than none")
+        return _Chord(symbol, column, 0, beats or None) if symbol else None
 
     def symbol(self, number: int, text: str, column: int) -> str:
         if text in _NO_CHORD_WORDS:
             return NO_CHORD
         text = " ".join(text.split())
         try:
-            parse_symbol(text, self.song.the_key)
+            parse_symbol(text, self.key)
         except ChordSymbolError as error:
             self.fault(number, column, len(text), str(error), error.suggestion)
             return ""
         return text
 
-    def share(self, number: int, piece: _Piece, chords: list[tuple[str, int, int]]) -> tuple[Slot, ...]:
+    def share(
+        self, number: int, piece: _Piece, chords: list[_Chord], beats: Fraction, own: Meter | None
+    ) -> tuple[Slot, ...]:
         if not chords:
             return ()
-        beats, meter = Fraction(self.song.meter.beats), self.song.meter
-        counts = [1 + slashes for _, _, slashes in chords]
-        total = sum(counts)
-        if total == len(chords) or total in (meter.beats, meter.upper):
-            return tuple(Slot(s, beats * n / total) for (s, _, _), n in zip(chords, counts, strict=True))
-        message = f"this bar counts {total} beats, {meter} has {meter.beats}; a chord takes one beat more for every /"
-        self.fault(number, chords[0][1], len(piece.text.strip()), message)
-        return tuple(Slot(s, beats * n / total) for (s, _, _), n in zip(chords, counts, strict=True))
+        meter = self.meter(own)
+        if any(chord.beats for chord in chords):
+            lengths = [chord.beats or Fraction(1 + chord.slashes) for chord in chords]
+            fits, counted = sum(lengths) == beats, sum(lengths, Fraction(0))
+        else:
+            counts = [1 + chord.slashes for chord in chords]
+            total = sum(counts)
+            lengths = [beats * count / total for count in counts]
+            fits = total == len(chords) or total == beats or (beats == meter.beats and total == meter.upper)
+            counted = Fraction(total)
+        if not fits:
+            message = f"this bar counts {short_beats(counted)} beats, it has {short_beats(beats)} in {meter}; "
+            message += "a chord takes one beat more for every /"
+            self.fault(number, chords[0].column, len(piece.text.strip()), message)
+            lengths = [beats * length / sum(lengths) for length in lengths]
+        return tuple(Slot(chord.symbol, length) for chord, length in zip(chords, lengths, strict=True))
 
     # --- tune and cue lines ---
     def aligned(self, number: int, word: str, match: re.Match[str]) -> None:
@@ -229,7 +321,7 @@ class _Reader:
     def tune(self, number: int, text: str, column: int, bar: Bar) -> Bar:
         tones: list[Tone] = []
         tokens = list(_TOKEN.finditer(text))
-        beats = Fraction(self.song.meter.beats)
+        beats = sum((slot.beats for slot in bar.slots), Fraction(0)) or Fraction(self.meter(bar.meter).beats)
         timed = any(":" in token[0] for token in tokens)
         for token in tokens:
             match = _TONE.fullmatch(token[0])
@@ -238,10 +330,10 @@ class _Reader:
                 message = f"{token[0][:20]!r} is not a tune note; write a note, its octave and its beats: E4:1.5, r:1"
                 self.fault(number, column + token.start(), len(token[0]), message)
                 return bar
-            tones.append(Tone(self.pitch(match[1], match[2]), length))
+            tones.append(Tone(self.pitch(match[1], match[2]), length, bool(match[4]) and match[1] != "r"))
         total = sum((tone.beats for tone in tones), Fraction(0))
         if total != beats:
-            message = f"this bar of the tune lasts {_short(total)} beats, the bar has {_short(beats)}"
+            message = f"this bar of the tune lasts {short_beats(total)} beats, the bar has {short_beats(beats)}"
             self.fault(number, column, len(text), message)
         return msgspec.structs.replace(bar, tune=tuple(tones))
 
@@ -264,13 +356,23 @@ def _cells(line: str, start: int) -> Iterator[tuple[str, int]]:
             at = mark.end()
 
 
-def _header_value(word: str, value: str) -> dict[str, object]:
+def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
     if word == "title":
         return {"title": value[:200] or "Untitled"}
     if word == "key":
         return {"key": str(parse_key(value))}
     if word == "meter":
         return {"meter": parse_meter(value)}
+    if word == "also":
+        match = _ALSO.fullmatch(value[:2000])
+        if not match:
+            raise UserError("also: keeps a line of another program, written name = value")
+        return {"extra": (*song.extra, (match[1], match[2].rstrip()))}
+    if word == "pickup":
+        beats = _beats(value) if re.fullmatch(r"\d{1,2}(\.\d{1,3}|/\d{1,2})?", value) else None
+        if not beats or beats > song.meter.beats:
+            raise UserError(f"{value[:12]!r} is no pickup; write the beats before the first whole bar, such as 1")
+        return {"pickup": beats}
     if not value.isdecimal() or not _TEMPO[0] <= int(value[:6]) <= _TEMPO[1]:
         raise UserError(f"{value[:12]!r} is not a tempo; write beats per minute, {_TEMPO[0]} to {_TEMPO[1]}")
     return {"tempo": int(value)}
@@ -289,10 +391,6 @@ def _nearest(note: Note, last: Pitch) -> Pitch:
     return Pitch(note, last.octave + (last.note.letter + steps) // 7)
 
 
-def _short(number: Fraction) -> str:
-    return str(number) if number.denominator not in (2, 4, 5, 10) else f"{float(number):g}"
-
-
 def read_chart(text: str) -> ChartReading:
     """Read a whole chart. Never raises: what is at fault is left out and listed."""
     if len(text) > MAX_CHARS:
@@ -300,11 +398,25 @@ def read_chart(text: str) -> ChartReading:
         return ChartReading(Song(), (fault,), {})
     reader = _Reader(text.replace("\r\n", "\n").replace("\t", " "))
     reader.read()
-    sections = tuple(Section(name, tuple(bars)) for name, bars in reader.sections if bars)
-    song = msgspec.structs.replace(reader.song, sections=sections)
-    if not sections and not reader.faults:
+    song = msgspec.structs.replace(reader.song, sections=reader.built())
+    if not any(section.bars for section in song.sections) and not reader.faults:
         reader.fault(0, 0, 1, "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |")
-    return ChartReading(song, tuple(reader.faults), reader.places)
+    try:
+        check_length(song)
+    except UserError as error:
+        reader.fault(0, 0, 1, str(error))
+        song = msgspec.structs.replace(song, sections=())
+    guess = None if reader.keyed else _guess(song)
+    if guess is not None:
+        song = msgspec.structs.replace(song, key=str(guess.key))
+    return ChartReading(song, tuple(reader.faults), reader.places, guess)
+
+
+def _guess(song: Song) -> KeyGuess | None:
+    """The key of a chart in letters that names none."""
+    written = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
+    chords = [(parse_symbol(s.symbol), float(s.beats)) for s in written if s.symbol[0] in "ABCDEFG"]
+    return find_key(chords) if len(chords) == sum(slot.symbol != NO_CHORD for slot in written) else None
 
 
 def parse_chart(text: str, name: str = "") -> Song:
@@ -313,64 +425,3 @@ def parse_chart(text: str, name: str = "") -> Song:
     if reading.faults:
         raise ChartError(reading.faults, name)
     return reading.song
-
-
-# --- writing -----------------------------------------------------------------------------------------------------
-
-_BARS_A_LINE = 4
-
-
-def _bar_words(bar: Bar, meter: Meter) -> str:
-    if bar.same:
-        return "%"
-    each = Fraction(meter.beats, max(1, len(bar.slots)))
-    if all(slot.beats == each for slot in bar.slots):
-        return " ".join(slot.symbol for slot in bar.slots)
-    unit = Fraction(1) if all(slot.beats.denominator == 1 for slot in bar.slots) else Fraction(meter.beats, meter.upper)
-    return " ".join(slot.symbol + " /" * (int(slot.beats / unit) - 1) for slot in bar.slots)
-
-
-def _tune_words(bar: Bar) -> str:
-    return " ".join(f"{tone.pitch or 'r'}:{_short(tone.beats)}" for tone in bar.tune)
-
-
-def _cue_words(bar: Bar) -> str:
-    return re.sub(r"( / )+$", "", " / ".join(slot.cue for slot in bar.slots)).rstrip(" /")
-
-
-def _columns(rows: list[tuple[str, list[str]]]) -> list[str]:
-    """Lines whose bar lines stand under each other."""
-    widths = [max(len(row[1][i]) for row in rows) for i in range(len(rows[0][1]))]
-    head = max(len(row[0]) for row in rows)
-    return [
-        (name.ljust(head) + "| " + " | ".join(c.ljust(w) for c, w in zip(cells, widths, strict=True)) + " |").rstrip()
-        for name, cells in rows
-    ]
-
-
-def _row(bars: tuple[Bar, ...], meter: Meter) -> list[str]:
-    rows = [("", [_bar_words(bar, meter) for bar in bars])]
-    if any(bar.tune for bar in bars):
-        rows.append(("tune: ", [_tune_words(bar) for bar in bars]))
-    if any(slot.cue for bar in bars for slot in bar.slots):
-        rows.append(("cue: ", [_cue_words(bar) for bar in bars]))
-    lines = _columns(rows)
-    if any(bar.opens or bar.repeats for bar in bars):
-        opened = "|:" if bars[0].opens else "|"
-        words = [opened]
-        for i, (bar, cell) in enumerate(zip(bars, rows[0][1], strict=True)):
-            closing = f":|x{bar.repeats}" if bar.repeats > 2 else ":|" if bar.repeats else "|"
-            nxt = "|:" if i + 1 < len(bars) and bars[i + 1].opens else ""
-            words += [cell, f"{closing} {nxt}".strip() if closing != "|" else nxt or "|"]
-        lines[0] = " ".join(words)
-    return lines
-
-
-def write_chart(song: Song) -> str:
-    """The song as chart text; reading it gives the same song."""
-    lines = [f"title: {song.title}", f"key: {song.key}", f"meter: {song.meter}", f"tempo: {song.tempo}"]
-    for section in song.sections:
-        lines += ["", f"[{section.name}]"]
-        for at in range(0, len(section.bars), _BARS_A_LINE):
-            lines += _row(section.bars[at : at + _BARS_A_LINE], song.meter)
-    return "\n".join(lines) + "\n"

@@ -1,4 +1,4 @@
-"""Songs: sections of bars of chords with beats, melody and cue words; and the song laid out in time.
+"""Songs as written: sections of bars of chords with beats, melody and cue words.
 
 Beats are felt beats: 6/8 has two and 12/8 four, each a dotted quarter; elsewhere a beat is the meter's lower number.
 """
@@ -9,11 +9,9 @@ from fractions import Fraction
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.pitch import Pitch, parse_pitch
-from yellow_hinge.core.symbol import parse_symbol
 
 NO_CHORD = "N.C."
 
@@ -47,6 +45,11 @@ class Meter(msgspec.Struct, frozen=True):
         return Fraction(12 if self.compound else 4, self.lower)
 
 
+def short_beats(number: Fraction) -> str:
+    """Beats as a player writes them: "1.5", "4/3", "2"."""
+    return str(number) if number.denominator not in (2, 4, 5, 10) else f"{float(number):g}"
+
+
 def parse_meter(text: str) -> Meter:
     """Read "3/4". Raises UserError."""
     upper, slash, lower = text.strip().partition("/")
@@ -56,10 +59,11 @@ def parse_meter(text: str) -> Meter:
 
 
 class Tone(msgspec.Struct, frozen=True):
-    """One melody note or rest. `pitch` is spelled ("F#4") or "" for a rest; `beats` its length."""
+    """One melody note or rest. `pitch` is spelled ("F#4") or "" for a rest; `beats` its length; `tied` to the next."""
 
     pitch: str
     beats: Fraction
+    tied: bool = False
 
     @property
     def spelled(self) -> Pitch | None:
@@ -76,112 +80,48 @@ class Slot(msgspec.Struct, frozen=True):
 
 
 class Bar(msgspec.Struct, frozen=True):
-    """A bar. `repeats` > 0 closes a repeat that is played that often in all; `same` keeps that it was written %."""
+    """A bar. `repeats` > 0 closes a repeat that is played that often in all; `ending` > 0 is played on that pass only;
+    `same` keeps that it was written %; `meter` is its own where it differs.
+    """
 
     slots: tuple[Slot, ...]
     tune: tuple[Tone, ...] = ()
     opens: bool = False
     repeats: int = 0
     same: bool = False
+    ending: int = 0
+    meter: Meter | None = None
 
 
 class Section(msgspec.Struct, frozen=True):
-    """A named stretch of bars."""
+    """A named stretch of bars. Without bars it plays those of the first section of its name again. `key` and
+    `meter` are its own where they differ from the song's.
+    """
 
     name: str
     bars: tuple[Bar, ...]
+    key: str = ""
+    meter: Meter | None = None
+
+    def the_key(self, song: Song) -> Key:
+        """The key in force."""
+        return parse_key(self.key or song.key)
 
 
 class Song(msgspec.Struct, frozen=True):
-    """A whole song as written."""
+    """A whole song as written. `pickup` beats of a short first bar, 0 for none; `extra` are (name, value) lines of an
+    imported file that the program keeps and writes back without using them.
+    """
 
     title: str = "Untitled"
     key: str = "C major"
     meter: Meter = Meter()
     tempo: int = 90
     sections: tuple[Section, ...] = ()
+    pickup: Fraction = Fraction(0)
+    extra: tuple[tuple[str, str], ...] = ()
 
     @property
     def the_key(self) -> Key:
         """The key, read."""
         return parse_key(self.key)
-
-
-class Sounding(msgspec.Struct, frozen=True):
-    """A melody note over a slot: `onset` and `beats` relative to the slot's start."""
-
-    pitch: Pitch
-    onset: Fraction
-    beats: Fraction
-
-
-class Moment(msgspec.Struct, frozen=True):
-    """A slot laid out in time, repeats played out.
-
-    `section`, `bar`, `slot` index into the song as written; `start` counts beats from the song's start, `beat` from 1
-    inside the bar; `chord` is None where nothing is played; `turn` counts the passes of a repeat from 0.
-    """
-
-    section: int
-    bar: int
-    slot: int
-    turn: int
-    start: Fraction
-    beat: Fraction
-    beats: Fraction
-    symbol: str
-    chord: Chord | None
-    cue: str
-    tune: tuple[Sounding, ...]
-
-    @property
-    def address(self) -> tuple[int, int, int]:
-        """Where the slot is written: (section, bar, slot)."""
-        return self.section, self.bar, self.slot
-
-
-def played_bars(section: Section) -> list[tuple[int, int]]:
-    """(bar index, turn) of every bar in playing order, repeats played out."""
-    order: list[tuple[int, int]] = []
-    opened = 0
-    for index, bar in enumerate(section.bars):
-        opened = index if bar.opens else opened
-        order.append((index, 0))
-        if bar.repeats > 1:
-            for turn in range(1, bar.repeats):
-                order += [(again, turn) for again in range(opened, index + 1)]
-            opened = index + 1
-    return order
-
-
-def _tune_over(bar: Bar, start: Fraction, beats: Fraction) -> tuple[Sounding, ...]:
-    found, at = [], Fraction(0)
-    for tone in bar.tune:
-        pitch = tone.spelled
-        if pitch is not None and at < start + beats and at + tone.beats > start:
-            onset = max(at, start)
-            found.append(Sounding(pitch, onset - start, min(at + tone.beats, start + beats) - onset))
-        at += tone.beats
-    return tuple(found)
-
-
-def read_slot(slot: Slot, key: Key) -> Chord | None:
-    """The chord of a slot, None for no chord. Raises ChordSymbolError."""
-    return None if slot.symbol == NO_CHORD else parse_symbol(slot.symbol, key)
-
-
-def timeline(song: Song) -> tuple[Moment, ...]:
-    """Every slot in playing order. Raises ChordSymbolError where a symbol cannot be read."""
-    moments: list[Moment] = []
-    key, at = song.the_key, Fraction(0)
-    for s, section in enumerate(song.sections):
-        for b, turn in played_bars(section):
-            bar, inside = section.bars[b], Fraction(0)
-            for i, slot in enumerate(bar.slots):
-                tune = _tune_over(bar, inside, slot.beats)
-                chord = read_slot(slot, key)
-                cue = slot.cue
-                moments.append(Moment(s, b, i, turn, at, inside + 1, slot.beats, slot.symbol, chord, cue, tune))
-                inside += slot.beats
-                at += slot.beats
-    return tuple(moments)

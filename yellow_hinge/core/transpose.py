@@ -5,9 +5,9 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, transpose_note
+from yellow_hinge.core.key import Key, parse_key, transpose_note
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Tone
+from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.writing import write_symbol
 
@@ -43,8 +43,12 @@ def song_in_key(song: Song, new: Key) -> Song:
         slots = tuple(_moved_slot(slot, old, target) for slot in bar.slots)
         return msgspec.structs.replace(bar, slots=slots, tune=tuple(moved_tone(tone) for tone in bar.tune))
 
-    sections = tuple(
-        msgspec.structs.replace(section, bars=tuple(moved_bar(bar) for bar in section.bars))
-        for section in song.sections
-    )
+    def moved_section(section: Section) -> Section:
+        key = str(moved_key(parse_key(section.key))) if section.key else ""
+        return msgspec.structs.replace(section, bars=tuple(moved_bar(bar) for bar in section.bars), key=key)
+
+    def moved_key(key: Key) -> Key:
+        return Key(transpose_note(key.tonic, old, target), key.mode)
+
+    sections = tuple(moved_section(section) for section in song.sections)
     return msgspec.structs.replace(song, key=str(target), sections=sections)

@@ -68,7 +68,7 @@ def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str
         "beat": plain_number(moment.beat),
         "beats": plain_number(moment.beats),
         "symbol": write_symbol(chord),
-        "number": write_number(chord, song.the_key),
+        "number": write_number(chord, moment.key),
         "left": list(voicing.left),
         "right": list(voicing.right),
         "left_notes": note_names(voicing.left, chord),

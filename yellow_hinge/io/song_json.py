@@ -11,12 +11,12 @@ import msgspec
 from yellow_hinge.core.chart_text import MAX_BARS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.setup import Keep, Setup
-from yellow_hinge.core.song import Song, timeline
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.io.files import FileFault
 
 FORMAT = "yellow-hinge-song"
 VERSION = 1
-MAX_MOMENTS = 8000
 
 
 class SongFile(msgspec.Struct, frozen=True):
@@ -45,7 +45,7 @@ def _decode_fraction(kind: type, value: Any) -> Any:
         beats = Fraction(value)
     except (ZeroDivisionError, OverflowError):
         raise ValueError("beats are a number or a fraction such as 4/3") from None
-    if not 0 < beats <= 1000 or beats.denominator > 10_000 or not math.isfinite(beats):
+    if not 0 <= beats <= 1000 or beats.denominator > 10_000 or not math.isfinite(beats):
         raise ValueError("beats lie between 0 and 1000")
     return beats
 
@@ -81,16 +81,13 @@ def check_song(song: Song) -> None:
     """Everything the chart reader would have refused is refused here too. Raises UserError."""
     if sum(len(section.bars) for section in song.sections) > MAX_BARS:
         raise UserError(f"a song can hold {MAX_BARS} bars")
-    if any(not 0 <= bar.repeats <= 99 for section in song.sections for bar in section.bars):
-        raise UserError("a repeat is played 2 to 99 times")
-    played = sum(bar.repeats or 1 for section in song.sections for bar in section.bars)
-    if played > MAX_MOMENTS:
-        raise UserError("the repeats play more bars than a song can hold")
+    check_length(song)
     if not 20 <= song.tempo <= 400:
         raise UserError(f"{song.tempo} is not a tempo; 20 to 400 beats per minute")
-    if len(timeline(song)) > MAX_MOMENTS:
-        raise UserError(f"a song can hold {MAX_MOMENTS} chords with its repeats")
-    for section in song.sections:
-        for bar in section.bars:
-            for tone in bar.tune:
-                tone.spelled  # noqa: B018 - reading it raises on a bad pitch
+    slots = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
+    tones = [tone for section in song.sections for bar in section.bars for tone in bar.tune]
+    if any(beats <= 0 for beats in [*(slot.beats for slot in slots), *(tone.beats for tone in tones)]):
+        raise UserError("beats lie above 0")
+    for tone in tones:
+        tone.spelled  # noqa: B018 - reading it raises on a bad pitch
+    timeline(song)

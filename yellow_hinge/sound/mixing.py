@@ -46,8 +46,9 @@ def score(solution: Solution, song: Song, first: int, last: int, parts: Iterable
             found += [Sounding(at, length, note, part) for note in notes if part in wanted]
         if "tune" in wanted:
             found += [
-                Sounding(at + float(tone.onset) * beat, float(tone.beats) * beat, tone.pitch.midi, "tune")
+                Sounding(at + float(tone.onset) * beat, float(tone.whole) * beat, tone.pitch.midi, "tune")
                 for tone in moment.tune
+                if tone.begins
             ]
     return found
 

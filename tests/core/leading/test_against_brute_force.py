@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Weights
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 
 HAND = st.lists(st.integers(36, 84), max_size=4, unique=True).map(lambda notes: tuple(sorted(notes)))
 WEIGHTS = st.builds(
@@ -87,7 +87,7 @@ def test_the_song_is_the_cheapest_of_all_songs(chords, families, colour, loop, r
     bass = "theirs" if families[0] in ("guide-tones", "rootless-a") else "mine"
     setup = Setup(bass, Hands(left_reach=reach, right_reach=reach, keys=61), colour, "Smoothest", families, loop)
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""
-    moments = timeline(parse_chart("| " + " | ".join(chords) + " |" + tune))
+    moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |" + tune))
     STYLES["Smoothest"], usual = weights, STYLES["Smoothest"]
     try:
         stages, keeps = [], ()
@@ -104,7 +104,7 @@ def test_the_song_is_the_cheapest_of_all_songs(chords, families, colour, loop, r
             keeps = (Keep(moments[keep_at].address, chords[keep_at], *both),)
         if max(len(s) for s in stages) ** len(stages) > 30_000:
             return  # too many songs to try them all
-        solution = solve_song(Builder(), moments, key, setup, keeps)
+        solution = solve_song(Builder(), moments, setup, keeps)
         best, _ = brute.cheapest(stages, setup.mine, loop, weights)
         assert solution.totals.cost == best
         assert solution.totals.exact

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.song import timeline
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
@@ -21,7 +21,7 @@ TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
 
 def solved(chart, keeps=(), builder=None, **wishes):
     song = parse_chart(chart)
-    return solve_song(builder or Builder(), timeline(song), song.the_key, Setup(**wishes), keeps)
+    return solve_song(builder or Builder(), timeline(song), Setup(**wishes), keeps)
 
 
 def degrees(voicing, hand):
@@ -78,7 +78,7 @@ def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, ba
     song = parse_chart(f"key: {key}\n| " + " | ".join(chords) + " |")
     setup = Setup(bass, hands, colour, loop=loop)
     try:
-        found = solve_song(Builder(), timeline(song), song.the_key, setup)
+        found = solve_song(Builder(), timeline(song), setup)
     except NoVoicingError as error:
         assert error.rule
         assert error.relax
@@ -196,7 +196,7 @@ def test_wishes_that_do_not_exist_are_refused(wish):
 def test_small_hands_get_no_wide_grips():
     song = demo_song("last-boat-to-marrow")
     small = Hands(left_reach=8, right_reach=7, left_notes=3, right_notes=3)
-    found = solve_song(Builder(), timeline(song), song.the_key, Setup(hands=small))
+    found = solve_song(Builder(), timeline(song), Setup(hands=small))
     assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
 
 

@@ -21,7 +21,7 @@ from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, hand_set, place_forms
-from yellow_hinge.core.song import Moment
+from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
 
@@ -167,14 +167,14 @@ class Builder:
     def __init__(self) -> None:
         self._store = Store()
 
-    def lattice(self, moments: tuple[Moment, ...], key: Key, setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
+    def lattice(self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
         """The lattice of every sounding chord. Raises NoVoicingError where a chord has no voicing at all."""
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         kept = {keep.at: keep for keep in keeps}
         stages = []
         for n, (index, moment) in enumerate(sounding):
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
-            stages.append(self._stage(index, moment, nxt.chord if nxt else None, key, setup, kept.get(moment.address)))
+            stages.append(self._stage(index, moment, nxt.chord if nxt else None, setup, kept.get(moment.address)))
         price = self._store.get(("prices", setup.weights), lambda: prices(setup.weights))
         left, right = [], []
         count = len(stages)
@@ -187,10 +187,8 @@ class Builder:
         chain = Chain(places, left, right, setup.loop, free)
         return Lattice(stages, chain, [index for index, _ in sounding])
 
-    def _stage(
-        self, index: int, moment: Moment, following: Chord | None, key: Key, setup: Setup, keep: Keep | None
-    ) -> Stage:
-        chord = moment.chord
+    def _stage(self, index: int, moment: Moment, following: Chord | None, setup: Setup, keep: Keep | None) -> Stage:
+        chord, key = moment.chord, moment.key
         assert chord is not None
         tune = _long_tune(moment)
         falls = following if following and (chord.root.pc - following.root.pc) % 12 == 7 else None

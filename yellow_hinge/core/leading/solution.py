@@ -9,7 +9,6 @@ import numpy as np
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import reach_mm, span_mm
-from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.lattice import Builder, Lattice, Stage
 from yellow_hinge.core.leading.minplus import Solved, solve
@@ -17,7 +16,7 @@ from yellow_hinge.core.leading.motion import Prices, prices
 from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.song import Moment
+from yellow_hinge.core.timeline import Moment
 
 KEPT = "kept"
 
@@ -120,11 +119,9 @@ def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
     return shape.id, shape.name
 
 
-def solve_song(
-    builder: Builder, moments: tuple[Moment, ...], key: Key, setup: Setup, keeps: tuple[Keep, ...] = ()
-) -> Solution:
+def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...] = ()) -> Solution:
     """The voicings of least cost for a whole song, all chords together. Raises NoVoicingError."""
-    lattice = builder.lattice(moments, key, setup, keeps)
+    lattice = builder.lattice(moments, setup, keeps)
     if not lattice.stages:
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
     solved = solve(lattice.chain)

@@ -109,7 +109,7 @@ def strand_scene(solution: Solution, song: Song, kept: frozenset[int], height: f
             Column(
                 x,
                 pretty_signs(write_symbol(voicing.chord)),
-                number_text(write_number(voicing.chord, song.the_key)),
+                number_text(write_number(voicing.chord, moment.key)),
                 moment.cue,
                 " ".join(pretty_signs(str(tone.pitch.note)) for tone in moment.tune),
                 song.sections[moment.section].name if moment.section != section else "",

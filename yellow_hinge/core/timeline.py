@@ -1,0 +1,202 @@
+"""The song laid out in time: repeats and endings played out, sections reused, the melody over every chord."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import msgspec
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song
+from yellow_hinge.core.symbol import parse_symbol
+
+TuneNote = tuple[Fraction, Fraction, Pitch]  # start and length in beats
+
+
+class Sounding(msgspec.Struct, frozen=True):
+    """A melody note over a slot: `onset` and `beats` relative to the slot's start and end. `begins`: it is struck here,
+    and then lasts `whole` beats in all, ties and later slots included.
+    """
+
+    pitch: Pitch
+    onset: Fraction
+    beats: Fraction
+    begins: bool = True
+    whole: Fraction = Fraction(0)
+
+
+class Moment(msgspec.Struct, frozen=True):
+    """A slot in its time.
+
+    `section` is the section as it is played, `origin` the one where its bars are written, `bar` and `slot` index into
+    that; `start` counts beats from the song's start and `quarter` quarter notes, `beat` from 1 inside the bar; `chord`
+    is None where nothing is played; `turn` counts the passes of a repeat from 0; `key` and `meter` are the bar's.
+    """
+
+    section: int
+    origin: int
+    bar: int
+    slot: int
+    turn: int
+    start: Fraction
+    quarter: Fraction
+    beat: Fraction
+    beats: Fraction
+    symbol: str
+    chord: Chord | None
+    cue: str
+    key: Key
+    meter: Meter
+    tune: tuple[Sounding, ...] = ()
+
+    @property
+    def address(self) -> tuple[int, int, int]:
+        """Where the slot is written: (section, bar, slot)."""
+        return self.origin, self.bar, self.slot
+
+    @property
+    def quarters(self) -> Fraction:
+        """Length in quarter notes."""
+        return self.beats * self.meter.beat_quarters
+
+
+def read_slot(slot: Slot, key: Key) -> Chord | None:
+    """The chord of a slot, None for no chord. Raises ChordSymbolError."""
+    return None if slot.symbol == NO_CHORD else parse_symbol(slot.symbol, key)
+
+
+def _group_end(bars: tuple[Bar, ...], first: int) -> tuple[int, int]:
+    """(index after the last bar of the repeat that opens at `first`, number of passes); (first, 0) for none."""
+    closes = next((i for i in range(first, len(bars)) if bars[i].repeats > 1), None)
+    if closes is None or any(bar.opens for bar in bars[first + 1 : closes + 1]):
+        return first, 0
+    end, passes = closes + 1, bars[closes].repeats
+    if any(bar.ending for bar in bars[first:end]):
+        while end < len(bars) and bars[end].ending > 1:
+            end += 1
+        passes = max(bar.ending for bar in bars[first:end])
+    return end, passes
+
+
+def played_bars(section: Section) -> list[tuple[int, int]]:
+    """(bar index, turn) of every bar in playing order: a repeat goes back to where it opened, or to the end of the
+    repeat before it; a bar with an ending is played on that pass only.
+    """
+    bars, order, at = section.bars, [], 0
+    while at < len(bars):
+        end, passes = _group_end(bars, at) if bars[at].opens or _starts_closed(bars, at) else (at, 0)
+        if passes:
+            for turn in range(passes):
+                order += [(i, turn) for i in range(at, end) if bars[i].ending in (0, turn + 1)]
+            at = end
+        else:
+            order.append((at, 0))
+            at += 1
+    return order
+
+
+def _starts_closed(bars: tuple[Bar, ...], at: int) -> bool:
+    """Whether a repeat that was never opened closes after `at`, so that it goes back to here."""
+    for bar in bars[at + 1 :]:
+        if bar.opens:
+            return bars[at].repeats > 1
+        if bar.repeats > 1:
+            return True
+    return bars[at].repeats > 1
+
+
+def origins(song: Song) -> list[int]:
+    """For every section the index of the one whose bars it plays: its own, or the first of its name."""
+    first: dict[str, int] = {}
+    found = []
+    for index, section in enumerate(song.sections):
+        if section.bars:
+            first.setdefault(section.name, index)
+        found.append(index if section.bars else first.get(section.name, index))
+    return found
+
+
+MAX_SECTIONS, MAX_PLAYED = 400, 8000
+
+
+def check_length(song: Song) -> None:
+    """Refuse a song that would play more than MAX_PLAYED bars or chords, before laying it out. Raises UserError."""
+    if len(song.sections) > MAX_SECTIONS:
+        raise UserError(f"a song can hold {MAX_SECTIONS} sections")
+    if any(not 0 <= bar.repeats <= 99 or not 0 <= bar.ending <= 9 for s in song.sections for bar in s.bars):
+        raise UserError("a repeat is played 2 to 99 times and has up to 9 endings")
+    played, lengths = 0, dict[int, int]()
+    for origin in origins(song):
+        if origin not in lengths:
+            section = song.sections[origin]
+            lengths[origin] = sum(max(1, len(section.bars[b].slots)) for b, _ in played_bars(section))
+        played += lengths[origin]
+        if played > MAX_PLAYED:
+            break
+    if played > MAX_PLAYED:
+        raise UserError(f"with its repeats the song plays more than {MAX_PLAYED} chords; split it into several songs")
+
+
+def bar_meter(song: Song, section: Section, bar: Bar) -> Meter:
+    """The meter in force in a bar."""
+    return bar.meter or section.meter or song.meter
+
+
+def timeline(song: Song) -> tuple[Moment, ...]:
+    """Every slot in playing order. Raises ChordSymbolError where a symbol cannot be read."""
+    moments: list[Moment] = []
+    notes: list[TuneNote] = []
+    tied: Pitch | None = None
+    at, quarter = Fraction(0), Fraction(0)
+    for played, origin in enumerate(origins(song)):
+        section = song.sections[origin]
+        key = section.the_key(song)
+        for b, turn in played_bars(section):
+            bar = section.bars[b]
+            meter, start, inside = bar_meter(song, section, bar), at, Fraction(0)
+            for i, slot in enumerate(bar.slots):
+                moments.append(
+                    Moment(
+                        played, origin, b, i, turn, at, quarter, inside + 1, slot.beats, slot.symbol,
+                        read_slot(slot, key), slot.cue, key, meter,
+                    )
+                )  # fmt: skip
+                inside += slot.beats
+                at += slot.beats
+                quarter += slot.beats * meter.beat_quarters
+            tied = _add_tune(bar, start, notes, tied)
+    return _with_tune(moments, notes)
+
+
+def _add_tune(bar: Bar, at: Fraction, notes: list[TuneNote], tied: Pitch | None) -> Pitch | None:
+    """Append a bar's tune to `notes`, joining what is tied; the pitch that is still tied at its end, or None."""
+    for tone in bar.tune:
+        pitch = tone.spelled
+        if pitch is not None:
+            if tied is not None and tied.midi == pitch.midi and notes and notes[-1][0] + notes[-1][1] == at:
+                start, length, _ = notes[-1]
+                notes[-1] = (start, length + tone.beats, pitch)
+            else:
+                notes.append((at, tone.beats, pitch))
+        tied = pitch if tone.tied else None
+        at += tone.beats
+    return tied
+
+
+def _with_tune(moments: list[Moment], notes: list[TuneNote]) -> tuple[Moment, ...]:
+    found, first = [], 0
+    for moment in moments:
+        end, over = moment.start + moment.beats, []
+        while first < len(notes) and notes[first][0] + notes[first][1] <= moment.start:
+            first += 1
+        for start, length, pitch in notes[first:]:
+            if start >= end:
+                break
+            onset = max(start, moment.start)
+            last = min(start + length, end)
+            over.append(Sounding(pitch, onset - moment.start, last - onset, start >= moment.start, length))
+        found.append(msgspec.structs.replace(moment, tune=tuple(over)) if over else moment)
+    return tuple(found)
