@@ -53,7 +53,7 @@ def test_thirds_of_a_bar_survive(song):
         (lambda d: d[: len(d) // 2], "damaged"),
         (lambda d: b"[" * 200_000, "damaged"),
         (lambda d: d.replace(b"yellow-hinge-song", b"other"), "not a song of this program"),
-        (lambda d: d.replace(b'"version": 1', b'"version": 99'), "newer version"),
+        (lambda d: d.replace(b'"version": 2', b'"version": 99'), "newer version"),
         (lambda d: d.replace(b'"Gb"', b'"H7"', 1), "not understood"),
         (
             lambda d: d.replace(b'"beats": 4', b'"beats": -4', 1),
@@ -76,7 +76,7 @@ def test_a_damaged_file_is_refused_with_its_reason(song, change, words):
 @pytest.mark.parametrize(
     ("data", "words"),
     [
-        (b"", "is empty"), (b"  \n", "is empty"), (b"MThd\0\0", "a MIDI file"), (b"%PDF-1.7", "a PDF"), (b"PK\3\4", "compressed"),
+        (b"", "is empty"), (b"  \n", "is empty"), (b"MThd\0\0", "damaged MIDI"), (b"%PDF-1.7", "a PDF"), (b"PK\3\4", "compressed"),
         (b"| C |\xff\xfe", "not UTF-8"), (b"| C \0 |", "binary"), (b'{"format": "else"}', "not a song"),
     ],
 )  # fmt: skip
@@ -88,7 +88,7 @@ def test_foreign_data_is_refused_with_its_reason(data, words):
 def test_chart_text_opens_in_several_encodings():
     for encoding in ("utf-8", "utf-8-sig", "utf-16"):
         assert decode(CHART.encode(encoding), "x") == CHART
-    assert read_data(CHART.encode(), "x.txt").song.title == "Ä Trial"
+    assert read_data(CHART.encode(), "x.txt").file.song.title == "Ä Trial"
     with pytest.raises(ChartError, match="line 1, column 3"):
         read_data(b"| H |", "x.txt")
 

@@ -74,7 +74,7 @@ def _parser() -> argparse.ArgumentParser:
     _voice_options(voice)
     out = verbs.add_parser("export", help="write the solved song to a file")
     _voice_options(out)
-    out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt")
+    out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt .cho")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
     songs = verbs.add_parser("songs", help="list the shipped songs")

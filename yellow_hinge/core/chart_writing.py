@@ -79,12 +79,21 @@ def _section(section: Section, song: Song, pickup: Fraction) -> list[str]:
         own = marks[at : at + len(bars) + 1]
         # a mark that closes one line and opens the next is split between them
         if at + len(bars) < len(section.bars):
-            own[-1] = own[-1].split(" ")[0] if own[-1].startswith(":|") else "||" if own[-1].startswith("||") else "|"
+            own[-1] = (
+                re.sub(r"\d\.$", "", own[-1].split(" ")[0])
+                if own[-1].startswith(":|")
+                else "||"
+                if own[-1].startswith("||")
+                else "|"
+            )
         if at:
             own[0] = own[0].split(" ")[-1] if " " in own[0] else "|" + _ending(own[0]) if own[0][0] == ":" else own[0]
         pipes = ["|"] * len(own)
-        lines.append(_lines("", rows[""], own, widths))
-        lines += [_lines(f"{name} ", rows[name], pipes, widths) for name in ("tune:", "cue:") if any(rows[name])]
+        head = " " * len("tune: ") if any(rows["tune:"]) or any(rows["cue:"]) else ""
+        lines.append(_lines(head, rows[""], own, widths))
+        lines += [
+            _lines(name.ljust(len(head)), rows[name], pipes, widths) for name in ("tune:", "cue:") if any(rows[name])
+        ]
     return lines
 
 

@@ -16,6 +16,10 @@ from yellow_hinge.core.pitch import Pitch, parse_pitch
 NO_CHORD = "N.C."
 
 
+def _no_beats() -> Fraction:
+    return Fraction(0)
+
+
 class Meter(msgspec.Struct, frozen=True):
     """A meter such as 4/4 or 12/8."""
 
@@ -118,7 +122,7 @@ class Song(msgspec.Struct, frozen=True):
     meter: Meter = Meter()
     tempo: int = 90
     sections: tuple[Section, ...] = ()
-    pickup: Fraction = Fraction(0)
+    pickup: Fraction = msgspec.field(default_factory=_no_beats)
     extra: tuple[tuple[str, str], ...] = ()
 
     @property

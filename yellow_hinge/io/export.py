@@ -11,6 +11,7 @@ from pathlib import Path
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import NO_CHORD, Song
+from yellow_hinge.io.chordpro import write_chordpro
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.report import plain_number, solution_fields, voicing_fields
 
@@ -72,6 +73,7 @@ WRITERS: dict[str, Callable[[Song, Solution], bytes]] = {
     ".csv": csv_bytes,
     ".txt": txt_bytes,
     ".mid": midi_bytes,
+    ".cho": lambda song, _: write_chordpro(song),
 }
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 
 import mido
@@ -40,6 +41,11 @@ def _head(song: Song, solution: Solution) -> mido.MidiTrack:
     """Name, and meter and tempo wherever they change; a beat lasts the same in every meter."""
     track = mido.MidiTrack()
     track.append(mido.MetaMessage("track_name", name=song.title.encode("latin-1", "replace").decode("latin-1")))
+    key = song.the_key
+    if key.mode in ("major", "minor"):
+        name = f"{key.tonic}{'m' if key.is_minor else ''}"
+        with contextlib.suppress(ValueError):  # a key with double signs has no signature
+            track.append(mido.MetaMessage("key_signature", key=name))
     before, at = None, 0
     for moment in solution.moments:
         if moment.meter == before:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from fractions import Fraction
 from typing import Any
 
@@ -16,7 +17,16 @@ from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.io.files import FileFault
 
 FORMAT = "yellow-hinge-song"
-VERSION = 1
+VERSION = 2
+
+
+def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 only added fields with defaults: endings, own keys and meters, pickup, ties, kept lines."""
+    return fields
+
+
+# How a file of each older version becomes one of the next.
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
 
 
 class SongFile(msgspec.Struct, frozen=True):
@@ -30,13 +40,15 @@ class SongFile(msgspec.Struct, frozen=True):
     version: int = VERSION
 
 
-def _encode_fraction(value: object) -> object:
+def encode_hook(value: object) -> object:
+    """How JSON writes beats: whole numbers as such, others as fractions in a string."""
     if isinstance(value, Fraction):
         return value.numerator if value.denominator == 1 else str(value)
     raise NotImplementedError(f"cannot write {type(value).__name__}")
 
 
-def _decode_fraction(kind: type, value: Any) -> Any:
+def decode_hook(kind: type, value: Any) -> Any:
+    """Beats from JSON. Raises ValueError, which the reader turns into a fault with its place."""
     if kind is not Fraction:
         raise NotImplementedError(f"cannot read {kind.__name__}")
     if isinstance(value, bool) or not isinstance(value, (int, float, str)) or len(str(value)) > 24:
@@ -52,7 +64,7 @@ def _decode_fraction(kind: type, value: Any) -> Any:
 
 def to_json(file: SongFile) -> bytes:
     """The file's bytes: readable JSON in UTF-8."""
-    return msgspec.json.format(msgspec.json.encode(file, enc_hook=_encode_fraction), indent=1) + b"\n"
+    return msgspec.json.format(msgspec.json.encode(file, enc_hook=encode_hook), indent=1) + b"\n"
 
 
 def from_json(data: bytes, name: str) -> SongFile:
@@ -65,10 +77,15 @@ def from_json(data: bytes, name: str) -> SongFile:
         raise FileFault(name, f"is damaged or no JSON ({error})") from None
     if kind != FORMAT:
         raise FileFault(name, f"is not a song of this program (its format is {str(kind)[:40]!r})")
-    if not isinstance(version, int) or version > VERSION:
+    if not isinstance(version, int) or version < 1:
+        raise FileFault(name, "is damaged: it has no version")
+    if version > VERSION:
         raise FileFault(name, f"was saved by a newer version of the program (file version {str(version)[:12]})")
     try:
-        file = msgspec.json.decode(data, type=SongFile, dec_hook=_decode_fraction)
+        fields = msgspec.json.decode(data)
+        for old in range(version, VERSION):
+            fields = MIGRATIONS[old](fields) | {"version": old + 1}
+        file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
         check_song(file.song)
     except (msgspec.ValidationError, msgspec.DecodeError, RecursionError) as error:
         raise FileFault(name, f"is damaged: {error}") from None
@@ -91,3 +108,15 @@ def check_song(song: Song) -> None:
     for tone in tones:
         tone.spelled  # noqa: B018 - reading it raises on a bad pitch
     timeline(song)
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the song file, published as docs/song.schema.json."""
+
+    def beats(kind: type) -> dict[str, Any]:
+        if kind is not Fraction:
+            raise NotImplementedError
+        return {"description": "beats: a number, or a fraction in a string such as 4/3", "type": ["number", "string"]}
+
+    found = msgspec.json.schema(SongFile, schema_hook=beats)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Yellow Hinge song"} | found

@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor, wait
 from pathlib import Path
 
-from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtCore import QCoreApplication, QEventLoop, QObject, Qt
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
 from yellow_hinge.app.desk import ENDING, Desk
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.export import WRITERS, export
-from yellow_hinge.io.files import FileFault, decode, read_bytes
-from yellow_hinge.io.opening import DEMO, read_data
+from yellow_hinge.io.files import FileFault, read_bytes
+from yellow_hinge.io.importing import Cancelled
+from yellow_hinge.io.opening import DEMO, Opened, read_data
 from yellow_hinge.io.song_json import SongFile
 
-OPEN_KINDS = "Songs and charts (*.json *.chart *.txt);;All files (*)"
+OPEN_KINDS = (
+    "Songs and charts (*.json *.chart *.txt *.cho *.crd *.pro *.musicxml *.xml *.mxl *.mid *.midi);;All files (*)"
+)
+PATIENCE_MS, REPORTED = 500, 12
 SAVE_KIND = f"Song (*{ENDING})"
 
 
@@ -31,15 +37,48 @@ class Files(QObject):
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""
         try:
-            data = read_bytes(path)
-            file = read_data(data, path.name)
-            own = data.lstrip()[:1] == b"{"
-            self.desk.open(file, path if own else None, "" if own else decode(data, path.name).replace("\r\n", "\n"))
+            opened = self._patiently(read_bytes(path), path.name)
+            if opened is None:
+                self.say(f"{path.name} was not opened.")
+                return False
+            self.desk.open(opened.file, path if opened.own else None, opened.text)
         except UserError as error:
             self.show_fault(error)
             return False
         self.say(f"Opened {path.name}.")
+        if opened.report:
+            self.show_report(path.name, opened.report)
         return True
+
+    def _patiently(self, data: bytes, name: str) -> Opened | None:
+        """Read beside the interface, with progress after half a second; None where the player cancels."""
+        stop = threading.Event()
+        with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
+            job = pool.submit(read_data, data, name, stop.is_set)
+            patience = QProgressDialog(f"Reading {name}", "Cancel", 0, 0, self.window_)
+            patience.setMinimumDuration(PATIENCE_MS)
+            patience.setWindowModality(Qt.WindowModality.WindowModal)
+            patience.canceled.connect(stop.set)
+            patience.setValue(0)
+            while not job.done():
+                QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+                wait([job], 0.02)
+            patience.canceled.disconnect(stop.set)
+            patience.close()
+            patience.deleteLater()
+        try:
+            return job.result()
+        except Cancelled:
+            return None
+
+    def show_report(self, name: str, report: tuple[str, ...]) -> None:
+        """What an import left out, guessed or kept unused."""
+        box = QMessageBox(self.window_)
+        box.setWindowTitle("Yellow Hinge")
+        box.setText(f"{name} was opened. {len(report)} thing{'' if len(report) == 1 else 's'} to know:")
+        box.setInformativeText("\n".join(f"- {line}" for line in report[:REPORTED]))
+        box.setDetailedText("\n".join(report))
+        box.exec()
 
     def open_named(self, name: str) -> bool:
         """Open a path or "demo:NAME"."""
@@ -117,7 +156,7 @@ class Files(QObject):
 
     def export(self) -> None:
         """Ask for a file and export to it, the kind by its ending."""
-        kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".csv", ".json"))
+        kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".cho", ".csv", ".json"))
         proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))
         name, kind = QFileDialog.getSaveFileName(self.window_, "Export", proposed, kinds)
         if name:

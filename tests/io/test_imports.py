@@ -1,0 +1,284 @@
+"""Songs from open files: ChordPro, MusicXML, MIDI, and older files of our own."""
+
+import io
+import json
+import time
+import zipfile
+from fractions import Fraction as F
+from pathlib import Path
+
+import mido
+import msgspec
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.export import WRITERS
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.importing import Cancelled, import_musicxml, unpacked
+from yellow_hinge.io.opening import read_data
+from yellow_hinge.io.song_json import VERSION, from_json, schema, to_json
+
+HERE = Path(__file__).parent
+
+
+def symbols(song):
+    return [m.symbol for m in timeline(song)]
+
+
+# --- our own files ---
+
+
+def test_a_file_of_version_1_opens():
+    file = from_json((HERE / "old" / "song-v1.json").read_bytes(), "song-v1.json")
+    assert file.version == VERSION
+    assert symbols(file.song) == ["E", "B7sus4", "57"] * 2
+    assert file.setup.bass == "theirs"
+    assert file.keeps[0].right == (56, 59, 64)
+    assert from_json(to_json(file), "x") == file
+
+
+def test_the_published_schema_is_the_schema():
+    published = json.loads((HERE.parents[1] / "docs" / "song.schema.json").read_text("utf-8"))
+    assert published == json.loads(json.dumps(schema()))
+
+
+# --- ChordPro ---
+
+CHORDPRO = """{title: Quay Song}
+{key: G}
+{time: 3/4}
+{capo: 2}
+# a remark
+{start_of_verse: First}
+Oh [G]lamps along the [Em7]quay
+[C]  [D7/F#]turning [NC]
+{end_of_verse}
+{comment: softly}
+{soc}
+[G]Home [Hm]again
+{eoc}
+{sot}
+e|--0--|
+{eot}
+"""
+
+
+def test_chords_over_words_become_slots_with_cues():
+    opened = read_data(CHORDPRO.encode(), "x.cho")
+    song = opened.file.song
+    assert (song.title, song.key, str(song.meter)) == ("Quay Song", "G major", "3/4")
+    assert [s.name for s in song.sections] == ["First", "Chorus"]
+    assert symbols(song) == ["G", "Em7", "C", "D7/F#", "N.C.", "G", "N.C."]
+    assert [m.cue for m in timeline(song)][:4] == ["lamps along the", "quay", "", "turning"]
+    assert song.extra == (("capo", "2"), ("comment", "softly"))
+    report = " / ".join(opened.report)
+    for words in ("every chord was given a bar", "{capo} is kept", "'Oh'", "'Hm'", "sot block was left out"):
+        assert words in report
+
+
+@pytest.mark.parametrize("name", demo_names())
+def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
+    song = msgspec.structs.replace(demo_song(name), extra=(("capo", "3"), ("x_mark", "")))
+    again = read_data(WRITERS[".cho"](song, None), "x.cho").file.song
+    first = [m for m in timeline(song) if m.turn == 0]
+    letters = [str(m.chord and m.chord.root) for m in first]
+    assert [str(m.chord and m.chord.root) for m in timeline(again)] == letters
+    assert [m.cue for m in timeline(again)] == [m.cue for m in first]
+    assert (again.title, again.key, again.meter, again.tempo, again.extra) == (
+        song.title,
+        song.key,
+        song.meter,
+        song.tempo,
+        song.extra,
+    )
+
+
+# --- MIDI ---
+
+
+@pytest.mark.parametrize("name", demo_names())
+def test_our_own_midi_comes_back_with_its_chords(name):
+    song = demo_song(name)
+    solution = solve_song(Builder(), timeline(song), Setup(colour=0))
+    opened = read_data(WRITERS[".mid"](song, solution), "x.mid")
+    again = opened.file.song
+    assert (again.title, again.key, again.meter) == (song.title, song.key, song.meter)
+    assert abs(again.tempo - song.tempo) <= 1
+
+    def at(found):
+        return {m.start: m.chord.bass_note.pc for m in timeline(found) if m.chord}
+
+    before, after = at(song), at(again)
+    assert sum(after.get(start) == root for start, root in before.items()) >= 0.9 * len(before)
+    tune = [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(song) for t in m.tune if t.begins]
+    assert [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(again) for t in m.tune if t.begins] == tune
+    assert any("look them over" in line for line in opened.report)
+
+
+def midi(*tracks, **meta):
+    file = mido.MidiFile(ticks_per_beat=96)
+    for notes in tracks:
+        track = mido.MidiTrack()
+        events = sorted([(s, 1, n) for s, _, n in notes] + [(s + d, 0, n) for s, d, n in notes])
+        at = 0
+        for tick, on, note in events:
+            track.append(mido.Message("note_on", note=note, velocity=64 * on, time=int(tick * 96) - at))
+            at = int(tick * 96)
+        file.tracks.append(track)
+    stream = io.BytesIO()
+    file.save(file=stream)
+    return stream.getvalue()
+
+
+def test_played_chords_are_named_even_when_played_unevenly():
+    played = [(bar * 4 + late, 3.9, n) for bar, chord in enumerate([(48, 64, 67, 72), (45, 64, 67, 72), (50, 65, 69, 72), (43, 65, 71, 74)])
+              for late, n in zip((0.0, 0.01, 0.02, 0.0), chord, strict=True)]  # fmt: skip
+    song = read_data(midi(played), "x.mid").file.song
+    assert song.key == "C major"
+    assert symbols(song) == ["C", "Am7", "Dm7", "G7"]
+
+
+@given(st.binary(max_size=200))
+def test_a_damaged_midi_file_is_refused(tail):
+    good = midi([(0, 4, 60), (0, 4, 64), (0, 4, 67)])
+    for data in (b"MThd" + tail, good[: len(good) // 2] + tail):
+        try:
+            read_data(data, "x.mid")
+        except FileFault as error:
+            assert "x.mid" in str(error)
+
+
+# --- MusicXML ---
+
+
+def measure(number, body, attributes=""):
+    return f'<measure number="{number}">{attributes}{body}</measure>'
+
+
+def note(step, octave, duration, extra=""):
+    return f"<note><pitch><step>{step}</step><octave>{octave}</octave></pitch><duration>{duration}</duration>{extra}</note>"
+
+
+def harmony(root, kind, extra=""):
+    return f"<harmony><root><root-step>{root}</root-step></root><kind>{kind}</kind>{extra}</harmony>"
+
+
+def attributes(fifths=0, mode="major", beats=4, beat_type=4):
+    return (
+        f"<attributes><divisions>2</divisions><key><fifths>{fifths}</fifths><mode>{mode}</mode></key>"
+        f"<time><beats>{beats}</beats><beat-type>{beat_type}</beat-type></time><clef><sign>G</sign><line>2</line></clef></attributes>"
+    )
+
+
+def score(*measures, head=""):
+    body = "".join(measures)
+    return (
+        f'<?xml version="1.0" encoding="UTF-8"?>{head}<score-partwise version="3.1"><work><work-title>By Hand</work-title></work>'
+        f'<part-list><score-part id="P1"><part-name>Voice</part-name></score-part></part-list><part id="P1">{body}</part></score-partwise>'
+    ).encode()
+
+
+LYRIC = "<lyric><syllabic>single</syllabic><text>home</text></lyric>"
+START = '<barline location="left"><repeat direction="forward"/></barline>'
+
+
+def end(number, kind="stop", back=True):
+    again = '<repeat direction="backward"/>' if back else ""
+    return f'<barline location="right"><ending number="{number}" type="{kind}"/>{again}</barline>'
+
+
+def begin(number):
+    return f'<barline location="left"><ending number="{number}" type="start"/></barline>'
+
+
+WHOLE = score(
+    measure(0, note("D", 5, 2), attributes(1)).replace("<measure", '<measure implicit="yes"'),
+    measure(1, START + harmony("G", "major") + note("B", 4, 4, LYRIC) + harmony("E", "minor-seventh") + note("G", 4, 4, '<tie type="start"/>')),
+    measure(2, begin(1) + harmony("A", "minor-seventh") + note("G", 4, 8, '<tie type="stop"/>') + end(1)),
+    measure(3, begin(2) + harmony("D", "dominant", "<degree><degree-value>9</degree-value><degree-alter>-1</degree-alter><degree-type>add</degree-type></degree>") + note("F", 4, 8) + end(2, "discontinue", False)),
+    measure(4, harmony("C", "half-diminished", "<bass><bass-step>B</bass-step></bass>") + note("C", 5, 6), attributes(-3, "minor", 3)),
+    measure(5, note("C", 5, 6)),
+)  # fmt: skip
+
+
+def test_a_score_keeps_its_chords_tune_repeats_keys_and_meters():
+    opened = read_data(WHOLE, "x.musicxml")
+    song = opened.file.song
+    assert (song.title, song.key, song.pickup) == ("By Hand", "G major", 1)
+    assert symbols(song) == ["N.C.", "G", "Em7", "Am7", "G", "Em7", "D7(b9)", "Cm7b5/B", "Cm7b5/B"]
+    assert song.sections[1].key == "C minor"
+    assert [str(m.meter) for m in timeline(song)][-1] == "3/4"
+    moments = timeline(song)
+    assert moments[1].cue == "home"
+    assert [(t.begins, t.whole) for t in moments[2].tune] == [(True, 6)]
+    assert moments[2].beats == 2
+    assert opened.report == ()
+
+
+def test_a_compressed_score_opens_the_same():
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("META-INF/container.xml", "<container/>")
+        archive.writestr("score.xml", WHOLE)
+    assert read_data(stream.getvalue(), "x.mxl").file == read_data(WHOLE, "x.xml").file
+
+
+def test_a_score_in_utf_16_opens_too():
+    assert read_data(WHOLE.decode().encode("utf-16"), "x.xml").file == read_data(WHOLE, "x.xml").file
+
+
+def test_a_score_of_500_bars_is_read_in_good_time():
+    kinds = ["major-seventh", "minor-seventh", "dominant", "minor-seventh"]
+    bars = [
+        measure(
+            n, harmony("CDGA"[n % 4], kinds[n % 4]) + note("E", 4, 4) + note("D", 4, 4), attributes() if n == 0 else ""
+        )
+        for n in range(500)
+    ]
+    song = import_musicxml(score(*bars), "long.xml").song
+    assert len(song.sections[0].bars) == 500
+    assert sum(len(bar.tune) for bar in song.sections[0].bars) == 1000
+    assert song.sections[0].bars[7].slots[0].beats == F(4)
+
+
+BOMB = '<!DOCTYPE lolz [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;">]>'
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (score(measure(1, note("C", 4, 8)), head=BOMB), "entities"),
+        (WHOLE[: len(WHOLE) // 2], "damaged"), (WHOLE.replace(b"</note>", b"", 1), "damaged"),
+        (b'<?xml version="1.0"?><html/>', "no MusicXML score"), (b"<score-partwise></score-partwise>", "damaged|no bars"),
+    ],
+)  # fmt: skip
+def test_a_hostile_score_is_refused_in_a_bounded_time(data, words):
+    started = time.monotonic()
+    with pytest.raises(FileFault, match=words):
+        read_data(data, "x.musicxml")
+    assert time.monotonic() - started < 20
+
+
+def test_a_zip_bomb_is_refused_before_it_is_unpacked():
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("score.xml", b"\0" * (40 * 1024 * 1024))
+    with pytest.raises(FileFault, match="unpacks to more"):
+        unpacked(stream.getvalue(), "x.mxl")
+
+
+def test_reading_a_score_can_be_cancelled():
+    with pytest.raises(Cancelled):
+        import_musicxml(WHOLE, "x.xml", lambda: True)
+
+
+def test_a_score_without_harmony_says_so():
+    opened = read_data(score(measure(1, note("C", 4, 8), attributes())), "x.xml")
+    assert symbols(opened.file.song) == ["N.C."]
+    assert any("no chord symbols" in line for line in opened.report)

@@ -1,0 +1,174 @@
+"""ChordPro text: chords in brackets over words, directives in braces. In and out."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+
+import msgspec
+
+from yellow_hinge.core.errors import ChordSymbolError, UserError
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.keyfinding import find_key
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, parse_meter
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.imported import Imported
+
+_DIRECTIVE = re.compile(r"\s*\{\s*([A-Za-z_+-]+)\s*(?:[:\s]\s*(.*?))?\s*\}\s*$")
+_CHORD = re.compile(r"\[([^\]]*)\]")
+_STARTS = {
+    "start_of_verse": "Verse", "sov": "Verse", "start_of_chorus": "Chorus", "soc": "Chorus",
+    "start_of_bridge": "Bridge", "sob": "Bridge",
+}  # fmt: skip
+_ENDS = ("end_of_verse", "eov", "end_of_chorus", "eoc", "end_of_bridge", "eob")
+_BLOCKS = {"start_of_tab": "end_of_tab", "sot": "eot", "start_of_grid": "end_of_grid", "sog": "eog"}
+_TITLES = ("title", "t")
+MAX_CHORDS = 4000
+
+
+def looks_like_chordpro(text: str) -> bool:
+    """Whether a text has a directive in braces or a chord in brackets beside words, and no bar lines."""
+    head = [line for line in text.splitlines()[:200] if line.strip()]
+    directive = any(_DIRECTIVE.match(line) for line in head)
+    chords = any(_CHORD.search(line) and _CHORD.sub("", line).strip() for line in head)
+    return directive or (chords and not any("|" in line for line in head))
+
+
+class _Reader:
+    def __init__(self, name: str) -> None:
+        self.name = name
+        self.fields: dict[str, object] = {}
+        self.extra: list[tuple[str, str]] = []
+        self.report: list[str] = []
+        self.sections: list[tuple[str, list[tuple[str, str]]]] = []
+        self.block = ""
+
+    def line(self, number: int, line: str) -> None:
+        directive = _DIRECTIVE.match(line)
+        if self.block:
+            if directive and directive[1].lower() == self.block:
+                self.block = ""
+            return
+        if directive:
+            self.directive(number, directive[1].lower(), directive[2] or "")
+        elif line.strip() and not line.lstrip().startswith("#"):
+            self.words(number, line.rstrip())
+
+    def directive(self, number: int, word: str, value: str) -> None:
+        if word in _STARTS:
+            self.sections.append((value.removeprefix("label=").strip('"') or _STARTS[word], []))
+        elif word in _BLOCKS:
+            self.block = _BLOCKS[word]
+            self.report.append(f"line {number}: a {word} block was left out")
+        elif word in ("chorus",):
+            self.sections.append((value or "Chorus", []))
+        elif word in _TITLES:
+            self.fields["title"] = value[:200] or "Untitled"
+        elif word in ("key", "time", "tempo"):
+            self.known(number, word, value)
+        elif word not in _ENDS:
+            self.extra.append((word, value))
+            self.report.append(f"line {number}: {{{word}}} is kept and written back, but not used")
+
+    def known(self, number: int, word: str, value: str) -> None:
+        try:
+            if word == "key":
+                self.fields["key"] = str(parse_key(value))
+            elif word == "time":
+                self.fields["meter"] = parse_meter(value)
+            elif 20 <= int(value) <= 400:
+                self.fields["tempo"] = int(value)
+            else:
+                raise ValueError
+        except (UserError, ValueError):
+            self.extra.append((word, value))
+            self.report.append(f"line {number}: {{{word}: {value[:30]}}} is not understood; it is kept but not used")
+
+    def words(self, number: int, line: str) -> None:
+        if not self.sections:
+            self.sections.append(("Song", []))
+        chords = self.sections[-1][1]
+        marks = list(_CHORD.finditer(line))
+        lead = line[: marks[0].start()].strip() if marks else line.strip()
+        if lead and chords:
+            symbol, cue = chords[-1]
+            chords[-1] = (symbol, f"{cue} {lead}".strip())
+        elif lead:
+            self.report.append(f"line {number}: words before the first chord were left out: {lead[:40]!r}")
+        for n, mark in enumerate(marks):
+            end = marks[n + 1].start() if n + 1 < len(marks) else len(line)
+            chords.append((self.symbol(number, mark), line[mark.end() : end].strip(" -|")))
+
+    def symbol(self, number: int, mark: re.Match[str]) -> str:
+        text = mark[1].strip().strip("()")
+        if text.upper().replace(".", "") in ("NC", "N C", ""):
+            return NO_CHORD
+        try:
+            parse_symbol(text)
+        except ChordSymbolError as error:
+            if text.startswith("*"):
+                self.report.append(f"line {number}: the annotation [{text[:30]}] was left out")
+            else:
+                self.report.append(f"line {number}, column {mark.start() + 2}: {error}; N.C. stands in its place")
+            return NO_CHORD
+        return text
+
+
+def read_chordpro(text: str, name: str) -> Imported:
+    """Read ChordPro. Every chord gets a bar, since the format says nothing about time. Raises FileFault."""
+    reader = _Reader(name)
+    for number, line in enumerate(text.splitlines(), 1):
+        reader.line(number, line)
+    if not any(chords for _, chords in reader.sections):
+        raise FileFault(name, "has no chords in [brackets]")
+    if sum(len(chords) for _, chords in reader.sections) > MAX_CHORDS:
+        raise FileFault(name, f"holds more than {MAX_CHORDS} chords; this is no song")
+    meter = reader.fields.get("meter", Meter())
+    assert isinstance(meter, Meter)
+    beats = Fraction(meter.beats)
+    sections = tuple(
+        Section(title, tuple(Bar((Slot(symbol, beats, cue),)) for symbol, cue in chords))
+        for title, chords in reader.sections
+        if chords or any(title == other and found for other, found in reader.sections)
+    )
+    song = msgspec.structs.replace(Song(sections=sections, extra=tuple(reader.extra)), **reader.fields)
+    report = ["ChordPro says nothing about time: every chord was given a bar", *reader.report]
+    if "key" not in reader.fields:
+        guess = find_key([(m.chord, 1.0) for m in timeline(song) if m.chord])
+        if guess:
+            song = msgspec.structs.replace(song, key=str(guess.key))
+            report.append(f"no key is written; it was found to be {guess.key} (or {guess.runner_up})")
+    return Imported(song, tuple(report))
+
+
+# --- writing -----------------------------------------------------------------------------------------------------
+
+
+def _short_key(song: Song) -> str:
+    key = song.the_key
+    return f"{key.tonic}m" if key.mode == "minor" else str(key.tonic) if key.mode == "major" else str(key)
+
+
+def _brace(name: str, value: str) -> str:
+    return f"{{{name}: {value}}}" if value else f"{{{name}}}"
+
+
+def write_chordpro(song: Song) -> bytes:
+    """The song as ChordPro: chords in letters over their cue words, four bars a line; kept directives come back."""
+    lines = [_brace("title", song.title), _brace("key", _short_key(song)), _brace("time", str(song.meter)),
+             _brace("tempo", str(song.tempo))]  # fmt: skip
+    lines += [_brace(name, value) for name, value in song.extra]
+    words: dict[tuple[int, int], list[str]] = {}
+    for moment in timeline(song):
+        if moment.turn == 0:
+            symbol = NO_CHORD if moment.chord is None else write_symbol(moment.chord)
+            words.setdefault((moment.section, moment.bar), []).append(f"[{symbol}]{moment.cue} ".rstrip() + " ")
+    for index, section in enumerate(song.sections):
+        bars = ["".join(found) for (at, _), found in words.items() if at == index]
+        lines += ["", _brace("start_of_verse", section.name)]
+        lines += ["".join(bars[n : n + 4]).rstrip() for n in range(0, len(bars), 4)]
+        lines.append("{end_of_verse}")
+    return ("\n".join(lines) + "\n").encode()

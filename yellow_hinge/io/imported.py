@@ -1,0 +1,55 @@
+"""What an import gives: a song and a report of everything the file held that the program cannot use."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import msgspec
+
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Slot, Song
+
+
+class Imported(msgspec.Struct, frozen=True):
+    """A song with `report`, one sentence for each thing that was left out, guessed or kept unused."""
+
+    song: Song
+    report: tuple[str, ...] = ()
+
+
+class Change(msgspec.Struct, frozen=True):
+    """A chord that begins `at` beats into its bar, with the words that belong to it."""
+
+    at: Fraction
+    symbol: str
+    cue: str = ""
+
+
+def bar_of(changes: list[Change], beats: Fraction, before: str) -> tuple[tuple[Slot, ...], str]:
+    """(slots, the symbol that goes on) of a bar of `beats` where `changes` begin; `before` sounds until the first."""
+    found: list[Slot] = []
+    starts = sorted((c for c in changes if 0 <= c.at < beats), key=lambda c: c.at)
+    if not starts or starts[0].at > 0:
+        starts.insert(0, Change(Fraction(0), before))
+    for n, change in enumerate(starts):
+        end = starts[n + 1].at if n + 1 < len(starts) else beats
+        if end > change.at:
+            found.append(Slot(change.symbol, end - change.at, change.cue))
+    return tuple(found), starts[-1].symbol
+
+
+def with_same(bars: list[Bar]) -> tuple[Bar, ...]:
+    """Bars in which one that repeats the chords of the bar before, without cues of its own, is marked so."""
+    found: list[Bar] = []
+    for bar in bars:
+        last = found[-1] if found else None
+        plain = all(not slot.cue for slot in bar.slots) and bar.slots and bar.slots[0].symbol != NO_CHORD
+        alike = last is not None and [(s.symbol, s.beats) for s in last.slots] == [
+            (s.symbol, s.beats) for s in bar.slots
+        ]
+        found.append(msgspec.structs.replace(bar, same=True) if plain and alike else bar)
+    return tuple(found)
+
+
+def meter_or_none(upper: int, lower: int) -> Meter | None:
+    """A meter, None where it is none that the program knows."""
+    return Meter(upper, lower) if 1 <= upper <= 32 and lower in (1, 2, 4, 8, 16) else None
