@@ -13,10 +13,12 @@ from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.motion import prices
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
+from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
@@ -40,6 +42,8 @@ class Desk:
         self.solved_state: State = State()
         self.fault = ""
         self.selected = 0
+        self.written: edits.Address | None = None  # a chord that was picked where it is written
+        self.simple_names = False
         self.path: Path | None = None
         self.saved: State = self.history.state
         self.listeners: list[Callable[[str], None]] = []
@@ -86,6 +90,22 @@ class Desk:
         setup = self.solution.setup
         hinge = make_hinge(voicing.both, after.both, setup.mine, prices(setup.weights))
         return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
+
+    @property
+    def address(self) -> edits.Address | None:
+        """Where the selected chord is written."""
+        if self.written is not None:
+            return self.written
+        return self.solution.moments[self.voicing.moment].address if self.voicing and self.solution else None
+
+    def select_address(self, address: edits.Address) -> None:
+        """Select the chord written there, the first time it is played."""
+        self.written = address
+        for index, voicing in enumerate(self.solution.voicings if self.solution else ()):
+            if self.solution and self.solution.moments[voicing.moment].address == address:
+                self.select(index)
+                self.written = address
+                return
 
     def kept(self, index: int) -> bool:
         """Whether chord `index` of the solution is kept."""
@@ -158,9 +178,19 @@ class Desk:
         keep = Keep(moment.address, moment.symbol, left, right)
         self._push(f"{what} {write_symbol(voicing.chord)}", edits.with_keep(self.state, keep))
 
-    def transposed(self, state: State, label: str) -> None:
-        """Take over a state that an edit of the whole song made."""
-        self._push(label, msgspec.structs.replace(state, text=write_chart(state.song)))
+    def edit_chart(self, label: str, edit: Callable[[Song], Song]) -> None:
+        """Change the song's structure; the text is written anew and keeps follow their chords. A fault is told."""
+        if self.reading.faults:
+            return
+        try:
+            song = edit(self.state.song)
+        except UserError as error:
+            self.fault = str(error)
+            self.tell("fault")
+            return
+        if song != self.state.song:
+            keeps = edits.carried(self.state.keeps, self.state.song, song)
+            self._push(label, msgspec.structs.replace(self.state, song=song, text=write_chart(song), keeps=keeps))
 
     def undo(self) -> str:
         """Take the last edit back; its label."""
@@ -196,7 +226,7 @@ class Desk:
             self.fault = answer.fault
             self.tell("fault")
             return
-        self.fault, self.solution, self.solved_state = "", answer.solution, answer.state
+        self.fault, self.solution, self.solved_state, self.written = "", answer.solution, answer.state, None
         self.selected = min(self.selected, max(0, len(answer.solution.voicings) - 1))
         self.tell("solution")
 
@@ -204,6 +234,7 @@ class Desk:
         """Select a chord of the solution; out of range goes to the nearest end."""
         count = len(self.solution.voicings) if self.solution else 0
         index = min(max(index, 0), count - 1) if count else 0
+        self.written = None
         if index != self.selected:
             self.selected = index
             self.tell("selection")

@@ -34,6 +34,7 @@ class Settings(msgspec.Struct, frozen=True):
 
     theme: str = "system"
     labels: str = "degrees"
+    simple_names: bool = False
     window: tuple[int, int] = (1280, 800)
     view: str = "hinges"
     last_file: str = ""

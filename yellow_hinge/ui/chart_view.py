@@ -1,19 +1,19 @@
-"""The chart as text, with faults underlined and their correction one key away."""
+"""The chart as text, faults underlined with their correction one key away, and beside it the chart set out in bars."""
 
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QKeySequence, QTextCharFormat, QTextCursor
-from PySide6.QtWidgets import QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.chart_edit import Address, move_bar
 from yellow_hinge.core.chart_text import ChartFault
-from yellow_hinge.ui.theme import BODY, LARGE, Theme, font
+from yellow_hinge.ui.chart_page import ChartPage
+from yellow_hinge.ui.chart_tools import ChartTools
+from yellow_hinge.ui.theme import BODY, Theme, font
 
-HELP = (
-    "Bars stand between |, chords share a bar evenly or take one beat more for every /. % repeats the bar before. "
-    "Under a line: tune: E4:1.5 F#4:0.5 and cue: words."
-)
+HELP = "Bars stand between |, a chord takes one beat more for every /. Under a line: tune: E4:1.5 and cue: words."
 TYPING_PAUSE_MS = 1200
 
 
@@ -24,7 +24,7 @@ class ChartView(QWidget):
         super().__init__()
         self.desk, self.theme = desk, theme
         self.editor = QPlainTextEdit()
-        fixed = font(LARGE)
+        fixed = font(BODY)
         fixed.setFamilies(["DejaVu Sans Mono", "Liberation Mono", "monospace", "Hinge Signs"])
         fixed.setFixedPitch(True)
         self.editor.setFont(fixed)
@@ -47,22 +47,38 @@ class ChartView(QWidget):
         fix.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         fix.triggered.connect(self.correct)
         self.addAction(fix)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 12, 14, 12)
+        self.page = ChartPage(theme)
+        self.page.canvas.picked.connect(self.go_to)
+        self.page.canvas.moved.connect(self.move_bar)
+        self.tools = ChartTools(desk, self)
+        column = QVBoxLayout()
+        column.setContentsMargins(14, 10, 8, 10)
         column.addWidget(self.help)
         column.addWidget(self.editor, 1)
         column.addWidget(self.fault)
         column.addWidget(self.accept, 0, Qt.AlignmentFlag.AlignLeft)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 8, 0, 0)
+        right.addWidget(self.tools)
+        right.addWidget(self.page, 1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addLayout(column, 4)
+        row.addLayout(right, 6)
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
         self._pause.setInterval(TYPING_PAUSE_MS)
         self._pause.timeout.connect(desk.history.end_group)
         self.editor.textChanged.connect(self._typed)
+        self.editor.cursorPositionChanged.connect(self._cursor_moved)
+        self._following = False
         self.setFocusProxy(self.editor)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.theme = theme
+        self.page.set_theme(theme)
         self._mark()
 
     def refresh(self) -> None:
@@ -75,7 +91,52 @@ class ChartView(QWidget):
             moved = self.editor.textCursor()
             moved.setPosition(min(cursor, len(self.desk.state.text)))
             self.editor.setTextCursor(moved)
+        self.show_page()
         self._mark()
+
+    def show_page(self) -> None:
+        """Set the chart out anew, in the key that is tried where one is."""
+        song, tried = self.desk.reading.song, self.tools.tried
+        self.page.show_song(tried or song, song if tried else None, self.desk.simple_names)
+        self.page.select(self.desk.address)
+        self.tools.refresh()
+
+    def reselect(self) -> None:
+        """Another chord was selected: mark it here and put the cursor on it in the text."""
+        address = self.desk.address
+        self.page.select(address)
+        place = self.desk.reading.places.get(address) if address else None
+        if place and not self._following and not self.editor.hasFocus():
+            self._following = True
+            self.editor.setTextCursor(self._cursor(ChartFault(*place, "")))
+            self._following = False
+
+    def go_to(self, address: Address) -> None:
+        """A chord of the page was clicked: select it, and its text."""
+        self.desk.select_address(address)
+        self.page.select(address)
+        place = self.desk.reading.places.get(address)
+        if place:
+            self._following = True
+            self.editor.setTextCursor(self._cursor(ChartFault(*place, "")))
+            self._following = False
+
+    def move_bar(self, place: tuple[int, int], to: int) -> None:
+        """A bar was dropped on another."""
+        self.desk.edit_chart("move a bar", lambda song: move_bar(song, place, to))
+
+    def _cursor_moved(self) -> None:
+        if self._following:
+            return
+        cursor = self.editor.textCursor()
+        line, column = cursor.blockNumber() + 1, cursor.positionInBlock() + 1
+        for address, (at_line, at, length) in self.desk.reading.places.items():
+            if at_line == line and at <= column <= at + length:
+                self._following = True
+                self.desk.select_address(address)
+                self.page.select(address)
+                self._following = False
+                return
 
     @property
     def first_fault(self) -> ChartFault | None:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QMenuBar, QWidget
 
 class Command(msgspec.Struct, frozen=True):
     """One thing the player can do. `keys` are shortcuts, the first one shown; `desk` shortcuts work on the desk only
-    and not while text is typed.
+    and `page` ones on the set-out chart only, not while text is typed.
     """
 
     id: str
@@ -22,6 +22,7 @@ class Command(msgspec.Struct, frozen=True):
     tip: str
     desk: bool = False
     checkable: bool = False
+    page: bool = False
 
 
 COMMANDS: tuple[Command, ...] = (
@@ -50,10 +51,17 @@ COMMANDS: tuple[Command, ...] = (
     Command("hear_left", "Listen", "Left hand alone", (), "Hear the left hand only", checkable=True),
     Command("hear_right", "Listen", "Right hand alone", (), "Hear the right hand only", checkable=True),
     Command("hear_tune", "Listen", "With the tune", ("T",), "Hear the melody too", desk=True, checkable=True),
+    Command("bar_insert", "Chart", "Add a bar", ("Insert",), "A bar after this one", page=True),
+    Command("chord_split", "Chart", "Split the chord", ("/",), "Two chords instead of one", page=True),
+    Command("chord_delete", "Chart", "Delete the chord", ("Delete",), "Its beats go to the chord before", page=True),
+    Command("bar_delete", "Chart", "Delete the bar", ("Shift+Delete",), "Without this bar", page=True),
+    Command("bar_earlier", "Chart", "Bar earlier", ("Alt+Left",), "This bar one earlier", page=True),
+    Command("bar_later", "Chart", "Bar later", ("Alt+Right",), "This bar one later", page=True),
     Command("view_hinges", "View", "Hinges", ("Ctrl+1",), "Choose voicings"),
     Command("view_chart", "View", "Chart", ("Ctrl+2",), "Type the chart"),
     Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates", desk=True),
     Command("fold_keys", "View", "Show the keyboards", ("Ctrl+K",), "Fold the two keyboards away", checkable=True),
+    Command("simple", "View", "Simple note names", (), "Say B and F where theory says Cb and E#", checkable=True),
     Command("light", "View", "Light", (), "Light colours"),
     Command("dark", "View", "Dark", (), "Dark colours"),
     Command("system", "View", "Colours of the system", (), "Follow the system's colours"),
@@ -66,8 +74,10 @@ def shown_keys(command: Command) -> str:
     return QKeySequence(command.keys[0]).toString(QKeySequence.SequenceFormat.NativeText) if command.keys else ""
 
 
-def build_actions(owner: QWidget, desk_area: QWidget, run: dict[str, Callable[[], object]]) -> dict[str, QAction]:
-    """An action for every command: window-wide ones belong to `owner`, desk ones to `desk_area`."""
+def build_actions(
+    owner: QWidget, desk_area: QWidget, page: QWidget, run: dict[str, Callable[[], object]]
+) -> dict[str, QAction]:
+    """An action for every command: window-wide ones belong to `owner`, others to their part of it."""
     actions = {}
     for command in COMMANDS:
         action = QAction(command.title, owner)
@@ -76,9 +86,9 @@ def build_actions(owner: QWidget, desk_area: QWidget, run: dict[str, Callable[[]
         keys = shown_keys(command)
         action.setToolTip(f"{command.tip} ({keys})" if keys else command.tip)
         action.setCheckable(command.checkable)
-        if command.desk:
+        if command.desk or command.page:
             action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            desk_area.addAction(action)
+            (desk_area if command.desk else page).addAction(action)
         else:
             owner.addAction(action)
         action.triggered.connect(lambda _=False, do=run[command.id]: do())

@@ -158,7 +158,9 @@ class KeysPanel(QWidget):
     def _lay_out(self) -> None:
         if self._shown is not None:
             voicing, after, hinge = self._shown
-            self.canvas.scene = keys_scene(voicing, after, hinge, self.canvas.width() - 1, self.canvas.height() - 1)
+            self.canvas.scene = keys_scene(
+                voicing, after, hinge, self.canvas.width() - 1, self.canvas.height() - 1, self.desk.simple_names
+            )
         self.canvas.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -34,9 +34,9 @@ def price_text(extra: int) -> str:
 class OptionRow:
     """One option with the texts and marks that its row shows."""
 
-    def __init__(self, option: Option, voicing: Voicing) -> None:
+    def __init__(self, option: Option, voicing: Voicing, simple: bool) -> None:
         self.option, self.chord = option, voicing.chord
-        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both))
+        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both), simple)
         self.price = price_text(option.extra)
         self.left = self._hand("left")
         self.right = self._hand("right")
@@ -178,7 +178,7 @@ class OptionsPanel(QWidget):
             self.model.show_rows([])
             self.heading.setText("")
         else:
-            self.model.show_rows([OptionRow(option, voicing) for option in self.desk.options()])
+            self.model.show_rows([OptionRow(option, voicing, self.desk.simple_names) for option in self.desk.options()])
             self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}"))
             self.list.setCurrentIndex(self.model.index(0))
         self._quiet = False

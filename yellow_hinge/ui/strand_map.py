@@ -235,7 +235,7 @@ class StrandMap(QScrollArea):
             return
         kept = frozenset(i for i in range(len(solution.voicings)) if self.desk.kept(i))
         height = float(self.viewport().height())
-        scene = make_scene(solution, self.desk.solved_state.song, kept, height)
+        scene = make_scene(solution, self.desk.solved_state.song, kept, height, self.desk.simple_names)
         self.canvas.show_scene(scene, self.desk.selected)
         self.keys.scene = scene
         self.keys.setGeometry(0, 0, int(KEYS_W), int(scene.height))

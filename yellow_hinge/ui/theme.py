@@ -114,10 +114,11 @@ def style_sheet(theme: Theme) -> str:
     QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.muted}; }}
     QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
     QToolButton:checked {{ background: {theme.ink}; color: {theme.paper}; border-color: {theme.ink}; }}
-    QToolButton:disabled, QPushButton:disabled {{ color: {theme.line}; }}
+    QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; }}
     QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
     QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
     QToolButton#rail:focus {{ text-decoration: underline; }}
+    QComboBox {{ padding-right: 20px; }} QComboBox::drop-down {{ border: none; width: 20px; }}
     QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
     QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; padding: 8px; }}

@@ -56,6 +56,7 @@ class MainWindow(QMainWindow):
         self._answers = _Answers()
         self.solver = Solver(self._answers.came.emit)
         self.desk = Desk(self.solver.ask)
+        self.desk.simple_names = settings.simple_names
         self._answers.came.connect(self._answered)
         self.files = Files(self.desk, self, self.say)
         self.listening = Listening(self.desk, self)
@@ -76,8 +77,9 @@ class MainWindow(QMainWindow):
     def _build(self) -> None:
         self.hinges, self.chart = HingesView(self.desk, self.theme), ChartView(self.desk, self.theme)
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
-        self.actions_ = build_actions(self, self.hinges, self._commands())
+        self.actions_ = build_actions(self, self.hinges, self.chart.page, self._commands())
         self.actions_["fold_keys"].setChecked(True)
+        self.actions_["simple"].setChecked(self.desk.simple_names)
         build_menus(self.menuBar(), self.actions_)
         self.header = Header(self.desk, self.actions_, self.listening.hear)
         self.stack = QStackedWidget()
@@ -130,7 +132,7 @@ class MainWindow(QMainWindow):
 
     def _commands(self) -> dict[str, object]:
         desk, files, listening = self.desk, self.files, self.listening
-        options = self.hinges.options
+        options, tools = self.hinges.options, self.chart.tools
         return {
             "new": files.new, "open": files.open, "open_demo": files.demo, "save": files.save,
             "save_as": files.save_as, "export": files.export, "quit": self.close,
@@ -144,6 +146,9 @@ class MainWindow(QMainWindow):
             "hear_tune": listening.toggle_tune,
             "view_hinges": lambda: self.show_view("hinges"), "view_chart": lambda: self.show_view("chart"),
             "labels": self._next_labels, "fold_keys": self._fold_keys,
+            "simple": self._simple_names,
+            "bar_insert": tools.insert, "chord_split": tools.split, "chord_delete": tools.delete,
+            "bar_delete": tools.delete_bar, "bar_earlier": lambda: tools.move(-1), "bar_later": lambda: tools.move(1),
             "light": lambda: self.set_theme("light"), "dark": lambda: self.set_theme("dark"),
             "system": lambda: self.set_theme("system"), "about": self._about,
         }  # fmt: skip
@@ -161,6 +166,7 @@ class MainWindow(QMainWindow):
             self._refresh_solution()
         elif what == "selection":
             self.hinges.reselect()
+            self.chart.reselect()
             self.ribbon.update()
             self.keys.refresh()
         elif what == "fault":
@@ -187,6 +193,8 @@ class MainWindow(QMainWindow):
         self.hinges.refresh()
         self.ribbon.refresh()
         self.keys.refresh()
+        self.chart.page.select(self.desk.address)
+        self.chart.tools.refresh()
         if self.desk.solution is not None:
             total = self.desk.solution.totals
             self.say(
@@ -242,6 +250,12 @@ class MainWindow(QMainWindow):
         self.settings = msgspec.structs.replace(self.settings, labels=kind)
         self.hinges.map.set_labels(kind)
         self.say(f"The plates show {kind}.")
+
+    def _simple_names(self) -> None:
+        self.desk.simple_names = self.actions_["simple"].isChecked()
+        self.settings = msgspec.structs.replace(self.settings, simple_names=self.desk.simple_names)
+        self._refresh_solution()
+        self.chart.show_page()
 
     def _fold_keys(self) -> None:
         self.keys.setVisible(self.actions_["fold_keys"].isChecked())

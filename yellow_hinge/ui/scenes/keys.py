@@ -86,16 +86,18 @@ def keyboard(low: int, high: int, x: float, y: float, width: float, height: floa
     return Keyboard(tuple(keys), y, height, found)
 
 
-def keys_scene(now: Voicing, following: Voicing | None, hinge: Hinge | None, width: float, height: float) -> KeysScene:
+def keys_scene(
+    now: Voicing, following: Voicing | None, hinge: Hinge | None, width: float, height: float, simple: bool = False
+) -> KeysScene:
     """Both keyboards in an area of `width` x `height` pixels, over the register that the two chords use."""
     notes = [note for v in (now, following) if v for note in (*v.left, *v.right)]
     low, high = octave_span(notes)
     gap = max(34.0, height * 0.26)
     tall = (height - gap) / 2
-    upper = keyboard(low, high, 0.0, 0.0, width, tall, marks(now))
+    upper = keyboard(low, high, 0.0, 0.0, width, tall, marks(now, simple))
     if following is None or hinge is None:
         return KeysScene(upper, None, ())
-    lower = keyboard(low, high, 0.0, tall + gap, width, tall, marks(following))
+    lower = keyboard(low, high, 0.0, tall + gap, width, tall, marks(following, simple))
     paths = []
     for step in hinge.steps:
         x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)

@@ -8,7 +8,7 @@ import msgspec
 
 from yellow_hinge.core.hands import fingering
 from yellow_hinge.core.leading.solution import Solution, Voicing
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch import pretty_signs, simple_note
 
 LABELS = ("degrees", "names", "fingers")
 
@@ -27,12 +27,13 @@ class Mark(msgspec.Struct, frozen=True):
         return {"degrees": self.degree, "names": self.name, "fingers": self.finger}[kind]
 
 
-def marks(voicing: Voicing) -> tuple[Mark, ...]:
-    """The notes of a voicing, left hand first, low to high."""
+def marks(voicing: Voicing, simple: bool = False) -> tuple[Mark, ...]:
+    """The notes of a voicing, left hand first, low to high; `simple` names B and F where theory says Cb and E#."""
     found = []
     for hand, notes in (("left", voicing.left), ("right", voicing.right)):
         for note, finger in zip(notes, fingering(notes, hand), strict=True):
-            degree, name = voicing.chord.degree_of(note), str(voicing.chord.note_of(note))
+            degree, spelled = voicing.chord.degree_of(note), voicing.chord.note_of(note)
+            name = str(simple_note(spelled) if simple else spelled)
             found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
     return tuple(found)
 

@@ -88,7 +88,9 @@ def _shifted(found: tuple[Mark, ...], step: float) -> list[tuple[Mark, float]]:
     return placed
 
 
-def strand_scene(solution: Solution, song: Song, kept: frozenset[int], height: float) -> StrandScene:
+def strand_scene(
+    solution: Solution, song: Song, kept: frozenset[int], height: float, simple: bool = False
+) -> StrandScene:
     """The map of a solution for a widget `height` pixels tall. `kept` are indices of kept chords."""
     sounding = [note for v in solution.voicings for note in (*v.left, *v.right)] or [48, 72]
     low, high = min(sounding) - 2, max(sounding) + 2
@@ -101,7 +103,7 @@ def strand_scene(solution: Solution, song: Song, kept: frozenset[int], height: f
         moment = solution.moments[voicing.moment]
         plates = [
             Plate(x + PLATE_W / 2 + 8 + shift, blank.y_of(mark.midi), mark)
-            for mark, shift in _shifted(marks(voicing), step)
+            for mark, shift in _shifted(marks(voicing, simple), step)
         ]
         places.append({(plate.mark.hand, plate.mark.midi): plate for plate in plates})
         hinge = solution.hinges[index] if index < len(solution.hinges) else None

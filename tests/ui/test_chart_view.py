@@ -1,0 +1,133 @@
+"""The Chart view: text, the set-out page, tools, keys, opening files."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QMessageBox
+
+from tests.io.test_imports import CHORDPRO, WHOLE
+from tests.ui.conftest import settle
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.ui.scenes.chart import chart_scene
+
+Key, Left = Qt.Key, Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def chart(window, qtbot):
+    window.actions_["view_chart"].trigger()
+    window.desk.type_text("key: C\n[A]\n| C | Am7 D7 | G | F |\n[B]\n| Dm |")
+    window.desk.history.end_group()
+    settle(window, qtbot)
+    return window.chart
+
+
+def centre(cell):
+    return QPoint(int(cell.x + cell.width / 2), int(cell.y + 40))
+
+
+def symbols(window):
+    return [c.symbol for c in window.chart.page.canvas.scene.cells]
+
+
+def test_the_page_shows_number_notes_cue_and_tune(window):
+    cell = window.chart.page.canvas.scene.cells[1]
+    assert (cell.symbol, cell.number, cell.notes, cell.cue, cell.tune) == (
+        "C♯m7", "6\u2009m7", "C♯ E G♯ B", "every one a name", "B G♯ E",
+    )  # fmt: skip
+
+
+def test_a_click_on_a_chord_selects_it_in_text_and_song(chart, window, qtbot):
+    cell = chart.page.canvas.scene.cells[2]
+    qtbot.mouseClick(chart.page.canvas, Left, pos=centre(cell))
+    assert window.desk.selected == 2
+    assert chart.editor.textCursor().selectedText() == "D7"
+    assert chart.page.canvas.selected == (0, 1, 1)
+
+
+def test_the_cursor_in_the_text_selects_the_chord(chart, window):
+    cursor = chart.editor.textCursor()
+    cursor.setPosition(chart.editor.toPlainText().index("| G") + 3)
+    chart.editor.setTextCursor(cursor)
+    assert window.desk.selected == 3
+    assert chart.page.canvas.selected == (0, 2, 0)
+
+
+def test_bars_and_chords_are_edited_with_keys_and_undone(chart, window, qtbot):
+    before = window.desk.state
+    qtbot.mouseClick(chart.page.canvas, Left, pos=centre(chart.page.canvas.scene.cells[0]))
+    chart.page.setFocus()
+    qtbot.keyClick(chart.page, Key.Key_Insert)
+    assert symbols(window) == ["C", "C", "Am7", "D7", "G", "F", "Dm"]
+    qtbot.keyClick(chart.page, Key.Key_Slash)
+    qtbot.keyClick(chart.page, Key.Key_Delete, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(chart.page, Key.Key_Right, Qt.KeyboardModifier.AltModifier)
+    assert "move a bar" in window.actions_["undo"].text()
+    settle(window, qtbot)
+    for _ in range(4):
+        window.actions_["undo"].trigger()
+    assert window.desk.state == before
+
+
+def test_a_bar_is_dragged_to_another_place(chart, window, qtbot):
+    canvas = chart.page.canvas
+    first, third = canvas.scene.bars[0], canvas.scene.bars[2]
+    start, end = (QPoint(int(b.x + 30), int(b.y + 40)) for b in (first, third))
+    qtbot.mousePress(canvas, Left, pos=start)
+    qtbot.mouseMove(canvas, end)
+    qtbot.mouseRelease(canvas, Left, pos=end)
+    assert symbols(window) == ["Am7", "D7", "G", "C", "F", "Dm"]
+
+
+def test_another_key_shows_both_names_and_is_taken(chart, window, qtbot):
+    chart.tools.key.setCurrentIndex(4)
+    chart.tools.key.activated.emit(4)
+    cell = chart.page.canvas.scene.cells[0]
+    assert (cell.symbol, cell.was) == ("E♭", "C")
+    assert window.desk.state.song.key == "C major"
+    qtbot.mouseClick(chart.tools.take, Left)
+    settle(window, qtbot)
+    assert window.desk.state.song.key == "Eb major"
+    assert chart.page.canvas.scene.cells[0].was == ""
+    assert window.actions_["undo"].text() == "Undo: play in Eb major"
+
+
+def test_simple_names_say_b_and_f(window, qtbot):
+    window.desk.open(SongFile(parse_chart("key: Gb\n| Cb | Gb |")), None)
+    settle(window, qtbot)
+    assert window.chart.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"
+    window.actions_["simple"].trigger()
+    assert window.chart.page.canvas.scene.cells[0].notes == "B E♭ G♭"
+    names = {plate.mark.name for plate in window.hinges.map.canvas.scene.columns[0].plates}
+    assert "C♭" not in names
+    assert "B" in names
+
+
+def test_tools_rest_while_the_text_is_at_fault(chart, window):
+    assert chart.tools.buttons["insert"].isEnabled()
+    window.desk.type_text("| C | Qq |")
+    assert not chart.tools.buttons["insert"].isEnabled()
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "title"), [("x.cho", CHORDPRO.encode(), "Quay Song"), ("x.musicxml", WHOLE, "By Hand")]
+)
+def test_a_foreign_song_opens_with_its_report(window, qtbot, tmp_path, monkeypatch, name, data, title):
+    shown = []
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: shown.append(self.text()))
+    path = tmp_path / name
+    path.write_bytes(data)
+    assert window.files.open_path(path)
+    settle(window, qtbot)
+    assert window.desk.state.song.title == title
+    assert window.desk.path is None  # saving must not write over it
+    assert path.read_bytes() == data
+    assert len(shown) == (1 if name == "x.cho" else 0)
+
+
+def test_the_page_fits_narrow_windows():
+    song = parse_chart("| C | F | G | Am | C |")
+    wide, narrow = chart_scene(song, 800), chart_scene(song, 320)
+    assert max(c.x + c.width for c in narrow.cells) <= 320
+    assert narrow.height > wide.height
+    assert wide.cell_at(wide.cells[3].x + 5, wide.cells[3].y + 5).address == (0, 3, 0)

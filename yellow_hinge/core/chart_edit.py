@@ -1,0 +1,112 @@
+"""Edits of the chart's structure: bars and chords inserted, deleted and moved. Each gives a new song."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import msgspec
+
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song
+from yellow_hinge.core.timeline import bar_meter
+
+Place = tuple[int, int]  # (section, bar)
+Address = tuple[int, int, int]  # (section, bar, slot)
+
+
+def _with_bars(song: Song, section: int, bars: list[Bar]) -> Song:
+    """The song with other bars in a section; a bar marked % that no longer repeats the bar before is written out."""
+    kept: list[Bar] = []
+    for bar in bars:
+        same = bar.same and kept and _chords(kept[-1]) == _chords(bar)
+        kept.append(msgspec.structs.replace(bar, same=bool(same)))
+    sections = list(song.sections)
+    sections[section] = msgspec.structs.replace(sections[section], bars=tuple(kept))
+    return msgspec.structs.replace(song, sections=tuple(sections))
+
+
+def _chords(bar: Bar) -> list[tuple[str, Fraction]]:
+    return [(slot.symbol, slot.beats) for slot in bar.slots]
+
+
+def _bars(song: Song, place: Place) -> list[Bar]:
+    if not (0 <= place[0] < len(song.sections) and 0 <= place[1] < len(song.sections[place[0]].bars)):
+        raise UserError("there is no such bar")
+    return list(song.sections[place[0]].bars)
+
+
+def insert_bar(song: Song, place: Place) -> Song:
+    """A bar after `place` with its last chord. Raises UserError where there is no such bar."""
+    bars = _bars(song, place)
+    here = bars[place[1]]
+    meter = bar_meter(song, song.sections[place[0]], here)
+    symbol = here.slots[-1].symbol if here.slots else NO_CHORD
+    new = Bar((Slot(symbol, Fraction(meter.beats)),), meter=here.meter, ending=here.ending, repeats=here.repeats)
+    bars[place[1]] = msgspec.structs.replace(here, repeats=0)
+    return _with_bars(song, place[0], [*bars[: place[1] + 1], new, *bars[place[1] + 1 :]])
+
+
+def delete_bar(song: Song, place: Place) -> Song:
+    """Without a bar; its repeat signs go to its neighbours. Raises UserError for the only bar of the song."""
+    bars = _bars(song, place)
+    section, at = place
+    if sum(len(s.bars) for s in song.sections) == 1:
+        raise UserError("the song has only this bar")
+    gone = bars.pop(at)
+    if gone.opens and at < len(bars):
+        bars[at] = msgspec.structs.replace(bars[at], opens=True)
+    if gone.repeats and at > 0 and not bars[at - 1].repeats:
+        bars[at - 1] = msgspec.structs.replace(bars[at - 1], repeats=gone.repeats)
+    if bars:
+        changed = _with_bars(song, section, bars)
+    else:
+        rest = tuple(s for n, s in enumerate(song.sections) if n != section and not _plays(s, song.sections[section]))
+        changed = msgspec.structs.replace(song, sections=rest)
+    return msgspec.structs.replace(changed, pickup=Fraction(0)) if (section, at) == (0, 0) else changed
+
+
+def _plays(again: Section, section: Section) -> bool:
+    return not again.bars and again.name == section.name
+
+
+def move_bar(song: Song, place: Place, to: int) -> Song:
+    """A bar moved to index `to` of its section; repeat signs and endings stay where they are."""
+    bars = _bars(song, place)
+    to = min(max(to, 0), len(bars) - 1)
+    frames = [(bar.opens, bar.repeats, bar.ending) for bar in bars]
+    bars.insert(to, bars.pop(place[1]))
+    framed = [
+        msgspec.structs.replace(bar, opens=opens, repeats=repeats, ending=ending)
+        for bar, (opens, repeats, ending) in zip(bars, frames, strict=True)
+    ]
+    return _with_bars(song, place[0], framed)
+
+
+def split_chord(song: Song, at: Address) -> Song:
+    """A chord in two halves, the second one to be changed. Raises UserError for less than half a beat each."""
+    bars = _bars(song, at[:2])
+    slots = list(bars[at[1]].slots)
+    slot = slots[at[2]]
+    if slot.beats < 1:
+        raise UserError("this chord is too short to be split")
+    half = slot.beats / 2 if slot.beats.denominator > 1 or slot.beats % 2 == 0 or slot.beats == 1 else slot.beats - 1
+    second = msgspec.structs.replace(slot, beats=slot.beats - half, cue="")
+    slots[at[2] : at[2] + 1] = [msgspec.structs.replace(slot, beats=half), second]
+    bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
+    return _with_bars(song, at[0], bars)
+
+
+def delete_chord(song: Song, at: Address) -> Song:
+    """Without a chord; its beats go to the chord before, or after at a bar's begin. The only chord of a bar takes the
+    bar with it.
+    """
+    bars = _bars(song, at[:2])
+    slots = list(bars[at[1]].slots)
+    if len(slots) == 1:
+        return delete_bar(song, at[:2])
+    gone = slots.pop(at[2])
+    heir = max(0, at[2] - 1)
+    cue = " ".join(word for word in (slots[heir].cue, gone.cue) if word) if at[2] else slots[heir].cue
+    slots[heir] = msgspec.structs.replace(slots[heir], beats=slots[heir].beats + gone.beats, cue=cue)
+    bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
+    return _with_bars(song, at[0], bars)

@@ -1,0 +1,151 @@
+"""The chart set out in bars: click a chord to go there, drag a bar to move it, keys to insert, split and delete."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QScrollArea, QWidget
+
+from yellow_hinge.core.song import Song
+from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.scenes.chart import ROW_H, Address, ChartBar, ChartCell, ChartScene, chart_scene
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+DRAG = 8  # pixels before a press becomes a drag
+
+
+class ChartCanvas(QWidget):
+    """Paints a ChartScene. `picked` gives the address of a clicked chord, `moved` a bar and where it was dropped."""
+
+    picked = Signal(object)
+    moved = Signal(object, int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.scene = ChartScene((), (), (), 0.0)
+        self.selected: Address | None = None
+        self.drop: ChartBar | None = None
+        self._pressed: tuple[QPointF, ChartBar] | None = None
+        self.setAccessibleName("Chart set out in bars")
+        self.setToolTip("Click a chord to go there; drag a bar to move it within its section.")
+
+    # --- input ---
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        at = event.position()
+        cell, bar = self.scene.cell_at(at.x(), at.y()), self.scene.bar_at(at.x(), at.y())
+        if cell is not None:
+            self.picked.emit(cell.address)
+        self._pressed = (at, bar) if bar is not None else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is None or (event.position() - self._pressed[0]).manhattanLength() < DRAG:
+            return
+        over = self.scene.bar_at(event.position().x(), event.position().y())
+        same = over is not None and over.section == self._pressed[1].section
+        self.drop = over if same else None
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is not None and self.drop is not None and self.drop is not self._pressed[1]:
+            bar = self._pressed[1]
+            self.moved.emit((bar.section, bar.bar), self.drop.bar)
+        self._pressed = self.drop = None
+        self.update()
+
+    # --- painting ---
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme = QPainter(self), self.theme
+        painter.fillRect(event.rect(), theme.color("paper"))
+        painter.setFont(font(BODY, bold=True))
+        painter.setPen(theme.color("ink"))
+        for y, words in self.scene.heads:
+            painter.drawText(QRectF(12, y, self.width() - 24, 26), LEFT, words)
+        sight = QRectF(event.rect())
+        for cell in self.scene.cells:
+            if cell.y + ROW_H >= sight.top() and cell.y <= sight.bottom():
+                self._cell(painter, cell)
+        for bar in self.scene.bars:
+            if bar.y + ROW_H >= sight.top() and bar.y <= sight.bottom():
+                self._bar(painter, bar)
+        painter.end()
+
+    def _cell(self, painter: QPainter, cell: ChartCell) -> None:
+        theme, x, wide = self.theme, cell.x + 8, cell.width - 10
+        if cell.address == self.selected:
+            painter.fillRect(QRectF(cell.x + 1, cell.y + 2, cell.width - 1, ROW_H - 6), theme.color("chosen"))
+
+        def line(y: float, text: str, role: str, size: float, bold: bool = False) -> None:
+            painter.setFont(font(size, bold))
+            painter.setPen(theme.color(role))
+            shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide))
+            painter.drawText(QRectF(x, cell.y + y, wide, 18), LEFT, shown)
+
+        line(2, cell.tune, "muted", SMALL)
+        line(19, cell.symbol, "ink", LARGE if cell.width > 70 else BODY, bold=True)
+        line(37, f"{cell.number}   was {cell.was}" if cell.was else cell.number, "muted", SMALL)
+        line(53, cell.notes, "muted", SMALL)
+        line(69, cell.cue, "ink", SMALL)
+
+    def _bar(self, painter: QPainter, bar: ChartBar) -> None:
+        theme = self.theme
+        heavy = bar.mark.startswith("|:")
+        painter.setPen(hair(theme.color("ink" if heavy else "line"), 2.5 if heavy else 1.0))
+        painter.drawLine(QPointF(bar.x, bar.y + 4), QPointF(bar.x, bar.y + ROW_H - 8))
+        painter.setPen(hair(theme.color("ink" if bar.close else "line"), 2.5 if bar.close else 1.0))
+        painter.drawLine(QPointF(bar.x + bar.width, bar.y + 4), QPointF(bar.x + bar.width, bar.y + ROW_H - 8))
+        painter.setFont(font(SMALL, bold=True))
+        painter.setPen(theme.color("ink"))
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        words = " ".join(
+            part for part in (bar.mark.replace("|:", "").strip(), bar.close.replace(":|", "repeat")) if part
+        )
+        painter.drawText(QRectF(bar.x + 4, bar.y + 2, bar.width - 10, 16), right, words)
+        if bar is self.drop:
+            painter.setPen(hair(theme.color("ink"), 2.0))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(bar.x + 2, bar.y + 3, bar.width - 4, ROW_H - 10))
+
+
+class ChartPage(QScrollArea):
+    """The scrolling page."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.canvas = ChartCanvas(theme)
+        self.setWidget(self.canvas)
+        self.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Chart page")
+        self._song, self._before, self._simple = Song(), None, False  # type: tuple[Song, Song | None, bool]
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.canvas.theme = theme
+        self.viewport().setStyleSheet(f"background: {theme.paper};")
+        self.canvas.update()
+
+    def show_song(self, song: Song, before: Song | None, simple: bool) -> None:
+        """Set a song out; `before` is what it was before transposing."""
+        self._song, self._before, self._simple = song, before, simple
+        self._lay_out()
+
+    def select(self, address: Address | None) -> None:
+        """Mark a chord and bring it into sight."""
+        self.canvas.selected = address
+        cell = next((c for c in self.canvas.scene.cells if c.address == address), None)
+        if cell is not None:
+            self.ensureVisible(int(cell.x + cell.width / 2), int(cell.y + ROW_H / 2), 10, int(ROW_H / 2) + 8)
+        self.canvas.update()
+
+    def _lay_out(self) -> None:
+        width = self.viewport().width()
+        self.canvas.scene = chart_scene(self._song, width, self._simple, self._before)
+        self.canvas.resize(width, max(int(self.canvas.scene.height), self.viewport().height()))
+        self.canvas.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_out()

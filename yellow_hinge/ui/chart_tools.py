@@ -1,0 +1,111 @@
+"""The row of tools over the set-out chart: bars and chords, and another key."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.chart_edit import delete_bar, delete_chord, insert_bar, move_bar, split_chord
+from yellow_hinge.core.key import Key, parse_key
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.transpose import song_in_key
+
+TONICS = ("C", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B")
+SAME = "To another key"
+
+
+class ChartTools(QWidget):
+    """Edits of the selected bar and chord; a key is tried first, with both names shown, and then taken."""
+
+    def __init__(self, desk: Desk, view: QWidget) -> None:
+        super().__init__(view)
+        self.desk = desk
+        self._view = view
+        self.tried: Song | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(5)
+        self.buttons = {
+            name: self._button(row, text, tip, do)
+            for name, text, tip, do in (
+                ("insert", "Add bar", "A bar after this one (Insert)", self.insert),
+                ("split", "Split chord", "Two chords instead of one (/)", self.split),
+                ("delete", "Delete chord", "Its beats go to the chord before (Delete)", self.delete),
+                ("delete_bar", "Delete bar", "Without this bar (Shift+Delete)", self.delete_bar),
+                ("earlier", "Bar \u2190", "This bar one earlier (Alt+Left)", lambda: self.move(-1)),
+                ("later", "Bar \u2192", "This bar one later (Alt+Right)", lambda: self.move(1)),
+            )
+        }
+        row.addStretch(1)
+        self.key = QComboBox()
+        self.key.addItems([SAME, *[pretty_signs(name) for name in TONICS]])
+        self.key.setAccessibleName("Try the song in another key")
+        self.key.setToolTip("Shows every chord in another key beside its old name")
+        self.key.activated.connect(self._try)
+        row.addWidget(self.key)
+        self.take = self._button(row, "Take this key", "Play the song in this key from now on", self.take_key)
+        self.take.setVisible(False)
+
+    @staticmethod
+    def _button(row: QHBoxLayout, text: str, tip: str, do: Callable[[], object]) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.setAccessibleName(text)
+        button.clicked.connect(lambda _=False: do())
+        row.addWidget(button)
+        return button
+
+    def refresh(self) -> None:
+        """Nothing can be edited while no chord is selected or the text is at fault."""
+        ready = self.desk.address is not None and not self.desk.reading.faults and self.tried is None
+        for button in self.buttons.values():
+            button.setEnabled(ready)
+
+    # --- bars and chords ---
+    def insert(self) -> None:
+        """A bar after the selected one."""
+        if place := self._place():
+            self.desk.edit_chart("add a bar", lambda song: insert_bar(song, place))
+
+    def split(self) -> None:
+        """Two chords instead of the selected one."""
+        if at := self.desk.address:
+            self.desk.edit_chart("split a chord", lambda song: split_chord(song, at))
+
+    def delete(self) -> None:
+        """Without the selected chord."""
+        if at := self.desk.address:
+            self.desk.edit_chart("delete a chord", lambda song: delete_chord(song, at))
+
+    def delete_bar(self) -> None:
+        """Without the selected bar."""
+        if place := self._place():
+            self.desk.edit_chart("delete a bar", lambda song: delete_bar(song, place))
+
+    def move(self, by: int) -> None:
+        """The selected bar earlier or later."""
+        if place := self._place():
+            self.desk.edit_chart("move a bar", lambda song: move_bar(song, place, place[1] + by))
+
+    def _place(self) -> tuple[int, int] | None:
+        return self.desk.address[:2] if self.desk.address else None
+
+    # --- another key ---
+    def _try(self, index: int) -> None:
+        song = self.desk.reading.song
+        self.tried = None
+        if index and not self.desk.reading.faults:
+            self.tried = song_in_key(song, Key(parse_key(TONICS[index - 1]).tonic, song.the_key.mode))
+        self.take.setVisible(self.tried is not None)
+        self._view.show_page()  # type: ignore[attr-defined]
+
+    def take_key(self) -> None:
+        """Make the tried key the song's."""
+        tried, self.tried = self.tried, None
+        self.key.setCurrentIndex(0)
+        self.take.setVisible(False)
+        if tried is not None:
+            self.desk.edit_chart(f"play in {tried.key}", lambda _: tried)

@@ -1,0 +1,129 @@
+"""The set-out chart as plain geometry: rows of bars, chords in proportion to their beats."""
+
+from __future__ import annotations
+
+import msgspec
+
+from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.song import NO_CHORD, Bar, Section, Song
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import bar_meter
+from yellow_hinge.core.writing import write_number, write_symbol
+from yellow_hinge.ui.scenes.notes import number_text
+
+ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
+BARS_A_ROW, NARROW = 4, 460.0
+Address = tuple[int, int, int]
+
+
+class ChartCell(msgspec.Struct, frozen=True):
+    """One chord: where it is written, its box, and what stands in it; `was` is its name before transposing, or ""."""
+
+    address: Address
+    x: float
+    y: float
+    width: float
+    symbol: str
+    number: str
+    notes: str
+    cue: str
+    tune: str
+    was: str
+
+
+class ChartBar(msgspec.Struct, frozen=True):
+    """A bar's box and signs: `mark` says what stands before it ("|:", "1.", "3/4"), `close` what after it (":|")."""
+
+    section: int
+    bar: int
+    x: float
+    y: float
+    width: float
+    mark: str
+    close: str
+
+
+class ChartScene(msgspec.Struct, frozen=True):
+    """Everything on the page; `heads` are (y, words)."""
+
+    heads: tuple[tuple[float, str], ...]
+    bars: tuple[ChartBar, ...]
+    cells: tuple[ChartCell, ...]
+    height: float
+
+    def cell_at(self, x: float, y: float) -> ChartCell | None:
+        """The chord under a point."""
+        return next((c for c in self.cells if c.x <= x < c.x + c.width and c.y <= y < c.y + ROW_H), None)
+
+    def bar_at(self, x: float, y: float) -> ChartBar | None:
+        """The bar under a point."""
+        return next((b for b in self.bars if b.x <= x < b.x + b.width and b.y <= y < b.y + ROW_H), None)
+
+
+def _head(section: Section, song: Song) -> str:
+    own = [pretty_signs(section.key)] if section.key else []
+    own += [str(section.meter)] if section.meter else []
+    again = [] if section.bars else ["as before"]
+    return " · ".join([section.name, *own, *again])
+
+
+def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
+    mark = ["|:"] if bar.opens else []
+    mark += (
+        [f"{bar.ending}."] if bar.ending and (before is None or before.ending != bar.ending or before.repeats) else []
+    )
+    mark += [str(bar.meter)] if bar.meter else []
+    close = "" if not bar.repeats else ":|" if bar.repeats == 2 else f":| ×{bar.repeats}"
+    return " ".join(mark), close
+
+
+def chart_scene(song: Song, width: float, simple: bool = False, before: Song | None = None) -> ChartScene:
+    """The chart for a page `width` pixels wide. `before` is the song before transposing, whose names stand beside."""
+    columns = BARS_A_ROW if width >= NARROW else BARS_A_ROW // 2
+    wide = (width - 2 * EDGE) / columns
+    heads, bars, cells, y = [], [], [], EDGE
+    for s, section in enumerate(song.sections):
+        heads.append((y, _head(section, song)))
+        y += HEAD_H
+        for b, bar in enumerate(section.bars):
+            x, top = EDGE + (b % columns) * wide, y + (b // columns) * ROW_H
+            bars.append(ChartBar(s, b, x, top, wide, *_marks(bar, section.bars[b - 1] if b else None)))
+            cells += _cells(song, (s, b), x, top, wide, simple, before)
+        y += -(-len(section.bars) // columns) * ROW_H + 6
+    return ChartScene(tuple(heads), tuple(bars), tuple(cells), y + EDGE)
+
+
+def _cells(
+    song: Song, place: tuple[int, int], x: float, y: float, width: float, simple: bool, before: Song | None
+) -> list[ChartCell]:
+    section = song.sections[place[0]]
+    bar, key = section.bars[place[1]], section.the_key(song)
+    total = sum(slot.beats for slot in bar.slots) or bar_meter(song, section, bar).beats
+    found, at = [], 0
+    tune_at = [(sum((t.beats for t in bar.tune[:n]), 0), tone.spelled) for n, tone in enumerate(bar.tune)]
+    for n, slot in enumerate(bar.slots):
+        share = float(slot.beats / total) * width
+        chord = None if slot.symbol == NO_CHORD else parse_symbol(slot.symbol, key)
+        tune = [str(pitch.note) for start, pitch in tune_at if pitch is not None and at <= start < at + slot.beats]
+        was = ""
+        if before is not None and chord is not None:
+            old = before.sections[place[0]]
+            was = write_symbol(parse_symbol(old.bars[place[1]].slots[n].symbol, old.the_key(before)))
+        found.append(
+            ChartCell(
+                (*place, n),
+                x + float(at / total) * width,
+                y,
+                share,
+                NO_CHORD if chord is None else "%" if bar.same and n == 0 else pretty_signs(write_symbol(chord)),
+                "" if chord is None else number_text(write_number(chord, key)),
+                ""
+                if chord is None
+                else " ".join(pretty_signs(str(simple_note(m) if simple else m)) for m in chord.notes),
+                slot.cue,
+                pretty_signs(" ".join(tune)),
+                pretty_signs(was),
+            )
+        )
+        at += slot.beats  # type: ignore[assignment]
+    return found
