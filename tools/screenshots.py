@@ -59,6 +59,11 @@ def _faulty(window: MainWindow) -> None:
     window.chart.editor.setPlainText(window.desk.state.text.replace("G#m7 | C#7", "G#m7 | C#77", 1))
 
 
+def _try_e(window: MainWindow) -> None:
+    window.chart.tools.key.setCurrentIndex(5)
+    window.chart.tools.key.activated.emit(5)
+
+
 def main(folder: Path) -> None:
     """Make every picture."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -71,7 +76,9 @@ def main(folder: Path) -> None:
         "kettle-on-the-stove",
         lambda w: w.desk.change_setup("bass theirs", bass="theirs"),
     )
-    picture(folder / "chart-light.png", boat, _faulty, view="chart")
+    picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
+    picture(folder / "chart-mistake.png", boat, _faulty, view="chart")
+    picture(folder / "chart-another-key-dark.png", "harbour-bell", _try_e, theme="dark", view="chart", size=(1024, 700))
     app.processEvents()
 
 

@@ -84,8 +84,8 @@ class ChartCanvas(QWidget):
 
         line(2, cell.tune, "muted", SMALL)
         line(19, cell.symbol, "ink", LARGE if cell.width > 70 else BODY, bold=True)
-        line(37, f"{cell.number}   was {cell.was}" if cell.was else cell.number, "muted", SMALL)
-        line(53, cell.notes, "muted", SMALL)
+        line(37, cell.number, "muted", SMALL)
+        line(53, f"was {cell.was}" if cell.was else cell.notes, "muted", SMALL)
         line(69, cell.cue, "ink", SMALL)
 
     def _bar(self, painter: QPainter, bar: ChartBar) -> None:

@@ -31,29 +31,31 @@ class ChartTools(QWidget):
         self.buttons = {
             name: self._button(row, text, tip, do)
             for name, text, tip, do in (
-                ("insert", "Add bar", "A bar after this one (Insert)", self.insert),
-                ("split", "Split chord", "Two chords instead of one (/)", self.split),
-                ("delete", "Delete chord", "Its beats go to the chord before (Delete)", self.delete),
-                ("delete_bar", "Delete bar", "Without this bar (Shift+Delete)", self.delete_bar),
-                ("earlier", "Bar \u2190", "This bar one earlier (Alt+Left)", lambda: self.move(-1)),
-                ("later", "Bar \u2192", "This bar one later (Alt+Right)", lambda: self.move(1)),
+                ("insert", "+ bar", "A bar after this one (Insert)", self.insert),
+                ("split", "Split", "Two chords instead of one (/)", self.split),
+                ("delete", "Delete", "Without this chord; its beats go to the one before (Delete)", self.delete),
+                ("delete_bar", "− bar", "Without this bar (Shift+Delete)", self.delete_bar),
+                ("earlier", "\u2190", "This bar one earlier (Alt+Left)", lambda: self.move(-1)),
+                ("later", "\u2192", "This bar one later (Alt+Right)", lambda: self.move(1)),
             )
         }
         row.addStretch(1)
         self.key = QComboBox()
         self.key.addItems([SAME, *[pretty_signs(name) for name in TONICS]])
+        self.key.setMinimumWidth(116)
         self.key.setAccessibleName("Try the song in another key")
         self.key.setToolTip("Shows every chord in another key beside its old name")
         self.key.activated.connect(self._try)
         row.addWidget(self.key)
-        self.take = self._button(row, "Take this key", "Play the song in this key from now on", self.take_key)
+        self.take = self._button(row, "Take it", "Play the song in this key from now on", self.take_key)
         self.take.setVisible(False)
 
     @staticmethod
     def _button(row: QHBoxLayout, text: str, tip: str, do: Callable[[], object]) -> QPushButton:
         button = QPushButton(text)
         button.setToolTip(tip)
-        button.setAccessibleName(text)
+        button.setAccessibleName(tip)
+        button.setMinimumWidth(button.fontMetrics().horizontalAdvance(text) + 18)
         button.clicked.connect(lambda _=False: do())
         row.addWidget(button)
         return button

@@ -115,8 +115,13 @@ class KeysPanel(QWidget):
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.canvas.theme = theme
-        self.figures.setStyleSheet(f"color: {theme.brass_text};")
+        self._colour_figures(bool(self._shown and self._shown[2] and self._shown[2].moving))
         self.canvas.update()
+
+    def _colour_figures(self, moving: bool) -> None:
+        """Brass means motion: the figures of a hinge where nothing moves are plain."""
+        theme = self.canvas.theme
+        self.figures.setStyleSheet(f"color: {theme.brass_text if moving else theme.muted};")
 
     def refresh(self) -> None:
         """Show the selected chord and its hinge."""
@@ -151,6 +156,7 @@ class KeysPanel(QWidget):
             self.figures.setText(f"{hinge.held} held, {hinge.motion} semitone{plural}")
         else:
             self.figures.setText("")
+        self._colour_figures(hinge is not None and bool(hinge.moving))
         self.words.setText(pretty_signs(words))
         self.warning.setText("; ".join(voicing.warnings))
         self._lay_out()

@@ -58,6 +58,9 @@ SMALL, BODY, LARGE, TITLE = 8.5, 10.0, 13.0, 17.0
 _FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
 
 
+_DOWN = str(resources.files("yellow_hinge.assets").joinpath("icons").joinpath("down.svg"))
+
+
 def load_fonts() -> None:
     """Register the fonts that ship with the program."""
     folder = resources.files("yellow_hinge.assets").joinpath("fonts")
@@ -119,6 +122,7 @@ def style_sheet(theme: Theme) -> str:
     QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
     QToolButton#rail:focus {{ text-decoration: underline; }}
     QComboBox {{ padding-right: 20px; }} QComboBox::drop-down {{ border: none; width: 20px; }}
+    QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
     QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
     QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; padding: 8px; }}
