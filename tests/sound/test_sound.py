@@ -57,5 +57,6 @@ def test_the_score_holds_the_hands_that_are_asked_for():
     both = score(solution, song, 0, 2, ("left", "right"))
     assert {n.part for n in score(solution, song, 0, 2, ("left",))} == {"left"}
     assert len(both) == sum(len(v.left) + len(v.right) for v in solution.voicings)
-    assert [n.start for n in score(solution, song, 1, 2, ("tune",))] == [0.0, 2.0]
+    assert [(n.start, n.length) for n in score(solution, song, 1, 2, ("tune",))] == [(0.0, 4.0)]
+    assert [(n.start, n.length) for n in score(solution, song, 2, 2, ("tune",))] == [(0.0, 2.0)]
     assert max(n.start for n in both) == 6.0

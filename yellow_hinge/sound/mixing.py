@@ -46,9 +46,14 @@ def score(solution: Solution, song: Song, first: int, last: int, parts: Iterable
             found += [Sounding(at, length, note, part) for note in notes if part in wanted]
         if "tune" in wanted:
             found += [
-                Sounding(at + float(tone.onset) * beat, float(tone.whole) * beat, tone.pitch.midi, "tune")
+                Sounding(
+                    at + float(tone.onset) * beat,
+                    float(tone.whole if tone.begins else tone.beats) * beat,
+                    tone.pitch.midi,
+                    "tune",
+                )
                 for tone in moment.tune
-                if tone.begins
+                if tone.begins or voicing.stage == first  # a note already sounding is heard from here
             ]
     return found
 
