@@ -6,7 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_edit import delete_bar, delete_chord, insert_bar, move_bar, split_chord
+from yellow_hinge.core.chart_edit import (
+    beside,
+    delete_bar,
+    delete_chord,
+    insert_bar,
+    move_bar,
+    split_chord,
+    swap_chords,
+)
 from yellow_hinge.core.chart_text import parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
@@ -86,3 +94,18 @@ def test_whatever_is_edited_bars_stay_full_and_the_text_says_the_same(steps):
         assert reading.song == song
         assert reading.faults == ()
         assert timeline(song)
+
+
+def test_chords_change_places_with_their_cues_and_beats_stay():
+    song = swap_chords(SONG, (0, 2, 0), (0, 2, 1))
+    assert [(s.symbol, s.beats, s.cue) for s in song.sections[0].bars[2].slots] == [
+        ("D7", 2, "three"),
+        ("Am7", 2, "two"),
+    ]
+    across = swap_chords(SONG, (0, 1, 0), (0, 2, 0))
+    assert symbols(across) == "C Am7 C D7 G F"
+    assert beside(SONG, (0, 2, 0), 1) == (0, 2, 1)
+    assert beside(SONG, (0, 2, 0), -1) == (0, 1, 0)
+    assert beside(SONG, (0, 3, 0), 1) is None
+    with pytest.raises(UserError):
+        swap_chords(SONG, (0, 0, 0), (0, 0, 7))

@@ -79,6 +79,27 @@ def test_a_bar_is_dragged_to_another_place(chart, window, qtbot):
     assert symbols(window) == ["Am7", "D7", "G", "C", "F", "Dm"]
 
 
+def test_a_chord_changes_places_by_key_and_by_mouse(chart, window, qtbot):
+    canvas = chart.page.canvas
+    qtbot.mouseClick(canvas, Left, pos=centre(canvas.scene.cells[1]))
+    chart.page.setFocus()
+    qtbot.keyClick(chart.page, Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    assert symbols(window) == ["C", "D7", "Am7", "G", "F", "Dm"]
+    start, end = centre(canvas.scene.cells[1]), centre(canvas.scene.cells[2])
+    qtbot.mousePress(canvas, Left, pos=start)
+    qtbot.mouseMove(canvas, end)
+    qtbot.mouseRelease(canvas, Left, pos=end)
+    assert symbols(window) == ["C", "Am7", "D7", "G", "F", "Dm"]
+
+
+def test_the_keys_own_chords_stand_over_the_page_and_a_found_key_is_told(chart, window):
+    assert chart.scale.text() == "1 C   2 Dm   3 Em   4 F   5 G   6 Am   7 Bdim"
+    assert "Bm7♭5" in chart.scale.toolTip()
+    window.desk.type_text("| F | Gm7 | C7 | F |")
+    assert "Found F major" in chart.help.text()
+    assert chart.scale.text().startswith("1 F")
+
+
 def test_another_key_shows_both_names_and_is_taken(chart, window, qtbot):
     chart.tools.key.setCurrentIndex(4)
     chart.tools.key.activated.emit(4)

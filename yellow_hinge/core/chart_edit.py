@@ -110,3 +110,25 @@ def delete_chord(song: Song, at: Address) -> Song:
     slots[heir] = msgspec.structs.replace(slots[heir], beats=slots[heir].beats + gone.beats, cue=cue)
     bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
     return _with_bars(song, at[0], bars)
+
+
+def swap_chords(song: Song, one: Address, other: Address) -> Song:
+    """Two chords change places with their cues; the beats stay where they are. Raises UserError for no such chord."""
+    first, second = (_bars(song, at[:2])[at[1]].slots[at[2] : at[2] + 1] for at in (one, other))
+    if not first or not second:
+        raise UserError("there is no such chord")
+    for at, gets in ((one, second[0]), (other, first[0])):
+        bars = _bars(song, at[:2])
+        slots = list(bars[at[1]].slots)
+        slots[at[2]] = msgspec.structs.replace(slots[at[2]], symbol=gets.symbol, cue=gets.cue)
+        bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
+        song = _with_bars(song, at[0], bars)
+    return song
+
+
+def beside(song: Song, at: Address, by: int) -> Address | None:
+    """The written chord `by` places after (or before) another in its section, None beyond its ends."""
+    section = song.sections[at[0]]
+    order = [(at[0], b, i) for b, bar in enumerate(section.bars) for i in range(len(bar.slots))]
+    index = order.index(at) + by if at in order else -1
+    return order[index] if 0 <= index < len(order) else None

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import ChordSymbolError
-from yellow_hinge.core.key import Key, number_root, own_triad
+from yellow_hinge.core.key import Key, diatonic_seventh, number_root, own_triad
 from yellow_hinge.core.pitch import Note, parse_note, plain_signs
 from yellow_hinge.core.quality import Quality, sort_tensions
 
@@ -263,3 +263,13 @@ def _stacked(upper: Chord, lower: Chord) -> Chord:
             tensions.add(degree)
     merged = Quality(quality.third, quality.fifth, quality.sixth, seventh, sort_tensions(tensions), quality.alt)
     return Chord(lower.root, merged, lower.bass, (upper, lower))
+
+
+def own_chords(key: Key, sevenths: bool = False) -> tuple[Chord, ...]:
+    """The chords that the key's scale builds on its seven steps, as triads or with their sevenths."""
+    found = []
+    for number, root in enumerate(key.scale, 1):
+        third, fifth = own_triad(str(number), key)
+        seventh = diatonic_seventh(root, key) if sevenths else ""
+        found.append(Chord(root, Quality(third, fifth, "", seventh)))
+    return tuple(found)

@@ -16,10 +16,13 @@ DRAG = 8  # pixels before a press becomes a drag
 
 
 class ChartCanvas(QWidget):
-    """Paints a ChartScene. `picked` gives the address of a clicked chord, `moved` a bar and where it was dropped."""
+    """Paints a ChartScene. `picked` gives the address of a clicked chord, `moved` a bar and where it was dropped,
+    `swapped` two chords of a bar.
+    """
 
     picked = Signal(object)
     moved = Signal(object, int)
+    swapped = Signal(object, object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -28,8 +31,11 @@ class ChartCanvas(QWidget):
         self.selected: Address | None = None
         self.drop: ChartBar | None = None
         self._pressed: tuple[QPointF, ChartBar] | None = None
+        self._held: ChartCell | None = None
         self.setAccessibleName("Chart set out in bars")
-        self.setToolTip("Click a chord to go there; drag a bar to move it within its section.")
+        self.setToolTip(
+            "Click a chord to go there. Drag a bar to move it within its section, a chord to swap it within its bar."
+        )
 
     # --- input ---
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -37,7 +43,7 @@ class ChartCanvas(QWidget):
         cell, bar = self.scene.cell_at(at.x(), at.y()), self.scene.bar_at(at.x(), at.y())
         if cell is not None:
             self.picked.emit(cell.address)
-        self._pressed = (at, bar) if bar is not None else None
+        self._pressed, self._held = ((at, bar) if bar is not None else None), cell
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pressed is None or (event.position() - self._pressed[0]).manhattanLength() < DRAG:
@@ -51,6 +57,10 @@ class ChartCanvas(QWidget):
         if self._pressed is not None and self.drop is not None and self.drop is not self._pressed[1]:
             bar = self._pressed[1]
             self.moved.emit((bar.section, bar.bar), self.drop.bar)
+        elif self._held is not None:
+            over = self.scene.cell_at(event.position().x(), event.position().y())
+            if over is not None and over is not self._held and over.address[:2] == self._held.address[:2]:
+                self.swapped.emit(self._held.address, over.address)
         self._pressed = self.drop = None
         self.update()
 

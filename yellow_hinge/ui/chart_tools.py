@@ -7,7 +7,15 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.chart_edit import delete_bar, delete_chord, insert_bar, move_bar, split_chord
+from yellow_hinge.core.chart_edit import (
+    beside,
+    delete_bar,
+    delete_chord,
+    insert_bar,
+    move_bar,
+    split_chord,
+    swap_chords,
+)
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
@@ -91,6 +99,14 @@ class ChartTools(QWidget):
         """The selected bar earlier or later."""
         if place := self._place():
             self.desk.edit_chart("move a bar", lambda song: move_bar(song, place, place[1] + by))
+
+    def move_chord(self, by: int) -> None:
+        """The selected chord changes places with the one before or after it."""
+        at = self.desk.address
+        other = beside(self.desk.state.song, at, by) if at else None
+        if at and other:
+            self.desk.edit_chart("move a chord", lambda song: swap_chords(song, at, other))
+            self.desk.select_address(other)
 
     def _place(self) -> tuple[int, int] | None:
         return self.desk.address[:2] if self.desk.address else None

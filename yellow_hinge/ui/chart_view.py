@@ -7,8 +7,12 @@ from PySide6.QtGui import QAction, QKeySequence, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.chart_edit import Address, move_bar
+from yellow_hinge.core.chart_edit import Address, move_bar, swap_chords
 from yellow_hinge.core.chart_text import ChartFault
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.symbol import own_chords
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.chart_page import ChartPage
 from yellow_hinge.ui.chart_tools import ChartTools
 from yellow_hinge.ui.theme import BODY, Theme, font
@@ -50,6 +54,7 @@ class ChartView(QWidget):
         self.page = ChartPage(theme)
         self.page.canvas.picked.connect(self.go_to)
         self.page.canvas.moved.connect(self.move_bar)
+        self.page.canvas.swapped.connect(self.swap)
         self.tools = ChartTools(desk, self)
         column = QVBoxLayout()
         column.setContentsMargins(14, 10, 8, 10)
@@ -60,6 +65,11 @@ class ChartView(QWidget):
         right = QVBoxLayout()
         right.setContentsMargins(0, 8, 0, 0)
         right.addWidget(self.tools)
+        self.scale = QLabel()
+        self.scale.setContentsMargins(14, 2, 8, 0)
+        self.scale.setAccessibleName("The key's own chords")
+        self.scale.setFont(font(BODY))
+        right.addWidget(self.scale)
         right.addWidget(self.page, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -101,6 +111,21 @@ class ChartView(QWidget):
         self.page.show_song(tried or song, song if tried else None, self.desk.simple_names)
         self.page.select(self.desk.address)
         self.tools.refresh()
+        self._show_key(tried or song)
+
+    def _show_key(self, song: Song) -> None:
+        """The scale with its numbers as the key's own chords, and how the key was found where none is written."""
+        key, guess = song.the_key, self.desk.reading.guess
+        triads = "   ".join(f"{n} {write_symbol(chord)}" for n, chord in enumerate(own_chords(key), 1))
+        self.scale.setText(pretty_signs(triads))
+        sevenths = ", ".join(write_symbol(chord) for chord in own_chords(key, sevenths=True))
+        scale = " ".join(map(str, key.scale))
+        self.scale.setToolTip(pretty_signs(f"{key}: {scale}. With sevenths: {sevenths}"))
+        if guess is not None and song.sections:
+            sure = round(100 * guess.confidence)
+            self.help.setText(pretty_signs(f"No key: line. Found {guess.key}, {sure} % sure; else {guess.runner_up}."))
+        else:
+            self.help.setText(HELP)
 
     def reselect(self) -> None:
         """Another chord was selected: mark it here and put the cursor on it in the text."""
@@ -125,6 +150,10 @@ class ChartView(QWidget):
     def move_bar(self, place: tuple[int, int], to: int) -> None:
         """A bar was dropped on another."""
         self.desk.edit_chart("move a bar", lambda song: move_bar(song, place, to))
+
+    def swap(self, one: Address, other: Address) -> None:
+        """A chord was dropped on another of its bar."""
+        self.desk.edit_chart("move a chord", lambda song: swap_chords(song, one, other))
 
     def _cursor_moved(self) -> None:
         if self._following:

@@ -54,6 +54,10 @@ COMMANDS: tuple[Command, ...] = (
     Command("bar_insert", "Chart", "Add a bar", ("Insert",), "A bar after this one", page=True),
     Command("chord_split", "Chart", "Split the chord", ("/",), "Two chords instead of one", page=True),
     Command("chord_delete", "Chart", "Delete the chord", ("Delete",), "Its beats go to the chord before", page=True),
+    Command(
+        "chord_earlier", "Chart", "Chord earlier", ("Ctrl+Left",), "Change places with the chord before", page=True
+    ),
+    Command("chord_later", "Chart", "Chord later", ("Ctrl+Right",), "Change places with the chord after", page=True),
     Command("bar_delete", "Chart", "Delete the bar", ("Shift+Delete",), "Without this bar", page=True),
     Command("bar_earlier", "Chart", "Bar earlier", ("Alt+Left",), "This bar one earlier", page=True),
     Command("bar_later", "Chart", "Bar later", ("Alt+Right",), "This bar one later", page=True),

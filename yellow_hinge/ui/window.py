@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QMainWindow,
-    QMessageBox,
     QStackedWidget,
     QToolButton,
     QVBoxLayout,
@@ -24,6 +23,7 @@ from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import file_of
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.ui.about import show_about
 from yellow_hinge.ui.chart_view import ChartView
 from yellow_hinge.ui.commands import build_actions, build_menus
 from yellow_hinge.ui.files import Files
@@ -148,9 +148,11 @@ class MainWindow(QMainWindow):
             "labels": self._next_labels, "fold_keys": self._fold_keys,
             "simple": self._simple_names,
             "bar_insert": tools.insert, "chord_split": tools.split, "chord_delete": tools.delete,
-            "bar_delete": tools.delete_bar, "bar_earlier": lambda: tools.move(-1), "bar_later": lambda: tools.move(1),
+            "bar_delete": tools.delete_bar, "chord_earlier": lambda: tools.move_chord(-1),
+            "chord_later": lambda: tools.move_chord(1),
+            "bar_earlier": lambda: tools.move(-1), "bar_later": lambda: tools.move(1),
             "light": lambda: self.set_theme("light"), "dark": lambda: self.set_theme("dark"),
-            "system": lambda: self.set_theme("system"), "about": self._about,
+            "system": lambda: self.set_theme("system"), "about": lambda: show_about(self),
         }  # fmt: skip
 
     # --- what the desk tells ---
@@ -259,15 +261,6 @@ class MainWindow(QMainWindow):
 
     def _fold_keys(self) -> None:
         self.keys.setVisible(self.actions_["fold_keys"].isChecked())
-
-    def _about(self) -> None:
-        text = (
-            "Yellow Hinge chooses voicings for both hands so that every chord moves to the next with the least "
-            "motion.\n\n"
-            "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
-            "Music signs: from DejaVu Sans. See NOTICE for all licences."
-        )
-        QMessageBox.information(self, "About Yellow Hinge", text)
 
     # --- keeping ---
     def keep_copy(self) -> None:
