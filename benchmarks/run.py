@@ -6,6 +6,7 @@ import compileall
 import datetime
 import os
 import platform
+import random
 import resource
 import statistics
 import subprocess
@@ -18,10 +19,12 @@ import yellow_hinge
 from benchmarks.baselines import networkx_path, pairwise_viterbi
 from benchmarks.songs import random_chart, song_like_chart
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import solve
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import _parse, parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -55,6 +58,16 @@ def one_edit(song: Song) -> float:
         edited = parse_chart("\n".join(text))
         found.append(timed(lambda e=edited, b=builder: solve_song(b, timeline(e), Setup()), 1))
     return statistics.median(found)
+
+
+_RNG = random.Random(1)
+HELD = [tuple(sorted(_RNG.sample(range(40, 80), _RNG.randint(3, 7)))) for _ in range(200)]
+
+
+def naming() -> None:
+    """Name every chord of HELD."""
+    for midis in HELD:
+        name_notes(midis, None, parse_key("C"))
 
 
 BARE = """
@@ -122,6 +135,7 @@ def rows() -> list[tuple[str, str, str]]:
         ("factorised step against pair-by-pair Viterbi, 64 chords", f"{pairs / ours:.0f} times as fast", ""),
         ("factorised step against networkx, 12 chords", f"{graph / short_ours:.0f} times as fast", ""),
         ("all three find the same optimum", "yes" if same else "NO", "yes"),
+        ("naming a held chord", f"{timed(naming, 5) / len(HELD) * 1e3:.2f} ms", "2 ms"),
         (
             "reading a symbol, cached",
             f"{timed(lambda: [parse_symbol('C13(b9,#11)/E') for _ in range(1000)]) * 1e3:.2f} us",

@@ -5,6 +5,7 @@ It shares only the data (weights, low-interval limits, catalogue) with the engin
 
 from __future__ import annotations
 
+from collections import namedtuple
 from itertools import combinations, pairwise, product
 
 from yellow_hinge.core.hands import KEY_X, reach_mm
@@ -12,6 +13,7 @@ from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
 from yellow_hinge.core.pitch import degree_pc
 
 NEVER = 10**9
+Scene = namedtuple("Scene", "root palette level tune hands mine")
 
 
 def q(value):

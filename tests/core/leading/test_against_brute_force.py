@@ -7,9 +7,8 @@ from tests.core.leading import brute
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.lattice import Builder, _free_stage, _long_tune
+from yellow_hinge.core.leading.lattice import Builder, _free_stage, _long_tune, _tuned
 from yellow_hinge.core.leading.motion import match, prices
-from yellow_hinge.core.leading.placing_cost import Scene
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Weights
@@ -94,9 +93,11 @@ def test_the_song_is_the_cheapest_of_all_songs(chords, families, colour, loop, r
         for n, moment in enumerate(moments):
             following = moments[(n + 1) % len(moments)].chord if n + 1 < len(moments) or loop else None
             chord_palette = palette(moment.chord, key, colour, following)
-            stage = _free_stage(moment.chord, key, following, _long_tune(moment), setup)
+            stage = _tuned(_free_stage(moment.chord, key, following, setup), _long_tune(moment), setup)
             forms = all_forms(stage.shapes, chord_palette, moment.chord.chord_class, setup.mine)
-            scene = Scene(moment.chord.root.pc, chord_palette, colour, _long_tune(moment), setup.hands, setup.mine)
+            scene = brute.Scene(
+                moment.chord.root.pc, chord_palette, colour, _long_tune(moment), setup.hands, setup.mine
+            )
             stages.append(stage_voicings(stage, scene, forms, weights))
         if keep_at < len(chords) and all(stages):
             both, price = stages[keep_at][len(stages[keep_at]) // 2]

@@ -14,7 +14,7 @@ from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.minplus import Chain
 from yellow_hinge.core.leading.motion import Prices, change_table, prices
-from yellow_hinge.core.leading.placing_cost import PlaceTable, Scene, place_table
+from yellow_hinge.core.leading.placing_cost import PlaceTable, Scene, place_table, tune_cost
 from yellow_hinge.core.leading.setup import Keep, Setup, widenings
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.catalogue import Shape
@@ -77,9 +77,9 @@ def _long_tune(moment: Moment) -> tuple[int, ...]:
     return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
 
 
-def _free_stage(chord: Chord, key: Key, following: Chord | None, tune: tuple[int, ...], setup: Setup) -> Stage | None:
+def _free_stage(chord: Chord, key: Key, following: Chord | None, setup: Setup) -> Stage | None:
     chord_palette = palette(chord, key, setup.colour, following)
-    scene = Scene(chord.root.pc, chord_palette, setup.colour, tune, setup.hands, setup.mine)
+    scene = Scene(chord.root.pc, chord_palette, setup.colour, setup.hands, setup.mine)
     for attempt, shapes in enumerate(widenings(setup)):
         forms = all_forms(shapes, chord_palette, chord.chord_class, setup.mine)
         if not forms:
@@ -93,6 +93,16 @@ def _free_stage(chord: Chord, key: Key, following: Chord | None, tune: tuple[int
             left, right, place = _trimmed(left, right, place)
             return Stage(None, left, right, place, shapes, attempt > 0)
     return None
+
+
+def _tuned(stage: Stage, tune: tuple[int, ...], setup: Setup) -> Stage:
+    """The stage under a melody: the same voicings at other prices, so that its changes need no new tables."""
+    if not tune:
+        return stage
+    left, right = (tune_cost(hand, tune, setup.weights) for hand in (stage.left, stage.right))
+    cost = stage.place.cost + left[:, None] + right[None, :]
+    cost[stage.place.cost >= INFINITE] = INFINITE
+    return stage._replace(place=stage.place._replace(cost=cost))
 
 
 def _trimmed(left: HandSet, right: HandSet, place: PlaceTable) -> tuple[HandSet, HandSet, PlaceTable]:
@@ -156,7 +166,7 @@ def _relaxation(chord: Chord, key: Key, following: Chord | None, setup: Setup) -
         trials.append((replace(setup, hands=more), "a hand may play too few notes", f"allow {notes} notes a hand"))
     trials.append((replace(setup, hands=replace(hands, keys=88)), "the keyboard is too short", "use 88 keys"))
     for trial, rule, way in trials:
-        if _free_stage(chord, key, following, (), trial):
+        if _free_stage(chord, key, following, trial):
             return rule, way
     return "no shape of the catalogue holds all its notes", "leave out an alteration or an added note"
 
@@ -193,13 +203,14 @@ class Builder:
         tune = _long_tune(moment)
         falls = following if following and (chord.root.pc - following.root.pc) % 12 == 7 else None
         minor = falls is not None and falls.quality.third == "b3"
-        made_from = (chord, key, minor, tune, setup.bass, setup.hands, setup.colour, setup.families, setup.style)
+        made_from = (chord, key, minor, setup.bass, setup.hands, setup.colour, setup.families, setup.style)
 
         def make() -> Stage | None:
-            stage = _free_stage(chord, key, following, tune, setup)
+            stage = _free_stage(chord, key, following, setup)
             return stage._replace(key=made_from) if stage else None
 
-        stage = self._store.get(made_from, make)
+        plain = self._store.get(made_from, make)
+        stage = self._store.get((made_from, tune), lambda: _tuned(plain, tune, setup)) if plain else None
         if keep is not None and keep.symbol == moment.symbol:
             return _kept_stage(stage, keep)
         if stage is None:

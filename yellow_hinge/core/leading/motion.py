@@ -48,28 +48,27 @@ def prices(weights: Weights) -> Prices:
 def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
     """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j); PAD is no note. Returns (n, m).
 
-    Runs in 16 bits: no cell exceeds (enter + leave) * SIZE + one capped move.
+    Runs in 16 bits: no cell exceeds (enter + leave) * SIZE + one capped move. Tables stand as (m, n), so that the
+    prices of a new note are copied as whole rows.
     """
     n, m, rows, columns = len(old), len(new), old.shape[1], new.shape[1]
-    leave = np.where(old == PAD, 0, price.leave).astype(np.int16)
+    leave = np.where(old == PAD, 0, price.leave).astype(np.int16).T
     enter = np.where(new == PAD, 0, price.enter).astype(np.int16)
-    entered = np.cumsum(enter, 1, dtype=np.int16).T
-    gone = np.cumsum(leave, 1, dtype=np.int16)
-    above = [np.zeros((n, m), np.int16)] + [np.broadcast_to(row, (n, m)) for row in entered]
-    spare = np.empty((n, m), np.int16)
-    targets = [np.ascontiguousarray(new[:, j]) for j in range(columns)]
+    entered = np.cumsum(enter, 1, dtype=np.int16)
+    gone = np.cumsum(leave, 0, dtype=np.int16)
+    above = [np.zeros((m, n), np.int16)] + [np.broadcast_to(entered[:, j, None], (m, n)) for j in range(columns)]
+    spare = np.empty((m, n), np.int16)
     for i in range(rows):
-        line = [np.broadcast_to(gone[:, i, None], (n, m))]
-        prices_from = price.pair[old[:, i]]
-        leaving = leave[:, i, None]
+        line = [np.broadcast_to(gone[i], (m, n))]
+        prices_to = price.pair.take(old[:, i], 1)  # (129, n) by the new note's MIDI number
         for j in range(columns):
-            go = prices_from.take(targets[j], 1)
+            go = prices_to[new[:, j]]
             go += above[j]
-            np.minimum(go, np.add(above[j + 1], leaving, out=spare), out=go)
-            np.minimum(go, np.add(line[j], enter[None, :, j], out=spare), out=go)
+            np.minimum(go, np.add(above[j + 1], leave[i], out=spare), out=go)
+            np.minimum(go, np.add(line[j], enter[:, j, None], out=spare), out=go)
             line.append(go)
         above = line
-    best: Ints = above[columns].astype(np.int32)
+    best: Ints = np.ascontiguousarray(above[columns].T).astype(np.int32)
     return best
 
 

@@ -32,14 +32,11 @@ class PlaceTable(NamedTuple):
 
 
 class Scene(NamedTuple):
-    """What a chord's voicings are judged by. `root` pitch class; `level` of colour; `tune` pitch classes of its long
-    melody notes.
-    """
+    """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour."""
 
     root: int
     palette: Palette
     level: int
-    tune: tuple[int, ...]
     hands: Hands
     mine: bool
 
@@ -70,7 +67,7 @@ def _rotated(mask: Ints, by: int) -> Ints:
 
 
 def _hand_cost(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints:
-    """Price of each placing of one hand by itself: mud, stretch, minor seconds, melody clash."""
+    """Price of each placing of one hand by itself: mud, stretch, minor seconds."""
     lower, upper = hand.pitches[:, :-1], hand.pitches[:, 1:]
     apart = np.maximum(upper - lower, 0)  # 0 where there is no upper note, and that costs nothing
     cost: Ints = _mud_table(weights)[apart, lower].sum(1, dtype=np.int32)
@@ -84,9 +81,13 @@ def _hand_cost(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints
     span = np.where(hand.count > 1, KEY_X[hand.high] - KEY_X[np.minimum(hand.low, 127)], 0.0)
     over = np.maximum(0.0, span - weights.comfort * reach)
     cost += np.round(over * quantised(weights.stretch)).astype(np.int32)
-    if scene.tune:
-        beside = _bits({pc + 1 for pc in scene.tune} | {pc - 1 for pc in scene.tune}) & ~_bits(set(scene.tune))
-        cost += quantised(weights.tune) * np.bitwise_count(hand.mask & beside).astype(np.int32)
+    return cost
+
+
+def tune_cost(hand: HandSet, tune: tuple[int, ...], weights: Weights) -> Ints:
+    """Price of each placing of one hand under long melody notes (pitch classes): half steps beside them."""
+    beside = _bits({pc + 1 for pc in tune} | {pc - 1 for pc in tune}) & ~_bits(set(tune))
+    cost: Ints = quantised(weights.tune) * np.bitwise_count(hand.mask & beside).astype(np.int32)
     return cost
 
 
