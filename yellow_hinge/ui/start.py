@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import signal
 import sys
 import traceback
 from pathlib import Path
@@ -68,6 +69,7 @@ def install_hook(window: MainWindow, places: Places) -> None:
 
 def open_window(song: str | None, demo: bool) -> int:
     """Open the window and run until it closes; returns the exit status."""
+    signal.signal(signal.SIGINT, signal.SIG_DFL)  # Ctrl+C in the terminal ends it; unsaved work is kept aside
     app = make_app(sys.argv[:1])
     places = user_places()
     try:
