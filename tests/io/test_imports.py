@@ -13,15 +13,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yellow_hinge.core.chart_text import ChartError
+from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WRITERS
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.importing import Cancelled, import_musicxml, unpacked
-from yellow_hinge.io.opening import read_data
+from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.song_json import VERSION, from_json, schema, to_json
 
 HERE = Path(__file__).parent
@@ -282,3 +285,25 @@ def test_a_score_without_harmony_says_so():
     opened = read_data(score(measure(1, note("C", 4, 8), attributes())), "x.xml")
     assert symbols(opened.file.song) == ["N.C."]
     assert any("no chord symbols" in line for line in opened.report)
+
+
+@pytest.mark.parametrize("name", ["x.json", "x.mid", "x.musicxml", "x.cho"])
+def test_an_enormous_file_is_refused_before_it_is_read(tmp_path, name):
+    path = tmp_path / name
+    with path.open("wb") as handle:
+        handle.truncate(4 * 1024**3)
+    started = time.monotonic()
+    with pytest.raises(FileFault, match="larger than 32 MB"):
+        read_song(str(path))
+    assert time.monotonic() - started < 10
+
+
+def test_an_endless_symbol_or_chart_is_refused_at_once():
+    text = "C" + "7b9#11" * 1666
+    started = time.perf_counter()
+    for _ in range(20):
+        with pytest.raises(ChordSymbolError):
+            parse_symbol(text)
+    assert time.perf_counter() - started < 5
+    with pytest.raises(ChartError, match="longer than"):
+        read_data(b"| C | F |\n" * 60_000, "x.txt")
