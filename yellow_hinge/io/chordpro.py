@@ -100,7 +100,9 @@ class _Reader:
             self.report.append(f"line {number}: words before the first chord were left out: {lead[:40]!r}")
         for n, mark in enumerate(marks):
             end = marks[n + 1].start() if n + 1 < len(marks) else len(line)
-            chords.append((self.symbol(number, mark), line[mark.end() : end].strip(" -|")))
+            chords.append(
+                (self.symbol(number, mark), line[mark.end() : end].strip(" |").removeprefix("- ").removesuffix(" -"))
+            )
 
     def symbol(self, number: int, mark: re.Match[str]) -> str:
         text = mark[1].strip().strip("()")
