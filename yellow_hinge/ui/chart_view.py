@@ -51,11 +51,23 @@ class ChartView(QWidget):
         fix.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         fix.triggered.connect(self.correct)
         self.addAction(fix)
-        self.page = ChartPage(theme)
+        self._lay_out()
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(TYPING_PAUSE_MS)
+        self._pause.timeout.connect(desk.history.end_group)
+        self.editor.textChanged.connect(self._typed)
+        self.editor.cursorPositionChanged.connect(self._cursor_moved)
+        self._following = False
+        self.setFocusProxy(self.editor)
+
+    def _lay_out(self) -> None:
+        """Text at the left, the page with its tools at the right."""
+        self.page = ChartPage(self.theme)
         self.page.canvas.picked.connect(self.go_to)
         self.page.canvas.moved.connect(self.move_bar)
         self.page.canvas.swapped.connect(self.swap)
-        self.tools = ChartTools(desk, self)
+        self.tools = ChartTools(self.desk, self)
         column = QVBoxLayout()
         column.setContentsMargins(14, 10, 8, 10)
         column.addWidget(self.help)
@@ -77,14 +89,6 @@ class ChartView(QWidget):
         row.addLayout(column, 42)
         row.addLayout(right, 58)
         self.editor.setMinimumWidth(300)
-        self._pause = QTimer(self)
-        self._pause.setSingleShot(True)
-        self._pause.setInterval(TYPING_PAUSE_MS)
-        self._pause.timeout.connect(desk.history.end_group)
-        self.editor.textChanged.connect(self._typed)
-        self.editor.cursorPositionChanged.connect(self._cursor_moved)
-        self._following = False
-        self.setFocusProxy(self.editor)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
