@@ -55,6 +55,9 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     assert shown == {*option.both.left, *option.both.right}
     assert window.desk.voicing.both == before
+    assert ", trying +" in window.keys.title.text()
+    press(qtbot, window, Key.Key_P)  # hears the option that is tried
+    assert window.listening.player.playing
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
     assert window.desk.voicing.both == option.both
@@ -295,3 +298,12 @@ def test_the_page_of_shortcuts_is_the_table_of_commands():
 
     written = Path(__file__).parents[2] / "docs" / "shortcuts.md"
     assert written.read_text("utf-8") == page()
+
+
+def test_a_keep_that_costs_the_song_shows_what_would_be_easier(window, qtbot):
+    press(qtbot, window, Key.Key_Right, *[Key.Key_Down] * 4, Key.Key_Return)
+    settle(window, qtbot)
+    prices = [row.price for row in window.hinges.options.model.rows]
+    assert prices[0] == "now"
+    assert prices[1].startswith("−")
+    assert window.hinges.options.model.rows[0].option.both == window.desk.voicing.both

@@ -11,6 +11,7 @@ from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.options_panel import price_text
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
@@ -137,6 +138,8 @@ class KeysPanel(QWidget):
         """Show the selected chord played another way."""
         if self.desk.voicing is not None:
             self._show(*self.desk.previewed(option))
+            if option.extra:
+                self.title.setText(f"{self.title.text()}, trying {price_text(option.extra)}")
 
     def _clear(self) -> None:
         self._shown, self.canvas.scene = None, None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QObject
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.sound.mixing import HANDS
 from yellow_hinge.ui.player import Player
 
@@ -47,11 +48,12 @@ class Listening(QObject):
             last = min(self.desk.selected + 1, len(self.desk.solution.voicings) - 1)
             self._play(self.desk.selected, last, True)
 
-    def chord(self) -> None:
-        """Sound the selected chord once."""
+    def chord(self, option: Option | None = None) -> None:
+        """Sound the selected chord once, as `option` plays it where one is being tried."""
         voicing = self.desk.voicing
         if voicing is not None:
-            notes = tuple((n, "left") for n in voicing.left) + tuple((n, "right") for n in voicing.right)
+            both = option.both if option is not None else voicing.both
+            notes = tuple((n, "left") for n in both.left) + tuple((n, "right") for n in both.right)
             self.player.strike(tuple((n, part) for n, part in notes if part in self.parts))
 
     def stop(self) -> None:

@@ -23,21 +23,24 @@ Index = QModelIndex | QPersistentModelIndex
 VCENTRE = Qt.AlignmentFlag.AlignVCenter
 
 
-def price_text(extra: int) -> str:
-    """What an option costs the song: "best", "+0.8", "+12"."""
-    if extra <= 0:
-        return "best"
-    units = extra / UNIT
-    return f"+{units:.1f}" if units < 9.95 else f"+{units:.0f}"
+def price_text(extra: int, best: bool = True) -> str:
+    """What an option costs the song: "+0.8", "+12", "−1.3" where it would be easier than what is kept; the one that is
+    played is "best", or "now" where a keep holds back a better one.
+    """
+    if extra == 0:
+        return "best" if best else "now"
+    units = abs(extra) / UNIT
+    figure = f"{units:.1f}" if units < 9.95 else f"{units:.0f}"
+    return f"{'+' if extra > 0 else '−'}{figure}"
 
 
 class OptionRow:
     """One option with the texts and marks that its row shows."""
 
-    def __init__(self, option: Option, voicing: Voicing, simple: bool) -> None:
+    def __init__(self, option: Option, voicing: Voicing, simple: bool, best: bool) -> None:
         self.option, self.chord = option, voicing.chord
         self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both), simple)
-        self.price = price_text(option.extra)
+        self.price = price_text(option.extra, best)
         self.left = self._hand("left")
         self.right = self._hand("right")
         self.family = option.family_name
@@ -178,7 +181,9 @@ class OptionsPanel(QWidget):
             self.model.show_rows([])
             self.heading.setText("")
         else:
-            self.model.show_rows([OptionRow(option, voicing, self.desk.simple_names) for option in self.desk.options()])
+            ways = self.desk.options()
+            best = all(option.extra >= 0 for option in ways)
+            self.model.show_rows([OptionRow(option, voicing, self.desk.simple_names, best) for option in ways])
             self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}"))
             self.list.setCurrentIndex(self.model.index(0))
         self._quiet = False
