@@ -25,7 +25,8 @@ def document(capsys, *words):
 def test_chord_has_the_fixed_fields(capsys):
     (found,) = document(capsys, "chord", "Db7b9/Ab", "--key", "Gb")["chords"]
     assert found == {
-        "input": "Db7b9/Ab", "symbol": "Db7b9/Ab", "root": "Db", "bass": "Ab", "number": "57b9/2",
+        "input": "Db7b9/Ab", "symbol": "Db7b9/Ab", "root": "Db", "bass": "Ab", "number": "57b9/2", "roman": "V7b9/2",
+        "short": "Db7b9/Ab",
         "degrees": ["1", "3", "5", "b7", "b9"], "notes": ["Db", "F", "Ab", "Cb", "Ebb"], "pitch_classes": [1, 5, 8, 11, 2],
     }  # fmt: skip
 

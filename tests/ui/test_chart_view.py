@@ -113,6 +113,15 @@ def test_another_key_shows_both_names_and_is_taken(chart, window, qtbot):
     assert window.actions_["undo"].text() == "Undo: play in Eb major"
 
 
+def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):
+    chart.tools.key.setCurrentIndex(4)
+    chart.tools.key.activated.emit(4)
+    window.desk.type_text("key: C\n| F | G7 |")
+    assert [(c.symbol, c.was) for c in chart.page.canvas.scene.cells] == [("A♭", "F"), ("B♭7", "G7")]
+    qtbot.mouseClick(chart.tools.take, Left)
+    assert symbols(window) == ["A♭", "B♭7"]
+
+
 def test_simple_names_say_b_and_f(window, qtbot):
     window.desk.open(SongFile(parse_chart("key: Gb\n| Cb | Gb |")), None)
     settle(window, qtbot)

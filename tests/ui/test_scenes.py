@@ -87,5 +87,5 @@ def test_the_last_chord_stands_alone(solution):
 
 def test_small_words():
     solution = made(parse_chart("| C | C |"))
-    assert hinge_figures(solution, 0).endswith("0 semitones")
+    assert hinge_figures(solution.hinges[0]).endswith("0 semitones")
     assert [number_text(n) for n in ("57sus4", "b7maj7", "5/7", "1")] == ["5\u20097sus4", "♭7\u2009maj7", "5/7", "1"]

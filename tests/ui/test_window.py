@@ -226,15 +226,17 @@ def test_a_crash_loses_nothing(window, make_window, qtbot, monkeypatch):
 def test_settings_come_back(window, make_window, qtbot, tmp_path):
     window.desk.save(tmp_path / "s.json")
     window.desk.select(4)
+    press(qtbot, window, Key.Key_D)
     window.actions_["dark"].trigger()
     window.actions_["view_chart"].trigger()
     window.resize(1100, 720)
     window.close()
     saved = load_settings(window.places)
     assert (saved.theme, saved.view, saved.chord, saved.window) == ("dark", "chart", 4, (1100, 720))
-    again = make_window(**{n: getattr(saved, n) for n in ("theme", "view", "chord", "last_file")})
+    again = make_window(**{n: getattr(saved, n) for n in ("theme", "view", "chord", "last_file", "labels")})
     start.open_song(again, None, False)
     settle(again, qtbot)
+    assert again.hinges.map.canvas.labels == "names"
     assert again.desk.path == tmp_path / "s.json"
     assert again.desk.selected == 4
 

@@ -125,7 +125,7 @@ class Desk:
         state = edits.state_of(file, text)
         self.history = History(state)
         self.saved, self.path, self.selected = state, path, 0
-        self.solution, self.fault = None, ""
+        self.solution, self.fault, self.written = None, "", None
         self._after_state()
 
     def rescued(self, file: SongFile, path: Path | None) -> None:
@@ -147,7 +147,7 @@ class Desk:
         """The chart was typed in. Typing in a row is one step of undo."""
         if text != self.state.text:
             reading = read_chart(text)
-            self._push(TYPING, edits.with_text(self.state, text, reading), group=TYPING)
+            self._push(TYPING, edits.with_text(self.state, text, reading), TYPING, reading)
 
     def change_setup(self, label: str, **fields: object) -> None:
         """Change the player's wishes, such as bass="theirs"."""
@@ -206,12 +206,13 @@ class Desk:
             self._after_state()
         return label
 
-    def _push(self, label: str, state: State, group: str = "") -> None:
+    def _push(self, label: str, state: State, group: str = "", reading: ChartReading | None = None) -> None:
+        same_text = state.text == self.state.text
         self.history.push(label, state, group)
-        self._after_state()
+        self._after_state(self.reading if same_text else reading)
 
-    def _after_state(self) -> None:
-        self.reading = read_chart(self.state.text)
+    def _after_state(self, reading: ChartReading | None = None) -> None:
+        self.reading = reading or read_chart(self.state.text)
         self.tell("state")
         solved = self.solution is not None and _same_question(self.state, self.solved_state)
         if self.state.song.sections and not solved:

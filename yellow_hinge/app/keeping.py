@@ -10,7 +10,6 @@ import msgspec
 import platformdirs
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.hands import Hands
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 from yellow_hinge.io.song_json import SongFile, from_json, to_json
 
@@ -39,7 +38,6 @@ class Settings(msgspec.Struct, frozen=True):
     view: str = "hinges"
     last_file: str = ""
     chord: int = 0
-    hands: Hands = Hands()
     version: int = 1
 
 

@@ -51,11 +51,6 @@ class Solver:
         self._lock = threading.Lock()
         self._number = 0
 
-    @property
-    def newest(self) -> int:
-        """Number of the latest question."""
-        return self._number
-
     def ask(self, state: State) -> int:
         """Put a state to the worker; returns the question's number."""
         with self._lock:
@@ -63,12 +58,6 @@ class Solver:
             number = self._number
         self._pool.submit(self._work, number, state)
         return number
-
-    def solve_now(self, state: State) -> Answer:
-        """Solve in the calling thread, for the first picture of a song."""
-        with self._lock:
-            self._number += 1
-        return answer(self._builder, self._number, state)
 
     def _work(self, number: int, state: State) -> None:
         if number == self._number:

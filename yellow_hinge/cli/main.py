@@ -117,7 +117,7 @@ def _chord(args: argparse.Namespace) -> None:
     if args.json:
         return _print_json({"chords": found})
     for fields in found:
-        number = f"  ({fields['number']})" if fields["number"] else ""
+        number = f"  ({fields['number']}, {fields['roman']})" if fields["number"] else ""
         print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
 
 

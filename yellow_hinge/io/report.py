@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.naming import Reading
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.writing import write_number, write_symbol
+from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
 
 def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
@@ -39,6 +39,8 @@ def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
         "root": str(chord.root),
         "bass": str(chord.bass_note),
         "number": write_number(chord, key) if key else None,
+        "roman": write_roman(chord, key) if key else None,
+        "short": write_symbol(chord, "short"),
         "degrees": list(chord.degrees),
         "notes": [str(note) for note in chord.notes],
         "pitch_classes": list(chord.pitch_classes),

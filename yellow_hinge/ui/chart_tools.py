@@ -32,7 +32,7 @@ class ChartTools(QWidget):
         super().__init__(view)
         self.desk = desk
         self._view = view
-        self.tried: Song | None = None
+        self.trying: Key | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(5)
@@ -68,9 +68,17 @@ class ChartTools(QWidget):
         row.addWidget(button)
         return button
 
+    @property
+    def tried(self) -> Song | None:
+        """The chart in the key that is tried, None while none is or the text is at fault."""
+        if self.trying is None or self.desk.reading.faults:
+            return None
+        song = self.desk.reading.song
+        return song_in_key(song, Key(self.trying.tonic, song.the_key.mode))
+
     def refresh(self) -> None:
         """Nothing can be edited while no chord is selected or the text is at fault."""
-        ready = self.desk.address is not None and not self.desk.reading.faults and self.tried is None
+        ready = self.desk.address is not None and not self.desk.reading.faults and self.trying is None
         for button in self.buttons.values():
             button.setEnabled(ready)
 
@@ -113,16 +121,13 @@ class ChartTools(QWidget):
 
     # --- another key ---
     def _try(self, index: int) -> None:
-        song = self.desk.reading.song
-        self.tried = None
-        if index and not self.desk.reading.faults:
-            self.tried = song_in_key(song, Key(parse_key(TONICS[index - 1]).tonic, song.the_key.mode))
-        self.take.setVisible(self.tried is not None)
+        self.trying = parse_key(TONICS[index - 1]) if index else None
+        self.take.setVisible(self.trying is not None)
         self._view.show_page()  # type: ignore[attr-defined]
 
     def take_key(self) -> None:
         """Make the tried key the song's."""
-        tried, self.tried = self.tried, None
+        tried, self.trying = self.tried, None
         self.key.setCurrentIndex(0)
         self.take.setVisible(False)
         if tried is not None:

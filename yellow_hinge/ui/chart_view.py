@@ -135,16 +135,17 @@ class ChartView(QWidget):
         """Another chord was selected: mark it here and put the cursor on it in the text."""
         address = self.desk.address
         self.page.select(address)
-        place = self.desk.reading.places.get(address) if address else None
-        if place and not self._following and not self.editor.hasFocus():
-            self._following = True
-            self.editor.setTextCursor(self._cursor(ChartFault(*place, "")))
-            self._following = False
+        if address and not self._following and not self.editor.hasFocus():
+            self._put_cursor(address)
 
     def go_to(self, address: Address) -> None:
         """A chord of the page was clicked: select it, and its text."""
         self.desk.select_address(address)
         self.page.select(address)
+        self._put_cursor(address)
+
+    def _put_cursor(self, address: Address) -> None:
+        """Select a chord in the text, without that selecting it here again."""
         place = self.desk.reading.places.get(address)
         if place:
             self._following = True

@@ -37,7 +37,7 @@ class Files(QObject):
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""
         try:
-            opened = self._patiently(read_bytes(path), path.name)
+            opened = self._patiently(path)
             if opened is None:
                 self.say(f"{path.name} was not opened.")
                 return False
@@ -50,12 +50,12 @@ class Files(QObject):
             self.show_report(path.name, opened.report)
         return True
 
-    def _patiently(self, data: bytes, name: str) -> Opened | None:
+    def _patiently(self, path: Path) -> Opened | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
         stop = threading.Event()
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
-            job = pool.submit(read_data, data, name, stop.is_set)
-            patience = QProgressDialog(f"Reading {name}", "Cancel", 0, 0, self.window_)
+            job = pool.submit(lambda: read_data(read_bytes(path), path.name, stop.is_set))
+            patience = QProgressDialog(f"Reading {path.name}", "Cancel", 0, 0, self.window_)
             patience.setMinimumDuration(PATIENCE_MS)
             patience.setWindowModality(Qt.WindowModality.WindowModal)
             patience.canceled.connect(stop.set)

@@ -14,6 +14,7 @@ from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.options_panel import price_text
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
+from yellow_hinge.ui.scenes.notes import hinge_figures
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 HEIGHT = 208
@@ -154,11 +155,7 @@ class KeysPanel(QWidget):
         self.title.setText(
             pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord")
         )
-        if hinge is not None:
-            plural = "" if hinge.motion == 1 else "s"
-            self.figures.setText(f"{hinge.held} held, {hinge.motion} semitone{plural}")
-        else:
-            self.figures.setText("")
+        self.figures.setText(hinge_figures(hinge) if hinge is not None else "")
         self._colour_figures(hinge is not None and bool(hinge.moving))
         self.words.setText(pretty_signs(words))
         self.warning.setText("; ".join(voicing.warnings))

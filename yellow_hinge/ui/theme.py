@@ -53,8 +53,8 @@ DARK = Theme(
 )  # fmt: skip
 
 FAMILIES = ["Inter", "Hinge Signs"]
-# The scale of four, in points at normal size.
-SMALL, BODY, LARGE, TITLE = 8.5, 10.0, 13.0, 17.0
+# The scale of sizes, in points at normal size.
+SMALL, BODY, LARGE = 8.5, 10.0, 13.0
 _FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
 
 

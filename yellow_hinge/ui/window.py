@@ -79,6 +79,8 @@ class MainWindow(QMainWindow):
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
         self.actions_ = build_actions(self, self.hinges, self.chart.page, self._commands())
         self.actions_["fold_keys"].setChecked(True)
+        if self.settings.labels in LABELS:
+            self.hinges.map.set_labels(self.settings.labels)
         self.actions_["simple"].setChecked(self.desk.simple_names)
         build_menus(self.menuBar(), self.actions_)
         self.header = Header(self.desk, self.actions_, self.listening.hear)

@@ -7,8 +7,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.leading.minplus import Chain, path_cost, solve
+from yellow_hinge.core.leading.minplus import Chain, solve
 from yellow_hinge.core.leading.weights import INFINITE
+
+
+def path_cost(chain: Chain, path: list[tuple[int, int]]) -> int:
+    """The sum of places and changes along a path."""
+    total = sum(int(chain.place[t][l, r]) for t, (l, r) in enumerate(path))
+    for t in range(len(chain) if chain.loop else len(chain) - 1):
+        (l1, r1), (l2, r2) = path[t], path[(t + 1) % len(chain)]
+        total += int(chain.left[t][l1, l2]) + int(chain.right[t][r1, r2])
+    return total
 
 
 @st.composite

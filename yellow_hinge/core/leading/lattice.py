@@ -19,7 +19,7 @@ from yellow_hinge.core.leading.setup import Keep, Setup, widenings
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import all_forms
-from yellow_hinge.core.shapes.palette import palette
+from yellow_hinge.core.shapes.palette import goes_dark, palette
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, hand_set, place_forms
 from yellow_hinge.core.timeline import Moment
 
@@ -201,9 +201,16 @@ class Builder:
         chord, key = moment.chord, moment.key
         assert chord is not None
         tune = _long_tune(moment)
-        falls = following if following and (chord.root.pc - following.root.pc) % 12 == 7 else None
-        minor = falls is not None and falls.quality.third == "b3"
-        made_from = (chord, key, minor, setup.bass, setup.hands, setup.colour, setup.families, setup.style)
+        made_from = (
+            chord,
+            key,
+            goes_dark(chord, following),
+            setup.bass,
+            setup.hands,
+            setup.colour,
+            setup.families,
+            setup.style,
+        )
 
         def make() -> Stage | None:
             stage = _free_stage(chord, key, following, setup)

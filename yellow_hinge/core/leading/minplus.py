@@ -128,15 +128,6 @@ def _solve_open(chain: Chain) -> Solved:
     return Solved(path, int(whole.min()), price, True, 1)
 
 
-def path_cost(chain: Chain, path: list[tuple[int, int]]) -> int:
-    """The sum of places and changes along a path."""
-    total = sum(int(chain.place[t][l, r]) for t, (l, r) in enumerate(path))
-    for t in range(len(chain) if chain.loop else len(chain) - 1):
-        (l1, r1), (l2, r2) = path[t], path[(t + 1) % len(chain)]
-        total += int(chain.left[t][l1, l2]) + int(chain.right[t][r1, r2])
-    return total
-
-
 # --- loops -------------------------------------------------------------------------------------------------------
 
 _MOST_TRIED = 4000

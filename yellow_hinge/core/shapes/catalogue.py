@@ -62,8 +62,3 @@ def catalogue() -> tuple[Shape, ...]:
     """Every family in the order of the data file, which is also the order that breaks ties."""
     text = resources.files(__package__).joinpath("catalogue.toml").read_text("utf-8")
     return msgspec.convert(tomllib.loads(text), _File).shape
-
-
-def shape_by_id(family: str) -> Shape:
-    """The family with that id. Raises KeyError."""
-    return {shape.id: shape for shape in catalogue()}[family]

@@ -103,8 +103,8 @@ def relative_palette(quality: Quality, bass: int, level: int, seventh: str, dark
     for name, kinds in _PLACE_OF.items():
         written_kind = tuple(d for d in quality.degrees if d in kinds and d != "6")
         places[name] = written_kind or tuple(d for d in colours if d in kinds)
-    tones = tuple(d for d in quality.degrees)
-    return Palette(tones, must, colours, tuple(places.items()), bass, "b9" in quality.tensions or "b9" in colours)
+    flat_nine = "b9" in quality.tensions or "b9" in colours
+    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine)
 
 
 def _named_must(quality: Quality, named: list[str]) -> list[str]:
@@ -114,19 +114,26 @@ def _named_must(quality: Quality, named: list[str]) -> list[str]:
     return altered + natural[-1:] if quality.seventh else altered + natural
 
 
+def goes_dark(chord: Chord, following: Chord | None) -> bool:
+    """Whether a chord goes down a fifth to a minor one, which darkens a dominant's tensions."""
+    if following is None or following.quality.third != "b3":
+        return False
+    return (chord.root.pc - following.root.pc) % 12 == 7
+
+
 def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Palette:
     """The palette of a chord in its surroundings.
 
     level: 0 as written, 1 the key's own sevenths, 2 ninths and sixths (thirteenths on dominants), 3 thirteenths and
     altered. A dominant that goes down a fifth to a minor chord darkens its tensions.
     """
-    falls = following is not None and (chord.root.pc - following.root.pc) % 12 == 7
-    dark = falls and following is not None and following.quality.third == "b3"
     dorian = not key.is_minor and (chord.root.pc - key.tonic.pc) % 12 == 2
     bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
-    found = relative_palette(chord.quality, bass, level, diatonic_seventh(chord.root, key), dark, dorian)
+    found = relative_palette(
+        chord.quality, bass, level, diatonic_seventh(chord.root, key), goes_dark(chord, following), dorian
+    )
     if chord.stack is None:
         return found
-    upper = {pc for pc in chord.stack[0].pitch_classes}  # all of the upper chord must sound
+    upper = set(chord.stack[0].pitch_classes)  # all of the upper chord must sound
     must = [d for d, pc in zip(chord.degrees, chord.pitch_classes, strict=True) if pc in upper or d in found.must]
     return msgspec.structs.replace(found, must=tuple(must), colours=())

@@ -7,7 +7,8 @@ import re
 import msgspec
 
 from yellow_hinge.core.hands import fingering
-from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 
 LABELS = ("degrees", "names", "fingers")
@@ -51,7 +52,6 @@ def signed(semitones: int) -> str:
     return f"+{semitones}" if semitones > 0 else f"−{-semitones}" if semitones else "0"
 
 
-def hinge_figures(solution: Solution, index: int) -> str:
+def hinge_figures(hinge: Hinge) -> str:
     """The figures of a hinge in words: "3 held, 4 semitones"."""
-    hinge = solution.hinges[index]
     return f"{hinge.held} held, {hinge.motion} semitone{'' if hinge.motion == 1 else 's'}"
