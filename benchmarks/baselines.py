@@ -17,7 +17,7 @@ def pairwise_viterbi(chain: Chain) -> int:
         old, new = states[t], states[t + 1]
         reached = np.empty(len(new), np.int64)
         for k, (l, r) in enumerate(new):
-            reached[k] = (best + chain.left[t][old[:, 0], l] + chain.right[t][old[:, 1], r]).min()
+            reached[k] = (best + chain.left[t][0][old[:, 0], l] + chain.right[t][0][old[:, 1], r]).min()
         best = reached + chain.place[t + 1][tuple(new.T)]
     return int(best.min())
 
@@ -31,7 +31,7 @@ def networkx_path(chain: Chain) -> int:
         graph.add_edge("start", (0, k), weight=int(chain.place[0][l, r]) + shift)
     for t in range(len(chain) - 1):
         old, new = states[t], states[t + 1]
-        price = chain.left[t][old[:, 0]][:, new[:, 0]] + chain.right[t][old[:, 1]][:, new[:, 1]]
+        price = chain.left[t][0][old[:, 0]][:, new[:, 0]] + chain.right[t][0][old[:, 1]][:, new[:, 1]]
         price = price + chain.place[t + 1][tuple(new.T)][None, :] + shift
         graph.add_weighted_edges_from(
             ((t, a), (t + 1, b), int(price[a, b])) for a in range(len(old)) for b in range(len(new))

@@ -46,6 +46,15 @@ def test_a_file_of_version_1_opens():
     assert from_json(to_json(file), "x") == file
 
 
+def test_a_file_of_version_2_opens_with_its_keeps_as_whole_chords():
+    file = from_json((HERE / "old" / "song-v2.json").read_bytes(), "song-v2.json")
+    assert file.version == VERSION
+    assert {keep.part for keep in file.keeps} <= {"chord"}
+    assert file.setup.melody == "free"
+    assert file.song.sections[0].bars[0].tune
+    assert from_json(to_json(file), "x") == file
+
+
 def test_the_published_schema_is_the_schema():
     published = json.loads((HERE.parents[1] / "docs" / "song.schema.json").read_text("utf-8"))
     assert published == json.loads(json.dumps(schema()))

@@ -15,7 +15,6 @@ from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.motion import prices
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
 from yellow_hinge.core.song import Song
@@ -87,8 +86,8 @@ class Desk:
         after = self.following()
         if after is None:
             return voicing, None, ""
-        setup = self.solution.setup
-        hinge = make_hinge(voicing.both, after.both, setup.mine, prices(setup.weights))
+        price = self.solution.prices_at(self.solution.voicings.index(after))
+        hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, price)
         return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
 
     @property

@@ -50,6 +50,14 @@ class Hands(msgspec.Struct, frozen=True):
         if self.keys not in KEYBOARDS:
             raise UserError(f"a keyboard of {self.keys} keys is not known; choose {', '.join(map(str, KEYBOARDS))}")
 
+    def reach(self, hand: str) -> int:
+        """The reach of the "left" or "right" hand in white keys."""
+        return self.left_reach if hand == "left" else self.right_reach
+
+    def most(self, hand: str) -> int:
+        """The most notes of the "left" or "right" hand."""
+        return self.left_notes if hand == "left" else self.right_notes
+
     @property
     def compass(self) -> tuple[int, int]:
         """Lowest and highest MIDI number of the keyboard."""

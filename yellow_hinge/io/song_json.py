@@ -17,7 +17,7 @@ from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.io.files import FileFault
 
 FORMAT = "yellow-hinge-song"
-VERSION = 2
+VERSION = 3
 
 
 def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
@@ -25,8 +25,15 @@ def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
     return fields
 
 
+def _from_2(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 only added fields with defaults: wishes, held tops, the melody's place, the singer, own shapes, parts
+    of a keep.
+    """
+    return fields
+
+
 # How a file of each older version becomes one of the next.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
 
 
 class SongFile(msgspec.Struct, frozen=True):

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
 from yellow_hinge.core.pitch import degree_pc
 
 NEVER = 10**9
-Scene = namedtuple("Scene", "root palette level tune hands mine")
+Scene = namedtuple("Scene", "root palette level tune hands mine singer")
 
 
 def q(value):
@@ -38,9 +38,15 @@ def hand_change(old, new, hand, mine, w):
     total = 0
     if hand == "left" and mine and old and new:
         total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
-        old, new = old[1:], new[1:]
+        total += q(w.rise) if new[0] > old[0] else q(w.fall) if old[0] - new[0] in (1, 2) else 0
     if hand == "right" and old and new:
         total += near(w.top, w.top_beyond, abs(old[-1] - new[-1]))
+    if w.slide:
+        total += q(w.slide_count) * abs(len(old) - len(new))
+        for k in range(1, min(len(old), len(new))):
+            total += q(w.slide) * abs((old[k] - old[0]) - (new[k] - new[0]))
+    if hand == "left" and mine and old and new:
+        old, new = old[1:], new[1:]
     best = NEVER
     for pairs in matchings(old, new):
         cost = (len(old) - len(pairs)) * q(w.leave) + (len(new) - len(pairs)) * q(w.enter)
@@ -52,7 +58,22 @@ def hand_change(old, new, hand, mine, w):
 
 
 def change(old, new, mine, w):
-    return hand_change(old[0], new[0], "left", mine, w) + hand_change(old[1], new[1], "right", mine, w)
+    both = hand_change(old[0], new[0], "left", mine, w) + hand_change(old[1], new[1], "right", mine, w)
+    return both + outer(old, new, w)
+
+
+def way(old, new, note):
+    if not old or not new:
+        return 0
+    return (new[note] > old[note]) - (new[note] < old[note])
+
+
+def outer(old, new, w):
+    """Bass and top the same way, or only one of them moving."""
+    bass, top = way(old[0], new[0], 0), way(old[1], new[1], -1)
+    if bass and top:
+        return q(w.similar) if bass == top else 0
+    return q(w.oblique) if bass or top else 0
 
 
 def place(left, right, shapes, rules, scene, w):
@@ -74,27 +95,44 @@ def place(left, right, shapes, rules, scene, w):
         best = min(best, cost)
     if best == NEVER:
         return NEVER
-    together = (*left, *right)
-    for a, b in pairwise(together):
-        best += q(w.mud) * max(0, LOW_LIMIT[b - a] - a) if b - a in LOW_LIMIT else 0
+    return best + alone(left, right, scene, w) + together(left, right, scene, w)
+
+
+def alone(left, right, scene, w):
+    """What each hand does by itself."""
+    price = 0
     for hand, reach in ((left, scene.hands.left_reach), (right, scene.hands.right_reach)):
         steps = [b - a for a, b in pairwise(hand)]
-        best += q(w.rub) * steps.count(1) + q(w.cluster) * max(0, sum(s <= 2 for s in steps) - 1)
+        price += q(w.rub) * steps.count(1) + q(w.cluster) * max(0, sum(s <= 2 for s in steps) - 1)
         if hand is right and steps and steps[-1] == 1:
-            best += q(w.top_rub)
+            price += q(w.top_rub)
         span = KEY_X[hand[-1]] - KEY_X[hand[0]] if hand else 0.0
-        best += round(max(0.0, span - w.comfort * reach_mm(reach)) * q(w.stretch))
-        best += q(w.tune) * sum(
+        price += round(max(0.0, span - w.comfort * reach_mm(reach)) * q(w.stretch))
+        price += q(w.tune) * sum(
             1 for pc in {n % 12 for n in hand} - set(scene.tune) if {(pc + 1) % 12, (pc - 1) % 12} & set(scene.tune)
         )
+    if scene.mine and left and left[0] % 12 != (scene.root + scene.palette.bass) % 12:
+        price += q(w.inverted)
+    if scene.singer:
+        price += q(w.singer) * sum(scene.singer[0] <= note <= scene.singer[1] for note in right)
+    return price
+
+
+def together(left, right, scene, w):
+    """What the hands do to each other."""
+    root, palette, price = scene.root, scene.palette, 0
+    for a, b in pairwise((*left, *right)):
+        price += q(w.mud) * max(0, LOW_LIMIT[b - a] - a) if b - a in LOW_LIMIT else 0
     if left and right:
-        best += q(w.gap) * max(0, right[0] - left[-1] - w.gap_over)
-    best += q(w.doubled) * len({n % 12 for n in left} & {n % 12 for n in right})
+        price += q(w.gap) * max(0, right[0] - left[-1] - w.gap_over)
+    price += q(w.doubled) * len({n % 12 for n in left} & {n % 12 for n in right})
     if any((r - l) % 12 == 1 and not (palette.flat_nine and l % 12 == root) for l in left for r in right):
-        best += q(w.ninth)
+        price += q(w.ninth)
     extra = {(root + degree_pc(d)) % 12 for d in palette.colours} - {(root + degree_pc(d)) % 12 for d in palette.tones}
+    sounding = {n % 12 for n in (*left, *right)}
     colours, asked = len(sounding & extra), min(COLOURS_ASKED[scene.level], len(palette.colours))
-    return best + q(w.bare) * max(0, asked - colours) + q(w.crowded) * max(0, colours - asked)
+    with_tune = len((sounding | set(scene.tune)) & extra)
+    return price + q(w.bare) * max(0, asked - with_tune) + q(w.crowded) * max(0, colours - asked)
 
 
 def cheapest(stages, mine, loop, w):

@@ -7,10 +7,11 @@ from tests.core.leading import brute
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.lattice import Builder, _free_stage, _long_tune, _tuned
+from yellow_hinge.core.leading.lattice import Builder, long_tune
 from yellow_hinge.core.leading.motion import match, prices
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Keep, Setup, asked_at
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.stage import Place, free_stage, tuned
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Weights
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
@@ -21,7 +22,10 @@ WEIGHTS = st.builds(
     Weights, leap=st.sampled_from([0.0, 0.6, 2.0]), hold=st.sampled_from([-0.5, 0.0]), enter=st.sampled_from([0.5, 2.2]),
     leave=st.sampled_from([0.3, 2.0]), thin=st.sampled_from([0.0, 1.6]), mud=st.sampled_from([0.1, 0.45]),
     doubled=st.sampled_from([0.2, 1.0]), bare=st.sampled_from([0.0, 0.5]), home=st.sampled_from([0.12, 0.4]),
-)  # fmt: skip
+    rise=st.sampled_from([0.0, 2.0]), fall=st.sampled_from([0.0, -0.8]), slide=st.sampled_from([0.0, 1.2]),
+    slide_count=st.sampled_from([0.0, 4.0]), similar=st.sampled_from([0.0, 2.4]), oblique=st.sampled_from([0.0, 0.5]),
+    inverted=st.sampled_from([0.5, 3.0]), singer=st.sampled_from([0.0, 0.8]),
+) | st.sampled_from(list(STYLES.values()))  # fmt: skip
 
 
 @given(HAND, HAND, st.sampled_from(["left", "right"]), st.booleans(), WEIGHTS)
@@ -52,6 +56,9 @@ CHORDS = [
     "Abmaj7",
 ]
 FAMILIES = [
+    ("drop2",),
+    ("left-inverted",),
+    ("upper-triad",),
     ("octave-triad",),
     ("guide-tones",),
     ("rootless-a", "rootless-b"),
@@ -60,13 +67,32 @@ FAMILIES = [
 ]
 
 
+KEPT_PART = {
+    "chord": lambda v: v,
+    "left": lambda v: v[0],
+    "right": lambda v: v[1],
+    "top": lambda v: v[1][-1:],
+    "bass": lambda v: v[0][:1],
+}
+
+
+def tied(forms, left, right, root):
+    """Whether both hands are one pair of a tied rule over the same root."""
+    return any(
+        (left, right) == (tuple(base + n for n in a), tuple(base + n for n in b))
+        for a, b in forms.pairs
+        for base in range(root, 128, 12)
+    )
+
+
 def stage_voicings(stage, scene, forms, weights):
     """(voicing, price) of every pair of hands by the plain judge, checked against the table."""
     found = []
     for l in range(len(stage.left)):
         for r in range(len(stage.right)):
             rules = [stage.shapes[f.family] for i, f in enumerate(forms)
-                     if int(stage.left.rules[l]) >> i & 1 and int(stage.right.rules[r]) >> i & 1]  # fmt: skip
+                     if int(stage.left.rules[l]) >> i & 1 and int(stage.right.rules[r]) >> i & 1
+                     and (not f.pairs or tied(f, stage.left.notes(l), stage.right.notes(r), scene.root))]  # fmt: skip
             both = stage.left.notes(l), stage.right.notes(r)
             price = brute.place(*both, stage.shapes, rules, scene, weights)
             assert (price >= brute.NEVER) == (int(stage.place.cost[l, r]) >= INFINITE), both
@@ -76,33 +102,45 @@ def stage_voicings(stage, scene, forms, weights):
     return found
 
 
+def judged(at, tune, weights):
+    """The stage of a place by the plain judge."""
+    stage, asked = tuned(free_stage(at), tune, at), at.asked
+    chord_palette = palette(at.chord, at.key, asked.colour, at.following)
+    forms = all_forms(stage.shapes, chord_palette, at.chord.chord_class, asked.mine, True)
+    scene = brute.Scene(at.chord.root.pc, chord_palette, asked.colour, tune, asked.hands, asked.mine, asked.singer)
+    return stage_voicings(stage, scene, forms, weights)
+
+
 @settings(max_examples=60)
 @given(
     st.lists(st.sampled_from(CHORDS), min_size=1, max_size=3), st.sampled_from(FAMILIES), st.integers(0, 3), st.booleans(),
     st.sampled_from([7, 8, 9, 10]), WEIGHTS, st.booleans(), st.integers(0, 5),
+    st.sampled_from(["chord", "chord", "left", "right", "top", "bass"]), st.sampled_from([None, None, (60, 72)]),
 )  # fmt: skip
-def test_the_song_is_the_cheapest_of_all_songs(chords, families, colour, loop, reach, weights, melody, keep_at):
+def test_the_song_is_the_cheapest_of_all_songs(
+    chords, families, colour, loop, reach, weights, melody, keep_at, part, singer
+):
     key = parse_key("C")
     bass = "theirs" if families[0] in ("guide-tones", "rootless-a") else "mine"
-    setup = Setup(bass, Hands(left_reach=reach, right_reach=reach, keys=61), colour, "Smoothest", families, loop)
+    setup = Setup(
+        bass, Hands(left_reach=reach, right_reach=reach, keys=61), colour, "Smoothest", families, loop, singer=singer
+    )
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""
     moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |" + tune))
     STYLES["Smoothest"], usual = weights, STYLES["Smoothest"]
     try:
-        stages, keeps = [], ()
+        stages, places, tunes, keeps = [], [], [], ()
         for n, moment in enumerate(moments):
             following = moments[(n + 1) % len(moments)].chord if n + 1 < len(moments) or loop else None
-            chord_palette = palette(moment.chord, key, colour, following)
-            stage = _tuned(_free_stage(moment.chord, key, following, setup), _long_tune(moment), setup)
-            forms = all_forms(stage.shapes, chord_palette, moment.chord.chord_class, setup.mine)
-            scene = brute.Scene(
-                moment.chord.root.pc, chord_palette, colour, _long_tune(moment), setup.hands, setup.mine
-            )
-            stages.append(stage_voicings(stage, scene, forms, weights))
+            places.append(Place(moment.chord, key, following, asked_at(setup, moment)))
+            tunes.append(long_tune(moment))
+            stages.append(judged(places[-1], tunes[-1], weights))
         if keep_at < len(chords) and all(stages):
-            both, price = stages[keep_at][len(stages[keep_at]) // 2]
-            stages[keep_at] = [(both, price)]
-            keeps = (Keep(moments[keep_at].address, chords[keep_at], *both),)
+            both, _ = stages[keep_at][len(stages[keep_at]) // 2]
+            if part == "top" and both[1]:  # the kept note may also be laid on top of a lower shape
+                stages[keep_at] = judged(places[keep_at]._replace(top=both[1][-1]), tunes[keep_at], weights)
+            stages[keep_at] = [(v, p) for v, p in stages[keep_at] if KEPT_PART[part](v) == KEPT_PART[part](both)]
+            keeps = (Keep(moments[keep_at].address, chords[keep_at], *both, part),)
         if max(len(s) for s in stages) ** len(stages) > 30_000:
             return  # too many songs to try them all
         solution = solve_song(Builder(), moments, setup, keeps)

@@ -16,7 +16,9 @@ def path_cost(chain: Chain, path: list[tuple[int, int]]) -> int:
     total = sum(int(chain.place[t][l, r]) for t, (l, r) in enumerate(path))
     for t in range(len(chain) if chain.loop else len(chain) - 1):
         (l1, r1), (l2, r2) = path[t], path[(t + 1) % len(chain)]
-        total += int(chain.left[t][l1, l2]) + int(chain.right[t][r1, r2])
+        total += min(
+            int(left[l1, l2]) + int(right[r1, r2]) for left, right in zip(chain.left[t], chain.right[t], strict=True)
+        )
     return total
 
 
@@ -43,8 +45,9 @@ def chains(draw):
         free.append(open_place)
         place.append(kept)
     following = [sizes[(t + 1) % count] for t in range(count)]
-    left = [table(sizes[t][0], following[t][0]) for t in range(count)]
-    right = [table(sizes[t][1], following[t][1]) for t in range(count)]
+    kinds = draw(st.integers(1, 3))
+    left = [tuple(table(sizes[t][0], following[t][0]) for _ in range(kinds)) for t in range(count)]
+    right = [tuple(table(sizes[t][1], following[t][1]) for _ in range(kinds)) for t in range(count)]
     return Chain(place, left, right, loop, tuple(free))
 
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import FINGER_NAMES, fingering
-from yellow_hinge.core.leading.motion import Move, Prices, match
+from yellow_hinge.core.leading.motion import Move, Prices, match, outer_price
 from yellow_hinge.core.pitch import pitch_of
 
 HANDS = ("left", "right")
@@ -71,9 +71,18 @@ def make_hinge(old: Both, new: Both, mine: bool, price: Prices) -> Hinge:
         total += cost
         motion[hand] = sum(abs(move.semitones) for move in moves)
         steps += [Step(hand, move.old, move.new) for move in moves]
+    if price.outer:
+        total += _outer(old, new, price)
     held = sum(step.holds for step in steps)
     largest = max((abs(step.semitones) for step in steps), default=0)
     return Hinge(tuple(steps), motion["left"], motion["right"], held, largest, total)
+
+
+def _outer(old: Both, new: Both, price: Prices) -> int:
+    """Price of the outer voices; where a hand rests, its own voice counts as still."""
+    bass = new.left[0] - old.left[0] if old.left and new.left else 0
+    top = new.right[-1] - old.right[-1] if old.right and new.right else 0
+    return outer_price(bass, top, price)
 
 
 # The words of a hinge, made from the matching alone.

@@ -1,4 +1,6 @@
-"""From a song to the solver's chain: hand sets and price tables of every chord, with what was made before kept."""
+"""From a song to the solver's chain: a stage for every chord and a price table for every change, with what was made
+before kept from one edit to the next.
+"""
 
 from __future__ import annotations
 
@@ -6,21 +8,16 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import NamedTuple, TypeVar
 
-import numpy as np
-from msgspec.structs import replace
-
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.minplus import Chain
-from yellow_hinge.core.leading.motion import Prices, change_table, prices
-from yellow_hinge.core.leading.placing_cost import PlaceTable, Scene, place_table, tune_cost
-from yellow_hinge.core.leading.setup import Keep, Setup, widenings
-from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.shapes.catalogue import Shape
-from yellow_hinge.core.shapes.forms import all_forms
-from yellow_hinge.core.shapes.palette import goes_dark, palette
-from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, hand_set, place_forms
+from yellow_hinge.core.key import Key, spell_in_key
+from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
+from yellow_hinge.core.leading.motion import Prices, change_tables, prices
+from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top
+from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
+from yellow_hinge.core.leading.weights import STYLES, Weights
+from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.shapes.palette import goes_dark
 from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
@@ -47,186 +44,139 @@ class Store:
         return value
 
 
-class Stage(NamedTuple):
-    """One chord of the lattice. `key` names what it was made from; `widened` says that no chosen family fitted."""
-
-    key: Hashable
-    left: HandSet
-    right: HandSet
-    place: PlaceTable
-    shapes: tuple[Shape, ...]
-    widened: bool
-    foreign: tuple[int, int] | None = None  # the state of a kept voicing that no shape makes
-    free: Ints | None = None  # prices with the keep lifted
-
-
 class Lattice(NamedTuple):
-    """The stages of the chords that sound, `moments[i]` the index of stage i's moment in the timeline."""
+    """The stages of the chords that sound, `moments[i]` the index of stage i's moment in the timeline, `places[i]` what
+    it was made from.
+    """
 
     stages: list[Stage]
     chain: Chain
     moments: list[int]
+    places: list[Place]
 
 
 LONG_SHARE = 0.34
 
 
-def _long_tune(moment: Moment) -> tuple[int, ...]:
+def long_tune(moment: Moment) -> tuple[int, ...]:
     """Pitch classes of the melody notes that fill a good part of the chord."""
     least = float(moment.beats) * LONG_SHARE
     return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
 
 
-def _free_stage(chord: Chord, key: Key, following: Chord | None, setup: Setup) -> Stage | None:
-    chord_palette = palette(chord, key, setup.colour, following)
-    scene = Scene(chord.root.pc, chord_palette, setup.colour, setup.hands, setup.mine)
-    for attempt, shapes in enumerate(widenings(setup)):
-        forms = all_forms(shapes, chord_palette, chord.chord_class, setup.mine)
-        if not forms:
-            continue
-        left = place_forms(forms, shapes, "left", chord.root.pc, setup.hands)
-        right = place_forms(forms, shapes, "right", chord.root.pc, setup.hands)
-        if not len(left) or not len(right):
-            continue
-        place = place_table(left, right, forms, shapes, scene, setup.weights)
-        if int(place.cost.min()) < INFINITE:
-            left, right, place = _trimmed(left, right, place)
-            return Stage(None, left, right, place, shapes, attempt > 0)
-    return None
+def _wanted_top(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> int | None:
+    """The note that has to be on top: a kept one, else a held one, else the melody where the player has it."""
+    kept = [max(keep.right) for keep in keeps if keep.part == "top" and keep.right]
+    held = held_top(setup, moment.address)
+    if kept:
+        return kept[-1]
+    if held is not None:
+        return held
+    return moment.tune[0].pitch.midi if setup.melody == "top" and moment.tune else None
 
 
-def _tuned(stage: Stage, tune: tuple[int, ...], setup: Setup) -> Stage:
-    """The stage under a melody: the same voicings at other prices, so that its changes need no new tables."""
-    if not tune:
-        return stage
-    left, right = (tune_cost(hand, tune, setup.weights) for hand in (stage.left, stage.right))
-    cost = stage.place.cost + left[:, None] + right[None, :]
-    cost[stage.place.cost >= INFINITE] = INFINITE
-    return stage._replace(place=stage.place._replace(cost=cost))
-
-
-def _trimmed(left: HandSet, right: HandSet, place: PlaceTable) -> tuple[HandSet, HandSet, PlaceTable]:
-    """Without the placings that are part of no voicing."""
-    rows = np.flatnonzero((place.cost < INFINITE).any(1))
-    columns = np.flatnonzero((place.cost < INFINITE).any(0))
-    return (
-        left.take(rows),
-        right.take(columns),
-        PlaceTable(
-            np.ascontiguousarray(place.cost[np.ix_(rows, columns)]),
-            np.ascontiguousarray(place.family[np.ix_(rows, columns)]),
-        ),
-    )
-
-
-def _with_row(hand: HandSet, notes: tuple[int, ...]) -> tuple[HandSet, int]:
-    """The hand set with `notes` among its placings, and their row."""
-    row = np.full((1, SIZE), PAD, np.int32)
-    row[0, : len(notes)] = notes
-    same = np.flatnonzero((hand.pitches == row).all(1))
-    if len(same):
-        return hand, int(same[0])
-    pitches, rules = np.concatenate([hand.pitches, row]), np.append(hand.rules, 0).astype(np.int32)
-    return hand_set(pitches, rules), len(hand)
-
-
-def _kept_stage(stage: Stage | None, keep: Keep) -> Stage:
-    """The stage with the kept voicing as its only way; what the others would cost stays beside it in `free`."""
-    nothing = hand_set(np.zeros((0, SIZE), np.int32), np.zeros(0, np.int32))
-    left, l = _with_row(stage.left if stage else nothing, tuple(sorted(keep.left)))
-    right, r = _with_row(stage.right if stage else nothing, tuple(sorted(keep.right)))
-    cost = np.full((len(left), len(right)), INFINITE, np.int32)
-    family = np.zeros((len(left), len(right)), np.int32)
-    if stage is not None:
-        rows, columns = stage.place.cost.shape
-        cost[:rows, :columns], family[:rows, :columns] = stage.place.cost, stage.place.family
-    own = cost[l, r] < INFINITE
-    cost[l, r] = cost[l, r] if own else 0
-    only = np.full_like(cost, INFINITE)
-    only[l, r] = cost[l, r]
-    key = ("kept", stage.key if stage else None, keep.left, keep.right)
-    shapes = stage.shapes if stage else ()
-    return Stage(key, left, right, PlaceTable(only, family), shapes, False, None if own else (l, r), cost)
-
-
-def _relaxation(chord: Chord, key: Key, following: Chord | None, setup: Setup) -> tuple[str, str]:
-    """(the rule that left nothing, the smallest way out) for a chord without voicing."""
-    hands = setup.hands
-    trials: list[tuple[Setup, str, str]] = []
-    for level in range(setup.colour + 1, 4):
-        rule = f"colour level {setup.colour} allows too few notes for the chosen shapes"
-        trials.append((replace(setup, colour=level), rule, f"raise the colour level to {level}"))
-    for reach in range(min(hands.left_reach, hands.right_reach) + 1, 12):
-        wider = replace(hands, left_reach=max(reach, hands.left_reach), right_reach=max(reach, hands.right_reach))
-        trials.append(
-            (replace(setup, hands=wider), "the hands cannot reach it", f"allow a reach of {reach} white keys")
-        )
-    for notes in range(min(hands.left_notes, hands.right_notes) + 1, 6):
-        more = replace(hands, left_notes=max(notes, hands.left_notes), right_notes=max(notes, hands.right_notes))
-        trials.append((replace(setup, hands=more), "a hand may play too few notes", f"allow {notes} notes a hand"))
-    trials.append((replace(setup, hands=replace(hands, keys=88)), "the keyboard is too short", "use 88 keys"))
-    for trial, rule, way in trials:
-        if _free_stage(chord, key, following, trial):
-            return rule, way
-    return "no shape of the catalogue holds all its notes", "leave out an alteration or an added note"
+def _name(midi: int, key: Key) -> str:
+    return str(pitch_of(midi, spell_in_key(midi % 12, key)))
 
 
 class Builder:
-    """Makes lattices for one song, keeping tables from one edit to the next."""
+    """Makes lattices for one song, keeping tables, and the last answer, from one edit to the next."""
 
     def __init__(self) -> None:
         self._store = Store()
+        self.last: Solved | None = None
 
     def lattice(self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
         """The lattice of every sounding chord. Raises NoVoicingError where a chord has no voicing at all."""
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
-        kept = {keep.at: keep for keep in keeps}
-        stages = []
+        stages, places = [], []
         for n, (index, moment) in enumerate(sounding):
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
-            stages.append(self._stage(index, moment, nxt.chord if nxt else None, setup, kept.get(moment.address)))
-        price = self._store.get(("prices", setup.weights), lambda: prices(setup.weights))
-        left, right = [], []
+            own = tuple(k for k in keeps if k.at == moment.address and k.symbol == moment.symbol)
+            place = self._place(moment, nxt.chord if nxt else None, setup, own)
+            stages.append(self._stage(index, moment, place, own))
+            places.append(place)
+        left: list[Tables] = []
+        right: list[Tables] = []
         count = len(stages)
         for t in range(count if setup.loop else count - 1):
-            a, b = stages[t], stages[(t + 1) % count]
-            left.append(self._change(a, b, "left", setup, price))
-            right.append(self._change(a, b, "right", setup, price))
-        places = [stage.place.cost for stage in stages]
-        free = tuple(place if stage.free is None else stage.free for stage, place in zip(stages, places, strict=True))
-        chain = Chain(places, left, right, setup.loop, free)
-        return Lattice(stages, chain, [index for index, _ in sounding])
+            a, b, style = stages[t], stages[(t + 1) % count], places[(t + 1) % count].asked.style
+            left.append(self._change(a, b, "left", setup.mine, style))
+            right.append(self._change(a, b, "right", setup.mine, style))
+        tables = [stage.place.cost for stage in stages]
+        free = tuple(table if stage.free is None else stage.free for stage, table in zip(stages, tables, strict=True))
+        return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
 
-    def _stage(self, index: int, moment: Moment, following: Chord | None, setup: Setup, keep: Keep | None) -> Stage:
-        chord, key = moment.chord, moment.key
-        assert chord is not None
-        tune = _long_tune(moment)
-        made_from = (
-            chord,
-            key,
-            goes_dark(chord, following),
-            setup.bass,
-            setup.hands,
-            setup.colour,
-            setup.families,
-            setup.style,
+    def _place(self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...]) -> Place:
+        assert moment.chord is not None
+        extra = tuple(
+            next((tuple(sorted(k.left if part == "left" else k.right)) for k in keeps if k.part == part), ())
+            for part in ("left", "right")
         )
+        top = _wanted_top(moment, setup, keeps)
+        return Place(moment.chord, moment.key, following, asked_at(setup, moment), top, (extra[0], extra[1]))
 
-        def make() -> Stage | None:
-            stage = _free_stage(chord, key, following, setup)
-            return stage._replace(key=made_from) if stage else None
-
-        plain = self._store.get(made_from, make)
-        stage = self._store.get((made_from, tune), lambda: _tuned(plain, tune, setup)) if plain else None
-        if keep is not None and keep.symbol == moment.symbol:
-            return _kept_stage(stage, keep)
+    def _stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...]) -> Stage:
+        tune = long_tune(moment)
+        whole = next((keep for keep in keeps if keep.part == "chord"), None)
+        stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps, whole))
         if stage is None:
-            raise NoVoicingError(index, moment.symbol, *_relaxation(chord, key, following, setup))
+            raise NoVoicingError(index, moment.symbol, *relaxation(at))
         return stage
 
-    def _change(self, old: Stage, new: Stage, hand: str, setup: Setup, price: Prices) -> Ints:
-        def make() -> Ints:
-            before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
-            return change_table(before, after, hand, setup.mine, price)
+    def _kept(self, at: Place, tune: tuple[int, ...], keeps: tuple[Keep, ...], whole: Keep | None) -> Stage | None:
+        plain = self._with_extra(at)
+        stage = tuned(plain, tune, at) if plain else None
+        if whole is not None:
+            return kept_chord(stage, whole, at)
+        if stage is None or not keeps:
+            return stage
+        stage, refused = kept_parts(stage, keeps)
+        notes = [f"the kept {keep.part} leaves this chord no voicing, so it was let go here" for keep in refused]
+        return stage._replace(notes=(*stage.notes, *notes))
 
-        return self._store.get(("change", old.key, new.key, hand, setup.mine, setup.style), make)
+    def _with_extra(self, at: Place) -> Stage | None:
+        """The stage with the kept hands among its placings; the plain one where its shapes make them anyhow."""
+        plain = self._topped(at._replace(extra=((), ())))
+        if plain is None or not any(at.extra):
+            return plain
+        known = [not notes or row_of(hand, notes) is not None
+                 for hand, notes in zip((plain.left, plain.right), at.extra, strict=True)]  # fmt: skip
+        return plain if all(known) else self._topped(at) or plain
+
+    def _topped(self, at: Place) -> Stage | None:
+        """The stage with the asked note on top, or without it and saying why."""
+        found = self._plain(at)
+        if found is not None or at.top is None:
+            return found
+        without = self._plain(at._replace(top=None))
+        if without is None:
+            return None
+        rule, way = relaxation(at)
+        said = f"{_name(at.top, at.key)} cannot be the top note here: {rule}; {way}"
+        return without._replace(notes=(*without.notes, said))
+
+    def _plain(self, at: Place) -> Stage | None:
+        key = _made_from(at)
+
+        def make() -> Stage | None:
+            stage = free_stage(at)
+            return stage._replace(key=key) if stage else None
+
+        return self._store.get(key, make)
+
+    def _change(self, old: Stage, new: Stage, hand: str, mine: bool, style: str) -> Tables:
+        def make() -> Tables:
+            before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
+            return change_tables(before, after, hand, mine, self.prices(STYLES[style]))
+
+        return self._store.get(("change", old.key, new.key, hand, mine, style), make)
+
+    def prices(self, weights: Weights) -> Prices:
+        """The price tables of some weights."""
+        return self._store.get(("prices", weights), lambda: prices(weights))
+
+
+def _made_from(at: Place) -> Hashable:
+    """What a stage's voicings depend on: of the chord that follows, only whether it darkens this one."""
+    return at.chord, at.key, goes_dark(at.chord, at.following), at.asked, at.top, at.extra

@@ -16,17 +16,19 @@ from numpy.typing import NDArray
 from yellow_hinge.core.leading.weights import INFINITE
 
 Table = NDArray[np.int32]
+Tables = tuple[Table, ...]
 
 
 class Chain(msgspec.Struct, frozen=True):
-    """place[t] (L_t, R_t); left[t] (L_t, L_t+1) and right[t] (R_t, R_t+1) for t < n-1, and for t = n-1 back to the
-    first stage where the chain is closed into a loop. free[t], where given, is place[t] without what keeps rule out:
+    """place[t] (L_t, R_t); left[t] tables (L_t, L_t+1) and right[t] as many tables (R_t, R_t+1) for t < n-1, and for
+    t = n-1 back to the first stage where the chain is closed into a loop: a change costs the least, over the tables,
+    of left plus right. free[t], where given, is place[t] without what keeps rule out:
     paths obey place, but every state is priced by free, so that a kept chord still shows its other ways.
     """
 
     place: list[Table]
-    left: list[Table]
-    right: list[Table]
+    left: list[Tables]
+    right: list[Tables]
     loop: bool = False
     free: tuple[Table, ...] = ()
 
@@ -43,7 +45,8 @@ class Solved(NamedTuple):
 
     exact: the path is proven cheapest. In a loop, `price` is exact for the states of the cheapest loops and an estimate
     for others, since only `tried` first states were closed: a lower bound at the stage where the loop was cut, an upper
-    one elsewhere.
+    one elsewhere. chain, reached and behind are what it was solved from and the costs up to and after each state, both
+    without it (none in a loop); the next solve takes from them what an edit left as it was.
     """
 
     path: list[tuple[int, int]]
@@ -51,24 +54,43 @@ class Solved(NamedTuple):
     price: list[Table]
     exact: bool
     tried: int
+    chain: Chain
+    reached: list[Table]
+    behind: list[Table]
 
 
-def step(ahead: Table, left: Table, right: Table) -> Table:
-    """min over (l, r) of ahead[l, r] + left[l, l2] + right[r, r2], as (l2, r2), in two factors."""
-    half = (ahead[:, None, :] + left[:, :, None]).min(0)
-    np.minimum(half, INFINITE, out=half)
-    turned = np.ascontiguousarray(half.T)
-    full: Table = (turned[:, :, None] + right[:, None, :]).min(0)
-    return np.minimum(full, INFINITE, out=full)
+def step(ahead: Table, left: Tables, right: Tables) -> Table:
+    """min over (l, r) and tables k of ahead[l, r] + left[k][l, l2] + right[k][r, r2], as (l2, r2), in two factors."""
+    best: Table | None = None
+    for l, r in zip(left, right, strict=True):
+        half = (ahead[:, None, :] + l[:, :, None]).min(0)
+        np.minimum(half, INFINITE, out=half)
+        turned = np.ascontiguousarray(half.T)
+        full: Table = (turned[:, :, None] + r[:, None, :]).min(0)
+        best = np.minimum(full, INFINITE if best is None else best, out=full)
+    assert best is not None
+    return best
 
 
-def _forward(chain: Chain, first: Table) -> list[Table]:
-    """Cheapest cost from the first stage up to each state, not included; `first` is what first states cost."""
-    reached = [np.zeros_like(first)]
-    ahead = first
-    for t in range(len(chain) - 1):
+def _turned(tables: Tables) -> Tables:
+    return tuple(table.T for table in tables)
+
+
+def _onward(left: Tables, right: Tables, l: int, r: int) -> NDArray[np.int64]:
+    """Price of the change from one state to every next one."""
+    ways = [a[l].astype(np.int64)[:, None] + b[r][None, :] for a, b in zip(left, right, strict=True)]
+    best: NDArray[np.int64] = ways[0] if len(ways) == 1 else np.minimum.reduce(ways)
+    return best
+
+
+def _forward(chain: Chain, first: Table, known: list[Table] | None = None) -> list[Table]:
+    """Cheapest cost from the first stage up to each state, not included; `first` is what first states cost, `known`
+    what is already there of the answer's beginning.
+    """
+    reached = known or [np.zeros_like(first)]
+    for t in range(len(reached) - 1, len(chain) - 1):
+        ahead = np.minimum(reached[t] + chain.place[t], INFINITE) if t else first
         reached.append(step(ahead, chain.left[t], chain.right[t]))
-        ahead = np.minimum(reached[-1] + chain.place[t + 1], INFINITE)
     return reached
 
 
@@ -86,12 +108,14 @@ def _through(chain: Chain, reached: list[Table], behind: list[Table]) -> list[Ta
     return total
 
 
-def _backward(chain: Chain, last: Table) -> list[Table]:
-    """Cheapest cost from each state, not included, to the end; `last` is what the final states still cost."""
-    behind = [last]
-    for t in range(len(chain) - 2, -1, -1):
+def _backward(chain: Chain, last: Table, known: list[Table] | None = None) -> list[Table]:
+    """Cheapest cost from each state, not included, to the end; `last` is what the final states still cost, `known` what
+    is already there of the answer's end.
+    """
+    behind = known[::-1] if known else [last]
+    for t in range(len(chain) - 1 - len(behind), -1, -1):
         onward = np.minimum(behind[-1] + chain.place[t + 1], INFINITE)
-        behind.append(step(onward, chain.left[t].T, chain.right[t].T))
+        behind.append(step(onward, _turned(chain.left[t]), _turned(chain.right[t])))
     return behind[::-1]
 
 
@@ -107,25 +131,50 @@ def _walk(chain: Chain, start: tuple[int, int], behind: list[Table]) -> list[tup
     for t in range(len(chain) - 1):
         l, r = path[-1]
         onward = behind[t + 1].astype(np.int64) + chain.place[t + 1]
-        path.append(_first_least(onward + chain.left[t][l][:, None] + chain.right[t][r][None, :]))
+        path.append(_first_least(onward + _onward(chain.left[t], chain.right[t], l, r)))
     return path
 
 
-def solve(chain: Chain) -> Solved:
-    """The cheapest path and every state's price. Raises ValueError for an empty chain or a stage with no state."""
+def solve(chain: Chain, before: Solved | None = None) -> Solved:
+    """The cheapest path and every state's price. `before` is an earlier answer: what it shares with this chain, table
+    by table, is not solved again. Raises ValueError for an empty chain or a stage with no state.
+    """
     if not len(chain) or any(not table.size or int(table.min()) >= INFINITE for table in chain.place):
         raise ValueError("a stage has no possible state")
     if chain.loop:
         return _solve_loop(chain)
-    return _solve_open(chain)
+    return _solve_open(chain, before)
 
 
-def _solve_open(chain: Chain) -> Solved:
-    behind = _backward(chain, np.zeros_like(chain.place[-1]))
+def _shared(new: Chain, old: Chain) -> tuple[int, int]:
+    """(stages from the first on whose costs up to them are the same, the same from the last for the costs after)."""
+    most = min(len(new), len(old))
+    head = 1
+    while head < most and new.place[head - 1] is old.place[head - 1] and _same_change(new, old, head - 1, head - 1):
+        head += 1
+    tail, n, m = 1, len(new), len(old)
+    while (
+        tail < most
+        and new.place[n - tail] is old.place[m - tail]
+        and _same_change(new, old, n - tail - 1, m - tail - 1)
+    ):
+        tail += 1
+    return head, tail
+
+
+def _same_change(new: Chain, old: Chain, t: int, u: int) -> bool:
+    return new.left[t] is old.left[u] and new.right[t] is old.right[u]
+
+
+def _solve_open(chain: Chain, before: Solved | None) -> Solved:
+    head, tail = _shared(chain, before.chain) if before is not None and before.reached else (1, 1)
+    from_left = before.reached[:head] if before is not None and head > 1 else None
+    from_right = before.behind[-tail:] if before is not None and tail > 1 else None
+    behind = _backward(chain, np.zeros_like(chain.place[-1]), from_right)
     whole = np.minimum(chain.place[0] + behind[0], INFINITE)
     path = _walk(chain, _first_least(whole), behind)
-    price = _through(chain, _forward(chain, chain.place[0]), behind)
-    return Solved(path, int(whole.min()), price, True, 1)
+    reached = _forward(chain, chain.place[0], from_left)
+    return Solved(path, int(whole.min()), _through(chain, reached, behind), True, 1, chain, reached, behind)
 
 
 # --- loops -------------------------------------------------------------------------------------------------------
@@ -156,7 +205,8 @@ def _solve_loop(chain: Chain) -> Solved:
     exact = tried < _MOST_TRIED
     price[0] = np.where(price[0] >= INFINITE, np.maximum(bound, best), price[0]).astype(np.int32)
     back = n - cut
-    return Solved(best_path[back:] + best_path[:back], best, price[back:] + price[:back], exact, tried)
+    path = best_path[back:] + best_path[:back]
+    return Solved(path, best, price[back:] + price[:back], exact, tried, chain, [], [])
 
 
 def _rotated(chain: Chain, cut: int) -> Chain:
@@ -175,7 +225,7 @@ def _loop_bounds(chain: Chain) -> Table:
     """
     reached = _forward(chain, chain.place[0])
     closing = step(_arrived(chain, reached, chain.place[0]), chain.left[-1], chain.right[-1])
-    last = step(np.zeros_like(chain.place[0]), chain.left[-1].T, chain.right[-1].T)
+    last = step(np.zeros_like(chain.place[0]), _turned(chain.left[-1]), _turned(chain.right[-1]))
     from_here = np.minimum(_backward(chain, last)[0] + chain.open_place(0), INFINITE)
     bound: Table = np.maximum(from_here, closing)
     return np.where(chain.open_place(0) < INFINITE, bound, INFINITE).astype(np.int32)
@@ -186,7 +236,8 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int
     l, r = start
     first = np.full_like(chain.place[0], INFINITE)
     first[l, r] = chain.place[0][l, r]
-    last = (chain.left[-1][:, l][:, None] + chain.right[-1][:, r][None, :]).astype(np.int32)
+    home = _onward(_turned(chain.left[-1]), _turned(chain.right[-1]), l, r)
+    last: Table = np.minimum(home, INFINITE).astype(np.int32)
     only = msgspec.structs.replace(chain, place=[first, *chain.place[1:]])
     behind = _backward(only, last)
     through = _through(only, _forward(only, first), behind)

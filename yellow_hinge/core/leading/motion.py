@@ -6,12 +6,13 @@ note went where. Both are a dynamic programme over notes from low to high.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_hinge.core.leading.weights import Weights, distance_table, move_table, quantised
+from yellow_hinge.core.leading.weights import INFINITE, Weights, distance_table, move_table, quantised
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints
 
 
@@ -20,12 +21,19 @@ class Prices(NamedTuple):
 
     move: Ints
     pair: NDArray[np.int16]  # (129, 129) by old and new MIDI number; row and column -1 forbid matching with no note
-    bass: Ints
+    bass: Ints  # by new minus old MIDI number, from -MOST_BASS on
     top: Ints
     enter: int
     leave: int
+    slide: int
+    slide_count: int
+    outer: tuple[tuple[int, ...], ...]  # (bass sign + 1, top sign + 1); () where the outer voices are free
 
 
+MOST_BASS = 160
+
+
+@lru_cache(maxsize=32)
 def prices(weights: Weights) -> Prices:
     """The tables of `weights`."""
     enter, leave = quantised(weights.enter), quantised(weights.leave)
@@ -38,11 +46,35 @@ def prices(weights: Weights) -> Prices:
     return Prices(
         move,
         pair,
-        distance_table(weights.bass, weights.bass_beyond, 160),
+        _bass_prices(weights),
         distance_table(weights.top, weights.top_beyond, 160),
         enter,
         leave,
+        quantised(weights.slide),
+        quantised(weights.slide_count),
+        _outer_prices(weights),
     )
+
+
+def _bass_prices(weights: Weights) -> Ints:
+    up = distance_table(weights.bass, weights.bass_beyond, MOST_BASS + 1)
+    down = up[:0:-1].copy()
+    down[-2:] += quantised(weights.fall)
+    rising = up.copy()
+    rising[1:] += quantised(weights.rise)
+    return np.concatenate([down, rising])
+
+
+def _outer_prices(weights: Weights) -> tuple[tuple[int, ...], ...]:
+    if not weights.similar and not weights.oblique:
+        return ()
+    similar, oblique = quantised(weights.similar), quantised(weights.oblique)
+    return (similar, oblique, 0), (oblique, 0, oblique), (0, oblique, similar)
+
+
+def outer_price(bass: int, top: int, price: Prices) -> int:
+    """Price of the outer voices' directions: `bass` and `top` are signed distances in semitones."""
+    return price.outer[np.sign(bass) + 1][np.sign(top) + 1] if price.outer else 0
 
 
 def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
@@ -84,14 +116,42 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
     """
     before, after = old.pitches[:, : _width(old)], new.pitches[:, : _width(new)]
     if hand == "left" and mine:
-        table = _matched(before[:, 1:], after[:, 1:], price) if before.shape[1] > 1 or after.shape[1] > 1 else None
-        bass: Ints = price.bass[np.abs(old.low[:, None] - new.low[None, :])]
-        return bass if table is None else table + bass
+        bass: Ints = price.bass[new.low[None, :] - old.low[:, None] + MOST_BASS]
+        if before.shape[1] > 1 or after.shape[1] > 1:
+            bass += _matched(before[:, 1:], after[:, 1:], price)
+        return bass + _bent(old, new, price) if price.slide else bass
     table = _matched(before, after, price)
     if hand == "right":
         both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
         table += price.top[np.abs(old.high[:, None] - new.high[None, :])] * both
+    return table + _bent(old, new, price) if price.slide else table
+
+
+def _bent(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What a hand pays for another shape: semitones by which its notes lie otherwise above its lowest one, and notes
+    more or fewer.
+    """
+    shapes = [np.where(hand.pitches == PAD, 0, hand.pitches - hand.pitches[:, :1]) for hand in (old, new)]
+    table = np.zeros((len(old), len(new)), np.int32)
+    for note in range(1, SIZE):
+        a, b = shapes[0][:, note, None], shapes[1][None, :, note]
+        table += price.slide * np.where((a > 0) & (b > 0), np.abs(a - b), 0)
+    table += price.slide_count * np.abs(old.count[:, None] - new.count[None, :])
     return table
+
+
+def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
+    """The tables of one hand's change, whose least sum over both hands, table by table, is the price of a change: one
+    where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are priced.
+    """
+    table = change_table(old, new, hand, mine, price)
+    if not price.outer:
+        return (table,)
+    if hand == "left":
+        way = np.sign(new.low[None, :] - old.low[:, None]) * (old.count > 0)[:, None] * (new.count > 0)[None, :]
+        return tuple(np.where(way == sign, table, INFINITE).astype(np.int32) for sign in (-1, 0, 1))
+    way = np.sign(new.high[None, :] - old.high[:, None]) * (old.count > 0)[:, None] * (new.count > 0)[None, :]
+    return tuple(table + np.array(row, np.int32)[way + 1] for row in price.outer)
 
 
 class Move(NamedTuple):
@@ -113,7 +173,7 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     total, moves = 0, []
     before, after = old, new
     if hand == "left" and mine and old and new:
-        total += int(price.bass[abs(old[0] - new[0])])
+        total += int(price.bass[new[0] - old[0] + MOST_BASS])
         moves.append(Move(old[0], new[0]))
         before, after = old[1:], new[1:]
     best = _grid(before, after, price)
@@ -121,6 +181,10 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     moves += _trace(before, after, best, price)
     if hand == "right" and old and new:
         total += int(price.top[abs(old[-1] - new[-1])])
+    if price.slide:
+        total += price.slide_count * abs(len(old) - len(new))
+        bent = zip((n - old[0] for n in old), (n - new[0] for n in new), strict=False)
+        total += price.slide * sum(abs(a - b) for a, b in bent)
     return total, moves
 
 

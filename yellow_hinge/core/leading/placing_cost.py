@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.weights import INFINITE, Weights, quantised
@@ -14,7 +15,7 @@ from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 from yellow_hinge.core.shapes.palette import Palette
-from yellow_hinge.core.shapes.placing import HandSet, Ints
+from yellow_hinge.core.shapes.placing import HandSet, Ints, tied_rows
 
 # The lowest MIDI number that may stand under an interval (semitones) before it sounds muddy; an octave is free.
 LOW_LIMIT = {
@@ -32,13 +33,22 @@ class PlaceTable(NamedTuple):
 
 
 class Scene(NamedTuple):
-    """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour."""
+    """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour; `lift` in
+    semitones; `singer` the register (MIDI) that the right hand leaves free.
+    """
 
     root: int
     palette: Palette
     level: int
     hands: Hands
     mine: bool
+    lift: int = 0
+    singer: tuple[int, int] | None = None
+
+    @property
+    def bass_pc(self) -> int:
+        """The pitch class of the written bass."""
+        return (self.root + self.palette.bass) % 12
 
 
 @lru_cache(maxsize=16)
@@ -66,72 +76,122 @@ def _rotated(mask: Ints, by: int) -> Ints:
     return ((mask << by) | (mask >> (12 - by))) & 0xFFF
 
 
-def _hand_cost(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints:
-    """Price of each placing of one hand by itself: mud, stretch, minor seconds."""
+Terms = dict[str, Ints]  # prices by the weight that makes them
+
+
+def _sum(terms: Terms) -> Ints:
+    values = list(terms.values())
+    total = values[0].astype(np.int32)
+    for value in values[1:]:
+        total = total + value
+    return total
+
+
+def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Terms:
+    """Prices (n,) of each placing of one hand by itself."""
     lower, upper = hand.pitches[:, :-1], hand.pitches[:, 1:]
     apart = np.maximum(upper - lower, 0)  # 0 where there is no upper note, and that costs nothing
-    cost: Ints = _mud_table(weights)[apart, lower].sum(1, dtype=np.int32)
     close = apart == 1
-    cost += quantised(weights.rub) * close.sum(1, dtype=np.int32)
     seconds = ((apart == 1) | (apart == 2)).sum(1, dtype=np.int32)
-    cost += quantised(weights.cluster) * np.maximum(0, seconds - 1)
-    if name == "right":
-        cost += quantised(weights.top_rub) * (close & (upper == hand.high[:, None])).any(1)
-    reach = reach_mm(scene.hands.left_reach if name == "left" else scene.hands.right_reach)
-    span = np.where(hand.count > 1, KEY_X[hand.high] - KEY_X[np.minimum(hand.low, 127)], 0.0)
+    reach = reach_mm(scene.hands.reach(name))
+    span = np.where(hand.count > 1, KEY_X[np.maximum(hand.high, 0)] - KEY_X[np.minimum(hand.low, 127)], 0.0)
     over = np.maximum(0.0, span - weights.comfort * reach)
-    cost += np.round(over * quantised(weights.stretch)).astype(np.int32)
-    return cost
+    terms: Terms = {
+        "mud": _mud_table(weights)[apart, lower].sum(1, dtype=np.int32),
+        "rub": quantised(weights.rub) * close.sum(1, dtype=np.int32),
+        "cluster": quantised(weights.cluster) * np.maximum(0, seconds - 1),
+        "stretch": np.round(over * quantised(weights.stretch)).astype(np.int32),
+    }
+    if name == "right":
+        terms["top_rub"] = quantised(weights.top_rub) * (close & (upper == hand.high[:, None])).any(1).astype(np.int32)
+    if name == "right" and scene.singer is not None:
+        inside = (hand.pitches >= scene.singer[0]) & (hand.pitches <= scene.singer[1])
+        terms["singer"] = quantised(weights.singer) * inside.sum(1, dtype=np.int32)
+    if name == "left" and scene.mine:
+        other = (hand.count > 0) & (hand.low % 12 != scene.bass_pc)
+        terms["inverted"] = quantised(weights.inverted) * other.astype(np.int32)
+    return terms
 
 
-def tune_cost(hand: HandSet, tune: tuple[int, ...], weights: Weights) -> Ints:
-    """Price of each placing of one hand under long melody notes (pitch classes): half steps beside them."""
-    beside = _bits({pc + 1 for pc in tune} | {pc - 1 for pc in tune}) & ~_bits(set(tune))
-    cost: Ints = quantised(weights.tune) * np.bitwise_count(hand.mask & beside).astype(np.int32)
-    return cost
-
-
-def _family_cost(
-    hand: HandSet, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], side: int, weights: Weights
-) -> Ints:
-    """(rules, n) price of each placing under each rule: distance from the family's home register, notes short of its
-    fullness, and, on the left side 0, what the family costs; half of INFINITE where the rule lacks the placing.
+def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: Scene, weights: Weights) -> Ints:
+    """What long melody notes (pitch classes) add to the price of every pair (L, R): half steps beside them in the hands
+    cost, and a colour that the melody sounds is one that the hands need not bring.
     """
-    homes = np.array([2 * shapes[f.family].home[side] for f in forms], np.int32)[:, None]
-    full = np.array([shapes[f.family].full[side] for f in forms], np.int32)[:, None]
-    own = [quantised(shapes[f.family].prefer) if side == 0 else 0 for f in forms]
-    middle = np.where(hand.count > 0, hand.low + hand.high, homes)  # twice the middle
-    away = np.maximum(0, np.abs(middle - homes) - 2 * weights.home_near)
-    cost = away * (quantised(weights.home) // 2) + np.maximum(0, full - hand.count) * quantised(weights.thin)
-    cost += np.array(own, np.int32)[:, None]
-    allowed = (hand.rules[None, :] >> np.arange(len(forms), dtype=np.int32)[:, None]) & 1
-    return np.where(allowed, cost, INFINITE // 2).astype(np.int32)
+    mask = _bits(set(tune))
+    beside = _bits({pc + 1 for pc in tune} | {pc - 1 for pc in tune}) & ~mask
+    rubs = [np.bitwise_count(hand.mask & beside).astype(np.int32) for hand in (left, right)]
+    bare = _bare(left.mask[:, None] | right.mask[None, :], scene, weights)
+    relieved = _bare(left.mask[:, None] | right.mask[None, :] | mask, scene, weights)
+    cost: Ints = quantised(weights.tune) * (rubs[0][:, None] + rubs[1][None, :]) + relieved - bare
+    return cost
 
 
-def _pair_cost(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> Ints:
-    """Price of what the two hands do to each other; half of INFINITE where they cross or what must sound is missing."""
+def _colour_count(sounding: Ints, scene: Scene) -> tuple[Ints, int]:
+    """(colours that sound beyond what is written, colours asked for)."""
+    palette = scene.palette
+    colours = {(scene.root + degree_pc(d)) % 12 for d in palette.colours}
+    written = {(scene.root + degree_pc(d)) % 12 for d in palette.tones}
+    asked = min(COLOURS_ASKED[scene.level], len(palette.colours))
+    return np.bitwise_count(sounding & _bits(colours - written)).astype(np.int32), asked
+
+
+def _bare(sounding: Ints, scene: Scene, weights: Weights) -> Ints:
+    colours, asked = _colour_count(sounding, scene)
+    price: Ints = quantised(weights.bare) * np.maximum(0, asked - colours)
+    return price
+
+
+def family_terms(hand: HandSet, shape: Shape, side: int, scene: Scene, weights: Weights) -> Terms:
+    """Prices (n,) of one hand (side 0 left, 1 right) in a family: distance from its home register, notes short of its
+    fullness and, on the left side, what the family costs.
+    """
+    home = shape.home[side] + (scene.lift if side else scene.lift // 2)
+    middle = np.where(hand.count > 0, hand.low + hand.high, 2 * home)  # twice the middle
+    away = np.maximum(0, np.abs(middle - 2 * home) - 2 * weights.home_near)
+    return {
+        "home": (away * (quantised(weights.home) // 2)).astype(np.int32),
+        "thin": (np.maximum(0, shape.full[side] - hand.count) * quantised(weights.thin)).astype(np.int32),
+        "prefer": np.full(len(hand), 0 if side else quantised(shape.prefer), np.int32),
+    }
+
+
+def pair_terms(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> Terms:
+    """Prices (L, R) of what the two hands do to each other."""
     lmask, rmask = left.mask[:, None], right.mask[None, :]
-    gap = right.low[None, :] - left.high[:, None]
-    resting = (left.count == 0)[:, None] | (right.count == 0)[None, :]
-    between = np.maximum(np.where(resting, 0, gap), 0)
-    cost = _mud_table(weights)[between, left.high[:, None]]
-    cost += quantised(weights.gap) * np.maximum(0, between - weights.gap_over)
-    cost += quantised(weights.doubled) * np.bitwise_count(lmask & rmask).astype(np.int32)
+    between = np.where(_resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
     root = 1 << scene.root
     rubbing = left.mask & ~root if scene.palette.flat_nine else left.mask
-    cost += quantised(weights.ninth) * ((_rotated(rubbing, 1)[:, None] & rmask) != 0)
-    sounding = lmask | rmask
-    pcs = {degree: (scene.root + degree_pc(degree)) % 12 for degree in (*scene.palette.must, *scene.palette.colours)}
-    written = {(scene.root + degree_pc(degree)) % 12 for degree in scene.palette.tones}
-    colours = np.bitwise_count(sounding & _bits({pcs[d] for d in scene.palette.colours} - written)).astype(np.int32)
-    asked = min(COLOURS_ASKED[scene.level], len(scene.palette.colours))
-    cost += quantised(weights.bare) * np.maximum(0, asked - colours)
-    cost += quantised(weights.crowded) * np.maximum(0, colours - asked)
-    must = _bits({pcs[d] for d in scene.palette.must})
-    given = 0 if scene.mine else 1 << (scene.root + scene.palette.bass) % 12
-    whole = ((sounding | given) & must) == must
-    cost[~whole | (~resting & (gap <= 0))] = INFINITE // 2
-    return cost
+    colours, asked = _colour_count(lmask | rmask, scene)
+    return {
+        "mud": _mud_table(weights)[between, left.high[:, None]],
+        "gap": quantised(weights.gap) * np.maximum(0, between - weights.gap_over),
+        "doubled": quantised(weights.doubled) * np.bitwise_count(lmask & rmask).astype(np.int32),
+        "ninth": quantised(weights.ninth) * ((_rotated(rubbing, 1)[:, None] & rmask) != 0).astype(np.int32),
+        "bare": quantised(weights.bare) * np.maximum(0, asked - colours),
+        "crowded": quantised(weights.crowded) * np.maximum(0, colours - asked),
+    }
+
+
+def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
+    found: NDArray[np.bool_] = (left.count == 0)[:, None] | (right.count == 0)[None, :]
+    return found
+
+
+def lacking(left: HandSet, right: HandSet, scene: Scene) -> NDArray[np.bool_]:
+    """Where (L, R) the hands cross or meet, or something that must sound is missing."""
+    sounding = left.mask[:, None] | right.mask[None, :]
+    must = _bits({(scene.root + degree_pc(degree)) % 12 for degree in scene.palette.must})
+    given = 0 if scene.mine else 1 << scene.bass_pc
+    missing = ((sounding | given) & must) != must
+    crossed = ~_resting(left, right) & (right.low[None, :] <= left.high[:, None])
+    found: NDArray[np.bool_] = missing | crossed
+    return found
+
+
+def own_price(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> int:
+    """Price of one voicing that belongs to no family (hand sets of one row each), in thousandths."""
+    alone = _sum(hand_terms(left, "left", scene, weights)) + _sum(hand_terms(right, "right", scene, weights))
+    return int(alone[0]) + int(_sum(pair_terms(left, right, scene, weights))[0, 0])
 
 
 def place_table(
@@ -140,13 +200,26 @@ def place_table(
     """Price and family of every pair of hands. A pair is a voicing only where one rule allows both hands; of several
     families the cheapest counts, the first in catalogue order among equals.
     """
-    lcost = _family_cost(left, forms, shapes, 0, weights)
-    rcost = _family_cost(right, forms, shapes, 1, weights)
-    both = lcost[:, :, None] + rcost[:, None, :]
-    rule = both.argmin(0)
-    family = np.array([entry.family for entry in forms], np.int32)[rule]
-    total = both.min(0)
-    total += _hand_cost(left, "left", scene, weights)[:, None] + _hand_cost(right, "right", scene, weights)[None, :]
-    total += _pair_cost(left, right, scene, weights)
+    total = np.full((len(left), len(right)), INFINITE // 2, np.int32)
+    family = np.zeros((len(left), len(right)), np.int32)
+    for index, entry in enumerate(forms):
+        shape = shapes[entry.family]
+        lcost = _sum(family_terms(left, shape, 0, scene, weights))
+        rcost = _sum(family_terms(right, shape, 1, scene, weights))
+        if entry.pairs:
+            rows, columns = tied_rows(entry, scene.root, left, right)
+            allowed = (left.rules[rows] >> index & 1 & right.rules[columns] >> index).astype(bool)
+            at = (rows[allowed], columns[allowed])
+            cost = lcost[at[0]] + rcost[at[1]]
+        else:
+            at = np.ix_(np.flatnonzero(left.rules >> index & 1), np.flatnonzero(right.rules >> index & 1))  # type: ignore
+            cost = lcost[at[0]] + rcost[at[1]]
+        better = cost < total[at]
+        family[at] = np.where(better, entry.family, family[at])
+        total[at] = np.where(better, cost, total[at])
+    total += _sum(hand_terms(left, "left", scene, weights))[:, None]
+    total += _sum(hand_terms(right, "right", scene, weights))[None, :]
+    total += _sum(pair_terms(left, right, scene, weights))
+    total[lacking(left, right, scene)] = INFINITE
     total[total >= INFINITE // 2] = INFINITE
     return PlaceTable(total, family)

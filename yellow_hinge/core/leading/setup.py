@@ -1,4 +1,6 @@
-"""What a player asks of the solver: who has the bass, the hands, colour, style, families, loop and keeps."""
+"""What a player asks of the solver: who has the bass, the hands, colour, style, families, melody, loop and keeps, for
+the song and, where it differs, for a section or a chord.
+"""
 
 from __future__ import annotations
 
@@ -9,14 +11,66 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.weights import STYLES, Weights
-from yellow_hinge.core.shapes.catalogue import Shape, catalogue
+from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
+from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
+from yellow_hinge.core.timeline import Moment
 
 COLOUR_LEVELS = ("as written", "sevenths", "ninths and sixths", "thirteenths and altered")
+ALL = "all"  # every family that suits the bass, the unusual ones too, but for the widest
+WIDEST = "free"
+FARTHEST_LIFT = 24
+Address = tuple[int, int, int]
+
+
+class Wish(msgspec.Struct, frozen=True):
+    """What is asked of one section, or of one chord where bar and slot (from 0) are given, beyond the song's setup;
+    None asks nothing of its own. `turn` limits it to one pass of a repeat (from 0). `lift` is how many semitones the
+    right hand's register climbs, or drops where it is negative; the left goes half as far.
+    """
+
+    section: int
+    bar: int | None = None
+    slot: int | None = None
+    turn: int | None = None
+    colour: int | None = None
+    style: str | None = None
+    families: tuple[str, ...] | None = None
+    lift: int | None = None
+
+    def covers(self, moment: Moment) -> bool:
+        """Whether a moment of the timeline lies in it."""
+        if self.turn not in (None, moment.turn):
+            return False
+        if self.bar is None:
+            return self.section == moment.section
+        return (self.section, self.bar, self.slot or 0) == moment.address
+
+
+class HeldTop(msgspec.Struct, frozen=True):
+    """A note (MIDI) that stays on top of the right hand from one written chord to another, both included."""
+
+    first: Address
+    last: Address
+    top: int
+
+
+class Keep(msgspec.Struct, frozen=True):
+    """What is kept as the player likes it: where it is written (section, bar, slot), its symbol, and the notes (MIDI).
+    `part` says what of it: both hands, one hand, the right hand's top note, or the left hand's lowest.
+    """
+
+    at: Address
+    symbol: str
+    left: tuple[int, ...]
+    right: tuple[int, ...]
+    part: Literal["chord", "left", "right", "top", "bass"] = "chord"
 
 
 class Setup(msgspec.Struct, frozen=True):
-    """The player's wishes for a song. `families` () means every family that suits the bass."""
+    """The player's wishes for a song. `families` () means every usual family that suits the bass. `melody` "top": the
+    song's melody is the right hand's highest note; "free": somebody else has it. `singer`: the register (lowest,
+    highest MIDI number) that the right hand leaves free.
+    """
 
     bass: Literal["mine", "theirs"] = "mine"
     hands: Hands = Hands()
@@ -24,13 +78,26 @@ class Setup(msgspec.Struct, frozen=True):
     style: str = "Smoothest"
     families: tuple[str, ...] = ()
     loop: bool = False
+    melody: Literal["free", "top"] = "free"
+    singer: tuple[int, int] | None = None
+    wishes: tuple[Wish, ...] = ()
+    held: tuple[HeldTop, ...] = ()
+    shapes: tuple[MyShape, ...] = ()
 
     def __post_init__(self) -> None:
-        if not 0 <= self.colour < len(COLOUR_LEVELS):
-            raise UserError(f"colour level {self.colour} is not one of 0 to {len(COLOUR_LEVELS) - 1}")
-        _known("style", self.style, tuple(STYLES))
-        for family in self.families:
-            _known("family", family, tuple(shape.id for shape in catalogue()))
+        for colour in (self.colour, *(wish.colour for wish in self.wishes)):
+            if colour is not None and not 0 <= colour < len(COLOUR_LEVELS):
+                raise UserError(f"colour level {colour} is not one of 0 to {len(COLOUR_LEVELS) - 1}")
+        for style in (self.style, *(wish.style for wish in self.wishes)):
+            _known("style", style, tuple(STYLES))
+        names = (*shape_ids(), MINE, ALL, *(shape.id for shape in self.shapes))
+        for families in (self.families, *(wish.families or () for wish in self.wishes)):
+            for family in families:
+                _known("family", family, names)
+        if any(abs(wish.lift or 0) > FARTHEST_LIFT for wish in self.wishes):
+            raise UserError(f"a register climbs or drops by at most {FARTHEST_LIFT} semitones")
+        if self.singer is not None and not 0 <= self.singer[0] <= self.singer[1] <= 127:
+            raise UserError("the singer's register goes from a lower to a higher note")
 
     @property
     def mine(self) -> bool:
@@ -39,34 +106,85 @@ class Setup(msgspec.Struct, frozen=True):
 
     @property
     def weights(self) -> Weights:
-        """The prices of the style."""
+        """The prices of the song's style."""
         return STYLES[self.style]
 
 
-def _known(what: str, word: str, words: tuple[str, ...]) -> None:
-    if word not in words:
+def _known(what: str, word: str | None, words: tuple[str, ...]) -> None:
+    if word is not None and word not in words:
         near = difflib.get_close_matches(word, words, n=1, cutoff=0.4)
         hint = f"did you mean {near[0]!r}? " if near else ""
         raise UserError(f"{word[:30]!r} is not a {what}; {hint}known: {', '.join(words)}")
 
 
-def chosen_shapes(setup: Setup) -> tuple[Shape, ...]:
-    """The families asked for, in catalogue order."""
-    if setup.families:
-        return tuple(shape for shape in catalogue() if shape.id in setup.families)
-    return tuple(shape for shape in catalogue() if shape.suits(setup.bass))
+class Asked(msgspec.Struct, frozen=True):
+    """What holds at one chord once the wishes of its song, section and own are laid over each other."""
+
+    bass: Literal["mine", "theirs"]
+    hands: Hands
+    colour: int
+    style: str
+    families: tuple[str, ...]
+    lift: int
+    singer: tuple[int, int] | None
+    shapes: tuple[MyShape, ...]
+
+    @property
+    def mine(self) -> bool:
+        """Whether the player's left hand has the bass."""
+        return self.bass == "mine"
+
+    @property
+    def weights(self) -> Weights:
+        """The prices of the style that holds here."""
+        return STYLES[self.style]
 
 
-def widenings(setup: Setup) -> tuple[tuple[Shape, ...], ...]:
-    """The families asked for and, for chords none of them fits, ever wider sets: those that suit the bass, then all."""
-    suited = tuple(shape for shape in catalogue() if shape.suits(setup.bass))
-    return chosen_shapes(setup), suited, catalogue()
+def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
+    """The wishes that cover a moment, the widest first: what comes later overrules."""
+    found = [wish for wish in setup.wishes if wish.covers(moment)]
+    return tuple(sorted(found, key=lambda wish: (wish.bar is not None, wish.turn is not None)))
 
 
-class Keep(msgspec.Struct, frozen=True):
-    """A chord kept as the player likes it: where it is written (section, bar, slot), its symbol and both hands."""
+def asked_at(setup: Setup, moment: Moment) -> Asked:
+    """What is asked of one chord."""
+    colour, style, families, lift = setup.colour, setup.style, setup.families, 0
+    for wish in wishes_for(setup, moment):
+        colour = colour if wish.colour is None else wish.colour
+        style = style if wish.style is None else wish.style
+        families = families if wish.families is None else wish.families
+        lift = lift if wish.lift is None else wish.lift
+    singer = setup.singer if setup.melody == "free" else None
+    return Asked(setup.bass, setup.hands, colour, style, families, lift, singer, setup.shapes)
 
-    at: tuple[int, int, int]
-    symbol: str
-    left: tuple[int, ...]
-    right: tuple[int, ...]
+
+def held_top(setup: Setup, at: Address) -> int | None:
+    """The MIDI number that a held top asks of the chord written at `at`; the last one said counts."""
+    tops = [held.top for held in setup.held if held.first <= at <= held.last]
+    return tops[-1] if tops else None
+
+
+def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
+    """The families asked for, in catalogue order, the player's own after them."""
+    own = tuple(own_shape(shape) for shape in asked.shapes)
+    if ALL in asked.families:
+        return (*(s for s in catalogue() if s.suits(asked.bass) and s.id != WIDEST), *own)
+    if asked.families:
+        mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
+        return (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
+    also = STYLE_FAMILIES.get(asked.style, ())
+    return tuple(s for s in catalogue() if (s.usual or s.id in also) and s.suits(asked.bass))
+
+
+def widenings(asked: Asked) -> list[tuple[Shape, ...]]:
+    """The families asked for and, for chords none of them fits, the next wider ones, ending in every family."""
+    shapes = chosen_shapes(asked)
+    sets, seen = [shapes], set(shapes)
+    while shapes:
+        names = {shape.wider for shape in shapes}
+        shapes = tuple(s for s in catalogue() if s.id in names and s not in seen and s.suits(asked.bass))
+        seen.update(shapes)
+        if shapes:
+            sets.append(shapes)
+    usual = tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
+    return [*sets[:-1], usual, *sets[-1:]] if len(sets) > 1 and sets[-1][0].id == WIDEST else [*sets, usual]

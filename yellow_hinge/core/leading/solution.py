@@ -9,13 +9,16 @@ import numpy as np
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import reach_mm, span_mm
+from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.lattice import Builder, Lattice, Stage
+from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Solved, solve
 from yellow_hinge.core.leading.motion import Prices, prices
 from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.setup import Keep, Setup
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.stage import Stage
+from yellow_hinge.core.leading.weights import INFINITE, STYLES
+from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.timeline import Moment
 
 KEPT = "kept"
@@ -59,7 +62,9 @@ class Option(NamedTuple):
 
 
 class Totals(NamedTuple):
-    """Sums over a song: semitones in all and per hand, notes held, largest single move, cost in thousandths."""
+    """Sums over a song: semitones in all and per hand, notes held, largest single move, cost in thousandths. Where not
+    `exact`, no song is cheaper by more than `gap`.
+    """
 
     motion: int
     left_motion: int
@@ -68,6 +73,7 @@ class Totals(NamedTuple):
     largest_move: int
     cost: int
     exact: bool
+    gap: int = 0
 
 
 class Solution(NamedTuple):
@@ -86,28 +92,36 @@ class Solution(NamedTuple):
         old, new = self.voicings[index], self.voicings[(index + 1) % len(self.voicings)]
         return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord))
 
+    def prices_at(self, index: int) -> Prices:
+        """The prices of the change that arrives at chord `index`."""
+        return prices(STYLES[self.lattice.places[index].asked.style])
+
 
 NEAR_REACH = 0.97
 
 
 def _warnings(both: Both, stage: Stage, setup: Setup) -> tuple[str, ...]:
-    found = []
-    if stage.widened:
-        found.append("no chosen shape fits this chord, so a wider choice was used")
-    for hand, reach in (("left", setup.hands.left_reach), ("right", setup.hands.right_reach)):
-        span = span_mm(both.of(hand))
+    found = list(stage.notes)
+    for hand in ("left", "right"):
+        span, reach = span_mm(both.of(hand)), setup.hands.reach(hand)
         if span > reach_mm(reach) + 1e-6:
             found.append(f"{round(span - reach_mm(reach))} mm past your {hand} hand")
-        elif span > NEAR_REACH * reach_mm(reach) and span_mm(both.of(hand)) > 7 * 23.5:
+        elif span > NEAR_REACH * reach_mm(reach) and span > 7 * 23.5:
             found.append(f"near the limit of your {hand} hand; roll it or leave a note out if it strains")
     if mud((*both.left, *both.right), setup.weights) > 0:
         found.append("low notes close together may sound muddy")
     return tuple(found)
 
 
-def _voicing(stage: Stage, index: int, moment: int, chord: Chord, at: tuple[int, int], setup: Setup) -> Voicing:
+def _voicing(
+    stage: Stage, index: int, moment: int, chord: Chord, at: tuple[int, int], lattice: Lattice, setup: Setup
+) -> Voicing:
     both = Both(stage.left.notes(at[0]), stage.right.notes(at[1]))
     family, name = family_of(stage, at)
+    if family != KEPT:
+        name = shape_label(
+            stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
+        )
     return Voicing(moment, index, chord, both, family, name, _warnings(both, stage, setup))
 
 
@@ -124,31 +138,43 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     lattice = builder.lattice(moments, setup, keeps)
     if not lattice.stages:
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
-    solved = solve(lattice.chain)
+    solved = solve(lattice.chain, builder.last)
+    builder.last = solved
     voicings = []
     for index, (stage, moment, at) in enumerate(zip(lattice.stages, lattice.moments, solved.path, strict=True)):
         chord = moments[moment].chord
         assert chord is not None
-        voicings.append(_voicing(stage, index, moment, chord, at, setup))
-    hinges = make_hinges([v.both for v in voicings], setup, prices(setup.weights))
-    totals = Totals(
+        voicings.append(_voicing(stage, index, moment, chord, at, lattice, setup))
+    table = [builder.prices(place.asked.weights) for place in lattice.places]
+    hinges = make_hinges([v.both for v in voicings], setup, table)
+    exact, gap = solved.exact, 0
+    if any(stage.group is not None for stage in lattice.stages):
+        gap = max(0, solved.cost - lower_bound(lattice, builder, setup.mine))
+        exact = exact and gap == 0
+    return Solution(moments, tuple(voicings), hinges, _totals(hinges, solved.cost, exact, gap), setup, lattice, solved)
+
+
+def _totals(hinges: tuple[Hinge, ...], cost: int, exact: bool, gap: int) -> Totals:
+    return Totals(
         sum(h.motion for h in hinges),
         sum(h.left_motion for h in hinges),
         sum(h.right_motion for h in hinges),
         sum(h.held for h in hinges),
         max((h.largest for h in hinges), default=0),
-        solved.cost,
-        solved.exact,
+        cost,
+        exact,
+        gap,
     )
-    return Solution(moments, tuple(voicings), hinges, totals, setup, lattice, solved)
 
 
-def make_hinges(chords: list[Both], setup: Setup, price: Prices) -> tuple[Hinge, ...]:
-    """The hinges of a row of voicings, with the closing one where the song loops."""
-    pairs = list(itertools.pairwise(chords))
+def make_hinges(chords: list[Both], setup: Setup, price: list[Prices]) -> tuple[Hinge, ...]:
+    """The hinges of a row of voicings, with the closing one where the song loops; `price[i]` is that of arriving at
+    chord i.
+    """
+    pairs = list(itertools.pairwise(range(len(chords))))
     if setup.loop and chords:
-        pairs.append((chords[-1], chords[0]))
-    return tuple(make_hinge(old, new, setup.mine, price) for old, new in pairs)
+        pairs.append((len(chords) - 1, 0))
+    return tuple(make_hinge(chords[a], chords[b], setup.mine, price[b]) for a, b in pairs)
 
 
 _LOOKED_AT = 600
@@ -179,7 +205,11 @@ def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
             continue
         rights[right] = rights.get(right, 0) + 1
         families[family] = families.get(family, 0) + 1
-        found.append(Option(Both(stage.left.notes(row), right), family, name, extra, row, column))
+        left = stage.left.notes(row)
+        if family != KEPT:
+            shape, at = stage.shapes[int(stage.place.family[row, column])], solution.lattice.places[index]
+            name = shape_label(shape, at.chord, at.key, left, right)
+        found.append(Option(Both(left, right), family, name, extra, row, column))
         if len(found) == most:
             break
     return found

@@ -25,9 +25,17 @@ class Weights(msgspec.Struct, frozen=True):
     # change: the bass in a left hand that has it, by distance 0..12, and per semitone beyond
     bass: tuple[float, ...] = (0.0, 0.5, 0.6, 1.5, 1.8, 1.1, 2.6, 1.1, 3.0, 3.2, 3.6, 4.2, 2.4)
     bass_beyond: float = 0.6
+    rise: float = 0.0  # more, when the bass rises
+    fall: float = 0.0  # added when it falls by a half or whole step
     # change: the highest right-hand note, added to its own motion, by distance 0..7, and per semitone beyond
     top: tuple[float, ...] = (0.0, 0.1, 0.2, 0.9, 1.3, 1.8, 2.6, 2.8)
     top_beyond: float = 0.5
+    # change: a hand that keeps its shape; per semitone by which its notes lie otherwise above its lowest one
+    slide: float = 0.0
+    slide_count: float = 0.0  # per note more or fewer, where shapes slide at all
+    # change: the outer voices, bass and top, when both move the same way, and when only one moves
+    similar: float = 0.0
+    oblique: float = 0.0
     # place: one chord's voicing
     thin: float = 1.6  # per note short of the family's fullness
     mud: float = 0.45  # per semitone below the low-interval limit
@@ -45,6 +53,8 @@ class Weights(msgspec.Struct, frozen=True):
     bare: float = 0.5  # per colour short of what the colour level asks
     crowded: float = 0.7  # per colour beyond it
     tune: float = 1.5  # a note a half step from a long melody note
+    singer: float = 0.8  # per right-hand note within the register that a singer needs free
+    inverted: float = 3.0  # another chord note than the written bass at the bottom of a left hand that has the bass
 
 
 def quantised(value: float) -> int:
@@ -65,4 +75,26 @@ def move_table(weights: Weights) -> NDArray[np.int32]:
     return np.array([quantised(v) for v in values], np.int32)
 
 
-STYLES: dict[str, Weights] = {"Smoothest": Weights()}
+STYLES: dict[str, Weights] = {
+    "Smoothest": Weights(),
+    "Still top": Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0),
+    "Singing top": Weights(top=(1.4, -0.6, -0.5, 0.4, 1.0, 2.0, 3.2, 3.4), top_beyond=0.9, top_rub=2.0),
+    "Slide the shape": Weights(
+        move=0.2, leap=0.1, hold=0.0, slide=1.2, slide_count=4.0,
+        top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
+    ),
+    "Falling bass": Weights(
+        bass=(0.8, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=2.4, fall=-0.8, inverted=0.4
+    ),
+    "Outward": Weights(similar=2.4, oblique=0.5),
+}  # fmt: skip
+# What a style is, for the player, and the families it adds to the usual ones.
+STYLE_WORDS: dict[str, str] = {
+    "Smoothest": "the fingers travel as little as possible",
+    "Still top": "the highest note stays or moves by a half step",
+    "Singing top": "the highest note walks by step like a tune",
+    "Slide the shape": "one hand shape slides in parallel",
+    "Falling bass": "the bass goes down by steps, over inversions too",
+    "Outward": "bass and top move apart or together, not the same way",
+}
+STYLE_FAMILIES: dict[str, tuple[str, ...]] = {"Falling bass": ("turned-bass",)}

@@ -1,4 +1,4 @@
-"""Reading and checking the catalogue of hand shapes."""
+"""Reading and checking the catalogue of hand shapes, and the player's own shapes beside it."""
 
 from __future__ import annotations
 
@@ -9,23 +9,33 @@ from typing import Literal
 
 import msgspec
 
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.quality import CLASS_RULES
 
 Bass = Literal["mine", "theirs", "any"]
 
 
 class Rule(msgspec.Struct, frozen=True):
-    """Stacks for both hands that a family uses on the named chord classes (none named: on all)."""
+    """Stacks for both hands that a family uses; the fields are explained at the head of catalogue.toml."""
 
-    left: tuple[str, ...]
-    right: tuple[str, ...]
+    left: tuple[str, ...] = ()
+    right: tuple[str, ...] = ()
     classes: tuple[str, ...] = ()
-    turn: Literal["", "left", "right"] = ""
+    turn: Literal["", "left", "right", "both"] = ""
     least_must: int = 0
+    least_level: int = 0
+    mood: Literal["", "bright", "dark"] = ""
+    slash: bool = False
+    triads: bool = False
+    upper: tuple[str, ...] = ()
+    brings: bool = False
+    drop: tuple[int, ...] = ()
+    of: tuple[str, ...] = ()
 
-    def serves(self, chord_class: str, must: int) -> bool:
-        """Whether the rule covers a chord class with that many notes that must sound."""
-        return (not self.classes or chord_class in self.classes) and must >= self.least_must
+    def turns(self, hand: str) -> bool:
+        """Whether every rotation of a hand's stacks counts."""
+        return self.turn in (hand, "both")
 
 
 class Shape(msgspec.Struct, frozen=True):
@@ -34,6 +44,8 @@ class Shape(msgspec.Struct, frozen=True):
     id: str
     name: str
     bass: Bass
+    usual: bool
+    wider: str
     left_low: tuple[int, int]
     left_high: int
     right_low: tuple[int, int]
@@ -42,6 +54,8 @@ class Shape(msgspec.Struct, frozen=True):
     prefer: float
     full: tuple[int, int]
     rule: tuple[Rule, ...]
+    turned: bool = False
+    label: Literal["", "upper", "numbers"] = ""
 
     def __post_init__(self) -> None:
         unknown = {name for rule in self.rule for name in rule.classes} - set(CLASS_RULES)
@@ -49,7 +63,7 @@ class Shape(msgspec.Struct, frozen=True):
             raise ValueError(f"shape {self.id}: unknown chord classes {sorted(unknown)}")
 
     def suits(self, bass: str) -> bool:
-        """Whether the family is offered when `bass` ("mine" or "theirs") says who plays the bass."""
+        """Whether the family can be played when `bass` ("mine" or "theirs") says who plays the bass."""
         return self.bass in ("any", bass)
 
 
@@ -62,3 +76,84 @@ def catalogue() -> tuple[Shape, ...]:
     """Every family in the order of the data file, which is also the order that breaks ties."""
     text = resources.files(__package__).joinpath("catalogue.toml").read_text("utf-8")
     return msgspec.convert(tomllib.loads(text), _File).shape
+
+
+def shape_of(shape_id: str) -> Shape:
+    """A family of the catalogue by its id. Raises ValueError for an unknown one."""
+    return catalogue()[shape_ids().index(shape_id)]
+
+
+@lru_cache(maxsize=1)
+def shape_ids() -> tuple[str, ...]:
+    """The ids of all families, in catalogue order."""
+    return tuple(shape.id for shape in catalogue())
+
+
+# --- my shapes ---------------------------------------------------------------------------------------------------
+
+MINE = "mine"
+_PLACES = {
+    "1": "1", "b9": "9", "9": "9", "#9": "9", "b3": "3", "3": "3", "2": "9", "4": "11", "11": "11", "#11": "11",
+    "b5": "5", "5": "5", "#5": "5", "b13": "13", "13": "13", "6": "13", "b7": "7", "7": "7", "bb7": "7",
+}  # fmt: skip
+
+
+class MyShape(msgspec.Struct, frozen=True):
+    """A shape the player captured from the keys, as stacks of places that any chord fills with its own degrees."""
+
+    name: str
+    left: str
+    right: str
+
+    @property
+    def id(self) -> str:
+        """Its id among the families: "mine:" and its name."""
+        return f"{MINE}:{self.name}"
+
+
+def _captured(notes: tuple[int, ...], chord: Chord) -> str:
+    """One hand's notes (MIDI, ascending) as a stack: each note stands on the next such place above the one before it,
+    and every apostrophe lifts it an octave more.
+    """
+    words: list[str] = []
+    for index, midi in enumerate(notes):
+        degree = chord.degree_of(midi)
+        place = "3" if degree == chord.quality.third else "7" if degree == chord.quality.sixth else _PLACES[degree]
+        lifts = 0 if index == 0 else (midi - notes[index - 1] - 1) // 12
+        words.append(place + "'" * lifts)
+    return " ".join(words)
+
+
+def capture(name: str, chord: Chord, left: tuple[int, ...], right: tuple[int, ...]) -> MyShape:
+    """The shape of two hands (MIDI, ascending) over a chord. Raises UserError for no notes, more than five in a hand
+    or a name without letters.
+    """
+    if not name.strip() or len(name) > 40 or "," in name:
+        raise UserError("a shape needs a name of up to 40 characters without commas")
+    if not left and not right:
+        raise UserError("hold some notes to capture a shape")
+    if max(len(left), len(right)) > 5:
+        raise UserError("a hand has five fingers; the shape has more notes than that in one hand")
+    return MyShape(name.strip(), _captured(left, chord), _captured(right, chord))
+
+
+def own_shape(mine: MyShape) -> Shape:
+    """The family that a captured shape makes; it is free of the usual registers, the hands' reach bounds it."""
+    rule = Rule((mine.left,), (mine.right,))
+    count = (len(mine.left.split()), len(mine.right.split()))
+    return Shape(
+        mine.id,
+        mine.name,
+        "any",
+        False,
+        "free",
+        (28, 72),
+        84,
+        (40, 90),
+        100,
+        (48, 67),
+        0.0,
+        count,
+        (rule,),
+        turned=True,
+    )

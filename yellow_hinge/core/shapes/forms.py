@@ -3,50 +3,55 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from itertools import combinations, product
+from itertools import product
 from typing import NamedTuple
 
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import Rule, Shape
+from yellow_hinge.core.shapes.makers import (
+    Offsets,
+    clustered,
+    dropped,
+    is_maker,
+    made,
+    pile,
+    pool_of,
+    upper_forms,
+)
 from yellow_hinge.core.shapes.palette import Palette
 
-Offsets = tuple[int, ...]
 _OCTAVE_PLACES = {"8": "1", "10": "3"}
-_CLOSE = "close "
-_MOST_ADDED = 2  # colours in one hand beyond what is written; more is another chord
-_SIX_SEVEN = {degree_pc("6"), degree_pc("7")}  # a chord is coloured with its sixth or its seventh
+_LIFT = "'"
 
 
 class Forms(NamedTuple):
-    """The forms of one rule of one family: offsets above the root, the first within 0..11, ascending."""
+    """The forms of one rule of one family: offsets above the root, the first within 0..11, ascending. `pairs`, where
+    given, are the only hands that go together, both above the same root.
+    """
 
     family: int
     left: tuple[Offsets, ...]
     right: tuple[Offsets, ...]
+    pairs: tuple[tuple[Offsets, Offsets], ...] = ()
 
 
-def _pile(pcs: tuple[int, ...]) -> Offsets:
-    """Pitch classes stacked upward, each the next one above the note before it."""
-    notes = [pcs[0]]
-    for pc in pcs[1:]:
-        notes.append(notes[-1] + ((pc - notes[-1] - 1) % 12) + 1)
-    return tuple(notes)
-
-
-def _options(place: str, palette: Palette, has_bass: bool) -> tuple[int, ...]:
-    if place == "1" and has_bass:
+def _options(place: str, palette: Palette, on_bass: bool) -> tuple[int, ...]:
+    if place == "1" and on_bass:
         return (palette.bass,)
     return tuple(dict.fromkeys(degree_pc(degree) for degree in palette.place(place)))
 
 
 def _stack(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[Offsets]:
     """Every reading of a stack of places, () for none; a place that the chord lacks leaves nothing."""
-    plain = [word for word in words if word not in _OCTAVE_PLACES]
+    plain = [word.rstrip(_LIFT) for word in words if word not in _OCTAVE_PLACES]
+    lifts = tuple(len(word) - len(word.rstrip(_LIFT)) for word in words if word not in _OCTAVE_PLACES)
+    names = list(dict.fromkeys(plain))
     found = []
-    for pcs in product(*(_options(word, palette, has_bass) for word in plain)):
-        if len(set(pcs)) < len(pcs):
+    for chosen in product(*(_options(word, palette, has_bass and word == plain[0]) for word in names)):
+        if len(set(chosen)) < len(chosen):
             continue
-        notes = list(_pile(pcs))
+        of = dict(zip(names, chosen, strict=True))
+        notes = list(pile(tuple(of[word] for word in plain), lifts))
         for word in words:
             if word in _OCTAVE_PLACES:
                 above = _options(_OCTAVE_PLACES[word], palette, has_bass)
@@ -60,63 +65,90 @@ def _turns(words: tuple[str, ...]) -> list[tuple[str, ...]]:
     return [words[i:] + words[:i] for i in range(len(words))]
 
 
-def _clustered(offsets: Offsets) -> bool:
-    """Whether three neighbours lie within a whole step, which no hand shape of the catalogue wants."""
-    return any(c - a <= 2 for a, c in zip(offsets, offsets[2:], strict=False))
+class _Hand(NamedTuple):
+    """One hand of a rule: its stacks, whether they turn, what the other hand may sound, and the bass it stands on."""
+
+    stacks: tuple[str, ...]
+    turn: bool
+    beside: frozenset[int]
+    bass: int | None
 
 
-def _close(count: int, palette: Palette, beside: frozenset[int]) -> list[Offsets]:
-    """Every rotation of every `count` notes of the palette that hold what must sound beside the other hand."""
-    tones = {degree_pc(degree) for degree in palette.tones}
-    pool = sorted(tones | {degree_pc(degree) for degree in palette.colours})
-    added = {degree_pc(degree) for degree in palette.colours} - tones
-    must = {degree_pc(degree) for degree in palette.must} - beside
-    found = []
-    for chosen in combinations(pool, count):
-        extra = added.intersection(chosen)
-        if not must <= set(chosen) or len(extra) > _MOST_ADDED or extra >= _SIX_SEVEN:
-            continue
-        for turn in range(count):
-            offsets = _pile(chosen[turn:] + chosen[:turn])
-            if not _clustered(offsets):
-                found.append(offsets)
-    return found
-
-
-def _hand(
-    stacks: tuple[str, ...], turn: bool, palette: Palette, has_bass: bool, beside: frozenset[int]
-) -> list[Offsets]:
+def _hand(hand: _Hand, palette: Palette) -> list[Offsets]:
     found: list[Offsets] = []
-    for text in stacks:
-        if text.startswith(_CLOSE):
-            found += _close(int(text.removeprefix(_CLOSE)), palette, beside)
+    for text in hand.stacks:
+        if is_maker(text):
+            found += made(text, pool_of(palette, hand.beside, hand.bass))
             continue
         words = tuple(text.split())
         if not words:
             found.append(())
             continue
-        for turned in _turns(words) if turn else [words]:
-            found += _stack(turned, palette, has_bass)
-    return list(dict.fromkeys(found))
+        for turned in _turns(words) if hand.turn else [words]:
+            found += _stack(turned, palette, hand.bass is not None)
+    return [form for form in dict.fromkeys(found) if hand.bass is None or not form or form[0] % 12 == hand.bass]
 
 
-def rule_forms(rule: Rule, palette: Palette, mine: bool) -> tuple[list[Offsets], list[Offsets]]:
-    """Left and right forms of a rule for a palette; `mine` says that the left hand has the bass."""
-    left = _hand(rule.left, rule.turn == "left", palette, mine, frozenset())
+def _low(form: Offsets) -> Offsets:
+    """The form in the octave above the root."""
+    return tuple(note - 12 * (form[0] // 12) for note in form) if form else form
+
+
+def _tied(rule: Rule, palette: Palette, bass: int | None) -> tuple[tuple[Offsets, Offsets], ...]:
+    """Pairs of hands of a rule of dropped voices."""
+    whole = _hand(_Hand(rule.of, False, frozenset(), None), palette)
+    pairs = [dropped(form, rule.drop) for form in whole if len(form) == 4 and not clustered(form)]
+    return tuple(dict.fromkeys(pair for pair in pairs if bass is None or pair[0][0] % 12 == bass))
+
+
+def rule_forms(rule: Rule, palette: Palette, mine: bool, turned: bool) -> tuple[list[Offsets], list[Offsets]]:
+    """Left and right forms of a rule for a palette. `mine`: the left hand has the bass; `turned`: it may stand on
+    another chord note, unless a bass is written.
+    """
+    bass = palette.bass if mine and not (turned and palette.bass == 0) else None
+    left = _hand(_Hand(rule.left, rule.turns("left"), frozenset(), bass), palette)
     beside = frozenset(note % 12 for form in left for note in form)
     if not mine:
         beside = beside | {palette.bass}
-    return left, _hand(rule.right, rule.turn == "right", palette, False, beside)
+    right = _hand(_Hand(rule.right, rule.turns("right"), beside, None), palette)
+    for name in rule.upper:
+        right += upper_forms(name, palette, rule.brings)
+    return left, right
+
+
+_SIXTHS_SEVENTHS = frozenset(("6", "7", "b7", "bb7"))
+
+
+def _serves(rule: Rule, palette: Palette, chord_class: str, asked: bool) -> bool:
+    if rule.classes and chord_class not in rule.classes:
+        return False
+    if rule.mood and chord_class == "dominant" and (rule.mood == "dark") != palette.dark:
+        return False
+    if rule.triads and not _SIXTHS_SEVENTHS.isdisjoint(palette.tones):
+        return False
+    enough = len(palette.must) >= rule.least_must and (asked or palette.level >= rule.least_level)
+    return enough and (palette.bass != 0 or not rule.slash)
 
 
 @lru_cache(maxsize=4096)
-def all_forms(shapes: tuple[Shape, ...], palette: Palette, chord_class: str, mine: bool) -> tuple[Forms, ...]:
-    """The forms of every rule of `shapes` that serves the chord class, empty ones left out."""
+def all_forms(
+    shapes: tuple[Shape, ...], palette: Palette, chord_class: str, mine: bool, asked: bool = False
+) -> tuple[Forms, ...]:
+    """The forms of every rule of `shapes` that serves the chord class, empty ones left out. `asked`: the player chose
+    these shapes, so that no colour level keeps them back.
+    """
     found = []
     for index, shape in enumerate(shapes):
         for rule in shape.rule:
-            if rule.serves(chord_class, len(palette.must)):
-                left, right = rule_forms(rule, palette, mine)
-                if left and right:
-                    found.append(Forms(index, tuple(left), tuple(right)))
+            if not _serves(rule, palette, chord_class, asked):
+                continue
+            if rule.drop:
+                pairs = _tied(rule, palette, palette.bass if mine else None)
+                if pairs:
+                    lefts, rights = (tuple(dict.fromkeys(_low(pair[i]) for pair in pairs)) for i in (0, 1))
+                    found.append(Forms(index, lefts, rights, pairs))
+                continue
+            left, right = rule_forms(rule, palette, mine, shape.turned)
+            if left and right:
+                found.append(Forms(index, tuple(left), tuple(right)))
     return tuple(found)

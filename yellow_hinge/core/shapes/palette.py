@@ -17,7 +17,8 @@ class Palette(msgspec.Struct, frozen=True):
     """The degrees a chord may be voiced with.
 
     tones: as written; must: have to sound; colours: may be added at this level; places: what each stack place
-    ("1" "3" "5" "7" "9" "11" "13") may be played as; bass: semitones of the written bass above the root.
+    ("1" "3" "5" "7" "9" "11" "13") may be played as; bass: semitones of the written bass above the root; level:
+    of colour; dark: a dominant that goes down a fifth to a minor chord.
     """
 
     tones: tuple[str, ...]
@@ -26,6 +27,8 @@ class Palette(msgspec.Struct, frozen=True):
     places: tuple[tuple[str, tuple[str, ...]], ...]
     bass: int
     flat_nine: bool
+    level: int = 0
+    dark: bool = False
 
     def place(self, name: str) -> tuple[str, ...]:
         """The degrees that may stand on a place; () where the chord has none."""
@@ -104,7 +107,9 @@ def relative_palette(quality: Quality, bass: int, level: int, seventh: str, dark
         written_kind = tuple(d for d in quality.degrees if d in kinds and d != "6")
         places[name] = written_kind or tuple(d for d in colours if d in kinds)
     flat_nine = "b9" in quality.tensions or "b9" in colours
-    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine)
+    return Palette(
+        quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark and "dominant" in (row, own)
+    )
 
 
 def _named_must(quality: Quality, named: list[str]) -> list[str]:

@@ -1,0 +1,100 @@
+"""Why a voicing won: one sentence from the terms of its cost, its hinge, the runner-up and what the hands cannot
+reach.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from yellow_hinge.core.hands import FINGER_NAMES, fingering
+from yellow_hinge.core.leading.hinge import Both, Hinge
+from yellow_hinge.core.leading.ladder import too_wide
+from yellow_hinge.core.leading.placing_cost import family_terms, hand_terms, pair_terms
+from yellow_hinge.core.leading.price import hinge_cost
+from yellow_hinge.core.leading.solution import KEPT, Option, Solution, options
+from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.shapes.placing import one_hand
+
+# What the runner-up does worse, by the term of its price; "hinges" stands for the changes on both sides.
+WORSE = {
+    "hinges": "makes the fingers travel more",
+    "mud": "is muddier",
+    "rub": "has a half step that rubs",
+    "top_rub": "has a half step under the top",
+    "cluster": "crowds its notes",
+    "stretch": "stretches the hand more",
+    "home": "lies farther from the hands' home",
+    "thin": "is thinner",
+    "prefer": "is a less usual shape",
+    "gap": "leaves a gap between the hands",
+    "doubled": "doubles notes",
+    "ninth": "has a minor ninth between the hands",
+    "bare": "has less colour",
+    "crowded": "has more colour than asked",
+    "singer": "sits in the singer's register",
+    "inverted": "puts another note in the bass",
+}
+_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+
+
+def terms(both: Both, family: str, solution: Solution, index: int) -> Counter[str]:
+    """The price of chord `index` played as `both`, in thousandths, by the weight that makes it; "hinges" is the price
+    of the changes on both sides with the neighbours as they are. The melody's share is left out.
+    """
+    stage, weights = solution.lattice.stages[index], solution.lattice.places[index].asked.weights
+    left, right = one_hand(both.left), one_hand(both.right)
+    found: Counter[str] = Counter(hinges=hinge_cost(both, solution, index))
+    for name, hand in (("left", left), ("right", right)):
+        found.update({k: int(v[0]) for k, v in hand_terms(hand, name, stage.scene, weights).items()})
+    found.update({k: int(v[0, 0]) for k, v in pair_terms(left, right, stage.scene, weights).items()})
+    shape = next((shape for shape in stage.shapes if shape.id == family), None)
+    if shape is not None:
+        for side, hand in enumerate((left, right)):
+            found.update({k: int(v[0]) for k, v in family_terms(hand, shape, side, stage.scene, weights).items()})
+    return found
+
+
+def _number(count: int) -> str:
+    return _NUMBERS[count] if count < len(_NUMBERS) else str(count)
+
+
+def _moved(hinge: Hinge, old: Both) -> str:
+    moving = [step for step in hinge.steps if step.semitones]
+    keeps = f"keeps {_number(hinge.held)}" if hinge.held else "keeps no note"
+    if not moving:
+        return f"no finger travels; {keeps}"
+    if len(moving) == 1:
+        notes = old.of(moving[0].hand)
+        assert moving[0].old is not None
+        finger = FINGER_NAMES[fingering(notes, moving[0].hand)[notes.index(moving[0].old)]]
+        return f"{moving[0].hand} {finger} only; {keeps}"
+    return f"{_number(len(moving))} fingers, {hinge.motion} semitones; {keeps}"
+
+
+def against(other: Option, solution: Solution, index: int) -> str:
+    """What another way to play the chord does worse than the one that won; "" where no term of its price says."""
+    won = solution.voicings[index]
+    mine, its = terms(won.both, won.family, solution, index), terms(other.both, other.family, solution, index)
+    name, most = max(((k, its[k] - mine[k]) for k in WORSE), key=lambda pair: pair[1])
+    return WORSE[name] if most > 0 else ""
+
+
+def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> str:
+    """Why chord `index` is played as it is, in one sentence. `ways` are its options, where they are at hand."""
+    won = solution.voicings[index]
+    if won.family == KEPT:
+        return "kept as you like it"
+    parts = []
+    if index or solution.setup.loop:
+        parts.append(_moved(solution.hinges[index - 1], solution.voicings[index - 1].both))
+    elif solution.hinges:
+        parts.append("leads on with " + _moved(solution.hinges[0], won.both))
+    ways = options(solution, index, 2) if ways is None else ways
+    if len(ways) > 1:
+        worse = against(ways[1], solution, index)
+        price = f"the next best ({ways[1].family_name}) costs the song {ways[1].extra / UNIT:.1f} more"
+        parts.append(f"{price} and {worse}" if worse else price)
+    wide = too_wide(solution, index)
+    if wide is not None:
+        parts.append(f"the wider one is {wide.past_mm} mm past your {wide.hand} hand")
+    return "; ".join(parts)

@@ -1,0 +1,273 @@
+"""One chord of the lattice: its hand sets and the price of every pair, with keeps and held tops laid on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, Iterator
+from typing import NamedTuple
+
+import numpy as np
+from msgspec.structs import replace
+from numpy.typing import NDArray
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, PlaceTable, Scene, own_price, place_table, tune_table
+from yellow_hinge.core.leading.setup import Asked, Keep, widenings
+from yellow_hinge.core.leading.weights import INFINITE, quantised
+from yellow_hinge.core.shapes.catalogue import Shape
+from yellow_hinge.core.shapes.forms import all_forms
+from yellow_hinge.core.shapes.palette import palette
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, place_forms
+
+
+class Group(NamedTuple):
+    """The whole of a stage that was narrowed, in groups of placings: what the proof of the gap needs.
+
+    left (a, 2) lowest and count, right (b, 2) highest and count of each group; least (a, b) its cheapest pair.
+    """
+
+    left: Ints
+    right: Ints
+    least: Ints
+
+
+class Stage(NamedTuple):
+    """One chord of the lattice. `key` names what its hand sets were made from; `notes` are sentences about what had to
+    give way; `foreign` is the state of a kept voicing that no shape makes; `free` prices with keeps lifted; `group`
+    where only the best placings were looked at.
+    """
+
+    key: Hashable
+    left: HandSet
+    right: HandSet
+    place: PlaceTable
+    shapes: tuple[Shape, ...]
+    scene: Scene
+    notes: tuple[str, ...] = ()
+    foreign: tuple[int, int] | None = None
+    free: Ints | None = None
+    group: Group | None = None
+
+
+class Place(NamedTuple):
+    """A chord where it stands: what its stage is made from, apart from melody and keeps."""
+
+    chord: Chord
+    key: Key
+    following: Chord | None
+    asked: Asked
+    top: int | None = None  # MIDI number that has to be on top
+    extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
+
+
+MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more is narrowed
+KEPT_ROWS, KEPT_COLUMNS = 56, 360
+
+
+def scene_of(at: Place) -> Scene:
+    """What the chord's voicings are judged by."""
+    asked = at.asked
+    found = palette(at.chord, at.key, asked.colour, at.following)
+    return Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, asked.lift, asked.singer)
+
+
+def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
+    """The stage with these families only; None where they have no voicing."""
+    asked = at.asked
+    forms = all_forms(shapes, scene.palette, at.chord.chord_class, asked.mine, bool(asked.families))
+    if not forms:
+        return None
+    hands = []
+    for side, hand in enumerate(("left", "right")):
+        extra = (at.extra[side],) if at.extra[side] else ()
+        room = Room(asked.hands, asked.mine, asked.lift, extra, at.top)
+        hands.append(place_forms(forms, shapes, hand, scene.root, room))
+    left, right = hands
+    if not len(left) or not len(right):
+        return None
+    place = place_table(left, right, forms, shapes, scene, asked.weights)
+    if int(place.cost.min()) >= INFINITE:
+        return None
+    stage = trimmed(Stage(None, left, right, place, shapes, scene))
+    l, r = stage.place.cost.shape
+    return narrowed(stage) if l * r * (l + r) > MOST_WORK else stage
+
+
+def free_stage(at: Place) -> Stage | None:
+    """The stage of a chord; where no family asked for fits, the nearest wider one, which a note says."""
+    scene = scene_of(at)
+    for attempt, shapes in enumerate(widenings(at.asked)):
+        stage = trial(at, shapes, scene)
+        if stage is not None and attempt:
+            names = ", ".join(shape.name for shape in shapes if shape in used(stage))
+            return stage._replace(notes=(f"no chosen shape fits this chord, so a wider one is used: {names}",))
+        if stage is not None:
+            return stage
+    return None
+
+
+def used(stage: Stage) -> set[Shape]:
+    """The families that have a voicing in a stage."""
+    return {stage.shapes[i] for i in np.unique(stage.place.family[stage.place.cost < INFINITE])}
+
+
+def _taken(stage: Stage, rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Stage:
+    grid = np.ix_(rows, columns)
+    place = PlaceTable(np.ascontiguousarray(stage.place.cost[grid]), np.ascontiguousarray(stage.place.family[grid]))
+    return stage._replace(left=stage.left.take(rows), right=stage.right.take(columns), place=place)
+
+
+def trimmed(stage: Stage) -> Stage:
+    """Without the placings that are part of no voicing."""
+    fits = stage.place.cost < INFINITE
+    return _taken(stage, np.flatnonzero(fits.any(1)), np.flatnonzero(fits.any(0)))
+
+
+def narrowed(stage: Stage) -> Stage:
+    """Only the placings of the cheapest pairs; the whole is kept in groups to prove how much that may cost."""
+    cost = stage.place.cost
+    rows = np.sort(np.argsort(cost.min(1), kind="stable")[:KEPT_ROWS])
+    columns = np.sort(np.argsort(cost.min(0), kind="stable")[:KEPT_COLUMNS])
+    return _taken(stage, rows, columns)._replace(group=grouped(stage))
+
+
+def grouped(stage: Stage) -> Group:
+    """A stage's placings in groups by lowest (left) or highest (right) note and number of notes."""
+    left, lrow = np.unique(np.stack([stage.left.low, stage.left.count], 1), axis=0, return_inverse=True)
+    right, rrow = np.unique(np.stack([stage.right.high, stage.right.count], 1), axis=0, return_inverse=True)
+    least = np.full((len(left), stage.place.cost.shape[1]), INFINITE, np.int32)
+    np.minimum.at(least, lrow.ravel(), stage.place.cost)
+    both = np.full((len(right), len(left)), INFINITE, np.int32)
+    np.minimum.at(both, rrow.ravel(), least.T)
+    return Group(left.astype(np.int32), right.astype(np.int32), np.ascontiguousarray(both.T))
+
+
+def tuned(stage: Stage, tune: tuple[int, ...], at: Place) -> Stage:
+    """The stage under a melody (pitch classes): the same voicings at other prices, so that its changes need no new
+    tables.
+    """
+    if not tune:
+        return stage
+    cost = stage.place.cost + tune_table(stage.left, stage.right, tune, stage.scene, at.asked.weights)
+    cost[stage.place.cost >= INFINITE] = INFINITE
+    group = stage.group
+    if group is not None:  # at best the melody spares the hands every colour
+        spared = COLOURS_ASKED[stage.scene.level] * quantised(at.asked.weights.bare)
+        group = group._replace(least=np.where(group.least < INFINITE, group.least - spared, INFINITE).astype(np.int32))
+    return stage._replace(place=stage.place._replace(cost=cost), group=group)
+
+
+# --- keeps -------------------------------------------------------------------------------------------------------
+
+
+def row_of(hand: HandSet, notes: tuple[int, ...]) -> int | None:
+    """The row of some notes in a hand set."""
+    same = np.flatnonzero((hand.pitches == _row(notes)).all(1))
+    return int(same[0]) if len(same) else None
+
+
+def _row(notes: tuple[int, ...]) -> Ints:
+    return np.array([[*notes, *(PAD,) * (SIZE - len(notes))]], np.int32)
+
+
+def _with_row(hand: HandSet, notes: tuple[int, ...]) -> tuple[HandSet, int]:
+    """The hand set with `notes` among its placings, and their row."""
+    found = row_of(hand, notes)
+    if found is not None:
+        return hand, found
+    rules = np.append(hand.rules, 0).astype(np.int64)
+    return hand_set(np.concatenate([hand.pitches, _row(notes)]), rules), len(hand)
+
+
+def kept_chord(stage: Stage | None, keep: Keep, at: Place) -> Stage:
+    """The stage with the kept voicing as its only way; what the others would cost stays beside it in `free`."""
+    nothing = hand_set(np.zeros((0, SIZE), np.int32), np.zeros(0, np.int64))
+    left, l = _with_row(stage.left if stage else nothing, tuple(sorted(keep.left)))
+    right, r = _with_row(stage.right if stage else nothing, tuple(sorted(keep.right)))
+    cost = np.full((len(left), len(right)), INFINITE, np.int32)
+    family = np.zeros((len(left), len(right)), np.int32)
+    if stage is not None:
+        rows, columns = stage.place.cost.shape
+        cost[:rows, :columns], family[:rows, :columns] = stage.place.cost, stage.place.family
+    own = cost[l, r] < INFINITE
+    scene = scene_of(at)
+    if not own:
+        one, two = (hand.take(np.array([i])) for hand, i in ((left, l), (right, r)))
+        cost[l, r] = own_price(one, two, scene, at.asked.weights)
+    only = np.full_like(cost, INFINITE)
+    only[l, r] = cost[l, r]
+    key = ("kept", stage.key if stage else None, keep.left, keep.right)
+    made = Stage(key, left, right, PlaceTable(only, family), stage.shapes if stage else (), scene)
+    return made._replace(foreign=None if own else (l, r), free=cost)
+
+
+def kept_parts(stage: Stage, keeps: tuple[Keep, ...]) -> tuple[Stage, tuple[Keep, ...]]:
+    """The stage with kept hands, top and bass as its only ways, and the keeps that leave it no voicing."""
+    rows, columns = np.ones(len(stage.left), bool), np.ones(len(stage.right), bool)
+    refused = []
+    for keep in keeps:
+        more_rows, more_columns = rows & _rows_kept(stage, keep), columns & _columns_kept(stage, keep)
+        if (
+            int(np.where(more_rows[:, None] & more_columns, stage.place.cost, INFINITE).min(initial=INFINITE))
+            < INFINITE
+        ):
+            rows, columns = more_rows, more_columns
+        else:
+            refused.append(keep)
+    only = np.where(rows[:, None] & columns[None, :], stage.place.cost, INFINITE).astype(np.int32)
+    return stage._replace(place=stage.place._replace(cost=only), free=stage.place.cost), tuple(refused)
+
+
+def _same(hand: HandSet, notes: tuple[int, ...]) -> NDArray[np.bool_]:
+    found: NDArray[np.bool_] = (hand.pitches == _row(tuple(sorted(notes)))).all(1)
+    return found
+
+
+def _rows_kept(stage: Stage, keep: Keep) -> NDArray[np.bool_]:
+    if keep.part == "left":
+        return _same(stage.left, keep.left)
+    found: NDArray[np.bool_] = stage.left.low == (min(keep.left) if keep.part == "bass" else stage.left.low)
+    return found
+
+
+def _columns_kept(stage: Stage, keep: Keep) -> NDArray[np.bool_]:
+    if keep.part == "right":
+        return _same(stage.right, keep.right)
+    found: NDArray[np.bool_] = stage.right.high == (max(keep.right) if keep.part == "top" else stage.right.high)
+    return found
+
+
+# --- when nothing fits -------------------------------------------------------------------------------------------
+
+
+def _trials(at: Place) -> Iterator[tuple[Place, str, str]]:
+    """Smallest relaxations first: (the trial, the rule it lifts, what to do)."""
+    asked, hands = at.asked, at.asked.hands
+    if asked.lift:
+        yield at._replace(asked=replace(asked, lift=0)), "the register climbs too far", "leave the register as it is"
+    for level in range(asked.colour + 1, 4):
+        rule = f"colour level {asked.colour} allows too few notes for the chosen shapes"
+        yield at._replace(asked=replace(asked, colour=level)), rule, f"raise the colour level to {level}"
+    for reach in range(min(hands.left_reach, hands.right_reach) + 1, 12):
+        wider = replace(hands, left_reach=max(reach, hands.left_reach), right_reach=max(reach, hands.right_reach))
+        found = at._replace(asked=replace(asked, hands=wider))
+        yield found, "the hands cannot reach it", f"allow a reach of {reach} white keys"
+    for notes in range(min(hands.left_notes, hands.right_notes) + 1, 6):
+        more = replace(hands, left_notes=max(notes, hands.left_notes), right_notes=max(notes, hands.right_notes))
+        yield (
+            at._replace(asked=replace(asked, hands=more)),
+            "a hand may play too few notes",
+            f"allow {notes} notes a hand",
+        )
+    longer = at._replace(asked=replace(asked, hands=replace(hands, keys=88)))
+    yield longer, "the keyboard is too short", "use 88 keys"
+
+
+def relaxation(at: Place, make: Callable[[Place], Stage | None] = free_stage) -> tuple[str, str]:
+    """(the rule that left nothing, the smallest way out) for a chord without voicing."""
+    for changed, rule, way in _trials(at):
+        if make(changed):
+            return rule, way
+    if at.top is not None:
+        return "no shape has that note on top", "move it by an octave or let it go here"
+    return "no shape of the catalogue holds all its notes", "leave out an alteration or an added note"
