@@ -86,8 +86,8 @@ class Desk:
         after = self.following()
         if after is None:
             return voicing, None, ""
-        price = self.solution.prices_at(self.solution.voicings.index(after))
-        hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, price)
+        weights = self.solution.weights_at(self.solution.voicings.index(after))
+        hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, weights)
         return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
 
     @property

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import FINGER_NAMES, fingering
-from yellow_hinge.core.leading.motion import Move, Prices, match, outer_price
+from yellow_hinge.core.leading.motion import Move, Prices, match, outer_price, prices
+from yellow_hinge.core.leading.weights import Weights
 from yellow_hinge.core.pitch import pitch_of
 
 HANDS = ("left", "right")
@@ -62,8 +64,10 @@ class Hinge(NamedTuple):
         return tuple(step for step in self.steps if not step.holds)
 
 
-def make_hinge(old: Both, new: Both, mine: bool, price: Prices) -> Hinge:
+@lru_cache(maxsize=8192)
+def make_hinge(old: Both, new: Both, mine: bool, weights: Weights) -> Hinge:
     """The hinge between two voicings; `mine`: the left hand has the bass."""
+    price = prices(weights)
     steps: list[Step] = []
     total, motion = 0, {"left": 0, "right": 0}
     for hand in HANDS:

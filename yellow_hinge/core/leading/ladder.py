@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
-from yellow_hinge.core.leading.motion import change_tables
+from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.price import Worth, faults, worth
 from yellow_hinge.core.leading.setup import chosen_shapes
 from yellow_hinge.core.leading.solution import Solution
@@ -68,12 +68,12 @@ def _beside_neighbours(stage: Stage, solution: Solution, index: int) -> np.ndarr
     closed = solution.setup.loop and count > 1
     if index > 0 or closed:
         before = solution.voicings[index - 1].both
-        price = solution.prices_at(index)
+        price = prices(solution.weights_at(index))
         ways = [change_tables(one_hand(before.of(h)), sets[h], h, mine, price) for h in HANDS]
         total = total + np.minimum.reduce([l[0][:, None] + r[0][None, :] for l, r in zip(*ways, strict=True)])
     if index + 1 < count or closed:
         after = (index + 1) % count
-        price = solution.prices_at(after)
+        price = prices(solution.weights_at(after))
         ways = [change_tables(sets[h], one_hand(solution.voicings[after].both.of(h)), h, mine, price) for h in HANDS]
         total = total + np.minimum.reduce([l[:, 0][:, None] + r[:, 0][None, :] for l, r in zip(*ways, strict=True)])
     return total

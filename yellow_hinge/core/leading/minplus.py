@@ -7,7 +7,7 @@ Nothing here knows music.
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from threading import Lock
 
 import msgspec
 import numpy as np
@@ -40,23 +40,42 @@ class Chain(msgspec.Struct, frozen=True):
         return len(self.place)
 
 
-class Solved(NamedTuple):
-    """path: the (l, r) of every stage; cost: its sum; price[t] (L_t, R_t): the cheapest whole path through a state.
-
-    exact: the path is proven cheapest. In a loop, `price` is exact for the states of the cheapest loops and an estimate
-    for others, since only `tried` first states were closed: a lower bound at the stage where the loop was cut, an upper
-    one elsewhere. chain, reached and behind are what it was solved from and the costs up to and after each state, both
-    without it (none in a loop); the next solve takes from them what an edit left as it was.
+class Solved:
+    """path: the (l, r) of every stage; cost: its sum; exact: the path is proven cheapest; tried: first states of a loop
+    that were closed. chain and behind are what it was solved from and the costs after each state, itself left out (none
+    in a loop); the next solve takes from them what an edit left as it was.
     """
 
-    path: list[tuple[int, int]]
-    cost: int
-    price: list[Table]
-    exact: bool
-    tried: int
-    chain: Chain
-    reached: list[Table]
-    behind: list[Table]
+    def __init__(self, path: list[tuple[int, int]], cost: int, chain: Chain, behind: list[Table]) -> None:
+        self.path, self.cost, self.chain, self.behind = path, cost, chain, behind
+        self.exact, self.tried = True, 1
+        self.closed: list[Table] = []
+        self._reached: list[Table] = []
+        self._guard = Lock()  # two threads may ask for prices
+
+    def known(self, stages: int) -> list[Table]:
+        """What is there of the costs up to the first `stages` stages."""
+        return self._reached[:stages]
+
+    def take_over(self, reached: list[Table]) -> None:
+        """Begin with costs up to the first stages that an earlier answer knew."""
+        self._reached = reached
+
+    def reached(self, t: int) -> Table:
+        """Cheapest cost from the first stage up to each state of stage t, itself left out; made when first asked for."""
+        with self._guard:
+            if len(self._reached) <= t:
+                self._reached = _forward(self.chain, self.chain.place[0], self._reached, t + 1)
+            return self._reached[t]
+
+    def price(self, t: int) -> Table:
+        """(L, R): the cheapest whole path through each state of stage t, priced by the open place. In a loop it is
+        exact for the states of the cheapest loops and an estimate for others, since only `tried` first states were
+        closed: a lower bound at the stage where the loop was cut, an upper one elsewhere.
+        """
+        if self.closed:
+            return self.closed[t]
+        return _through(self.chain, t, self.reached(t), self.behind[t])
 
 
 def step(ahead: Table, left: Tables, right: Tables) -> Table:
@@ -83,12 +102,12 @@ def _onward(left: Tables, right: Tables, l: int, r: int) -> NDArray[np.int64]:
     return best
 
 
-def _forward(chain: Chain, first: Table, known: list[Table] | None = None) -> list[Table]:
-    """Cheapest cost from the first stage up to each state, not included; `first` is what first states cost, `known`
-    what is already there of the answer's beginning.
+def _forward(chain: Chain, first: Table, known: list[Table] | None = None, stages: int = 0) -> list[Table]:
+    """Cheapest cost from the first stage up to each state, not included, of the first `stages` stages (0: of all);
+    `first` is what first states cost, `known` what is already there of the answer's beginning.
     """
-    reached = known or [np.zeros_like(first)]
-    for t in range(len(reached) - 1, len(chain) - 1):
+    reached = list(known or [np.zeros_like(first)])
+    for t in range(len(reached) - 1, (stages or len(chain)) - 1):
         ahead = np.minimum(reached[t] + chain.place[t], INFINITE) if t else first
         reached.append(step(ahead, chain.left[t], chain.right[t]))
     return reached
@@ -99,13 +118,11 @@ def _arrived(chain: Chain, reached: list[Table], first: Table) -> Table:
     return np.minimum(reached[-1] + chain.place[-1], INFINITE) if len(chain) > 1 else first
 
 
-def _through(chain: Chain, reached: list[Table], behind: list[Table]) -> list[Table]:
-    """Cheapest whole path through each state, priced by the open places."""
-    total = []
-    for t in range(len(chain)):
-        beside = np.minimum(reached[t] + behind[t], INFINITE)
-        total.append(np.minimum(beside + chain.open_place(t), INFINITE))
-    return total
+def _through(chain: Chain, t: int, reached: Table, behind: Table) -> Table:
+    """Cheapest whole path through each state of stage t, priced by the open place."""
+    beside = np.minimum(reached + behind, INFINITE)
+    whole: Table = np.minimum(beside + chain.open_place(t), INFINITE)
+    return whole
 
 
 def _backward(chain: Chain, last: Table, known: list[Table] | None = None) -> list[Table]:
@@ -167,14 +184,14 @@ def _same_change(new: Chain, old: Chain, t: int, u: int) -> bool:
 
 
 def _solve_open(chain: Chain, before: Solved | None) -> Solved:
-    head, tail = _shared(chain, before.chain) if before is not None and before.reached else (1, 1)
-    from_left = before.reached[:head] if before is not None and head > 1 else None
+    head, tail = _shared(chain, before.chain) if before is not None and before.behind else (1, 1)
     from_right = before.behind[-tail:] if before is not None and tail > 1 else None
     behind = _backward(chain, np.zeros_like(chain.place[-1]), from_right)
     whole = np.minimum(chain.place[0] + behind[0], INFINITE)
-    path = _walk(chain, _first_least(whole), behind)
-    reached = _forward(chain, chain.place[0], from_left)
-    return Solved(path, int(whole.min()), _through(chain, reached, behind), True, 1, chain, reached, behind)
+    solved = Solved(_walk(chain, _first_least(whole), behind), int(whole.min()), chain, behind)
+    if before is not None and head > 1:
+        solved.take_over(before.known(head))
+    return solved
 
 
 # --- loops -------------------------------------------------------------------------------------------------------
@@ -206,7 +223,9 @@ def _solve_loop(chain: Chain) -> Solved:
     price[0] = np.where(price[0] >= INFINITE, np.maximum(bound, best), price[0]).astype(np.int32)
     back = n - cut
     path = best_path[back:] + best_path[:back]
-    return Solved(path, best, price[back:] + price[:back], exact, tried, chain, [], [])
+    solved = Solved(path, best, chain, [])
+    solved.closed, solved.exact, solved.tried = price[back:] + price[:back], exact, tried
+    return solved
 
 
 def _rotated(chain: Chain, cut: int) -> Chain:
@@ -240,7 +259,8 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int
     last: Table = np.minimum(home, INFINITE).astype(np.int32)
     only = msgspec.structs.replace(chain, place=[first, *chain.place[1:]])
     behind = _backward(only, last)
-    through = _through(only, _forward(only, first), behind)
+    reached = _forward(only, first)
+    through = [_through(only, t, reached[t], behind[t]) for t in range(len(only))]
     if len(chain) > 1:
         through[0] = np.where(first < INFINITE, through[0], INFINITE)  # other first states were not closed
     else:

@@ -85,22 +85,22 @@ def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
     """
     n, m, rows, columns = len(old), len(new), old.shape[1], new.shape[1]
     leave = np.where(old == PAD, 0, price.leave).astype(np.int16).T
-    enter = np.where(new == PAD, 0, price.enter).astype(np.int16)
-    entered = np.cumsum(enter, 1, dtype=np.int16)
-    gone = np.cumsum(leave, 0, dtype=np.int16)
-    above = [np.zeros((m, n), np.int16)] + [np.broadcast_to(entered[:, j, None], (m, n)) for j in range(columns)]
+    enter = np.ascontiguousarray(np.where(new == PAD, 0, price.enter).astype(np.int16).T)[:, :, None]
+    entered, gone = np.cumsum(enter, 0, dtype=np.int16), np.cumsum(leave, 0, dtype=np.int16)
+    above = [np.zeros((1, 1), np.int16), *entered]
     spare = np.empty((m, n), np.int16)
+    go = spare
     for i in range(rows):
-        line = [np.broadcast_to(gone[i], (m, n))]
+        line = [gone[i][None, :]]
         prices_to = price.pair.take(old[:, i], 1)  # (129, n) by the new note's MIDI number
         for j in range(columns):
-            go = prices_to[new[:, j]]
+            go = prices_to.take(new[:, j], 0, mode="wrap")
             go += above[j]
             np.minimum(go, np.add(above[j + 1], leave[i], out=spare), out=go)
-            np.minimum(go, np.add(line[j], enter[:, j, None], out=spare), out=go)
+            np.minimum(go, np.add(line[j], enter[j], out=spare), out=go)
             line.append(go)
         above = line
-    best: Ints = np.ascontiguousarray(above[columns].T).astype(np.int32)
+    best: Ints = np.ascontiguousarray(go.T).astype(np.int32)
     return best
 
 

@@ -145,13 +145,21 @@ def family_terms(hand: HandSet, shape: Shape, side: int, scene: Scene, weights: 
     """Prices (n,) of one hand (side 0 left, 1 right) in a family: distance from its home register, notes short of its
     fullness and, on the left side, what the family costs.
     """
-    home = shape.home[side] + (scene.lift if side else scene.lift // 2)
-    middle = np.where(hand.count > 0, hand.low + hand.high, 2 * home)  # twice the middle
-    away = np.maximum(0, np.abs(middle - 2 * home) - 2 * weights.home_near)
+    return {name: table[0] for name, table in _family_table(hand, [shape], side, scene, weights).items()}
+
+
+def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, weights: Weights) -> Terms:
+    """The terms of several families, (families, n) each."""
+    lift = scene.lift if side else scene.lift // 2
+    home = np.array([[2 * (shape.home[side] + lift)] for shape in shapes], np.int32)  # twice the middle, as below
+    middle = np.where(hand.count > 0, hand.low + hand.high, home)
+    away = np.maximum(0, np.abs(middle - home) - 2 * weights.home_near)
+    full = np.array([[shape.full[side]] for shape in shapes], np.int32)
+    prefer = np.array([[0 if side else quantised(shape.prefer)] for shape in shapes], np.int32)
     return {
         "home": (away * (quantised(weights.home) // 2)).astype(np.int32),
-        "thin": (np.maximum(0, shape.full[side] - hand.count) * quantised(weights.thin)).astype(np.int32),
-        "prefer": np.full(len(hand), 0 if side else quantised(shape.prefer), np.int32),
+        "thin": (np.maximum(0, full - hand.count) * quantised(weights.thin)).astype(np.int32),
+        "prefer": np.broadcast_to(prefer, (len(shapes), len(hand))),
     }
 
 
@@ -200,26 +208,39 @@ def place_table(
     """Price and family of every pair of hands. A pair is a voicing only where one rule allows both hands; of several
     families the cheapest counts, the first in catalogue order among equals.
     """
+    lcost = _by_rule(left, 0, forms, shapes, scene, weights)
+    rcost = _by_rule(right, 1, forms, shapes, scene, weights)
+    loose = [index for index, entry in enumerate(forms) if not entry.pairs]
+    number = np.array([entry.family for entry in forms], np.int32)
     total = np.full((len(left), len(right)), INFINITE // 2, np.int32)
     family = np.zeros((len(left), len(right)), np.int32)
+    if loose:
+        ways = lcost[loose][:, :, None] + rcost[loose][:, None, :]
+        least = ways.argmin(0)
+        total = np.take_along_axis(ways, least[None], 0)[0]
+        family = number[loose][least]
     for index, entry in enumerate(forms):
-        shape = shapes[entry.family]
-        lcost = _sum(family_terms(left, shape, 0, scene, weights))
-        rcost = _sum(family_terms(right, shape, 1, scene, weights))
         if entry.pairs:
-            rows, columns = tied_rows(entry, scene.root, left, right)
-            allowed = (left.rules[rows] >> index & 1 & right.rules[columns] >> index).astype(bool)
-            at = (rows[allowed], columns[allowed])
-            cost = lcost[at[0]] + rcost[at[1]]
-        else:
-            at = np.ix_(np.flatnonzero(left.rules >> index & 1), np.flatnonzero(right.rules >> index & 1))  # type: ignore
-            cost = lcost[at[0]] + rcost[at[1]]
-        better = cost < total[at]
-        family[at] = np.where(better, entry.family, family[at])
-        total[at] = np.where(better, cost, total[at])
+            at = tied_rows(entry, scene.root, left, right)
+            cost = lcost[index, at[0]] + rcost[index, at[1]]
+            better = (cost < total[at]) | (cost == total[at]) & (entry.family < family[at])
+            family[at] = np.where(better, entry.family, family[at])
+            total[at] = np.where(better, cost, total[at])
     total += _sum(hand_terms(left, "left", scene, weights))[:, None]
     total += _sum(hand_terms(right, "right", scene, weights))[None, :]
     total += _sum(pair_terms(left, right, scene, weights))
     total[lacking(left, right, scene)] = INFINITE
     total[total >= INFINITE // 2] = INFINITE
     return PlaceTable(total, family)
+
+
+def _by_rule(
+    hand: HandSet, side: int, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: Scene, weights: Weights
+) -> Ints:
+    """What one hand's placings cost under every rule, (rules, n); half of INFINITE where it does not take them."""
+    used = sorted({entry.family for entry in forms})
+    prices = _sum(_family_table(hand, [shapes[i] for i in used], side, scene, weights))
+    rows = [used.index(entry.family) for entry in forms]
+    taken = (hand.rules[None, :] >> np.arange(len(forms))[:, None] & 1).astype(bool)
+    found: Ints = np.where(taken, prices[rows], INFINITE // 2)
+    return found

@@ -9,7 +9,7 @@ import numpy as np
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import Both, make_hinge
 from yellow_hinge.core.leading.minplus import Tables, step
-from yellow_hinge.core.leading.motion import change_tables
+from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.placing_cost import own_price
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.leading.stage import row_of
@@ -75,10 +75,10 @@ def hinge_cost(both: Both, solution: Solution, index: int) -> int:
     voicings, count, mine = solution.voicings, len(solution.voicings), solution.setup.mine
     total = 0
     if index > 0 or (solution.setup.loop and count > 1):
-        total += make_hinge(voicings[index - 1].both, both, mine, solution.prices_at(index)).cost
+        total += make_hinge(voicings[index - 1].both, both, mine, solution.weights_at(index)).cost
     if index + 1 < count or (solution.setup.loop and count > 1):
         after = (index + 1) % count
-        total += make_hinge(both, voicings[after].both, mine, solution.prices_at(after)).cost
+        total += make_hinge(both, voicings[after].both, mine, solution.weights_at(after)).cost
     return total
 
 
@@ -87,9 +87,9 @@ def worth(both: Both, solution: Solution, index: int) -> Worth:
     solved, stage = solution.solved, solution.lattice.stages[index]
     assert solved is not None
     row, column = row_of(stage.left, both.left), row_of(stage.right, both.right)
-    if row is not None and column is not None and int(solved.price[index][row, column]) < INFINITE:
-        return Worth(int(solved.price[index][row, column]) - solved.cost, faults(both, solution, index))
-    if not solved.reached:
+    if row is not None and column is not None and int(solved.price(index)[row, column]) < INFINITE:
+        return Worth(int(solved.price(index)[row, column]) - solved.cost, faults(both, solution, index))
+    if not solved.behind:
         extra = local_cost(both, solution, index) - _current(solution, index)
     else:
         extra = (
@@ -107,7 +107,7 @@ def _current(solution: Solution, index: int) -> int:
 def _change(
     old: tuple[HandSet, HandSet], new: tuple[HandSet, HandSet], solution: Solution, at: int
 ) -> tuple[Tables, Tables]:
-    price, mine = solution.prices_at(at), solution.setup.mine
+    price, mine = prices(solution.weights_at(at)), solution.setup.mine
     return change_tables(old[0], new[0], "left", mine, price), change_tables(old[1], new[1], "right", mine, price)
 
 
@@ -117,7 +117,7 @@ def _reached(both: Both, solution: Solution, index: int) -> int:
         return 0
     assert solution.solved is not None
     before, chain = solution.lattice.stages[index - 1], solution.lattice.chain
-    ahead = np.minimum(solution.solved.reached[index - 1] + chain.place[index - 1], INFINITE)
+    ahead = np.minimum(solution.solved.reached(index - 1) + chain.place[index - 1], INFINITE)
     hands = one_hand(both.left), one_hand(both.right)
     return int(step(ahead, *_change((before.left, before.right), hands, solution, index))[0, 0])
 

@@ -13,11 +13,10 @@ from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Solved, solve
-from yellow_hinge.core.leading.motion import Prices, prices
 from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.stage import Stage
-from yellow_hinge.core.leading.weights import INFINITE, STYLES
+from yellow_hinge.core.leading.weights import INFINITE, Weights
 from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.timeline import Moment
 
@@ -92,9 +91,9 @@ class Solution(NamedTuple):
         old, new = self.voicings[index], self.voicings[(index + 1) % len(self.voicings)]
         return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord))
 
-    def prices_at(self, index: int) -> Prices:
-        """The prices of the change that arrives at chord `index`."""
-        return prices(STYLES[self.lattice.places[index].asked.style])
+    def weights_at(self, index: int) -> Weights:
+        """The weights of the change that arrives at chord `index`."""
+        return self.lattice.places[index].asked.weights
 
 
 NEAR_REACH = 0.97
@@ -145,8 +144,7 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         chord = moments[moment].chord
         assert chord is not None
         voicings.append(_voicing(stage, index, moment, chord, at, lattice, setup))
-    table = [builder.prices(place.asked.weights) for place in lattice.places]
-    hinges = make_hinges([v.both for v in voicings], setup, table)
+    hinges = make_hinges([v.both for v in voicings], setup, [place.asked.weights for place in lattice.places])
     exact, gap = solved.exact, 0
     if any(stage.group is not None for stage in lattice.stages):
         gap = max(0, solved.cost - lower_bound(lattice, builder, setup.mine))
@@ -167,14 +165,14 @@ def _totals(hinges: tuple[Hinge, ...], cost: int, exact: bool, gap: int) -> Tota
     )
 
 
-def make_hinges(chords: list[Both], setup: Setup, price: list[Prices]) -> tuple[Hinge, ...]:
-    """The hinges of a row of voicings, with the closing one where the song loops; `price[i]` is that of arriving at
-    chord i.
+def make_hinges(chords: list[Both], setup: Setup, weights: list[Weights]) -> tuple[Hinge, ...]:
+    """The hinges of a row of voicings, with the closing one where the song loops; `weights[i]` are those of arriving
+    at chord i.
     """
     pairs = list(itertools.pairwise(range(len(chords))))
     if setup.loop and chords:
         pairs.append((len(chords) - 1, 0))
-    return tuple(make_hinge(chords[a], chords[b], setup.mine, price[b]) for a, b in pairs)
+    return tuple(make_hinge(chords[a], chords[b], setup.mine, weights[b]) for a, b in pairs)
 
 
 _LOOKED_AT = 600
@@ -186,7 +184,7 @@ def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
     same right hand and eight of a family. The first is the one in the solution.
     """
     assert solution.solved is not None
-    stage, price = solution.lattice.stages[index], solution.solved.price[index]
+    stage, price = solution.lattice.stages[index], solution.solved.price(index)
     flat = price.ravel()
     count = min(_LOOKED_AT, flat.size)
     near = np.argpartition(flat, count - 1)[:count] if count < flat.size else np.arange(flat.size)

@@ -157,10 +157,12 @@ def _codes(rows: Ints) -> Bits:
 
 
 def _merged(rows: Ints, bits: Bits) -> HandSet:
-    _, first, inverse = np.unique(_codes(rows), return_index=True, return_inverse=True)
-    merged = np.zeros(len(first), np.int64)
-    np.bitwise_or.at(merged, inverse, bits)
-    return hand_set(rows[first], merged)
+    codes = _codes(rows)
+    order = np.argsort(codes, kind="stable")
+    codes, bits = codes[order], bits[order]
+    first = np.flatnonzero(np.concatenate([[True], codes[1:] != codes[:-1]])) if len(codes) else order
+    merged = np.bitwise_or.reduceat(bits, first) if len(first) else bits
+    return hand_set(rows[order[first]], merged)
 
 
 def find_rows(hand: HandSet, rows: Ints) -> NDArray[np.intp]:
