@@ -23,10 +23,10 @@ from yellow_hinge.app.keeping import (
     save_settings,
 )
 from yellow_hinge.app.solving import Solver, answer
-from yellow_hinge.app.state import State, carried, file_of, state_of
+from yellow_hinge.app.state import State, file_of, followed, state_of
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep
+from yellow_hinge.core.leading.setup import HeldTop, Keep, Setup, Wish
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import SongFile
@@ -124,10 +124,43 @@ def test_an_unplayable_chord_is_told_and_the_old_solution_stays():
 
 
 def test_keeps_do_not_follow_into_another_key():
-    keep = Keep((0, 0, 0), "1", (48,), (64, 67, 72))
+    keep, held = Keep((0, 0, 0), "1", (48,), (64, 67, 72)), HeldTop((0, 0, 0), (0, 0, 0), 72)
     old, new = parse_chart("key: C\n| 1 |"), parse_chart("key: D\n| 1 |")
-    assert carried((keep,), old, new) == ()
-    assert carried((keep,), old, old) == (keep,)
+    state = State(old, keeps=(keep,), setup=Setup(held=(held,), wishes=(Wish(0, colour=3),)))
+    assert followed(state, old) == state
+    assert followed(state, new).keeps == followed(state, new).setup.held == ()
+    assert followed(state, new).setup.wishes == (Wish(0, colour=3),)
+
+
+def test_wishes_and_held_tops_follow_their_chords():
+    old = parse_chart("key: C\n[A]\n| C | F | G |\n[B]\n| Am | Dm |")
+    new = parse_chart("key: C\n[Intro]\n| E |\n[A]\n| C | Bb | F | G |\n[B]\n| Dm |")
+    wishes = (Wish(0, style="Outward"), Wish(0, 1, colour=3), Wish(1, 0, 0, colour=1), Wish(1, 1, 0, lift=5))
+    state = State(old, setup=Setup(wishes=wishes, held=(HeldTop((0, 0, 0), (0, 2, 0), 72),)))
+    setup = followed(state, new).setup
+    assert setup.wishes == (Wish(1, style="Outward"), Wish(1, 2, colour=3), Wish(2, 0, 0, lift=5))  # Am's has gone
+    assert setup.held == (HeldTop((1, 0, 0), (1, 3, 0), 72),)
+
+
+def test_parts_of_a_chord_are_kept_beside_each_other():
+    desk = make_desk()
+    desk.toggle_keep("top")
+    desk.toggle_keep("bass")
+    assert desk.kept_parts(0) == {"top", "bass"}
+    assert desk.history.undo_label == "keep the bass of C"
+    desk.toggle_keep("bass")
+    assert desk.kept_parts(0) == {"top"}
+    desk.toggle_keep()
+    assert desk.kept_parts(0) == {"chord"}
+    desk.toggle_keep("right")
+    assert desk.kept_parts(0) == {"right"}
+    desk.select(1)
+    desk.toggle_keep()
+    desk.free_all()
+    assert desk.state.keeps == ()
+    desk.undo()
+    assert desk.kept_parts(0) == {"right"}
+    assert desk.kept_parts(1) == {"chord"}
 
 
 def test_saving_refuses_other_endings_and_clears_the_mark(tmp_path):

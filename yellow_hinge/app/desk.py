@@ -15,7 +15,7 @@ from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Keep, Part, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_symbol
@@ -24,6 +24,14 @@ from yellow_hinge.io.song_json import SongFile, to_json
 
 ENDING = ".json"
 TYPING = "type in the chart"
+# How the label of an edit says which part of a chord it is about.
+PART_WORDS: dict[Part, str] = {
+    "chord": "",
+    "left": "the left hand of ",
+    "right": "the right hand of ",
+    "top": "the top note of ",
+    "bass": "the bass of ",
+}
 
 
 class Desk:
@@ -107,11 +115,15 @@ class Desk:
                 return
 
     def kept(self, index: int) -> bool:
-        """Whether chord `index` of the solution is kept."""
+        """Whether chord `index` of the solution is kept whole."""
+        return "chord" in self.kept_parts(index)
+
+    def kept_parts(self, index: int) -> frozenset[Part]:
+        """What of chord `index` of the solution is kept."""
         if self.solution is None:
-            return False
+            return frozenset()
         moment = self.solution.moments[self.solution.voicings[index].moment]
-        return edits.kept_at(self.state, moment.address) is not None
+        return frozenset(edits.keeps_at(self.state, moment.address))
 
     def tell(self, what: str) -> None:
         """Tell every listener that `what` changed."""
@@ -158,24 +170,32 @@ class Desk:
         """Play the selected chord this way and keep it so."""
         self._keep_as("take another voicing of", option.both.left, option.both.right)
 
-    def toggle_keep(self) -> None:
-        """Keep the selected chord as it is played, or let it go."""
+    def toggle_keep(self, part: Part = "chord") -> None:
+        """Keep the selected chord, or a part of it, as it is played, or let it go."""
         voicing = self.voicing
         if voicing is None or self.solution is None:
             return
+        if not (voicing.left if part in ("left", "bass") else voicing.right or part == "chord"):
+            return  # that hand rests
         at = self.solution.moments[voicing.moment].address
-        if edits.kept_at(self.state, at):
-            self._push(f"let {write_symbol(voicing.chord)} go", edits.without_keep(self.state, at))
+        if part in edits.keeps_at(self.state, at):
+            said = f"let {PART_WORDS[part]}{write_symbol(voicing.chord)} go"
+            self._push(said, edits.without_keep(self.state, at, part))
         else:
-            self._keep_as("keep", voicing.left, voicing.right)
+            self._keep_as("keep", voicing.left, voicing.right, part)
 
-    def _keep_as(self, what: str, left: tuple[int, ...], right: tuple[int, ...]) -> None:
+    def free_all(self) -> None:
+        """Let everything go that is kept."""
+        if self.state.keeps:
+            self._push("let all kept chords go", edits.without_keep(self.state, None))
+
+    def _keep_as(self, what: str, left: tuple[int, ...], right: tuple[int, ...], part: Part = "chord") -> None:
         voicing = self.voicing
         if voicing is None or self.solution is None:
             return
         moment = self.solution.moments[voicing.moment]
-        keep = Keep(moment.address, moment.symbol, left, right)
-        self._push(f"{what} {write_symbol(voicing.chord)}", edits.with_keep(self.state, keep))
+        keep = Keep(moment.address, moment.symbol, left, right, part)
+        self._push(f"{what} {PART_WORDS[part]}{write_symbol(voicing.chord)}", edits.with_keep(self.state, keep))
 
     def edit_chart(self, label: str, edit: Callable[[Song], Song]) -> None:
         """Change the song's structure; the text is written anew and keeps follow their chords. A fault is told."""
@@ -188,8 +208,7 @@ class Desk:
             self.tell("fault")
             return
         if song != self.state.song:
-            keeps = edits.carried(self.state.keeps, self.state.song, song)
-            self._push(label, msgspec.structs.replace(self.state, song=song, text=write_chart(song), keeps=keeps))
+            self._push(label, msgspec.structs.replace(edits.followed(self.state, song), text=write_chart(song)))
 
     def undo(self) -> str:
         """Take the last edit back; its label."""

@@ -11,14 +11,11 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-import msgspec
-
 from yellow_hinge import __version__
+from yellow_hinge.cli.wishes import add_options, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
-from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
@@ -27,6 +24,7 @@ from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import export
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields
@@ -39,21 +37,6 @@ class _Parser(argparse.ArgumentParser):
 
     def error(self, message: str) -> Any:
         raise UserError(f"{message}; try {self.prog} --help")
-
-
-def _voice_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
-    parser.add_argument("--bass", choices=("mine", "theirs"), help="who has the bass")
-    parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
-    parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
-    parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
-    parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
-    parser.add_argument("--keys", type=int, help="keys of the keyboard")
-    parser.add_argument("--colour", type=int, help="0 as written .. 3 thirteenths and altered")
-    parser.add_argument("--style", help="style of the voice leading")
-    parser.add_argument("--families", help="hand shapes to use, ids joined by commas")
-    parser.add_argument("--loop", action="store_true", default=None, help="close the song on its first chord")
-    parser.add_argument("--key", help="play the song in this key")
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -71,9 +54,9 @@ def _parser() -> argparse.ArgumentParser:
     name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
     name.add_argument("--key")
     voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
-    _voice_options(voice)
+    add_options(voice)
     out = verbs.add_parser("export", help="write the solved song to a file")
-    _voice_options(out)
+    add_options(out)
     out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt .cho")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
@@ -83,23 +66,9 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _setup_from(args: argparse.Namespace, saved: Setup) -> Setup:
-    """The saved setup with what the command line says put over it."""
-
-    def given(names: tuple[str, ...]) -> dict[str, Any]:
-        return {name: getattr(args, name) for name in names if getattr(args, name) is not None}
-
-    hands = msgspec.structs.asdict(saved.hands)
-    hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
-    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "loop"))
-    if args.families is not None:
-        fields["families"] = tuple(word.strip() for word in args.families.split(",") if word.strip())
-    return Setup(**fields | {"hands": Hands(**hands)})
-
-
 def _solved(args: argparse.Namespace) -> tuple[Song, Solution, float]:
     file = read_song(args.song)
-    setup = _setup_from(args, file.setup)
+    setup = setup_from(args, file.setup, file.song)
     song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
     keeps = () if args.key else file.keeps
     started = time.perf_counter()
@@ -145,17 +114,22 @@ def _bass(text: str | None) -> int | None:
 def _voice(args: argparse.Namespace) -> None:
     song, solution, seconds = _solved(args)
     fields = solution_fields(song, solution, seconds)
+    reasons = explained(solution) if args.explain and solution.voicings else {}
     if args.json:
-        return _print_json(fields)
+        return _print_json(fields | reasons)
     print(f"{fields['title']}, {fields['key']}")
     for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
         left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
         print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")
         if hinge:
             print(f"{'':>6}{hinge['held']} held, {hinge['motion']} semitones. {hinge['words']}")
+    if reasons:
+        print("\n".join(explained_text(reasons)))
     total = fields["total"]
     print(f"In all {total['motion']} semitones (left {total['left_motion']}, right {total['right_motion']}), "
           f"{total['held']} notes held, largest move {total['largest_move']}.")  # fmt: skip
+    if not total["exact"]:
+        print(f"No hands cost less by more than {total['gap']:.1f} of {total['cost']:.1f} units.")
 
 
 def _export(args: argparse.Namespace) -> None:

@@ -62,7 +62,7 @@ class Solved:
         self._reached = reached
 
     def reached(self, t: int) -> Table:
-        """Cheapest cost from the first stage up to each state of stage t, itself left out; made when first asked for."""
+        """Cheapest cost from the first stage up to each state of stage t, itself left out; made when asked for."""
         with self._guard:
             if len(self._reached) <= t:
                 self._reached = _forward(self.chain, self.chain.place[0], self._reached, t + 1)

@@ -196,10 +196,16 @@ def lacking(left: HandSet, right: HandSet, scene: Scene) -> NDArray[np.bool_]:
     return found
 
 
-def own_price(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> int:
-    """Price of one voicing that belongs to no family (hand sets of one row each), in thousandths."""
+def own_price(left: HandSet, right: HandSet, shapes: tuple[Shape, ...], scene: Scene, weights: Weights) -> int:
+    """Price of one voicing that belongs to no family (hand sets of one row each), in thousandths: register and fullness
+    count as in the family that judges them mildest.
+    """
     alone = _sum(hand_terms(left, "left", scene, weights)) + _sum(hand_terms(right, "right", scene, weights))
-    return int(alone[0]) + int(_sum(pair_terms(left, right, scene, weights))[0, 0])
+    mildest = 0
+    if shapes:
+        one, two = (_family_table(hand, list(shapes), side, scene, weights) for side, hand in enumerate((left, right)))
+        mildest = int((one["home"] + one["thin"] + two["home"] + two["thin"]).min())
+    return int(alone[0]) + mildest + int(_sum(pair_terms(left, right, scene, weights))[0, 0])
 
 
 def place_table(

@@ -7,14 +7,16 @@ from typing import NamedTuple
 import numpy as np
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.leading.hinge import Both, make_hinge
+from yellow_hinge.core.leading.lattice import long_tune
 from yellow_hinge.core.leading.minplus import Tables, step
 from yellow_hinge.core.leading.motion import change_tables, prices
-from yellow_hinge.core.leading.placing_cost import own_price
+from yellow_hinge.core.leading.placing_cost import own_price, tune_table
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.leading.stage import row_of
 from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch import degree_pc, pitch_of
 from yellow_hinge.core.shapes.placing import HandSet, one_hand
 
 
@@ -45,6 +47,8 @@ def faults(both: Both, solution: Solution, index: int, hands: Hands | None = Non
             found.append("off the keyboard")
     if both.left and both.right and both.right[0] <= both.left[-1]:
         found.append("the hands cross")
+    if at.top is not None and (not both.right or both.right[-1] != at.top):
+        found.append(f"{pitch_of(at.top, spell_in_key(at.top % 12, at.key))} has to be on top")
     missing = missing_degrees(both, solution, index)
     if missing:
         found.append(f"it lacks {' '.join(missing)}")
@@ -62,7 +66,10 @@ def missing_degrees(both: Both, solution: Solution, index: int) -> list[str]:
 
 def _own(both: Both, solution: Solution, index: int) -> int:
     stage, weights = solution.lattice.stages[index], solution.lattice.places[index].asked.weights
-    return own_price(one_hand(both.left), one_hand(both.right), stage.scene, weights)
+    left, right = one_hand(both.left), one_hand(both.right)
+    tune = long_tune(solution.moments[solution.voicings[index].moment])
+    clash = int(tune_table(left, right, tune, stage.scene, weights)[0, 0]) if tune else 0
+    return own_price(left, right, stage.shapes, stage.scene, weights) + clash
 
 
 def local_cost(both: Both, solution: Solution, index: int) -> int:

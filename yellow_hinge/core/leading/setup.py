@@ -16,16 +16,19 @@ from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, 
 from yellow_hinge.core.timeline import Moment
 
 COLOUR_LEVELS = ("as written", "sevenths", "ninths and sixths", "thirteenths and altered")
-ALL = "all"  # every family that suits the bass, the unusual ones too, but for the widest
+ALL = "all"  # every family that suits the bass, the unusual ones too; the widest only where it is named as well
 WIDEST = "free"
 FARTHEST_LIFT = 24
 Address = tuple[int, int, int]
 
 
+Part = Literal["chord", "left", "right", "top", "bass"]
+
+
 class Wish(msgspec.Struct, frozen=True):
-    """What is asked of one section, or of one chord where bar and slot (from 0) are given, beyond the song's setup;
-    None asks nothing of its own. `turn` limits it to one pass of a repeat (from 0). `lift` is how many semitones the
-    right hand's register climbs, or drops where it is negative; the left goes half as far.
+    """What is asked of one section, or of one bar or chord of it where bar and slot (from 0) are given, beyond the
+    song's setup; None asks nothing of its own. `turn` limits it to one pass of a repeat (from 0). `lift` is how many
+    semitones the right hand's register climbs, or drops where it is negative; the left goes half as far.
     """
 
     section: int
@@ -43,7 +46,9 @@ class Wish(msgspec.Struct, frozen=True):
             return False
         if self.bar is None:
             return self.section == moment.section
-        return (self.section, self.bar, self.slot or 0) == moment.address
+        if self.slot is None:
+            return (self.section, self.bar) == moment.address[:2]
+        return (self.section, self.bar, self.slot) == moment.address
 
 
 class HeldTop(msgspec.Struct, frozen=True):
@@ -63,7 +68,7 @@ class Keep(msgspec.Struct, frozen=True):
     symbol: str
     left: tuple[int, ...]
     right: tuple[int, ...]
-    part: Literal["chord", "left", "right", "top", "bass"] = "chord"
+    part: Part = "chord"
 
 
 class Setup(msgspec.Struct, frozen=True):
@@ -143,7 +148,7 @@ class Asked(msgspec.Struct, frozen=True):
 def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
     """The wishes that cover a moment, the widest first: what comes later overrules."""
     found = [wish for wish in setup.wishes if wish.covers(moment)]
-    return tuple(sorted(found, key=lambda wish: (wish.bar is not None, wish.turn is not None)))
+    return tuple(sorted(found, key=lambda wish: (wish.bar is not None, wish.slot is not None, wish.turn is not None)))
 
 
 def asked_at(setup: Setup, moment: Moment) -> Asked:
@@ -168,7 +173,8 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     """The families asked for, in catalogue order, the player's own after them."""
     own = tuple(own_shape(shape) for shape in asked.shapes)
     if ALL in asked.families:
-        return (*(s for s in catalogue() if s.suits(asked.bass) and s.id != WIDEST), *own)
+        widest = WIDEST in asked.families
+        return (*(s for s in catalogue() if s.suits(asked.bass) and (s.id != WIDEST or widest)), *own)
     if asked.families:
         mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
         return (*(shape for shape in catalogue() if shape.id in asked.families), *mine)

@@ -193,7 +193,7 @@ def kept_chord(stage: Stage | None, keep: Keep, at: Place) -> Stage:
     scene = scene_of(at)
     if not own:
         one, two = (hand.take(np.array([i])) for hand, i in ((left, l), (right, r)))
-        cost[l, r] = own_price(one, two, scene, at.asked.weights)
+        cost[l, r] = own_price(one, two, stage.shapes if stage else (), scene, at.asked.weights)
     only = np.full_like(cost, INFINITE)
     only[l, r] = cost[l, r]
     key = ("kept", stage.key if stage else None, keep.left, keep.right)

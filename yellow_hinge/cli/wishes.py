@@ -1,0 +1,113 @@
+"""What the command line asks of the solver, read into a Setup."""
+
+from __future__ import annotations
+
+import argparse
+import re
+from typing import Any
+
+import msgspec
+
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
+from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.places import read_chord_place, read_place
+from yellow_hinge.core.song import Song
+
+_ASKS = ("colour", "style", "families", "lift")
+_ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
+WISH_FORM = "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES"
+
+
+def add_options(parser: argparse.ArgumentParser) -> None:
+    """The options of `voice` and `export`."""
+    parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
+    parser.add_argument("--bass", choices=("mine", "theirs"), help="who has the bass")
+    parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
+    parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
+    parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
+    parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
+    parser.add_argument("--keys", type=int, help="keys of the keyboard")
+    parser.add_argument("--colour", type=int, help="0 as written .. 3 thirteenths and altered")
+    parser.add_argument("--style", help=f"style of the voice leading: {', '.join(STYLES)}")
+    parser.add_argument(
+        "--families", help="hand shapes to use, ids joined by commas; all: also the unusual ones; free: any notes"
+    )
+    parser.add_argument("--melody", choices=("top", "free"), help="top: the song's melody is the right hand's top note")
+    parser.add_argument("--singer", metavar="LOW:HIGH", help="register that the right hand leaves free, such as G3:D5")
+    parser.add_argument("--wish", action="append", metavar="WISH", help=f"for one section, bar or chord: {WISH_FORM}")
+    parser.add_argument(
+        "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
+    )
+    parser.add_argument("--loop", action="store_true", default=None, help="close the song on its first chord")
+    parser.add_argument("--key", help="play the song in this key")
+    parser.add_argument("--explain", action="store_true", help="say why, what is hard, and what else there is")
+
+
+def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
+    """The saved setup with what the command line says put over it. Raises UserError."""
+
+    def given(names: tuple[str, ...]) -> dict[str, Any]:
+        return {name: getattr(args, name) for name in names if getattr(args, name) is not None}
+
+    hands = msgspec.structs.asdict(saved.hands)
+    hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
+    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "melody", "loop"))
+    if args.families is not None:
+        fields["families"] = _names(args.families, ",")
+    if args.singer is not None:
+        fields["singer"] = read_register(args.singer)
+    fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or ()))
+    fields["held"] = (*saved.held, *(read_hold(text, song) for text in args.hold or ()))
+    return Setup(**fields | {"hands": Hands(**hands)})
+
+
+def _names(text: str, between: str) -> tuple[str, ...]:
+    return tuple(word.strip() for word in text.split(between) if word.strip())
+
+
+def read_register(text: str) -> tuple[int, int]:
+    """(lowest, highest) MIDI number of "G3:D5". Raises UserError."""
+    low, colon, high = text.partition(":")
+    if not colon:
+        raise UserError(f"{text[:20]!r} is not a register; write it as G3:D5")
+    return parse_pitch(low.strip()).midi, parse_pitch(high.strip()).midi
+
+
+def read_wish(text: str, song: Song) -> Wish:
+    """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
+    found = list(_ASK.finditer(text))
+    if not found:
+        raise UserError(f"{text[:40]!r} asks for nothing; {WISH_FORM}")
+    spot = read_place(text[: found[0].start()].strip(), song)
+    ends = [match.start() for match in found[1:]] + [len(text)]
+    asked: dict[str, Any] = {}
+    for match, end in zip(found, ends, strict=True):
+        name, value = match[1], text[match.end() : end].strip()
+        if name in ("colour", "lift"):
+            if not re.fullmatch(r"[+-]?\d{1,3}", value):
+                raise UserError(f"{name}={value[:12]} is not a whole number")
+            asked[name] = int(value)
+        else:
+            asked[name] = _names(value, "+") if name == "families" else value
+    return Wish(spot.section, spot.bar, spot.slot, **asked)
+
+
+def read_hold(text: str, song: Song) -> HeldTop:
+    """A held top such as "C5 Verse:1:1 Verse:4:1". Raises UserError."""
+    note, _, places = text.strip().partition(" ")
+    cuts = [m.start() for m in re.finditer(r"\s", places)]
+    for cut in cuts:  # section names may hold spaces: the cut at which both sides are places
+        try:
+            first, last = read_chord_place(places[:cut], song), read_chord_place(places[cut:], song)
+        except UserError:
+            continue
+        if first > last:
+            raise UserError(f"{text[:40]!r} ends before it begins")
+        return HeldTop(first, last, parse_pitch(note).midi)
+    parse_pitch(note)
+    for side in places.split(maxsplit=1):
+        read_chord_place(side, song)
+    raise UserError(f'{text[:40]!r} is not a held note; write it as "C5 Verse:1:1 Verse:4:1"')
