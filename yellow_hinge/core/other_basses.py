@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.naming import Reading, name_notes
 
@@ -19,11 +20,13 @@ def over_basses(notes: tuple[int, ...], key: Key | None) -> list[OverBass]:
     """The table of one hand (MIDI, ascending) over all twelve basses, from the hand's lowest note upward by half steps.
     Raises UserError for no notes.
     """
-    first = notes[0] % 12 if notes else 0
+    if not notes:
+        raise UserError("hold some notes to see them over other basses")
+    first = notes[0] % 12
     found = []
     for step in range(12):
         bass = (first + step) % 12
         low = 36 + (bass - 36) % 12
-        readings = name_notes((low, *(n for n in notes if n > low)) if notes else (), None, key)
+        readings = name_notes((low, *(n for n in notes if n > low)), None, key)
         found.append(OverBass(bass, readings[0] if readings else None))
     return found

@@ -49,8 +49,8 @@ class ClassRule(msgspec.Struct, frozen=True):
 # A place is a field of Quality. What is written (alterations, the extension) must always sound.
 CLASS_RULES: dict[str, ClassRule] = {
     "major": ClassRule(("third", "sixth", "seventh"), ("9", "6"), ("#11", "13"), ("11",)),
-    "minor": ClassRule(("third", "seventh"), ("9", "11"), (), ("b9", "b13")),
-    "minor-six": ClassRule(("third", "sixth", "seventh"), ("9", "11"), (), ("b7",)),
+    "minor": ClassRule(("third", "seventh"), ("9",), ("11",), ("b9", "b13")),
+    "minor-six": ClassRule(("third", "sixth", "seventh"), ("9",), ("11",), ("b7",)),
     "dominant": ClassRule(("third", "seventh"), ("9", "13"), (), ("11",)),
     "suspended": ClassRule(("third", "seventh"), ("9", "13"), (), ("3",)),
     "half-diminished": ClassRule(("third", "fifth", "seventh"), ("11",), ("b13",), ("b9",)),
@@ -62,6 +62,10 @@ CLASS_RULES: dict[str, ClassRule] = {
 DARK_DOMINANT = ("b9", "#9", "b13")
 # The thirteenth of a minor chord belongs to the dorian two only.
 DORIAN_COLOUR = "13"
+# A minor chord of the key whose ninth would leave the key takes the eleventh instead.
+PHRYGIAN_COLOUR = "11"
+# Dominants that stand in for others, or on the second step, sound the fourth raised.
+LYDIAN_COLOUR = "#11"
 
 
 @lru_cache(maxsize=4096)

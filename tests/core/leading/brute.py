@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
 from yellow_hinge.core.pitch import degree_pc
 
 NEVER = 10**9
-Scene = namedtuple("Scene", "root palette level tune hands mine singer")
+Scene = namedtuple("Scene", "root palette level tune hands mine singer lift anchored")
 
 
 def q(value):
@@ -88,9 +88,11 @@ def place(left, right, shapes, rules, scene, w):
     best = NEVER
     for shape in rules:
         cost = q(shape.prefer)
-        for hand, home, full in ((left, shape.home[0], shape.full[0]), (right, shape.home[1], shape.full[1])):
+        homes = shape.home[0] + scene.lift // 2, shape.home[1] + scene.lift
+        near, away = (w.anchored_near, w.anchored) if scene.anchored else (w.home_near, w.home)
+        for hand, home, full in ((left, homes[0], shape.full[0]), (right, homes[1], shape.full[1])):
             if hand:
-                cost += max(0, abs(hand[0] + hand[-1] - 2 * home) - 2 * w.home_near) * (q(w.home) // 2)
+                cost += max(0, abs(hand[0] + hand[-1] - 2 * home) - 2 * near) * (q(away) // 2)
             cost += max(0, full - len(hand)) * q(w.thin)
         best = min(best, cost)
     if best == NEVER:

@@ -9,12 +9,11 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder, long_tune
 from yellow_hinge.core.leading.motion import match, prices
-from yellow_hinge.core.leading.setup import Keep, Setup, asked_at
+from yellow_hinge.core.leading.setup import Keep, Setup, Wish, asked_at
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, free_stage, tuned
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Weights
 from yellow_hinge.core.shapes.forms import all_forms
-from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.timeline import timeline
 
 HAND = st.lists(st.integers(36, 84), max_size=4, unique=True).map(lambda notes: tuple(sorted(notes)))
@@ -105,9 +104,19 @@ def stage_voicings(stage, scene, forms, weights):
 def judged(at, tune, weights):
     """The stage of a place by the plain judge."""
     stage, asked = tuned(free_stage(at), tune, at), at.asked
-    chord_palette = palette(at.chord, at.key, asked.colour, at.following)
-    forms = all_forms(stage.shapes, chord_palette, at.chord.chord_class, asked.mine, True)
-    scene = brute.Scene(at.chord.root.pc, chord_palette, asked.colour, tune, asked.hands, asked.mine, asked.singer)
+    forms = all_forms(stage.shapes, stage.scene.palette, at.chord.chord_class, asked.mine, True)
+    seen = stage.scene  # its level is higher than asked where a chosen family needs that
+    scene = brute.Scene(
+        at.chord.root.pc,
+        seen.palette,
+        seen.level,
+        tune,
+        asked.hands,
+        asked.mine,
+        asked.singer,
+        asked.lift,
+        asked.anchored,
+    )
     return stage_voicings(stage, scene, forms, weights)
 
 
@@ -115,15 +124,22 @@ def judged(at, tune, weights):
 @given(
     st.lists(st.sampled_from(CHORDS), min_size=1, max_size=3), st.sampled_from(FAMILIES), st.integers(0, 3), st.booleans(),
     st.sampled_from([7, 8, 9, 10]), WEIGHTS, st.booleans(), st.integers(0, 5),
-    st.sampled_from(["chord", "chord", "left", "right", "top", "bass"]), st.sampled_from([None, None, (60, 72)]),
+    st.sampled_from(["chord", "chord", "left", "right", "top", "bass"]), st.sampled_from([None, None, (60, 72)]), st.sampled_from([0, 0, 5, -4]),
 )  # fmt: skip
 def test_the_song_is_the_cheapest_of_all_songs(
-    chords, families, colour, loop, reach, weights, melody, keep_at, part, singer
+    chords, families, colour, loop, reach, weights, melody, keep_at, part, singer, lift
 ):
     key = parse_key("C")
     bass = "theirs" if families[0] in ("guide-tones", "rootless-a") else "mine"
     setup = Setup(
-        bass, Hands(left_reach=reach, right_reach=reach, keys=61), colour, "Smoothest", families, loop, singer=singer
+        bass,
+        Hands(left_reach=reach, right_reach=reach, keys=61),
+        colour,
+        "Smoothest",
+        families,
+        loop,
+        singer=singer,
+        wishes=(Wish(0, lift=lift),) if lift else (),
     )
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""
     moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |" + tune))

@@ -52,7 +52,7 @@ CANONICAL = [
                                     "Ebm7": ["Bb2 Eb3 Gb3 | Gb4 Bb4 Db5 F5"]}),
     ("upper-triad", "mine", 3, {"C7": ["C3 E3 Bb3 | D4 F#4 A4", "C3 E3 Bb3 | F#4 A4 D5"], "Cmaj7": ["C3 E3 | G3 B3 D4"],
                                 "Eb7": ["Eb3 G3 Db4 | F4 A4 C5"], "Dm7": ["D3 C4 | F4 A4 C5"]}),
-    ("number-over", "mine", 2, {"Am7": ["A2 E3 C4 | B4 D5 G5"], "Cm7": ["C2 G2 Eb3 | D4 F4 Bb4"]}),
+    ("number-over", "mine", 3, {"Am7": ["A2 E3 C4 | B4 D5 G5"], "Cm7": ["C2 G2 Eb3 | D4 F4 Bb4"]}),
     ("triad-over-bass", "mine", 3, {"F/G": ["G2 | F4 A4 C5", "G2 G3 | C4 F4 A4"], "C9sus4": ["C2 | Bb3 D4 F4"],
                                     "Ab/Bb": ["Bb2 | Ab3 C4 Eb4"], "C7": ["C3 E3 Bb3 | D4 F#4 A4"]}),
     ("frame-159", "mine", 2, {"Cmaj7": ["C2 G2 D3 | B3 E4 B4"], "Ebm7": ["Eb2 Bb2 F3 | Db4 Gb4 Db5"]}),

@@ -17,7 +17,7 @@ from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top
 from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
 from yellow_hinge.core.leading.weights import STYLES, Weights
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.shapes.palette import goes_dark
+from yellow_hinge.core.shapes.palette import heading
 from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
@@ -178,5 +178,5 @@ class Builder:
 
 
 def _made_from(at: Place) -> Hashable:
-    """What a stage's voicings depend on: of the chord that follows, only whether it darkens this one."""
-    return at.chord, at.key, goes_dark(at.chord, at.following), at.asked, at.top, at.extra
+    """What a stage's voicings depend on: of the chord that follows, only what its colours hear."""
+    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra

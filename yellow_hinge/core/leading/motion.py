@@ -84,6 +84,10 @@ def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
     prices of a new note are copied as whole rows.
     """
     n, m, rows, columns = len(old), len(new), old.shape[1], new.shape[1]
+    if not rows or not columns:  # everything enters or leaves
+        entering, leaving = (new != PAD).sum(1, dtype=np.int32), (old != PAD).sum(1, dtype=np.int32)
+        alone: Ints = price.enter * entering[None, :] + price.leave * leaving[:, None]
+        return alone
     leave = np.where(old == PAD, 0, price.leave).astype(np.int16).T
     enter = np.ascontiguousarray(np.where(new == PAD, 0, price.enter).astype(np.int16).T)[:, :, None]
     entered, gone = np.cumsum(enter, 0, dtype=np.int16), np.cumsum(leave, 0, dtype=np.int16)

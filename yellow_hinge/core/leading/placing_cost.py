@@ -34,7 +34,8 @@ class PlaceTable(NamedTuple):
 
 class Scene(NamedTuple):
     """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour; `lift` in
-    semitones; `singer` the register (MIDI) that the right hand leaves free.
+    semitones; `anchored` where registers count more because some part of the song is lifted; `singer` the register
+    (MIDI) that the right hand leaves free.
     """
 
     root: int
@@ -43,6 +44,7 @@ class Scene(NamedTuple):
     hands: Hands
     mine: bool
     lift: int = 0
+    anchored: bool = False
     singer: tuple[int, int] | None = None
 
     @property
@@ -153,11 +155,12 @@ def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, w
     lift = scene.lift if side else scene.lift // 2
     home = np.array([[2 * (shape.home[side] + lift)] for shape in shapes], np.int32)  # twice the middle, as below
     middle = np.where(hand.count > 0, hand.low + hand.high, home)
-    away = np.maximum(0, np.abs(middle - home) - 2 * weights.home_near)
+    near, price = (weights.anchored_near, weights.anchored) if scene.anchored else (weights.home_near, weights.home)
+    away = np.maximum(0, np.abs(middle - home) - 2 * near)
     full = np.array([[shape.full[side]] for shape in shapes], np.int32)
     prefer = np.array([[0 if side else quantised(shape.prefer)] for shape in shapes], np.int32)
     return {
-        "home": (away * (quantised(weights.home) // 2)).astype(np.int32),
+        "home": (away * (quantised(price) // 2)).astype(np.int32),
         "thin": (np.maximum(0, full - hand.count) * quantised(weights.thin)).astype(np.int32),
         "prefer": np.broadcast_to(prefer, (len(shapes), len(hand))),
     }

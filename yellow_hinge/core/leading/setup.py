@@ -131,6 +131,7 @@ class Asked(msgspec.Struct, frozen=True):
     style: str
     families: tuple[str, ...]
     lift: int
+    anchored: bool  # some part of the song climbs or drops, so that every part stays in its register
     singer: tuple[int, int] | None
     shapes: tuple[MyShape, ...]
 
@@ -160,7 +161,8 @@ def asked_at(setup: Setup, moment: Moment) -> Asked:
         families = families if wish.families is None else wish.families
         lift = lift if wish.lift is None else wish.lift
     singer = setup.singer if setup.melody == "free" else None
-    return Asked(setup.bass, setup.hands, colour, style, families, lift, singer, setup.shapes)
+    anchored = any(wish.lift for wish in setup.wishes)
+    return Asked(setup.bass, setup.hands, colour, style, families, lift, anchored, singer, setup.shapes)
 
 
 def held_top(setup: Setup, at: Address) -> int | None:

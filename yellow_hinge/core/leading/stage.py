@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, PlaceTable, Scene, own_price, place_table, tune_table
-from yellow_hinge.core.leading.setup import Asked, Keep, widenings
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Asked, Keep, chosen_shapes, widenings
 from yellow_hinge.core.leading.weights import INFINITE, quantised
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import all_forms
@@ -68,7 +68,8 @@ def scene_of(at: Place) -> Scene:
     """What the chord's voicings are judged by."""
     asked = at.asked
     found = palette(at.chord, at.key, asked.colour, at.following)
-    return Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, asked.lift, asked.singer)
+    register = (asked.lift, asked.anchored, asked.singer)
+    return Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
 
 
 def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
@@ -97,12 +98,26 @@ def free_stage(at: Place) -> Stage | None:
     """The stage of a chord; where no family asked for fits, the nearest wider one, which a note says."""
     scene = scene_of(at)
     for attempt, shapes in enumerate(widenings(at.asked)):
+        if attempt == 1 and at.asked.families:
+            brighter = _at_higher_level(at)
+            if brighter is not None:
+                return brighter
         stage = trial(at, shapes, scene)
         if stage is not None and attempt:
             names = ", ".join(shape.name for shape in shapes if shape in used(stage))
             return stage._replace(notes=(f"no chosen shape fits this chord, so a wider one is used: {names}",))
         if stage is not None:
             return stage
+    return None
+
+
+def _at_higher_level(at: Place) -> Stage | None:
+    """The stage of the families asked for at the next colour level that lets them sound; their choice weighs more."""
+    for level in range(at.asked.colour + 1, len(COLOUR_LEVELS)):
+        found = at._replace(asked=replace(at.asked, colour=level))
+        stage = trial(found, chosen_shapes(at.asked), scene_of(found))
+        if stage is not None:
+            return stage._replace(notes=(f"this shape needs colour level {level} here: {COLOUR_LEVELS[level]}",))
     return None
 
 

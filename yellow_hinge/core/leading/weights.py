@@ -43,17 +43,19 @@ class Weights(msgspec.Struct, frozen=True):
     gap: float = 0.3  # per semitone over that
     home_near: int = 4  # semitones from the home register that cost nothing
     home: float = 0.12  # per semitone beyond, of each hand's middle
+    anchored_near: int = 1  # both instead, throughout a song in which the register climbs or drops
+    anchored: float = 0.8
     stretch: float = 0.05  # per mm beyond `comfort` of the hand's reach
     comfort: float = 0.86  # share of the reach that costs nothing
     doubled: float = 0.2  # per pitch class that both hands sound
     rub: float = 0.4  # a minor second inside a hand
     top_rub: float = 1.0  # more, when its upper note is the top
-    cluster: float = 0.6  # per second after the first inside a hand
+    cluster: float = 1.2  # per second after the first inside a hand
     ninth: float = 6.0  # a minor ninth between the hands
     bare: float = 0.5  # per colour short of what the colour level asks
     crowded: float = 0.7  # per colour beyond it
     tune: float = 1.5  # a note a half step from a long melody note
-    singer: float = 0.8  # per right-hand note within the register that a singer needs free
+    singer: float = 1.2  # per right-hand note within the register that a singer needs free
     inverted: float = 3.0  # another chord note than the written bass at the bottom of a left hand that has the bass
 
 
@@ -78,13 +80,13 @@ def move_table(weights: Weights) -> NDArray[np.int32]:
 STYLES: dict[str, Weights] = {
     "Smoothest": Weights(),
     "Still top": Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0),
-    "Singing top": Weights(top=(1.4, -0.6, -0.5, 0.4, 1.0, 2.0, 3.2, 3.4), top_beyond=0.9, top_rub=2.0),
+    "Singing top": Weights(top=(3.2, -1.0, -1.8, 0.2, 1.0, 2.0, 3.2, 3.4), top_beyond=0.9, top_rub=2.0),
     "Slide the shape": Weights(
         move=0.2, leap=0.1, hold=0.0, slide=1.2, slide_count=4.0,
         top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
     ),
     "Falling bass": Weights(
-        bass=(0.8, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=2.4, fall=-0.8, inverted=0.4
+        bass=(1.6, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=4.0, fall=-0.8, inverted=0.4
     ),
     "Outward": Weights(similar=2.4, oblique=0.5),
 }  # fmt: skip

@@ -3,12 +3,22 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, diatonic_seventh
-from yellow_hinge.core.quality import CLASS_RULES, DARK_DOMINANT, DORIAN_COLOUR, Quality, chord_class
+from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.quality import (
+    CLASS_RULES,
+    DARK_DOMINANT,
+    DORIAN_COLOUR,
+    LYDIAN_COLOUR,
+    PHRYGIAN_COLOUR,
+    Quality,
+    chord_class,
+)
 
 _PLACE_OF = {"9": ("b9", "9", "#9"), "11": ("11", "#11"), "13": ("b13", "13", "6")}
 
@@ -35,7 +45,21 @@ class Palette(msgspec.Struct, frozen=True):
         return dict(self.places).get(name, ())
 
 
-def _colours(quality: Quality, row: str, level: int, seventh: str, dark: bool, dorian: bool) -> tuple[str, ...]:
+class Around(NamedTuple):
+    """What of a chord's surroundings its colours depend on: the key's own seventh over its root ("" for none), whether
+    it is a dominant that goes down a fifth to minor (dark), a two (dorian), a minor chord of the key whose ninth is
+    not (phrygian), or a dominant that stands in for another (lydian).
+    """
+
+    seventh: str = ""
+    dark: bool = False
+    dorian: bool = False
+    phrygian: bool = False
+    lydian: bool = False
+
+
+def _colours(quality: Quality, row: str, level: int, around: Around) -> tuple[str, ...]:
+    seventh, dark = around.seventh, around.dark
     rule, found = CLASS_RULES[row], []
     bare = not quality.seventh and not quality.sixth
     if level >= 1 and bare and seventh and row in ("major", "minor", "dominant", "suspended"):
@@ -44,7 +68,10 @@ def _colours(quality: Quality, row: str, level: int, seventh: str, dark: bool, d
         found += rule.colours2
     if level >= 3:
         found += rule.colours3
-        found += [DORIAN_COLOUR] if row == "minor" and dorian else []
+        found += [DORIAN_COLOUR] if row == "minor" and around.dorian else []
+        found += [LYDIAN_COLOUR] if row == "dominant" and around.lydian else []
+    if around.phrygian and level >= 2 and row == "minor":
+        found = [d for d in found if d != "9"] + [PHRYGIAN_COLOUR]
     if row == "dominant" and dark and level >= 2:
         found = [d for d in found if d not in ("9", "13")] + list(DARK_DOMINANT[: 3 if level >= 3 else 1])
         found += ["b13"] if level == 2 else []
@@ -73,16 +100,14 @@ def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...])
 
 
 @lru_cache(maxsize=8192)
-def relative_palette(quality: Quality, bass: int, level: int, seventh: str, dark: bool, dorian: bool) -> Palette:
+def relative_palette(quality: Quality, bass: int, level: int, around: Around) -> Palette:
     """The palette of a quality apart from its root; see `palette`. Cached, since songs repeat few qualities."""
     bare = not (quality.seventh or quality.sixth)
     # a plain five chord is coloured as the dominant it is
-    row = "dominant" if bare and seventh == "b7" and quality.third == "3" and quality.fifth == "5" else ""
+    row = "dominant" if bare and around.seventh == "b7" and quality.third == "3" and quality.fifth == "5" else ""
     own = chord_class(quality)
     rule = CLASS_RULES[own]
-    colours = _settled(
-        _colours(quality, row if row and level >= 1 else own, level, seventh, dark, dorian), quality, rule.avoid
-    )
+    colours = _settled(_colours(quality, row if row and level >= 1 else own, level, around), quality, rule.avoid)
     written = [getattr(quality, place) for place in rule.must]
     named = list(quality.tensions)
     if quality.alt:
@@ -107,9 +132,8 @@ def relative_palette(quality: Quality, bass: int, level: int, seventh: str, dark
         written_kind = tuple(d for d in quality.degrees if d in kinds and d != "6")
         places[name] = written_kind or tuple(d for d in colours if d in kinds)
     flat_nine = "b9" in quality.tensions or "b9" in colours
-    return Palette(
-        quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark and "dominant" in (row, own)
-    )
+    dark = around.dark and "dominant" in (row, own)
+    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark)
 
 
 def _named_must(quality: Quality, named: list[str]) -> list[str]:
@@ -119,11 +143,33 @@ def _named_must(quality: Quality, named: list[str]) -> list[str]:
     return altered + natural[-1:] if quality.seventh else altered + natural
 
 
-def goes_dark(chord: Chord, following: Chord | None) -> bool:
-    """Whether a chord goes down a fifth to a minor one, which darkens a dominant's tensions."""
-    if following is None or following.quality.third != "b3":
-        return False
-    return (chord.root.pc - following.root.pc) % 12 == 7
+def heading(chord: Chord, following: Chord | None) -> str:
+    """Where a chord goes, as far as its colours hear it: "dark" down a fifth to a minor one, which darkens a dominant's
+    tensions, "slide" down a half step, else "".
+    """
+    if following is None:
+        return ""
+    down = (chord.root.pc - following.root.pc) % 12
+    if down == 7 and following.quality.third == "b3":
+        return "dark"
+    return "slide" if down == 1 else ""
+
+
+_LYDIAN_ROOTS = (1, 2, 10)  # above the tonic: the tritone's dominant, the second step's, the backdoor
+
+
+def surroundings(chord: Chord, key: Key, following: Chord | None) -> Around:
+    """What a chord's colours hear of the key and of the chord that follows."""
+    goes, step = heading(chord, following), (chord.root.pc - key.tonic.pc) % 12
+    own = {note.pc for note in key.scale}
+    minor = chord.quality.third == "b3" and own.issuperset(chord.pitch_classes)
+    return Around(
+        diatonic_seventh(chord.root, key),
+        goes == "dark",
+        not key.is_minor and step == 2,
+        minor and (chord.root.pc + degree_pc("9")) % 12 not in own and (chord.root.pc + 5) % 12 in own,
+        goes == "slide" or (goes != "dark" and step in _LYDIAN_ROOTS),
+    )
 
 
 def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Palette:
@@ -132,11 +178,8 @@ def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Pale
     level: 0 as written, 1 the key's own sevenths, 2 ninths and sixths (thirteenths on dominants), 3 thirteenths and
     altered. A dominant that goes down a fifth to a minor chord darkens its tensions.
     """
-    dorian = not key.is_minor and (chord.root.pc - key.tonic.pc) % 12 == 2
     bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
-    found = relative_palette(
-        chord.quality, bass, level, diatonic_seventh(chord.root, key), goes_dark(chord, following), dorian
-    )
+    found = relative_palette(chord.quality, bass, level, surroundings(chord, key, following))
     if chord.stack is None:
         return found
     upper = set(chord.stack[0].pitch_classes)  # all of the upper chord must sound

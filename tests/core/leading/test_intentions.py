@@ -1,0 +1,237 @@
+"""What a player asks for beyond the chords: styles, tops, the singer, registers, wishes for a section or a chord."""
+
+import itertools
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.leading.test_solution import CHORDS, TWELVE, degrees, solved
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import HeldTop, Keep, Setup, Wish
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.io.demo import demo_song
+
+SONG = "key: C\n[A]\n| Cmaj7 | Am7 | Dm7 | G7 |\n[B]\n| Em7 | A7 | Dm7 | G7 |"
+
+
+def tops(found):
+    return [v.right[-1] for v in found.voicings]
+
+
+def steps(notes):
+    return [b - a for a, b in itertools.pairwise(notes)]
+
+
+def shape(notes):
+    return [note - notes[0] for note in notes]
+
+
+# --- styles ---
+
+
+@pytest.mark.parametrize("tonic", TWELVE)
+def test_slide_the_shape_moves_one_hand_shape_in_parallel(tonic):
+    found = solved(
+        f"key: {tonic}\n| 1 | b7 | b6 | b7 | 1 |", style="Slide the shape", families=("octave-triad",), colour=0
+    )
+    rights = [shape(v.right) for v in found.voicings]
+    assert all(right == rights[0] for right in rights)
+    assert all(abs(step) <= 3 for step in steps(tops(found)))
+    smooth = solved(f"key: {tonic}\n| 1 | b7 | b6 | b7 | 1 |", families=("octave-triad",), colour=0)
+    assert found.totals.motion >= smooth.totals.motion
+
+
+def test_still_top_moves_its_top_no_more_than_the_smoothest():
+    still, smooth = solved(SONG, style="Still top"), solved(SONG)
+    assert sum(map(abs, steps(tops(still)))) <= sum(map(abs, steps(tops(smooth))))
+    assert sum(step == 0 for step in steps(tops(still))) > 3
+
+
+def test_a_singing_top_walks_by_step():
+    moves = [abs(step) for step in steps(tops(solved(SONG, style="Singing top")))]
+    assert sum(1 <= move <= 2 for move in moves) >= len(moves) - 2
+
+
+def test_a_falling_bass_falls_by_steps_over_inversions():
+    song = "key: C\n| C | G | Am | Em | F | C |"
+    bass = [v.left[0] for v in solved(song, style="Falling bass").voicings]
+    assert all(-2 <= step <= 0 for step in steps(bass))
+    assert bass[0] - bass[-1] >= 7
+    usual = [v.left[0] % 12 for v in solved(song).voicings]
+    assert usual == [v.chord.bass_note.pc for v in solved(song).voicings]
+
+
+def test_outward_lets_bass_and_top_go_apart():
+    def same_way(found):
+        pairs = zip(found.voicings, found.voicings[1:], strict=False)
+        return sum((b.left[0] - a.left[0]) * (b.right[-1] - a.right[-1]) > 0 for a, b in pairs)
+
+    for song in ("key: C\n| C | D7 | E7 | F | F#dim7 | G | C |", "key: C\n| Am | G | F | E7 | Am | C | D | F |"):
+        assert same_way(solved(song, style="Outward")) == 0 < same_way(solved(song))
+
+
+# --- tops and the singer ---
+
+
+def test_a_held_top_stays_over_its_chords():
+    found = solved(SONG, held=(HeldTop((0, 1, 0), (1, 0, 0), 76),))
+    assert tops(found)[1:5] == [76] * 4
+
+
+def test_a_top_that_no_hand_reaches_is_let_go_and_said():
+    found = solved(SONG, held=(HeldTop((0, 0, 0), (0, 0, 0), 107),))
+    assert "B7 cannot be the top note here" in found.voicings[0].warnings[0]
+    assert found.totals.cost == solved(SONG).totals.cost
+
+
+def test_the_melody_is_the_top_where_the_player_has_it():
+    song = demo_song("last-boat-to-marrow")
+    moments = timeline(song)
+    found = solve_song(Builder(), moments, Setup(melody="top"))
+    sung = [(v, moments[v.moment].tune[0].pitch.midi) for v in found.voicings if moments[v.moment].tune]
+    assert len(sung) > 10
+    assert all(v.right[-1] == midi or any("cannot be the top note" in w for w in v.warnings) for v, midi in sung)
+    assert sum(v.right[-1] == midi for v, midi in sung) > 0.9 * len(sung)
+
+
+def test_the_singers_register_is_left_to_the_singer():
+    def inside(found):
+        return sum(60 <= note <= 70 for v in found.voicings for note in v.right)
+
+    assert inside(solved(SONG, singer=(60, 70))) < inside(solved(SONG)) / 2
+
+
+# --- wishes for a part of the song ---
+
+
+def test_a_section_climbs_and_drops():
+    climbed, dropped = (tops(solved(SONG, wishes=(Wish(1, lift=by),))) for by in (9, -7))
+    assert sum(climbed[4:]) / 4 > sum(climbed[:4]) / 4 + 3
+    assert sum(dropped[4:]) / 4 <= sum(dropped[:4]) / 4 - 2
+
+
+def test_the_nearer_wish_overrules():
+    wishes = (Wish(0, 2, 0, families=("spread-two",)), Wish(0, families=("bass-close",)), Wish(1, colour=1))
+    found = solved(SONG, families=("shell-root",), wishes=wishes)
+    assert [v.family for v in found.voicings] == ["bass-close"] * 2 + ["spread-two"] + ["bass-close"] + [
+        "shell-root"
+    ] * 4
+    plain = found.voicings[4]
+    assert {note % 12 for note in (*plain.left, *plain.right)} <= set(plain.chord.pitch_classes)
+
+
+def test_a_wish_for_a_bar_covers_its_chords_and_one_for_a_turn_only_that():
+    song = "key: C\n|: Cmaj7 Am7 | Dm7 :|"
+    bar = solved(song, wishes=(Wish(0, 0, style="Outward"),))
+    assert [bar.lattice.places[i].asked.style for i in range(6)] == ["Outward", "Outward", "Smoothest"] * 2
+    turn = solved(song, wishes=(Wish(0, turn=1, colour=0),))
+    assert [place.asked.colour for place in turn.lattice.places] == [2] * 3 + [0] * 3
+
+
+@pytest.mark.parametrize(
+    ("field", "words"),
+    [
+        ({"wishes": (Wish(0, lift=40),)}, "at most 24"), ({"singer": (70, 60)}, "lower to a higher"),
+        ({"wishes": (Wish(0, style="Smoothes"),)}, "did you mean 'Smoothest'"), ({"wishes": (Wish(0, colour=7),)}, "colour"),
+    ],
+)  # fmt: skip
+def test_wishes_that_make_no_sense_are_refused(field, words):
+    with pytest.raises(UserError, match=words):
+        Setup(**field)
+
+
+# --- keeps of parts ---
+
+
+@pytest.mark.parametrize("part", ["left", "right", "top", "bass"])
+def test_a_kept_part_stays_and_the_rest_is_free(part):
+    plain = solved(SONG).voicings[3]
+    other = Both((31, 41), (59, 64, 69))
+    assert other.left[0] != plain.left[0]
+    assert other.right[-1] != plain.right[-1]
+    keep = Keep((0, 3, 0), "G7", *other, part=part)
+    now = solved(SONG, keeps=(keep,)).voicings[3]
+    assert {
+        "left": now.left == other.left, "right": now.right == other.right,
+        "top": now.right[-1] == other.right[-1], "bass": now.left[0] == other.left[0],
+    }[part]  # fmt: skip
+
+
+def test_a_kept_part_that_leaves_nothing_is_let_go_and_said():
+    keep = Keep((0, 0, 0), "Cmaj7", (37,), (60, 64, 71), part="bass")
+    found = solved(SONG, keeps=(keep,)).voicings[0]
+    assert found.left[0] % 12 == 0
+    assert "the kept bass leaves this chord no voicing" in found.warnings[0]
+
+
+# --- invariants ---
+
+WISHES = st.fixed_dictionaries(
+    {
+        "bass": st.sampled_from(["mine", "theirs"]), "colour": st.integers(0, 3), "style": st.sampled_from(list(STYLES)),
+        "loop": st.booleans(), "singer": st.sampled_from([None, (60, 69)]),
+        "wishes": st.sampled_from([(), (Wish(0, lift=7),), (Wish(0, 0, style="Singing top"),), (Wish(0, 1, families=("free",)),)]),
+        "families": st.sampled_from([(), ("all",), ("drop2", "bass-close"), ("upper-triad", "fourths")]),
+    }
+)  # fmt: skip
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(CHORDS, min_size=2, max_size=5), WISHES)
+def test_whatever_is_asked_hands_are_playable_and_the_same_twice(chords, wishes):
+    song = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |"))
+    builder, hands = Builder(), Hands()
+    found, again = (solve_song(b, song, Setup(**wishes)) for b in (builder, Builder()))
+    assert [v.both for v in found.voicings] == [v.both for v in again.voicings]
+    assert found.totals == again.totals
+    low, high = hands.compass
+    for v in found.voicings:
+        assert len(v.left) <= hands.left_notes
+        assert len(v.right) <= hands.right_notes
+        assert all(low <= note <= high for note in (*v.left, *v.right))
+        assert not v.left or not v.right or v.left[-1] < v.right[0]
+        assert not any("past your" in warning for warning in v.warnings)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.lists(CHORDS, min_size=3, max_size=7), st.data())
+def test_an_edited_song_is_solved_as_if_it_were_new(chords, data):
+    builder = Builder()
+    solve_song(builder, timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |")), Setup())
+    for _ in range(3):
+        at = data.draw(st.integers(0, len(chords) - 1))
+        chords = [*chords[:at], *data.draw(st.lists(CHORDS, max_size=2)), *chords[at + 1 :]]
+        moments = timeline(parse_chart("key: C\n| " + " | ".join(chords or ["C"]) + " |"))
+        kept, fresh = solve_song(builder, moments, Setup()), solve_song(Builder(), moments, Setup())
+        assert [v.both for v in kept.voicings] == [v.both for v in fresh.voicings]
+        assert kept.totals == fresh.totals
+        for t in range(len(kept.voicings)):
+            assert (kept.solved.price(t) == fresh.solved.price(t)).all()
+        chords = chords or ["C"]
+
+
+@pytest.mark.parametrize("chart", [SONG, "key: C\n| C | G/B | Am | F6 | Fm6 | C/E | D7 | G9sus4 | C |"])
+def test_a_song_in_another_key_costs_what_registers_explain(chart):
+    """Between neighbouring keys the hands can move along by a half step; only registers and black keys differ."""
+    costs = []
+    for shift in range(12):
+        moved = song_in_key(parse_chart(chart), parse_key(TWELVE[shift]))
+        found = solve_song(Builder(), timeline(moved), Setup())
+        costs.append(found.totals.cost / 1000 / len(found.voicings))
+    assert max(costs) - min(costs) < 0.8  # units per chord: less than a semitone of one finger
+
+
+def test_degrees_do_not_depend_on_the_key_where_registers_leave_room():
+    found = [solved(f"key: {tonic}\n| 2m7 | 57 | 1maj7 |", families=("rootless-a", "rootless-b"), bass="theirs")
+             for tonic in TWELVE]  # fmt: skip
+    lines = {tuple(tuple(degrees(v, "left")) for v in one.voicings) for one in found}
+    assert len(lines) == 2  # from the third or from the seventh
