@@ -122,3 +122,70 @@ def test_name_has_the_fixed_fields(capsys):
     assert (found[0]["symbol"], found[0]["number"], found[0]["degrees"]) == ("G13", "513", ["b7", "9", "3", "13"])
     assert document(capsys, "name", "53", "57", "60", "64", "--bass", "D2")["readings"][0]["symbol"] == "Dm9"
     assert run(capsys, "name", "H3")[0] == 2
+
+
+# --- wishes for parts of a song, and reasons ---
+
+SCRAP = "key: C\n[Verse]\n| Cmaj7 | Am7 Dm7 |\n[Big End]\n| G7 | Cmaj7 |"
+
+
+@pytest.fixture
+def scrap(tmp_path):
+    path = tmp_path / "scrap.txt"
+    path.write_text(SCRAP, "utf-8")
+    return str(path)
+
+
+def test_wishes_and_holds_reach_their_chords(capsys, scrap):
+    found = document(
+        capsys, "voice", scrap, "--wish", "Verse:2:3 families=octave-triad+shell-root", "--wish", "Big End colour=1",
+        "--hold", "E4 Verse:1:1 Big End:1:1", "--style", "Still top",
+    )  # fmt: skip
+    assert [v["right_notes"][-1] for v in found["voicings"][:4]] == ["E4"] * 4
+    assert found["voicings"][2]["family"] in ("octave-triad", "shell-root")
+    assert {d for d in found["voicings"][4]["right_degrees"]} <= {"1", "3", "5", "7"}
+
+
+def test_the_melody_on_top_and_the_singers_register(capsys):
+    top = document(capsys, "voice", "demo:last-boat-to-marrow", "--melody", "top")
+    assert top["voicings"][0]["right_notes"][-1] == "G#4"
+    free = document(capsys, "voice", "demo:last-boat-to-marrow", "--singer", "E4:B4")
+    inside = sum(64 <= note <= 71 for v in free["voicings"] for note in v["right"])
+    plain = document(capsys, "voice", "demo:last-boat-to-marrow")
+    assert inside < sum(64 <= note <= 71 for v in plain["voicings"] for note in v["right"])
+
+
+def test_explain_says_why_what_is_hard_and_what_else_there_is(capsys, scrap):
+    found = document(capsys, "voice", scrap, "--explain", "--families", "open-left", "--left-reach", "8")
+    assert len(found["chords"]) == len(found["voicings"]) == 5
+    first = found["chords"][0]
+    assert first["reason"]
+    assert first["options"][0]["extra"] == 0
+    assert len(first["other_basses"]) == 12
+    wide = next(chord["too_wide"] for chord in found["chords"] if chord["too_wide"])
+    assert wide["past_mm"] > 0
+    assert wide["ladder"]
+    assert {move["kind"] for move in found["bass_line"]} <= {"hold", "step", "chromatic", "leap"}
+    assert found["stiff"][0]["why"]
+    assert sum(line["motion"] for line in found["lines"]) == found["total"]["motion"]
+    status, out, _ = run(capsys, "voice", scrap, "--explain")
+    assert status == 0
+    assert "Hard changes" in out
+    assert "Bass line:" in out
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("--wish", "Verse"), "asks for nothing"), (("--wish", "Vers colour=1"), "did you mean 'Verse'"),
+        (("--wish", "Verse:9 colour=1"), "there are 2"), (("--wish", "Verse:2:7 colour=1"), "beats 1 to 4"),
+        (("--wish", "Verse colour=red"), "not a whole number"), (("--wish", "Verse style=Smooth"), "did you mean 'Smoothest'"),
+        (("--wish", "Verse lift=99"), "at most 24"), (("--hold", "E4 Verse"), "names a whole section"),
+        (("--hold", "E4 Verse:1 Vers:2"), "did you mean"), (("--hold", "E4 Big End:1 Verse:1"), "ends before"),
+        (("--singer", "G3"), "write it as G3:D5"), (("--singer", "G4:C4"), "lower to a higher"),
+    ],
+)  # fmt: skip
+def test_wishes_at_fault_say_what_to_write(capsys, scrap, words, said):
+    status, _, err = run(capsys, "voice", scrap, *words)
+    assert status == 2
+    assert said in err

@@ -85,6 +85,9 @@ def place(left, right, shapes, rules, scene, w):
     given = set() if scene.mine else {(root + palette.bass) % 12}
     if not {(root + degree_pc(d)) % 12 for d in palette.must} <= sounding | given:
         return NEVER
+    for colour, tone in palette.tied:
+        if (root + degree_pc(colour)) % 12 in sounding and (root + degree_pc(tone)) % 12 not in sounding:
+            return NEVER
     best = NEVER
     for shape in rules:
         cost = q(shape.prefer)

@@ -48,7 +48,7 @@ CANONICAL = [
     ("drop3", "theirs", 1, {"Cmaj7": ["E3 | C4 G4 B4"], "Ebm7": ["Gb3 | Eb4 Bb4 Db5"]}),
     ("drop24", "theirs", 1, {"Cmaj7": ["C3 G3 | E4 B4"], "Ebm7": ["Eb3 Bb3 | Gb4 Db5"]}),
     ("stacked-minor", "mine", 3, {"Dm7": ["D3 F3 A3 | C4 E4 G4"], "Fm7": ["F2 Ab2 C3 | Eb4 G4 Bb4"]}),
-    ("left-inverted", "theirs", 2, {"Cmaj7": ["G3 C4 E4 | B4 D5 E5 G5"],
+    ("left-inverted", "mine", 2, {"Cmaj7": ["G3 C4 E4 | B4 D5 E5 G5"],
                                     "Ebm7": ["Bb2 Eb3 Gb3 | Gb4 Bb4 Db5 F5"]}),
     ("upper-triad", "mine", 3, {"C7": ["C3 E3 Bb3 | D4 F#4 A4", "C3 E3 Bb3 | F#4 A4 D5"], "Cmaj7": ["C3 E3 | G3 B3 D4"],
                                 "Eb7": ["Eb3 G3 Db4 | F4 A4 C5"], "Dm7": ["D3 C4 | F4 A4 C5"]}),

@@ -189,11 +189,16 @@ def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
 
 
 def lacking(left: HandSet, right: HandSet, scene: Scene) -> NDArray[np.bool_]:
-    """Where (L, R) the hands cross or meet, or something that must sound is missing."""
+    """Where (L, R) the hands cross or meet, something that must sound is missing, or a colour sounds without the tone
+    it needs.
+    """
     sounding = left.mask[:, None] | right.mask[None, :]
     must = _bits({(scene.root + degree_pc(degree)) % 12 for degree in scene.palette.must})
     given = 0 if scene.mine else 1 << scene.bass_pc
     missing = ((sounding | given) & must) != must
+    for colour, tone in scene.palette.tied:
+        first, second = (1 << (scene.root + degree_pc(degree)) % 12 for degree in (colour, tone))
+        missing |= (sounding & first != 0) & (sounding & second == 0)
     crossed = ~_resting(left, right) & (right.low[None, :] <= left.high[:, None])
     found: NDArray[np.bool_] = missing | crossed
     return found

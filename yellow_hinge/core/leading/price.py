@@ -61,7 +61,11 @@ def missing_degrees(both: Both, solution: Solution, index: int) -> list[str]:
     sounding = {note % 12 for note in (*both.left, *both.right)}
     if not scene.mine:
         sounding.add(scene.bass_pc)
-    return [d for d in scene.palette.must if (scene.root + degree_pc(d)) % 12 not in sounding]
+    lacks = [d for d in scene.palette.must if (scene.root + degree_pc(d)) % 12 not in sounding]
+    for colour, tone in scene.palette.tied:
+        first, second = ((scene.root + degree_pc(d)) % 12 in sounding for d in (colour, tone))
+        lacks += [tone] if first and not second and tone not in lacks else []
+    return lacks
 
 
 def _own(both: Both, solution: Solution, index: int) -> int:

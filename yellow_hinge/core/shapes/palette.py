@@ -28,7 +28,8 @@ class Palette(msgspec.Struct, frozen=True):
 
     tones: as written; must: have to sound; colours: may be added at this level; places: what each stack place
     ("1" "3" "5" "7" "9" "11" "13") may be played as; bass: semitones of the written bass above the root; level:
-    of colour; dark: a dominant that goes down a fifth to a minor chord.
+    of colour; dark: a dominant that goes down a fifth to a minor chord; tied: (colour, tone) pairs of which the first
+    sounds only with the second.
     """
 
     tones: tuple[str, ...]
@@ -39,6 +40,7 @@ class Palette(msgspec.Struct, frozen=True):
     flat_nine: bool
     level: int = 0
     dark: bool = False
+    tied: tuple[tuple[str, str], ...] = ()
 
     def place(self, name: str) -> tuple[str, ...]:
         """The degrees that may stand on a place; () where the chord has none."""
@@ -56,6 +58,7 @@ class Around(NamedTuple):
     dorian: bool = False
     phrygian: bool = False
     lydian: bool = False
+    bright: bool = False  # the raised fourth would leave a key that holds the root
 
 
 def _colours(quality: Quality, row: str, level: int, around: Around) -> tuple[str, ...]:
@@ -75,6 +78,8 @@ def _colours(quality: Quality, row: str, level: int, around: Around) -> tuple[st
     if row == "dominant" and dark and level >= 2:
         found = [d for d in found if d not in ("9", "13")] + list(DARK_DOMINANT[: 3 if level >= 3 else 1])
         found += ["b13"] if level == 2 else []
+    if around.bright and row == "major":
+        found = [d for d in found if d != "#11"]
     if row == "major" and quality.seventh:
         found = [d for d in found if d != "6"]
     if row == "suspended" and quality.seventh != "b7":
@@ -108,6 +113,8 @@ def relative_palette(quality: Quality, bass: int, level: int, around: Around) ->
     own = chord_class(quality)
     rule = CLASS_RULES[own]
     colours = _settled(_colours(quality, row if row and level >= 1 else own, level, around), quality, rule.avoid)
+    if bass:  # the written bass is a chord note: no colour rubs against it
+        colours = tuple(d for d in colours if (degree_pc(d) - bass) % 12 not in (1, 11))
     written = [getattr(quality, place) for place in rule.must]
     named = list(quality.tensions)
     if quality.alt:
@@ -116,8 +123,8 @@ def relative_palette(quality: Quality, bass: int, level: int, around: Around) ->
         named = named[:2]
     if quality.fifth in ("b5", "#5"):
         written.append(quality.fifth)
-    if quality.third in ("4", "2") and bass:
-        written.append("1")  # without its root under it a suspended chord is another chord
+    if bass:
+        written.append("1")  # with neither its root below nor above it would be another chord
     if len(named) > 2:
         named = [d for d in named if d != "9"]  # a thirteenth with alterations is full without its ninth
     must = tuple(dict.fromkeys(d for d in [*written, *_named_must(quality, named)] if d))
@@ -133,7 +140,10 @@ def relative_palette(quality: Quality, bass: int, level: int, around: Around) ->
         places[name] = written_kind or tuple(d for d in colours if d in kinds)
     flat_nine = "b9" in quality.tensions or "b9" in colours
     dark = around.dark and "dominant" in (row, own)
-    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark)
+    # a triad whose fifth gives way to an added sixth is another triad
+    added = [d for d in ("6", "13") if d in colours] if bare and quality.fifth == "5" else []
+    tied = tuple((degree, "5") for degree in added)
+    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark, tied)
 
 
 def _named_must(quality: Quality, named: list[str]) -> list[str]:
@@ -169,6 +179,7 @@ def surroundings(chord: Chord, key: Key, following: Chord | None) -> Around:
         not key.is_minor and step == 2,
         minor and (chord.root.pc + degree_pc("9")) % 12 not in own and (chord.root.pc + 5) % 12 in own,
         goes == "slide" or (goes != "dark" and step in _LYDIAN_ROOTS),
+        chord.root.pc in own and (chord.root.pc + 6) % 12 not in own,
     )
 
 

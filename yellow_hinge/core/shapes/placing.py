@@ -83,7 +83,7 @@ class Room(NamedTuple):
     top: int | None = None
 
 
-THEIR_BASS_TOP = 45  # where somebody else has the bass, the left hand stays at this MIDI number or above
+THEIR_BASS_TOP = 48  # where somebody else has the bass, the left hand stays at this MIDI number or above
 
 
 def _window(shape: Shape, hand: str, room: Room) -> tuple[int, int, int]:
