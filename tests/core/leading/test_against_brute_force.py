@@ -7,8 +7,9 @@ from tests.core.leading import brute
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.lattice import Builder, long_tune
+from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.motion import match, prices
+from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Keep, Setup, Wish, asked_at
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, free_stage, tuned

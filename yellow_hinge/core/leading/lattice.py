@@ -13,6 +13,7 @@ from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.key import Key, spell_in_key
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Prices, change_tables, prices
+from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top
 from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
 from yellow_hinge.core.leading.weights import STYLES, Weights
@@ -53,15 +54,6 @@ class Lattice(NamedTuple):
     chain: Chain
     moments: list[int]
     places: list[Place]
-
-
-LONG_SHARE = 0.34
-
-
-def long_tune(moment: Moment) -> tuple[int, ...]:
-    """Pitch classes of the melody notes that fill a good part of the chord."""
-    least = float(moment.beats) * LONG_SHARE
-    return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
 
 
 def _wanted_top(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> int | None:

@@ -9,10 +9,10 @@ import numpy as np
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.leading.hinge import Both, make_hinge
-from yellow_hinge.core.leading.lattice import long_tune
 from yellow_hinge.core.leading.minplus import Tables, step
 from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.placing_cost import own_price, tune_table
+from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.leading.stage import row_of
 from yellow_hinge.core.leading.weights import INFINITE

@@ -5,6 +5,7 @@ the song and, where it differs, for a section or a chord.
 from __future__ import annotations
 
 import difflib
+from collections.abc import Iterator
 from typing import Literal
 
 import msgspec
@@ -184,15 +185,18 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     return tuple(s for s in catalogue() if (s.usual or s.id in also) and s.suits(asked.bass))
 
 
-def widenings(asked: Asked) -> list[tuple[Shape, ...]]:
-    """The families asked for and, for chords none of them fits, the next wider ones, ending in every family."""
+def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
+    """The families asked for and, for chords none of them fits, the next wider ones; before the widest, the usual."""
     shapes = chosen_shapes(asked)
-    sets, seen = [shapes], set(shapes)
+    seen = set(shapes)
+    yield shapes
     while shapes:
         names = {shape.wider for shape in shapes}
         shapes = tuple(s for s in catalogue() if s.id in names and s not in seen and s.suits(asked.bass))
         seen.update(shapes)
+        if any(shape.id == WIDEST for shape in shapes):
+            break
         if shapes:
-            sets.append(shapes)
-    usual = tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
-    return [*sets[:-1], usual, *sets[-1:]] if len(sets) > 1 and sets[-1][0].id == WIDEST else [*sets, usual]
+            yield shapes
+    yield tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
+    yield shapes

@@ -8,12 +8,11 @@ from typing import NamedTuple
 import numpy as np
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import reach_mm, span_mm
 from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Solved, solve
-from yellow_hinge.core.leading.placing_cost import mud
+from yellow_hinge.core.leading.remarks import Remark, remarks
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.stage import Stage
 from yellow_hinge.core.leading.weights import INFINITE, Weights
@@ -25,7 +24,7 @@ KEPT = "kept"
 
 class Voicing(NamedTuple):
     """Both hands of one chord. `moment` indexes the timeline, `stage` the lattice; `family` is a shape id or KEPT;
-    `warnings` are sentences for the player.
+    `remarks` are what the player should know of it.
     """
 
     moment: int
@@ -34,7 +33,12 @@ class Voicing(NamedTuple):
     both: Both
     family: str
     family_name: str
-    warnings: tuple[str, ...]
+    remarks: tuple[Remark, ...]
+
+    @property
+    def warnings(self) -> tuple[str, ...]:
+        """The remarks' sentences."""
+        return tuple(remark.words for remark in self.remarks)
 
     @property
     def left(self) -> tuple[int, ...]:
@@ -96,32 +100,17 @@ class Solution(NamedTuple):
         return self.lattice.places[index].asked.weights
 
 
-NEAR_REACH = 0.97
-
-
-def _warnings(both: Both, stage: Stage, setup: Setup) -> tuple[str, ...]:
-    found = list(stage.notes)
-    for hand in ("left", "right"):
-        span, reach = span_mm(both.of(hand)), setup.hands.reach(hand)
-        if span > reach_mm(reach) + 1e-6:
-            found.append(f"{round(span - reach_mm(reach))} mm past your {hand} hand")
-        elif span > NEAR_REACH * reach_mm(reach) and span > 7 * 23.5:
-            found.append(f"near the limit of your {hand} hand; roll it or leave a note out if it strains")
-    if mud((*both.left, *both.right), setup.weights) > 0:
-        found.append("low notes close together may sound muddy")
-    return tuple(found)
-
-
-def _voicing(
-    stage: Stage, index: int, moment: int, chord: Chord, at: tuple[int, int], lattice: Lattice, setup: Setup
-) -> Voicing:
+def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], lattice: Lattice, setup: Setup) -> Voicing:
+    chord = moment.chord
+    assert chord is not None
     both = Both(stage.left.notes(at[0]), stage.right.notes(at[1]))
     family, name = family_of(stage, at)
     if family != KEPT:
         name = shape_label(
             stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
         )
-    return Voicing(moment, index, chord, both, family, name, _warnings(both, stage, setup))
+    told = remarks(both, chord, moment, setup.hands, setup.weights, stage.notes)
+    return Voicing(lattice.moments[index], index, chord, both, family, name, told)
 
 
 def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
@@ -141,9 +130,7 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     builder.last = solved
     voicings = []
     for index, (stage, moment, at) in enumerate(zip(lattice.stages, lattice.moments, solved.path, strict=True)):
-        chord = moments[moment].chord
-        assert chord is not None
-        voicings.append(_voicing(stage, index, moment, chord, at, lattice, setup))
+        voicings.append(_voicing(stage, index, moments[moment], at, lattice, setup))
     hinges = make_hinges([v.both for v in voicings], setup, [place.asked.weights for place in lattice.places])
     exact, gap = solved.exact, 0
     if any(stage.group is not None for stage in lattice.stages):

@@ -1,0 +1,65 @@
+"""What a player should know of a voicing beyond its notes, each remark with its kind and a sentence."""
+
+from __future__ import annotations
+
+from typing import Literal, NamedTuple
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.hinge import HANDS, Both
+from yellow_hinge.core.leading.placing_cost import mud
+from yellow_hinge.core.leading.weights import Weights
+from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.timeline import Moment
+
+RemarkKind = Literal["note", "stretch", "mud", "collision", "clash"]
+NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
+OCTAVE_MM = 7 * 23.5
+LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
+
+
+class Remark(NamedTuple):
+    """One thing to know. `kind`: note (something had to give way), stretch, mud, collision (the hands' thumbs meet), or
+    clash (a half step beside a long melody note).
+    """
+
+    kind: RemarkKind
+    words: str
+
+
+def long_tune(moment: Moment) -> tuple[int, ...]:
+    """Pitch classes of the melody notes that fill a good part of the chord."""
+    least = float(moment.beats) * LONG_SHARE
+    return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
+
+
+def remarks(
+    both: Both, chord: Chord, moment: Moment, hands: Hands, weights: Weights, notes: tuple[str, ...] = ()
+) -> tuple[Remark, ...]:
+    """The remarks on a voicing of a chord; `notes` are sentences about what had to give way."""
+    found = [Remark("note", words) for words in notes]
+    for hand in HANDS:
+        span, reach = span_mm(both.of(hand)), hands.reach(hand)
+        if span > reach_mm(reach) + 1e-6:
+            found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))
+        elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
+            words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"
+            found.append(Remark("stretch", words))
+    if mud((*both.left, *both.right), weights) > 0:
+        found.append(Remark("mud", "low notes close together may sound muddy"))
+    if both.left and both.right and both.right[0] - both.left[-1] == 1:
+        found.append(Remark("collision", "the hands meet on neighbouring keys"))
+    return (*found, *_clashes(both, chord, moment))
+
+
+def _clashes(both: Both, chord: Chord, moment: Moment) -> list[Remark]:
+    found = []
+    tune = set(long_tune(moment))
+    for tone in moment.tune:
+        pc = tone.pitch.midi % 12
+        beside = [n for n in (*both.left, *both.right) if (n - pc) % 12 in (1, 11) and n % 12 not in tune]
+        if pc in tune and beside:
+            names = " and ".join(str(pitch_of(n, chord.note_of(n % 12))) for n in beside)
+            words = f"{names} rub{'s' if len(beside) == 1 else ''} against the melody's {tone.pitch.note}"
+            found.append(Remark("clash", words))
+    return list(dict.fromkeys(found))
