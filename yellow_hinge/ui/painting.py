@@ -27,21 +27,32 @@ def plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str, s
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
 
 
-def clasp(painter: QPainter, theme: Theme, x: float, y: float) -> None:
-    """The mark of a kept chord: a small closed clasp with its middle at (x, y)."""
+def clasp(painter: QPainter, theme: Theme, x: float, y: float, size: float = 1.0) -> None:
+    """The mark of what is kept: a small closed clasp with its middle at (x, y)."""
     painter.setPen(hair(theme.color("ink"), 1.6))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawArc(QRectF(x - 3.5, y - 7, 7, 8), 0, 180 * 16)
+    painter.drawArc(QRectF(x - 3.5 * size, y - 7 * size, 7 * size, 8 * size), 0, 180 * 16)
     painter.setBrush(theme.color("ink"))
-    painter.drawRect(QRectF(x - 5, y - 2.5, 10, 7))
+    painter.drawRect(QRectF(x - 5 * size, y - 2.5 * size, 10 * size, 7 * size))
 
 
-def warning_mark(painter: QPainter, theme: Theme, x: float, y: float) -> None:
-    """A small triangle that says there is a sentence to read."""
-    painter.setPen(hair(theme.color("error"), 1.4))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPolygon(QPolygonF([QPointF(x, y - 5), QPointF(x + 6, y + 5), QPointF(x - 6, y + 5)]))
-    painter.drawLine(QPointF(x, y - 1.5), QPointF(x, y + 2))
+# The strokes of each kind of remark, in a square of side 2 around the middle.
+_STROKES: dict[str, tuple[tuple[tuple[float, float], ...], ...]] = {
+    "stretch": (((-1, 0), (1, 0)), ((-0.5, -0.5), (-1, 0), (-0.5, 0.5)), ((0.5, -0.5), (1, 0), (0.5, 0.5))),
+    "mud": (((-1, -0.4), (-0.4, -0.8), (0.2, -0.2), (1, -0.7)), ((-1, 0.5), (-0.4, 0.1), (0.2, 0.7), (1, 0.2))),
+    "collision": (((-1, -0.9), (-0.1, 0), (-1, 0.9)), ((1, -0.9), (0.1, 0), (1, 0.9))),
+    "clash": (((-0.8, -0.8), (0.8, 0.8)), ((-0.8, 0.8), (0.8, -0.8))),
+    "note": (((0, -0.9), (0, 0.2)), ((0, 0.7), (0, 0.9))),
+}
+
+
+def remark_mark(painter: QPainter, theme: Theme, kind: str, x: float, y: float) -> None:
+    """A small sign that there is a sentence to read: arrows for a stretch, waves for mud, two hands that meet, a cross
+    for a clash with the melody, a stroke and a dot for what had to give way.
+    """
+    painter.setPen(hair(theme.color("error"), 1.5))
+    for line in _STROKES[kind]:
+        painter.drawPolyline(QPolygonF([QPointF(x + 6 * dx, y + 6 * dy) for dx, dy in line]))
 
 
 def draw_keyboard(painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True) -> None:

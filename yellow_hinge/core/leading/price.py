@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.minplus import Tables, step
 from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.placing_cost import own_price, tune_table
 from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.solution import KEPT, OWN_NAME, Option, Solution, family_of
 from yellow_hinge.core.leading.stage import row_of
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.pitch import degree_pc, pitch_of
@@ -107,6 +107,18 @@ def worth(both: Both, solution: Solution, index: int) -> Worth:
             _own(both, solution, index) + _reached(both, solution, index) + _behind(both, solution, index) - solved.cost
         )
     return Worth(extra, faults(both, solution, index))
+
+
+def as_option(both: Both, solution: Solution, index: int) -> Option:
+    """Any voicing of chord `index` as a way to play it, priced like the listed ones; one that no shape makes is the
+    player's own.
+    """
+    stage, extra = solution.lattice.stages[index], worth(both, solution, index).extra
+    row, column = row_of(stage.left, both.left), row_of(stage.right, both.right)
+    if row is None or column is None or int(stage.place.cost[row, column]) >= INFINITE:
+        return Option(both, KEPT, OWN_NAME, extra, -1, -1)
+    family, name = family_of(stage, (row, column))
+    return Option(both, family, name, extra, row, column)
 
 
 def _current(solution: Solution, index: int) -> int:

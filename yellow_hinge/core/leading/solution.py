@@ -20,6 +20,7 @@ from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.timeline import Moment
 
 KEPT = "kept"
+OWN_NAME = "Your own"
 
 
 class Voicing(NamedTuple):
@@ -116,7 +117,7 @@ def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], latt
 def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
     """(id, name) of the family of a state; a kept voicing that no shape makes is the player's own."""
     if stage.foreign == at or not stage.shapes:
-        return KEPT, "Your own"
+        return KEPT, OWN_NAME
     shape = stage.shapes[int(stage.place.family[at])]
     return shape.id, shape.name
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import msgspec
 
+from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.lines import WIDE_MOVE
+from yellow_hinge.core.leading.remarks import Remark
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
@@ -12,12 +15,16 @@ from yellow_hinge.ui.scenes.notes import Mark, marks, number_text, signed
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
+LEAST_W, MOST_W = 14.0, 156.0  # of a column
+ROOMY_W = 72.0  # narrower columns leave out names of plates and figures of strands
 KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
+EDGE = 16.0  # space after the last column
+STIFF = 9  # semitones from which a hinge is called stiff
 
 
 class Plate(msgspec.Struct, frozen=True):
-    """A note on the map: the centre of its plate. `moved` says that it came here by moving."""
+    """A note on the map: the centre of its plate."""
 
     x: float
     y: float
@@ -38,10 +45,13 @@ class Strand(msgspec.Struct, frozen=True):
     weight: int
     label: str
     label_x: float
+    wide: bool = False
 
 
 class Column(msgspec.Struct, frozen=True):
-    """One chord: its left edge, names, cue, tune, plates, and the figure of the hinge to its right ("" at the end)."""
+    """One chord: its left edge, names, cue, tune, plates, what of it is kept, what is remarked, and the figure of the
+    hinge to its right ("" at the end).
+    """
 
     x: float
     symbol: str
@@ -50,86 +60,140 @@ class Column(msgspec.Struct, frozen=True):
     tune: str
     section: str
     plates: tuple[Plate, ...]
-    kept: bool
-    warning: str
+    kept: frozenset[str]
+    remarks: tuple[Remark, ...]
     hinge: str
     stiff: bool
 
 
 class StrandScene(msgspec.Struct, frozen=True):
-    """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone."""
+    """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone, `column_w` pixels a chord."""
 
     columns: tuple[Column, ...]
     strands: tuple[Strand, ...]
     low: int
     high: int
     step: float
+    column_w: float
     width: float
     height: float
+
+    @property
+    def roomy(self) -> bool:
+        """Whether plates and strands have room for their text."""
+        return self.column_w >= ROOMY_W
+
+    @property
+    def plate_w(self) -> float:
+        """Width of a plate."""
+        return PLATE_W if self.roomy else max(5.0, min(14.0, self.column_w * 0.45))
+
+    @property
+    def plate_h(self) -> float:
+        """Height of a plate."""
+        return PLATE_H if self.roomy else 8.0
 
     def y_of(self, midi: float) -> float:
         """Vertical centre of a pitch."""
         return HEAD_H + (self.high - midi + 0.5) * self.step
 
+    def midi_at(self, y: float) -> int:
+        """The pitch at a height."""
+        return int(self.high - (y - HEAD_H) // self.step)
+
     def column_at(self, x: float) -> int:
         """The column under a horizontal place, the nearest at the ends."""
-        return min(max(int((x - KEYS_W) // COLUMN_W), 0), max(0, len(self.columns) - 1))
+        return min(max(int((x - KEYS_W) // self.column_w), 0), max(0, len(self.columns) - 1))
+
+    def plate_at(self, x: float, y: float) -> tuple[int, Plate] | None:
+        """The column and plate under a point."""
+        if not self.columns:
+            return None
+        for index in {self.column_at(x), self.column_at(x - PLATE_W)}:
+            for plate in self.columns[index].plates:
+                if abs(plate.x - x) <= self.plate_w / 2 + 1 and abs(plate.y - y) <= self.plate_h / 2 + 1:
+                    return index, plate
+        return None
 
 
-STIFF = 9  # semitones from which a hinge is called stiff
+def width_for(count: int, width: float) -> float:
+    """The column width at which `count` chords fill a map `width` pixels wide."""
+    return min(COLUMN_W, max(LEAST_W, (width - KEYS_W - EDGE) / max(1, count)))
 
 
-def _shifted(found: tuple[Mark, ...], step: float) -> list[tuple[Mark, float]]:
-    """Marks with a sideways shift where a neighbour's plate would cover them, as seconds stand on a staff."""
-    placed: list[tuple[Mark, float]] = []
+def _shifted(found: tuple[Mark, ...], step: float, plate_h: float) -> list[tuple[Mark, bool]]:
+    """Marks, and whether each stands aside where a neighbour's plate would cover it, as seconds stand on a staff."""
+    placed: list[tuple[Mark, bool]] = []
     for mark in sorted(found, key=lambda m: m.midi):
-        close = placed and (mark.midi - placed[-1][0].midi) * step < PLATE_H + 1
-        placed.append((mark, PLATE_W * 0.92 if close and not placed[-1][1] else 0.0))
+        close = bool(placed) and (mark.midi - placed[-1][0].midi) * step < plate_h + 1
+        placed.append((mark, close and not placed[-1][1]))
     return placed
 
 
+def plates_of(scene: StrandScene, x: float, found: tuple[Mark, ...]) -> tuple[Plate, ...]:
+    """The plates of a chord's marks in the column at `x`."""
+    middle = x + scene.plate_w / 2 + (8 if scene.roomy else 2)
+    return tuple(
+        Plate(middle + (scene.plate_w * 0.92 if aside else 0.0), scene.y_of(mark.midi), mark)
+        for mark, aside in _shifted(found, scene.step, scene.plate_h)
+    )
+
+
+def tried_plates(scene: StrandScene, solution: Solution, index: int, both: Both, simple: bool) -> tuple[Plate, ...]:
+    """The plates of chord `index` played as `both`."""
+    voicing = solution.voicings[index]._replace(both=both)
+    return plates_of(scene, scene.columns[index].x, marks(voicing, simple))
+
+
 def strand_scene(
-    solution: Solution, song: Song, kept: frozenset[int], height: float, simple: bool = False
+    solution: Solution,
+    song: Song,
+    kept: list[frozenset[str]],
+    height: float,
+    simple: bool = False,
+    column_w: float = COLUMN_W,
 ) -> StrandScene:
-    """The map of a solution for a widget `height` pixels tall. `kept` are indices of kept chords."""
+    """The map of a solution for a widget `height` pixels tall. `kept` says of every chord which parts are kept."""
     sounding = [note for v in solution.voicings for note in (*v.left, *v.right)] or [48, 72]
     low, high = min(sounding) - 2, max(sounding) + 2
     step = max(6.0, (height - HEAD_H - FOOT_H) / (high - low + 1))
     total = HEAD_H + FOOT_H + step * (high - low + 1)
-    blank = StrandScene((), (), low, high, step, KEYS_W, total)
-    columns, places, section = [], [], -1
-    for index, voicing in enumerate(solution.voicings):
-        x = KEYS_W + index * COLUMN_W
-        moment = solution.moments[voicing.moment]
-        plates = [
-            Plate(x + PLATE_W / 2 + 8 + shift, blank.y_of(mark.midi), mark)
-            for mark, shift in _shifted(marks(voicing, simple), step)
-        ]
-        places.append({(plate.mark.hand, plate.mark.midi): plate for plate in plates})
-        hinge = solution.hinges[index] if index < len(solution.hinges) else None
-        columns.append(
-            Column(
-                x,
-                pretty_signs(write_symbol(voicing.chord)),
-                number_text(write_number(voicing.chord, moment.key)),
-                moment.cue,
-                " ".join(pretty_signs(str(tone.pitch.note)) for tone in moment.tune),
-                song.sections[moment.section].name if moment.section != section else "",
-                tuple(plates),
-                index in kept,
-                "; ".join(voicing.warnings),
-                str(hinge.motion) if hinge else "",
-                hinge is not None and hinge.motion >= STIFF,
-            )
-        )
-        section = moment.section
-    width = KEYS_W + COLUMN_W * len(columns) + 16
-    strands = _strands(solution, places, [column.x for column in columns])
-    return StrandScene(tuple(columns), strands, low, high, step, width, total)
+    width = KEYS_W + column_w * len(solution.voicings) + EDGE
+    blank = StrandScene((), (), low, high, step, column_w, width, total)
+    columns = []
+    for index in range(len(solution.voicings)):
+        columns.append(_column(blank, solution, song, index, kept[index], simple))
+    strands = _strands(blank, solution, columns)
+    return msgspec.structs.replace(blank, columns=tuple(columns), strands=strands)
 
 
-def _strands(solution: Solution, places: list[dict[tuple[str, int], Plate]], lefts: list[float]) -> tuple[Strand, ...]:
+def _column(
+    scene: StrandScene, solution: Solution, song: Song, index: int, kept: frozenset[str], simple: bool
+) -> Column:
+    voicing = solution.voicings[index]
+    moment = solution.moments[voicing.moment]
+    before = solution.moments[solution.voicings[index - 1].moment].section if index else -1
+    x = KEYS_W + index * scene.column_w
+    hinge = solution.hinges[index] if index < len(solution.hinges) else None
+    return Column(
+        x,
+        pretty_signs(write_symbol(voicing.chord)),
+        number_text(write_number(voicing.chord, moment.key)),
+        moment.cue,
+        " ".join(pretty_signs(str(tone.pitch.note)) for tone in moment.tune),
+        song.sections[moment.section].name if moment.section != before else "",
+        plates_of(scene, x, marks(voicing, simple)),
+        kept,
+        voicing.remarks,
+        str(hinge.motion) if hinge else "",
+        hinge is not None and hinge.motion >= STIFF,
+    )
+
+
+def _strands(scene: StrandScene, solution: Solution, columns: list[Column]) -> tuple[Strand, ...]:
     found = []
+    half, stub = scene.plate_w / 2, 16.0 if scene.roomy else 3.0
+    places = [{(plate.mark.hand, plate.mark.midi): plate for plate in column.plates} for column in columns]
     for index, hinge in enumerate(solution.hinges[: len(places) - 1]):
         old, new = solution.voicings[index], solution.voicings[index + 1]
         ends = {(v, "left"): v.left[:1] for v in (old, new)} | {(v, "right"): v.right[-1:] for v in (old, new)}
@@ -138,12 +202,13 @@ def _strands(solution: Solution, places: list[dict[tuple[str, int], Plate]], lef
             start = places[index].get((move.hand, move.old)) if move.old is not None else None
             end = places[index + 1].get((move.hand, move.new)) if move.new is not None else None
             kind = "held" if move.holds else "moves" if start and end else "leaves" if start else "enters"
-            x1 = start.x + PLATE_W / 2 if start else lefts[index + 1] - 18
-            x2 = end.x - PLATE_W / 2 if end else (start.x + PLATE_W / 2 + 16 if start else 0.0)
-            y1, y2 = (start or end).y, (end or start).y  # type: ignore[union-attr]
-            if kind == "enters" and end:
-                x1 = end.x - PLATE_W / 2 - 16
-            label = signed(move.semitones) if kind == "moves" else ""
-            label_x = lefts[index + 1] - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
-            found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x))
+            either = start or end
+            assert either is not None
+            x1 = start.x + half if start else either.x - half - stub
+            x2 = end.x - half if end else either.x + half + stub
+            y1, y2 = (start or either).y, (end or either).y
+            label = signed(move.semitones) if kind == "moves" and scene.roomy else ""
+            label_x = columns[index + 1].x - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
+            wide = abs(move.semitones) >= WIDE_MOVE
+            found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x, wide))
     return tuple(found)

@@ -1,0 +1,298 @@
+"""The painted part of the strand map, and what the mouse does on it: pick a chord, hear and move a note."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QToolTip, QWidget
+
+from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark
+from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, Column, Plate, Strand, StrandScene
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+CENTRE = Qt.AlignmentFlag.AlignCenter
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+GRIP = 4  # pixels of the mouse before a press on a plate becomes a drag
+
+
+class Tried(NamedTuple):
+    """A voicing tried in a column: its plates, the moved note (MIDI, None for none), and whether it can be played."""
+
+    column: int
+    plates: tuple[Plate, ...]
+    moved: int | None
+    words: str
+    playable: bool
+
+
+class StrandCanvas(QWidget):
+    """Paints a StrandScene; only the columns in sight. `picked` a chord, `struck` a note, `dragged` and `dropped` a
+    plate: hand, its MIDI number, the one it is over.
+    """
+
+    picked = Signal(int)
+    struck = Signal(int)
+    dragged = Signal(str, int, int)
+    dropped = Signal(str, int, int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.scene: StrandScene | None = None
+        self.selected = 0
+        self.labels = "degrees"
+        self.tried: Tried | None = None
+        self.cursor: tuple[str, int] | None = None  # the note that keys move
+        self._grip: tuple[Plate, float] | None = None
+        self._over: int | None = None
+        self.setAccessibleName("Strand map")
+        self.setMouseTracking(True)
+
+    def show_scene(self, scene: StrandScene | None, selected: int) -> None:
+        """Paint another map."""
+        self.scene, self.selected, self.tried, self.cursor = scene, selected, None, None
+        if scene is not None:
+            self.resize(int(scene.width), int(scene.height))
+            self.setAccessibleDescription(describe(scene, selected) if scene.columns else "")
+        self.update()
+
+    def show_tried(self, tried: Tried | None) -> None:
+        """Paint a voicing that is tried in place of the one there."""
+        self.tried = tried
+        self.update()
+
+    # --- input ---
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is None or not self.scene.columns or event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        found = self.scene.plate_at(at.x(), at.y())
+        self.picked.emit(found[0] if found else self.scene.column_at(at.x()))
+        if found and self.scene.roomy:
+            self._grip, self._over = (found[1], at.y()), None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.scene is None or not self.scene.columns:
+            return
+        at = event.position()
+        if self._grip is None:
+            over = self.scene.plate_at(at.x(), at.y()) if self.scene.roomy else None
+            self.setCursor(Qt.CursorShape.SizeVerCursor if over else Qt.CursorShape.ArrowCursor)
+            return
+        held, start = self._grip
+        if self._over is None and abs(at.y() - start) < GRIP:
+            return
+        over_midi = held.mark.midi + round((start - at.y()) / self.scene.step)
+        if over_midi != self._over:
+            self._over = over_midi
+            self.dragged.emit(held.mark.hand, held.mark.midi, over_midi)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        grip, over, self._grip, self._over = self._grip, self._over, None, None
+        if grip is not None and over is None:
+            self.struck.emit(grip[0].mark.midi)
+        elif grip is not None and over is not None:
+            self.dropped.emit(grip[0].mark.hand, grip[0].mark.midi, over)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent) and self.scene and self.scene.columns:
+            QToolTip.showText(event.globalPos(), self._tip(event.pos().x(), event.pos().y()), self)
+            return True
+        return super().event(event)
+
+    def _tip(self, x: float, y: float) -> str:
+        assert self.scene is not None
+        found = self.scene.plate_at(x, y)
+        if found:
+            mark = found[1].mark
+            return f"{mark.hand} {mark.name}, {mark.degree}, finger {mark.finger}; drag it to move the note"
+        column = self.scene.columns[self.scene.column_at(x)]
+        told = "\n".join(remark.words for remark in column.remarks)
+        return told if self.scene.roomy else "\n".join(filter(None, (f"{column.symbol}  {column.number}", told)))
+
+    # --- painting ---
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(event.rect(), self.theme.color("paper"))
+        scene = self.scene
+        if scene is None or not scene.columns:
+            painter.end()
+            return
+        first, last = scene.column_at(event.rect().left() - scene.column_w), scene.column_at(event.rect().right())
+        self._ground(painter, scene, first, last)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        left, right = scene.columns[first].x, scene.columns[last].x + 2 * scene.column_w
+        for strand in scene.strands:
+            if strand.x2 >= left and strand.x1 <= right:
+                self._strand(painter, strand)
+        for index in range(first, last + 1):
+            self._column(painter, scene, index)
+        painter.end()
+
+    def _ground(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
+        chosen = scene.columns[self.selected]
+        painter.fillRect(QRectF(chosen.x, 0, scene.column_w, scene.height), self.theme.color("chosen"))
+        painter.setPen(hair(self.theme.color("line")))
+        for midi in range(scene.low, scene.high + 1):
+            if midi % 12 == 0:
+                y = round(scene.y_of(midi)) + 0.5
+                painter.drawLine(QPointF(KEYS_W, y), QPointF(scene.width, y))
+        for column in scene.columns[first : last + 1]:
+            if column.section:
+                painter.drawLine(QPointF(column.x + 0.5, 0), QPointF(column.x + 0.5, scene.height))
+
+    def _strand(self, painter: QPainter, strand: Strand) -> None:
+        moving = strand.kind != "held"
+        color = self.theme.color("brass" if moving else "muted")
+        if not moving:
+            color.setAlphaF(0.75 if strand.weight > 1 else 0.5)
+        pen = hair(color, (2.0 if moving else 1.2) + 0.8 * (strand.weight - 1) + (0.8 if strand.wide else 0.0))
+        if strand.kind in ("enters", "leaves"):
+            pen.setStyle(Qt.PenStyle.DotLine)
+        painter.setPen(pen)
+        painter.drawLine(QPointF(strand.x1, strand.y1), QPointF(strand.x2, strand.y2))
+        if strand.label:
+            self._strand_label(painter, strand)
+
+    def _strand_label(self, painter: QPainter, strand: Strand) -> None:
+        assert self.scene is not None
+        x = strand.label_x
+        y = strand.y1 + (strand.y2 - strand.y1) * (x - strand.x1) / max(1.0, strand.x2 - strand.x1)
+        area = QRectF(x - 11, y - 7, 22, 14)
+        column = self.scene.columns[self.selected]
+        chosen = column.x <= x < column.x + self.scene.column_w
+        painter.fillRect(area, self.theme.color("chosen" if chosen else "paper"))
+        painter.setPen(self.theme.color("brass_text"))
+        painter.setFont(font(SMALL, bold=True))
+        painter.drawText(area, CENTRE, strand.label)
+
+    def _column(self, painter: QPainter, scene: StrandScene, index: int) -> None:
+        column = scene.columns[index]
+        self._head(painter, scene, index)
+        tried = self.tried if self.tried is not None and self.tried.column == index else None
+        for note in tried.plates if tried else column.plates:
+            self._plate(painter, scene, note, tried)
+        if tried:
+            self._tried_words(painter, scene, column, tried)
+        elif index == self.selected and self.cursor is not None:
+            self._ring(painter, scene, column)
+        if scene.roomy:
+            self._foot(painter, scene, column)
+
+    def _plate(self, painter: QPainter, scene: StrandScene, note: Plate, tried: Tried | None) -> None:
+        area = QRectF(note.x - scene.plate_w / 2, note.y - scene.plate_h / 2, scene.plate_w, scene.plate_h)
+        plate(painter, self.theme, area, note.mark.hand, note.mark.label(self.labels) if scene.roomy else "")
+        if tried is not None and note.mark.midi == tried.moved:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(hair(self.theme.color("brass" if tried.playable else "error"), 2.4))
+            painter.drawRect(area.adjusted(-3, -3, 3, 3))
+
+    def _ring(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        for note in column.plates:
+            if (note.mark.hand, note.mark.midi) == self.cursor:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(hair(self.theme.color("ink"), 1.6))
+                wide, tall = scene.plate_w + 6, scene.plate_h + 6
+                painter.drawRect(QRectF(note.x - wide / 2, note.y - tall / 2, wide, tall))
+
+    def _tried_words(self, painter: QPainter, scene: StrandScene, column: Column, tried: Tried) -> None:
+        painter.setFont(font(SMALL, bold=True))
+        wide = painter.fontMetrics().horizontalAdvance(tried.words) + 14
+        near = next((note for note in tried.plates if note.mark.midi == tried.moved), None)
+        y = near.y - scene.plate_h - 16 if near else 60.0
+        area = QRectF(min(column.x + 4, scene.width - wide - 4), max(56.0, y), wide, 19)
+        painter.setPen(hair(self.theme.color("brass" if tried.playable else "error")))
+        painter.setBrush(self.theme.color("raised"))
+        painter.drawRect(area)
+        painter.setPen(self.theme.color("ink" if tried.playable else "error"))
+        painter.drawText(area, CENTRE, tried.words)
+
+    def _foot(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        foot, wide = scene.height - FOOT_H, int(scene.column_w) - 10
+        painter.setFont(font(SMALL))
+        painter.setPen(self.theme.color("muted"))
+        metrics = painter.fontMetrics()
+        tune = metrics.elidedText(column.tune, Qt.TextElideMode.ElideRight, wide)
+        painter.drawText(QRectF(column.x + 8, foot + 2, wide, 18), LEFT, tune)
+        painter.setPen(self.theme.color("ink"))
+        cue = metrics.elidedText(column.cue, Qt.TextElideMode.ElideRight, wide)
+        painter.drawText(QRectF(column.x + 8, foot + 20, wide, 18), LEFT, cue)
+
+    def _head(self, painter: QPainter, scene: StrandScene, index: int) -> None:
+        theme, column, roomy = self.theme, scene.columns[index], scene.roomy
+        painter.setPen(theme.color("muted"))
+        painter.setFont(font(SMALL, bold=True))
+        if column.section:
+            painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, 3 * scene.column_w, 16), LEFT, column.section)
+        if not roomy and index != self.selected and scene.column_w < 44:
+            return
+        painter.setPen(theme.color("ink"))
+        self._names(painter, scene, column, index == self.selected)
+        if roomy:
+            for place, remark in enumerate(unique_kinds(column)):
+                remark_mark(painter, theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
+            if column.hinge:
+                self._joint(painter, scene, column, index == self.selected)
+        if column.kept:
+            self._clasps(painter, scene, column)
+
+    def _names(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
+        if not scene.roomy:
+            painter.setFont(font(SMALL, bold=True))
+            room = scene.column_w - 4 if not chosen else max(scene.column_w, 60.0)
+            text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(room))
+            painter.drawText(QRectF(column.x + 2, 18, room, 18), LEFT, text)
+            return
+        wide = scene.column_w - 10 - 16 * len(unique_kinds(column))
+        painter.setFont(font(LARGE if len(column.symbol) < 9 else BODY, bold=True))
+        text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(wide))
+        painter.drawText(QRectF(column.x + 8, 16, wide, 22), LEFT, text)
+        painter.setPen(self.theme.color("muted"))
+        painter.setFont(font(SMALL))
+        painter.drawText(QRectF(column.x + 8, 37, scene.column_w - 12, 16), LEFT, column.number)
+
+    def _clasps(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        """A clasp at the head for a whole chord, one beside the hand or note where only a part is kept."""
+        roomy = scene.roomy
+        if "chord" in column.kept:
+            clasp(painter, self.theme, column.x + (scene.column_w / 2 - 2 if roomy else 8), 62)
+            return
+        x = column.x + (4 if roomy else 1)
+        for part in sorted(column.kept):
+            hand = "left" if part in ("left", "bass") else "right"
+            found = [note for note in column.plates if note.mark.hand == hand]
+            if not found:
+                continue
+            y = {"top": found[-1].y, "bass": found[0].y}.get(part, sum(note.y for note in found) / len(found))
+            clasp(painter, self.theme, x, y, 0.75)
+            if part in ("left", "right"):
+                painter.setPen(hair(self.theme.color("ink"), 1.4))
+                painter.drawLine(QPointF(x, found[-1].y - 5), QPointF(x, found[0].y + 5))
+
+    def _joint(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
+        """The hinge's figure, astride the line between two chords; brass only where something moves."""
+        theme, middle = self.theme, column.x + scene.column_w - 2
+        area = QRectF(middle - 14, 54, 28, 17)
+        moves = column.hinge != "0"
+        painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
+        painter.setBrush(theme.color("brass") if chosen and moves else theme.color("paper"))
+        painter.drawRoundedRect(area, 3, 3)
+        painter.setFont(font(SMALL, bold=column.stiff or chosen))
+        painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
+        painter.drawText(area, CENTRE, column.hinge)
+
+
+def unique_kinds(column: Column) -> list[str]:
+    """The kinds of a column's remarks, each once."""
+    return list(dict.fromkeys(remark.kind for remark in column.remarks))
+
+
+def describe(scene: StrandScene, index: int) -> str:
+    """The selected column in words, for screen readers."""
+    column = scene.columns[index]
+    notes = ", ".join(f"{p.mark.hand} {p.mark.name} {p.mark.degree}" for p in column.plates)
+    told = "".join(f"; {remark.words}" for remark in column.remarks)
+    kept = f"; kept: {', '.join(sorted(column.kept))}" if column.kept else ""
+    return f"{column.symbol}: {notes}; {column.hinge or 'no'} semitones to the next chord{kept}{told}"
