@@ -1,22 +1,23 @@
-"""The home view: strand map and option list."""
+"""The home view: strand map and the panel beside it."""
 
 from __future__ import annotations
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.options_panel import OptionsPanel
+from yellow_hinge.ui.side_panel import SidePanel
 from yellow_hinge.ui.strand_map import StrandMap
 from yellow_hinge.ui.theme import Theme
 
 
 class HingesView(QWidget):
-    """The song's hinges, and the ways to play the selected chord."""
+    """The song's hinges, and what there is to know and choose at the selected chord."""
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
         self.map = StrandMap(desk, theme)
-        self.options = OptionsPanel(desk, theme)
+        self.side = SidePanel(desk, theme)
+        self.options = self.side.options
         self.rule = QFrame()
         self.rule.setFixedWidth(1)
         row = QHBoxLayout(self)
@@ -24,7 +25,7 @@ class HingesView(QWidget):
         row.setSpacing(0)
         row.addWidget(self.map, 1)
         row.addWidget(self.rule)
-        row.addWidget(self.options)
+        row.addWidget(self.side)
         self.setFocusProxy(self.map)
         self.set_theme(theme)
 
@@ -32,14 +33,14 @@ class HingesView(QWidget):
         """Repaint in another theme."""
         self.rule.setStyleSheet(f"background: {theme.line};")
         self.map.set_theme(theme)
-        self.options.set_theme(theme)
+        self.side.set_theme(theme)
 
     def refresh(self) -> None:
         """Show the present solution."""
         self.map.refresh()
-        self.options.refresh()
+        self.side.refresh()
 
     def reselect(self) -> None:
         """Another chord was selected."""
         self.map.reselect()
-        self.options.refresh()
+        self.side.reselect()

@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.options_panel import price_text
+from yellow_hinge.ui.options_list import price_text
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures
@@ -21,43 +21,109 @@ HEIGHT = 208
 
 
 class KeysCanvas(QWidget):
-    """Paints a KeysScene; a click on a key asks for its sound."""
+    """Paints a KeysScene. `struck` asks for a key's sound; `dragged` and `dropped` a sounding key of the upper one:
+    hand, its MIDI number, the key it is over; `toggled` adds or lifts a note: hand, MIDI number.
+    """
 
     struck = Signal(int)
+    dragged = Signal(str, int, int)
+    dropped = Signal(str, int, int)
+    toggled = Signal(str, int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self.scene: KeysScene | None = None
+        self.refused = False  # what is shown cannot be played
+        self._grip: tuple[str, int] | None = None
+        self._over: int | None = None
         self.setAccessibleName("The two keyboards")
-        self.setToolTip("Upper: this chord. Lower: the next one. Click a key to hear it.")
+        self.setToolTip(
+            "Upper: this chord. Lower: the next one. Click a key to hear it, drag a held key to move the note, "
+            "Shift+click adds or lifts a note."
+        )
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(HEIGHT - 16)
 
     def sizeHint(self) -> QSize:
         return QSize(640, HEIGHT - 16)
 
+    # --- input ---
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.scene is None:
             return
-        for keys in (self.scene.upper, self.scene.lower):
-            midi = keys.key_at(event.position().x(), event.position().y()) if keys else None
-            if midi is not None:
-                self.struck.emit(midi)
+        at, keys = event.position(), self.scene.upper
+        midi = keys.key_at(at.x(), at.y())
+        if midi is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.toggled.emit(self._hand_for(midi), midi)
+            return
+        hands = {mark.midi: mark.hand for mark in keys.marks}
+        if midi in hands:
+            self._grip, self._over = (hands[midi], midi), None
+        elif midi is None and self.scene.lower is not None:
+            midi = self.scene.lower.key_at(at.x(), at.y())
+        if midi is not None:
+            self.struck.emit(midi)
 
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grip is None or self.scene is None:
+            return
+        keys = self.scene.upper
+        inside = min(max(event.position().y(), keys.y + 1), keys.y + keys.height - 1)
+        midi = keys.key_at(event.position().x(), inside)
+        if midi is not None and midi != (self._over or self._grip[1]):
+            self._over = midi
+            self.dragged.emit(*self._grip, midi)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        grip, over, self._grip, self._over = self._grip, self._over, None, None
+        if grip is not None and over is not None:
+            self.dropped.emit(*grip, over)
+
+    def _hand_for(self, midi: int) -> str:
+        """The hand a new note goes to: the one whose notes lie nearer, the right one above middle C."""
+        assert self.scene is not None
+        marks = self.scene.upper.marks
+        near = min(marks, key=lambda mark: abs(mark.midi - midi), default=None)
+        return near.hand if near else "right" if midi >= 60 else "left"
+
+    # --- painting ---
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(event.rect(), self.theme.color("paper"))
         if self.scene is None:
             painter.end()
             return
-        draw_keyboard(painter, self.theme, self.scene.upper, "names")
+        draw_keyboard(painter, self.theme, self.scene.upper, "names", fingers=True)
+        self._others(painter, self.scene)
         if self.scene.lower is not None:
-            draw_keyboard(painter, self.theme, self.scene.lower, "names")
+            draw_keyboard(painter, self.theme, self.scene.lower, "names", fingers=True)
             top = self.scene.upper.y + self.scene.upper.height
             for path in self.scene.paths:
                 self._path(painter, path, top, self.scene.lower.y)
+        if self.refused:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(hair(self.theme.color("error"), 2.0))
+            keys = self.scene.upper
+            first, last = keys.keys[0], max(keys.keys, key=lambda key: key.x)
+            painter.drawRect(QRectF(first.x + 1, keys.y + 1, last.x + last.width - first.x - 2, keys.height - 2))
         painter.end()
+
+    def _others(self, painter: QPainter, scene: KeysScene) -> None:
+        """Faintly, what is not under the hands: the melody's notes and the singer's register."""
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for midi in scene.tune:
+            x = scene.upper.centre(midi)
+            painter.setPen(hair(self.theme.color("muted"), 1.6))
+            painter.setBrush(self.theme.color("paper"))
+            painter.drawEllipse(QPointF(x, scene.upper.y + 9), 4.5, 3.5)
+        if scene.singer is not None:
+            y = scene.upper.y + scene.upper.height + 3
+            painter.setPen(hair(self.theme.color("muted"), 1.2))
+            left, right = scene.singer
+            painter.drawLine(QPointF(left, y), QPointF(right, y))
+            for x in (left, right):
+                painter.drawLine(QPointF(x, y - 3), QPointF(x, y + 3))
 
     def _path(self, painter: QPainter, path: Path, top: float, bottom: float) -> None:
         moving = path.kind != "held"
@@ -135,11 +201,14 @@ class KeysPanel(QWidget):
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
-    def preview(self, option: Option) -> None:
-        """Show the selected chord played another way."""
+    def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
+        """Show the selected chord played another way; `faults` say why it cannot be."""
         if self.desk.voicing is not None:
             self._show(*self.desk.previewed(option))
-            if option.extra:
+            self.canvas.refused = bool(faults)
+            if faults:
+                self.warning.setText(f"Cannot be played: {'; '.join(faults)}")
+            elif option.extra:
                 self.title.setText(f"{self.title.text()}, trying {price_text(option.extra)}")
 
     def _clear(self) -> None:
@@ -150,6 +219,7 @@ class KeysPanel(QWidget):
 
     def _show(self, voicing: Voicing, hinge: Hinge | None, words: str) -> None:
         after = self.desk.following()
+        self.canvas.refused = False
         self._shown = (voicing, after, hinge)
         name = write_symbol(voicing.chord)
         self.title.setText(
@@ -162,11 +232,12 @@ class KeysPanel(QWidget):
         self._lay_out()
 
     def _lay_out(self) -> None:
-        if self._shown is not None:
+        if self._shown is not None and self.desk.solution is not None:
             voicing, after, hinge = self._shown
-            self.canvas.scene = keys_scene(
-                voicing, after, hinge, self.canvas.width() - 1, self.canvas.height() - 1, self.desk.simple_names
-            )
+            moment, setup = self.desk.solution.moments[voicing.moment], self.desk.solution.setup
+            tune = tuple(dict.fromkeys(tone.pitch.midi for tone in moment.tune))
+            room = self.canvas.width() - 1, self.canvas.height() - 1
+            self.canvas.scene = keys_scene(voicing, after, hinge, *room, self.desk.simple_names, tune, setup.singer)
         self.canvas.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -1,142 +1,32 @@
-"""The option list of the selected chord: every other way to play it and what it costs the song."""
+"""The ways to play the selected chord: filters, the ranked list, why the first one won, one held against another."""
 
 from __future__ import annotations
 
-from typing import Any
-
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter
-from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QVBoxLayout, QWidget
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, QTimer, Signal
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.leading.solution import Option, Voicing
-from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.leading.explain import against, reason
+from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.painting import draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import keyboard, octave_span
-from yellow_hinge.ui.scenes.notes import Mark, marks
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.options_list import OptionList, OptionModel, OptionPainter, OptionRow
+from yellow_hinge.ui.scenes.notes import hinge_figures
+from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
-ROW = 88
-Index = QModelIndex | QPersistentModelIndex
-VCENTRE = Qt.AlignmentFlag.AlignVCenter
+REASON_MS = 60  # after a selection, so that going through a song stays quick
+EVERY_SHAPE = "every shape"
 
 
-def price_text(extra: int, best: bool = True) -> str:
-    """What an option costs the song: "+0.8", "+12", "−1.3" where it would be easier than what is kept; the one that is
-    played is "best", or "now" where a keep holds back a better one.
-    """
-    if extra == 0:
-        return "best" if best else "now"
-    units = abs(extra) / UNIT
-    figure = f"{units:.1f}" if units < 9.95 else f"{units:.0f}"
-    return f"{'+' if extra > 0 else '−'}{figure}"
-
-
-class OptionRow:
-    """One option with the texts and marks that its row shows."""
-
-    def __init__(self, option: Option, voicing: Voicing, simple: bool, best: bool) -> None:
-        self.option, self.chord = option, voicing.chord
-        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both), simple)
-        self.price = price_text(option.extra, best)
-        self.left = self._hand("left")
-        self.right = self._hand("right")
-        self.family = option.family_name
-
-    def _hand(self, hand: str) -> tuple[str, str]:
-        found = [mark for mark in self.marks if mark.hand == hand]
-        names = [m.name for m in found]
-        if found:  # the octave of the lowest note tells apart what is named alike
-            names[0] += str(self.octave(found[0]))
-        return " ".join(names) or "rests", " ".join(m.degree for m in found)
-
-    def octave(self, mark: Mark) -> int:
-        """The octave number that belongs to the letter of a mark's name."""
-        return pitch_of(mark.midi, self.chord.note_of(mark.midi)).octave
-
-
-class OptionModel(QAbstractListModel):
-    """The rows of the list."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.rows: list[OptionRow] = []
-        self.span = (36, 83)
-
-    def show_rows(self, rows: list[OptionRow]) -> None:
-        """Show other rows."""
-        self.beginResetModel()
-        self.rows = rows
-        self.span = octave_span([m.midi for row in rows for m in row.marks])
-        self.endResetModel()
-
-    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own default
-        return 0 if parent.isValid() else len(self.rows)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        row = self.rows[index.row()]
-        if role == Qt.ItemDataRole.AccessibleTextRole or role == Qt.ItemDataRole.DisplayRole:
-            return f"{row.price}: left {row.left[0]}, right {row.right[0]}, {row.family}"
-        return None
-
-
-class OptionPainter(QStyledItemDelegate):
-    """Paints a row: price, both hands by name and degree, a small keyboard, the shape's name."""
-
-    def __init__(self, model: OptionModel, theme: Theme) -> None:
-        super().__init__()
-        self.model, self.theme = model, theme
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        return QSize(240, ROW)
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        row, theme, area = self.model.rows[index.row()], self.theme, QRectF(option.rect)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(area, theme.color("chosen" if chosen else "paper"))
-        painter.setPen(hair(theme.color("line")))
-        painter.drawLine(area.bottomLeft(), area.bottomRight())
-        x, y = area.x() + 12, area.y()
-        painter.setPen(theme.color("ink"))
-        painter.setFont(font(LARGE, bold=True))
-        painter.drawText(QRectF(x, y + 6, 58, 22), VCENTRE, row.price)
-        painter.setFont(font(SMALL))
-        painter.setPen(theme.color("muted"))
-        family = QRectF(x + 62, y + 6, area.width() - 84, 22)
-        painter.drawText(family, VCENTRE | Qt.AlignmentFlag.AlignRight, row.family)
-        self._hands(painter, row, x, y + 29, area.width() - 24)
-        low, high = self.model.span
-        keys = keyboard(low, high, x, y + 62, area.width() - 24, 18, row.marks)
-        draw_keyboard(painter, theme, keys, "", plates=False)
-        painter.restore()
-
-    def _hands(self, painter: QPainter, row: OptionRow, x: float, y: float, width: float) -> None:
-        split = width * 0.36
-        for place, wide, texts, hand in ((x, split, row.left, "left"), (x + split, width - split, row.right, "right")):
-            painter.setPen(self.theme.hand(hand))
-            painter.setFont(font(BODY, bold=True))
-            painter.drawText(QRectF(place, y, wide, 16), VCENTRE, texts[0])
-            painter.setPen(self.theme.color("muted"))
-            painter.setFont(font(SMALL))
-            painter.drawText(QRectF(place, y + 15, wide, 14), VCENTRE, texts[1])
-
-
-class OptionList(QListView):
-    """The list itself; keys it does not need go on to the view."""
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
-            super().keyPressEvent(event)
-        else:
-            event.ignore()
+def one_hand_only(option: Option) -> bool:
+    """Whether the other hand is free."""
+    return not option.both.left or not option.both.right
 
 
 class OptionsPanel(QWidget):
-    """Heading and list. `previewed` fires with the option under the cursor, `taken` when it is chosen."""
+    """Heading, filters, list, reason. `previewed` fires with the option under the cursor or the mouse, `taken` when it
+    is chosen.
+    """
 
     previewed = Signal(object)
     taken = Signal(object)
@@ -146,54 +36,147 @@ class OptionsPanel(QWidget):
         self.desk = desk
         self.model = OptionModel()
         self.painter_ = OptionPainter(self.model, theme)
-        self.heading = QLabel("Other ways to play it")
+        self.pinned: Option | None = None
+        self._ways: list[Option] = []
+        self._quiet = False
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(REASON_MS)
+        self._later.timeout.connect(self._tell_reason)
+        self._build()
+
+    def _build(self) -> None:
+        self.heading, self.why = QLabel(), QLabel()
         self.heading.setFont(font(BODY, bold=True))
-        self.heading.setContentsMargins(12, 8, 8, 4)
+        self.heading.setContentsMargins(12, 6, 8, 2)
+        self.why.setFont(font(SMALL))
+        self.why.setWordWrap(True)
+        self.why.setContentsMargins(12, 6, 10, 8)
+        self.why.setAccessibleName("Why this way won")
+        self.why.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.list = OptionList()
         self.list.setModel(self.model)
         self.list.setItemDelegate(self.painter_)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setUniformItemSizes(True)
+        self.list.setMouseTracking(True)
         self.list.setAccessibleName("Ways to play the chord")
         self.list.setToolTip(
-            "Up and down try another way, Enter takes it. The price is what the whole song costs more."
+            "Up and down or the mouse try another way, Enter or a double click takes it, P sounds it, C holds it "
+            "against others. The price is what the whole song costs more."
         )
         self.list.selectionModel().currentChanged.connect(self._current)
+        self.list.entered.connect(self._hovered)
         self.list.doubleClicked.connect(lambda _: self.take())
+        self.list.viewport().installEventFilter(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.heading)
+        column.addLayout(self._filters())
         column.addWidget(self.list, 1)
-        self.setFixedWidth(308)
-        self._quiet = False
+        column.addWidget(self.why)
+
+    def _filters(self) -> QVBoxLayout:
+        self.family = QComboBox()
+        self.family.setAccessibleName("Shapes shown")
+        self.family.setToolTip("Show the ways of one shape only")
+        self.family.setFont(font(SMALL))
+        self.family.activated.connect(lambda _: self._show_filtered())
+        self.same_top, self.one_hand = QCheckBox("keeps my top note"), QCheckBox("fits one hand")
+        self.same_top.setToolTip("Only ways with the same highest note as now")
+        self.one_hand.setToolTip("Only ways that leave the other hand free")
+        boxes = QHBoxLayout()
+        boxes.setSpacing(12)
+        for box in (self.same_top, self.one_hand):
+            box.setFont(font(SMALL))
+            box.clicked.connect(lambda _=False: self._show_filtered())
+            boxes.addWidget(box)
+        boxes.addStretch(1)
+        lines = QVBoxLayout()
+        lines.setContentsMargins(12, 2, 8, 6)
+        lines.setSpacing(4)
+        lines.addWidget(self.family)
+        lines.addLayout(boxes)
+        return lines
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.painter_.theme = theme
+        self.why.setStyleSheet(f"border-top: 1px solid {theme.line};")
         self.list.viewport().update()
 
+    # --- what is shown ---
     def refresh(self) -> None:
         """Show the options of the selected chord, the one it is played by first."""
+        voicing = self.desk.voicing
+        self._ways = self.desk.options() if voicing is not None else []
+        self.pinned = None
+        chosen = self.family.currentText()
+        self.family.clear()
+        self.family.addItems([EVERY_SHAPE, *dict.fromkeys(option.family_name for option in self._ways)])
+        self.family.setCurrentIndex(max(0, self.family.findText(chosen)))
+        self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}") if voicing else "")
+        self.why.setText("")
+        self._show_filtered()
+        self._later.start()
+
+    def _show_filtered(self) -> None:
         voicing = self.desk.voicing
         self._quiet = True
         if voicing is None:
             self.model.show_rows([])
-            self.heading.setText("")
         else:
-            ways = self.desk.options()
-            best = all(option.extra >= 0 for option in ways)
-            self.model.show_rows([OptionRow(option, voicing, self.desk.simple_names, best) for option in ways])
-            self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}"))
+            best = all(option.extra >= 0 for option in self._ways)
+            rows = [OptionRow(way, voicing, self.desk.simple_names, best) for way in self._ways if self._passes(way)]
+            self.model.show_rows(rows)
             self.list.setCurrentIndex(self.model.index(0))
         self._quiet = False
 
+    def _passes(self, option: Option) -> bool:
+        voicing = self.desk.voicing
+        assert voicing is not None
+        if self.family.currentIndex() > 0 and option.family_name != self.family.currentText():
+            return False
+        if self.same_top.isChecked() and option.both.right[-1:] != voicing.right[-1:]:
+            return False
+        return not self.one_hand.isChecked() or one_hand_only(option)
+
+    def _tell_reason(self) -> None:
+        solution = self.desk.solution
+        if solution is None or self.desk.voicing is None or not self.isVisible():
+            return
+        if self.current is not None and self._ways and self.current is not self._ways[0]:
+            return self._compare(self._ways[0], self.current)
+        self.why.setText(pretty_signs(f"Why: {reason(solution, self.desk.selected, self._ways)}."))
+
+    def _compare(self, one: Option, other: Option) -> None:
+        """Both ways side by side: price, hinge to the next chord, and what the second does worse."""
+        solution = self.desk.solution
+        assert solution is not None
+        lines = []
+        for name, option in (("held" if one is self.pinned else "now", one), ("this", other)):
+            _, hinge, _ = self.desk.previewed(option)
+            onward = f"; onward {hinge_figures(hinge)}" if hinge else ""
+            row = OptionRow(option, solution.voicings[self.desk.selected], self.desk.simple_names, True)
+            lines.append(f"{name}: {row.left[0]} | {row.right[0]} ({row.price}{onward})")
+        worse = against(other, solution, self.desk.selected)
+        if worse and one is self._ways[0]:
+            lines.append(f"This one {worse}.")
+        self.why.setText(pretty_signs("\n".join(lines)))
+
+    # --- what the player does ---
     def move(self, by: int) -> None:
         """Go up or down the list."""
         count = len(self.model.rows)
         if count:
             at = min(max(self.list.currentIndex().row() + by, 0), count - 1)
             self.list.setCurrentIndex(self.model.index(at))
+
+    def pin(self) -> None:
+        """Hold the option under the cursor against the ones that are tried next, or let it go."""
+        self.pinned = None if self.pinned is self.current else self.current
+        self._tell()
 
     @property
     def current(self) -> Option | None:
@@ -206,6 +189,24 @@ class OptionsPanel(QWidget):
         if self.current is not None:
             self.taken.emit(self.current)
 
+    def _tell(self) -> None:
+        if self.pinned is not None and self.current is not None and self.current is not self.pinned:
+            self._compare(self.pinned, self.current)
+        elif self.pinned is not None:
+            self.why.setText("Held. Go to another way to see both; C lets it go.")
+        else:
+            self._later.start()
+
     def _current(self, *_: object) -> None:
         if not self._quiet and self.current is not None:
             self.previewed.emit(self.current)
+            self._tell()
+
+    def _hovered(self, index: QModelIndex | QPersistentModelIndex) -> None:
+        if 0 <= index.row() < len(self.model.rows):
+            self.previewed.emit(self.model.rows[index.row()].option)
+
+    def eventFilter(self, watched: object, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Leave and self.current is not None:
+            self.previewed.emit(self.current)
+        return False

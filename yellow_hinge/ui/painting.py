@@ -55,8 +55,12 @@ def remark_mark(painter: QPainter, theme: Theme, kind: str, x: float, y: float) 
         painter.drawPolyline(QPolygonF([QPointF(x + 6 * dx, y + 6 * dy) for dx, dy in line]))
 
 
-def draw_keyboard(painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True) -> None:
-    """A keyboard with its sounding keys coloured by hand; `label` is the kind of text on the plates, "" for none."""
+def draw_keyboard(
+    painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True, fingers: bool = False
+) -> None:
+    """A keyboard with its sounding keys coloured by hand; `label` is the kind of text on the plates, "" for none;
+    `fingers` writes the finger above it too.
+    """
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     hands = {mark.midi: mark for mark in keys.marks}
     for key in keys.keys:
@@ -80,6 +84,9 @@ def draw_keyboard(painter: QPainter, theme: Theme, keys: Keyboard, label: str, p
             painter.setPen(theme.color("on_plate"))
             painter.setFont(font(SMALL, bold=True))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label))
+            if fingers and tall >= 34:
+                painter.setFont(font(SMALL))
+                painter.drawText(area.translated(0, -14), Qt.AlignmentFlag.AlignCenter, mark.finger)
         elif key.midi == 60:
             painter.setPen(theme.color("black_key"))
             painter.setFont(font(SMALL))

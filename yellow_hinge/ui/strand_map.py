@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.moving import Trial
 from yellow_hinge.core.hands import BLACK
-from yellow_hinge.ui.options_panel import price_text
+from yellow_hinge.ui.options_list import price_text
 from yellow_hinge.ui.painting import hair
 from yellow_hinge.ui.scenes.strands import (
     COLUMN_W,

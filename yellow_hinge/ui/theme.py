@@ -118,6 +118,11 @@ def style_sheet(theme: Theme) -> str:
     QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
     QToolButton:checked {{ background: {theme.ink}; color: {theme.paper}; border-color: {theme.ink}; }}
     QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; }}
+    QToolButton#tab {{ border: none; border-radius: 0; padding: 3px 6px; background: transparent; min-height: 18px;
+        color: {theme.muted}; }}
+    QToolButton#tab:checked {{ color: {theme.ink}; background: transparent; border-bottom: 2px solid {theme.ink}; }}
+    QToolButton#tab:focus {{ text-decoration: underline; }}
+    QCheckBox {{ color: {theme.ink}; spacing: 5px; }}
     QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
     QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
     QToolButton#rail:focus {{ text-decoration: underline; }}

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings
+from yellow_hinge.app.moving import Trial
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import file_of
 from yellow_hinge.core.errors import UserError
@@ -31,6 +32,7 @@ from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges_view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.moving import NoteMover
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.notes import LABELS
 from yellow_hinge.ui.theme import BODY, Theme, font, palette, pick_theme, style_sheet
@@ -60,6 +62,7 @@ class MainWindow(QMainWindow):
         self._answers.came.connect(self._answered)
         self.files = Files(self.desk, self, self.say)
         self.listening = Listening(self.desk, self)
+        self.mover = NoteMover(self.desk, self.say)
         self._build()
         self._apply_theme()
         self._autosave = QTimer(self)
@@ -108,7 +111,15 @@ class MainWindow(QMainWindow):
         self.statusBar().setSizeGripEnabled(False)
         self.hinges.options.previewed.connect(self._preview)
         self.hinges.options.taken.connect(self.desk.take)
-        self.keys.canvas.struck.connect(lambda midi: self.listening.player.strike(((midi, "right"),)))
+        for canvas in (self.keys.canvas, self.hinges.map.canvas):
+            canvas.struck.connect(lambda midi: self.listening.player.strike(((midi, "right"),)))
+            canvas.dragged.connect(self.mover.drag)
+            canvas.dropped.connect(self.mover.drop)
+        self.keys.canvas.toggled.connect(self.mover.toggle)
+        self.mover.tried.connect(self._tried)
+        self.mover.ringed.connect(self._ringed)
+        for page in self.hinges.side.lists.values():
+            page.struck.connect(self.listening.player.strike)
 
     def _rail(self) -> QFrame:
         rail = QFrame()
@@ -142,7 +153,18 @@ class MainWindow(QMainWindow):
             "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
             "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
             "option_up": lambda: options.move(-1), "option_down": lambda: options.move(1),
-            "take": options.take, "keep": desk.toggle_keep,
+            "take": lambda: self.mover.take() or options.take(), "pin": options.pin,
+            "ring": self.mover.next_note, "note_up": lambda: self.mover.nudge(1),
+            "note_down": lambda: self.mover.nudge(-1), "forget": self._forget,
+            "keep": desk.toggle_keep, "free_all": desk.free_all,
+            "keep_left": lambda: desk.toggle_keep("left"), "keep_right": lambda: desk.toggle_keep("right"),
+            "keep_top": lambda: desk.toggle_keep("top"), "keep_bass": lambda: desk.toggle_keep("bass"),
+            "zoom_in": lambda: self.hinges.map.zoom(1), "zoom_out": lambda: self.hinges.map.zoom(-1),
+            "fit": self.hinges.map.fit,
+            "page_ways": lambda: self.hinges.side.show_page("ways"),
+            "page_stiff": lambda: self.hinges.side.show_page("stiff"),
+            "page_bass": lambda: self.hinges.side.show_page("bass"),
+            "page_basses": lambda: self.hinges.side.show_page("basses"),
             "play": listening.toggle, "play_chord": lambda: listening.chord(options.current),
             "loop_hinge": listening.loop_hinge,
             "hear_left": lambda: self._hear("left"), "hear_right": lambda: self._hear("right"),
@@ -170,6 +192,7 @@ class MainWindow(QMainWindow):
         elif what == "solution":
             self._refresh_solution()
         elif what == "selection":
+            self.mover.forget()
             self.hinges.reselect()
             self.chart.reselect()
             self.ribbon.update()
@@ -195,6 +218,7 @@ class MainWindow(QMainWindow):
 
     def _refresh_solution(self) -> None:
         self.listening.stop()
+        self.mover.forget()
         self.hinges.refresh()
         self.ribbon.refresh()
         self.keys.refresh()
@@ -210,6 +234,27 @@ class MainWindow(QMainWindow):
 
     def _preview(self, option: Option) -> None:
         self.keys.preview(option)
+
+    def _tried(self, trial: Trial | None, moved: int | None) -> None:
+        self.hinges.map.show_trial(trial, moved)
+        if trial is None:
+            self.hinges.map.canvas.cursor = None
+            self.keys.refresh()
+        else:
+            self.keys.preview(trial.option, trial.faults)
+            if moved is not None and not self.keys.canvas.underMouse():
+                self.listening.player.strike(((moved, "right"),))
+
+    def _ringed(self, note: tuple[str, int] | None) -> None:
+        self.hinges.map.canvas.cursor = note
+        self.hinges.map.canvas.update()
+        if note is not None:
+            self.listening.player.strike(((note[1], note[0]),))
+            self.say("Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it.")
+
+    def _forget(self) -> None:
+        self.mover.forget()
+        self.keys.refresh()
 
     def _playing(self, index: int) -> None:
         self.ribbon.set_playing(index)

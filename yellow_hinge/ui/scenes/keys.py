@@ -58,11 +58,15 @@ class Path(msgspec.Struct, frozen=True):
 
 
 class KeysScene(msgspec.Struct, frozen=True):
-    """Both keyboards (the lower None at the end of a song) and the paths between them."""
+    """Both keyboards (the lower None at the end of a song) and the paths between them; `tune` are the melody's notes
+    (MIDI) over the upper chord, `singer` the left and right edge of the register that the singer needs.
+    """
 
     upper: Keyboard
     lower: Keyboard | None
     paths: tuple[Path, ...]
+    tune: tuple[int, ...] = ()
+    singer: tuple[float, float] | None = None
 
 
 def octave_span(notes: list[int]) -> tuple[int, int]:
@@ -86,17 +90,30 @@ def keyboard(low: int, high: int, x: float, y: float, width: float, height: floa
     return Keyboard(tuple(keys), y, height, found)
 
 
+def _register(keys: Keyboard, singer: tuple[int, int] | None) -> tuple[float, float] | None:
+    """Left and right edge of a register (MIDI) on a keyboard."""
+    inside = [key for key in keys.keys if singer and singer[0] <= key.midi <= singer[1]]
+    return (min(key.x for key in inside), max(key.x + key.width for key in inside)) if inside else None
+
+
 def keys_scene(
-    now: Voicing, following: Voicing | None, hinge: Hinge | None, width: float, height: float, simple: bool = False
+    now: Voicing,
+    following: Voicing | None,
+    hinge: Hinge | None,
+    width: float,
+    height: float,
+    simple: bool = False,
+    tune: tuple[int, ...] = (),
+    singer: tuple[int, int] | None = None,
 ) -> KeysScene:
     """Both keyboards in an area of `width` x `height` pixels, over the register that the two chords use."""
     notes = [note for v in (now, following) if v for note in (*v.left, *v.right)]
-    low, high = octave_span(notes)
+    low, high = octave_span([*notes, *tune])
     gap = max(34.0, height * 0.26)
     tall = (height - gap) / 2
     upper = keyboard(low, high, 0.0, 0.0, width, tall, marks(now, simple))
     if following is None or hinge is None:
-        return KeysScene(upper, None, ())
+        return KeysScene(upper, None, (), tune, _register(upper, singer))
     lower = keyboard(low, high, 0.0, tall + gap, width, tall, marks(following, simple))
     paths = []
     for step in hinge.steps:
@@ -104,4 +121,4 @@ def keys_scene(
         x2 = lower.centre(step.new) if step.new is not None else x1
         kind = "held" if step.holds else "leaves" if step.new is None else "enters" if step.old is None else "moves"
         paths.append(Path(x1, x2, kind, step.hand, signed(step.semitones) if kind == "moves" else ""))
-    return KeysScene(upper, lower, tuple(paths))
+    return KeysScene(upper, lower, tuple(paths), tune, _register(upper, singer))

@@ -1,0 +1,133 @@
+"""The list of ways to play a chord: each with its price, both hands by name and degree, a small keyboard, its shape."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
+from PySide6.QtGui import QKeyEvent, QPainter
+from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from yellow_hinge.core.leading.solution import Option, Voicing
+from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.ui.painting import draw_keyboard, hair
+from yellow_hinge.ui.scenes.keys import keyboard, octave_span
+from yellow_hinge.ui.scenes.notes import Mark, marks
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+ROW = 88
+Index = QModelIndex | QPersistentModelIndex
+VCENTRE = Qt.AlignmentFlag.AlignVCenter
+
+
+def price_text(extra: int, best: bool = True) -> str:
+    """What an option costs the song: "+0.8", "+12", "−1.3" where it would be easier than what is kept; the one that is
+    played is "best", or "now" where a keep holds back a better one.
+    """
+    if extra == 0:
+        return "best" if best else "now"
+    units = abs(extra) / UNIT
+    figure = f"{units:.1f}" if units < 9.95 else f"{units:.0f}"
+    return f"{'+' if extra > 0 else '−'}{figure}"
+
+
+class OptionRow:
+    """One option with the texts and marks that its row shows."""
+
+    def __init__(self, option: Option, voicing: Voicing, simple: bool, best: bool) -> None:
+        self.option, self.chord = option, voicing.chord
+        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both), simple)
+        self.price = price_text(option.extra, best)
+        self.left = self._hand("left")
+        self.right = self._hand("right")
+        self.family = option.family_name
+
+    def _hand(self, hand: str) -> tuple[str, str]:
+        found = [mark for mark in self.marks if mark.hand == hand]
+        names = [m.name for m in found]
+        if found:  # the octave of the lowest note tells apart what is named alike
+            names[0] += str(self.octave(found[0]))
+        return " ".join(names) or "rests", " ".join(m.degree for m in found)
+
+    def octave(self, mark: Mark) -> int:
+        """The octave number that belongs to the letter of a mark's name."""
+        return pitch_of(mark.midi, self.chord.note_of(mark.midi)).octave
+
+
+class OptionModel(QAbstractListModel):
+    """The rows of the list."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[OptionRow] = []
+        self.span = (36, 83)
+
+    def show_rows(self, rows: list[OptionRow]) -> None:
+        """Show other rows."""
+        self.beginResetModel()
+        self.rows = rows
+        self.span = octave_span([m.midi for row in rows for m in row.marks])
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own default
+        return 0 if parent.isValid() else len(self.rows)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        row = self.rows[index.row()]
+        if role == Qt.ItemDataRole.AccessibleTextRole or role == Qt.ItemDataRole.DisplayRole:
+            return f"{row.price}: left {row.left[0]}, right {row.right[0]}, {row.family}"
+        return None
+
+
+class OptionPainter(QStyledItemDelegate):
+    """Paints a row: price, both hands by name and degree, a small keyboard, the shape's name."""
+
+    def __init__(self, model: OptionModel, theme: Theme) -> None:
+        super().__init__()
+        self.model, self.theme = model, theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        return QSize(240, ROW)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        row, theme, area = self.model.rows[index.row()], self.theme, QRectF(option.rect)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(area, theme.color("chosen" if chosen else "paper"))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(area.bottomLeft(), area.bottomRight())
+        x, y = area.x() + 12, area.y()
+        painter.setPen(theme.color("ink"))
+        painter.setFont(font(LARGE, bold=True))
+        painter.drawText(QRectF(x, y + 6, 58, 22), VCENTRE, row.price)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.color("muted"))
+        family = QRectF(x + 62, y + 6, area.width() - 84, 22)
+        painter.drawText(family, VCENTRE | Qt.AlignmentFlag.AlignRight, row.family)
+        self._hands(painter, row, x, y + 29, area.width() - 24)
+        low, high = self.model.span
+        keys = keyboard(low, high, x, y + 62, area.width() - 24, 18, row.marks)
+        draw_keyboard(painter, theme, keys, "", plates=False)
+        painter.restore()
+
+    def _hands(self, painter: QPainter, row: OptionRow, x: float, y: float, width: float) -> None:
+        split = width * 0.36
+        for place, wide, texts, hand in ((x, split, row.left, "left"), (x + split, width - split, row.right, "right")):
+            painter.setPen(self.theme.hand(hand))
+            painter.setFont(font(BODY, bold=True))
+            painter.drawText(QRectF(place, y, wide, 16), VCENTRE, texts[0])
+            painter.setPen(self.theme.color("muted"))
+            painter.setFont(font(SMALL))
+            painter.drawText(QRectF(place, y + 15, wide, 14), VCENTRE, texts[1])
+
+
+class OptionList(QListView):
+    """The list itself; keys it does not need go on to the view."""
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+            super().keyPressEvent(event)
+        else:
+            event.ignore()
