@@ -93,7 +93,7 @@ def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
     rootless = {"rootless-a", "rootless-b", "rootless-3", "guide-tones", "close-hands", "upper-triad"}
     assert {v.family for v in window.desk.solution.voicings} <= rootless
     qtbot.mouseClick(window.header.bass["mine"], Qt.MouseButton.LeftButton)
-    qtbot.mouseClick(window.header.colour["0"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.hinges.wishes.colour["0"], Qt.MouseButton.LeftButton)
     settle(window, qtbot)
     chord = window.desk.voicing.chord
     assert {n % 12 for n in window.desk.voicing.right} <= set(chord.pitch_classes)

@@ -11,6 +11,7 @@ from yellow_hinge.app import state as edits
 from yellow_hinge.app.history import History
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
+from yellow_hinge.app.wishing import is_held, with_held_top, without_held_top
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
@@ -118,12 +119,13 @@ class Desk:
         """Whether chord `index` of the solution is kept whole."""
         return "chord" in self.kept_parts(index)
 
-    def kept_parts(self, index: int) -> frozenset[Part]:
+    def kept_parts(self, index: int) -> frozenset[str]:
         """What of chord `index` of the solution is kept."""
         if self.solution is None:
             return frozenset()
         moment = self.solution.moments[self.solution.voicings[index].moment]
-        return frozenset(edits.keeps_at(self.state, moment.address))
+        held = {"top"} if is_held(self.state.setup, moment) else set()
+        return frozenset({*edits.keeps_at(self.state, moment.address), *held})
 
     def tell(self, what: str) -> None:
         """Tell every listener that `what` changed."""
@@ -162,9 +164,26 @@ class Desk:
 
     def change_setup(self, label: str, **fields: object) -> None:
         """Change the player's wishes, such as bass="theirs"."""
-        setup: Setup = msgspec.structs.replace(self.state.setup, **fields)
+        self.put_setup(label, msgspec.structs.replace(self.state.setup, **fields))
+
+    def put_setup(self, label: str, setup: Setup) -> None:
+        """Take over wishes that were changed as a whole."""
         if setup != self.state.setup:
             self._push(label, msgspec.structs.replace(self.state, setup=setup))
+
+    def hold_top(self) -> None:
+        """Hold the selected chord's top note into the next chord, or one chord longer."""
+        if self.voicing is None or self.solution is None or not self.voicing.right:
+            return
+        moments = [self.solution.moments[v.moment] for v in self.solution.voicings]
+        setup = with_held_top(self.state.setup, moments, self.selected, self.voicing.right[-1])
+        self.put_setup(f"hold the top of {write_symbol(self.voicing.chord)}", setup)
+
+    def drop_held_top(self) -> None:
+        """Let the held top of the selected chord go."""
+        if self.voicing is not None and self.solution is not None:
+            setup = without_held_top(self.state.setup, self.solution.moments[self.voicing.moment])
+            self.put_setup("let the held top go", setup)
 
     def take(self, option: Option) -> None:
         """Play the selected chord this way and keep it so."""

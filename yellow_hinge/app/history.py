@@ -49,6 +49,11 @@ class History(Generic[S]):
         return label
 
     @property
+    def labels(self) -> tuple[list[str], list[str]]:
+        """(labels of the edits that are done, the first one first; of those undone, the next one first)."""
+        return [label for label, _ in self._past], [label for label, _ in self._future[::-1]]
+
+    @property
     def undo_label(self) -> str:
         """Label of what undo takes back, or ""."""
         return self._past[-1][0] if self._past else ""

@@ -10,6 +10,7 @@ import msgspec
 import platformdirs
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.hands import Hands
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 from yellow_hinge.io.song_json import SongFile, from_json, to_json
 
@@ -38,6 +39,10 @@ class Settings(msgspec.Struct, frozen=True):
     view: str = "hinges"
     last_file: str = ""
     chord: int = 0
+    hands: Hands | None = None  # what the player said of them; None until then
+    hands_offered: bool = False
+    large_text: bool = False
+    column_w: float = 0.0  # of the strand map, 0 for the usual
     version: int = 1
 
 

@@ -59,6 +59,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("keep_right", "Keep", "The right hand", ("Shift+K",), "Keep the right hand, or let it go", desk=True),
     Command("keep_top", "Keep", "The top note", ("Shift+T",), "Keep the highest note, or let it go", desk=True),
     Command("keep_bass", "Keep", "The bass", ("Shift+B",), "Keep the bass, or let it go", desk=True),
+    Command("hold_top", "Keep", "Hold the top into the next chord", ("H",), "Again: one chord longer", desk=True),
+    Command("drop_top", "Keep", "Let the held top go", ("Shift+H",), "The top is free again", desk=True),
     Command("free_all", "Keep", "Let everything go", ("Ctrl+Shift+K",), "Nothing is kept any more"),
     Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
@@ -80,6 +82,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("view_chart", "View", "Chart", ("Ctrl+2",), "Type the chart"),
     Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates", desk=True),
     Command("fold_keys", "View", "Show the keyboards", ("Ctrl+J",), "Fold the two keyboards away", checkable=True),
+    Command("commands", "Edit", "Find a command…", ("Ctrl+K",), "Every command by a part of its name"),
+    Command("history", "Edit", "List of edits", ("Ctrl+Alt+Z",), "Go back to any edit", checkable=True),
+    Command("hands", "Edit", "Hands and keyboard…", ("Ctrl+H",), "Your reach, keyboard and the singer's register"),
     Command("zoom_in", "View", "Wider columns", ("Ctrl+=", "Ctrl++"), "Fewer chords, larger", desk=True),
     Command("zoom_out", "View", "Narrower columns", ("Ctrl+-",), "More chords at once", desk=True),
     Command("fit", "View", "Whole song at once", ("F",), "Fit the song into the map, or back", desk=True),
@@ -91,6 +96,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("light", "View", "Light", (), "Light colours"),
     Command("dark", "View", "Dark", (), "Dark colours"),
     Command("system", "View", "Colours of the system", (), "Follow the system's colours"),
+    Command("large_text", "View", "Large text", (), "Text a quarter larger", checkable=True),
     Command("about", "Help", "About and credits", (), "What ships with the program"),
 )
 

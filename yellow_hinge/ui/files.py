@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
 from yellow_hinge.app.desk import ENDING, Desk
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.export import WRITERS, export
@@ -33,6 +35,11 @@ class Files(QObject):
     def __init__(self, desk: Desk, window: QWidget, say: Callable[[str], None]) -> None:
         super().__init__(window)
         self.desk, self.window_, self.say = desk, window, say
+        self.hands: Hands | None = None  # the player's own, for songs that have none saved
+
+    def _file(self, song: Song) -> SongFile:
+        """A new file of a song, with the player's hands."""
+        return SongFile(song, Setup(hands=self.hands) if self.hands else Setup())
 
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""
@@ -93,7 +100,7 @@ class Files(QObject):
 
     def open_demo(self, name: str = FIRST) -> None:
         """Open a song that ships with the program. Raises FileFault."""
-        self.desk.open(SongFile(demo_song(name)), None, demo_text(name))
+        self.desk.open(self._file(demo_song(name)), None, demo_text(name))
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""
@@ -118,7 +125,7 @@ class Files(QObject):
     def new(self) -> None:
         """Begin an empty song."""
         if self.may_leave():
-            self.desk.open(SongFile(Song()), None)
+            self.desk.open(self._file(Song()), None)
 
     def open(self) -> None:
         """Ask for a file and open it."""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.side_panel import SidePanel
 from yellow_hinge.ui.strand_map import StrandMap
 from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.wish_strip import WishStrip
 
 
 class HingesView(QWidget):
@@ -20,10 +21,15 @@ class HingesView(QWidget):
         self.options = self.side.options
         self.rule = QFrame()
         self.rule.setFixedWidth(1)
+        self.wishes = WishStrip(desk)
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.wishes)
+        middle.addWidget(self.map, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(self.map, 1)
+        row.addLayout(middle, 1)
         row.addWidget(self.rule)
         row.addWidget(self.side)
         self.setFocusProxy(self.map)
@@ -38,9 +44,11 @@ class HingesView(QWidget):
     def refresh(self) -> None:
         """Show the present solution."""
         self.map.refresh()
+        self.wishes.refresh()
         self.side.refresh()
 
     def reselect(self) -> None:
         """Another chord was selected."""
         self.map.reselect()
+        self.wishes.refresh()
         self.side.reselect()

@@ -12,8 +12,8 @@ from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.options_list import price_text
-from yellow_hinge.ui.painting import draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import KeysScene, Path, keys_scene
+from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
+from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
@@ -94,10 +94,13 @@ class KeysCanvas(QWidget):
         if self.scene is None:
             painter.end()
             return
-        draw_keyboard(painter, self.theme, self.scene.upper, "names", fingers=True)
+        draw_keyboard(painter, self.theme, self.scene.upper, "names")
+        draw_fingers(painter, self.theme, self.scene.upper, 0, FINGERS_H)
         self._others(painter, self.scene)
         if self.scene.lower is not None:
-            draw_keyboard(painter, self.theme, self.scene.lower, "names", fingers=True)
+            draw_keyboard(painter, self.theme, self.scene.lower, "names")
+            lower = self.scene.lower
+            draw_fingers(painter, self.theme, lower, lower.y + lower.height, FINGERS_H)
             top = self.scene.upper.y + self.scene.upper.height
             for path in self.scene.paths:
                 self._path(painter, path, top, self.scene.lower.y)
@@ -178,6 +181,7 @@ class KeysPanel(QWidget):
         row.addWidget(self.canvas, 1)
         self.setFixedHeight(HEIGHT)
         self._shown: tuple[Voicing, Voicing | None, Hinge | None] | None = None
+        self._span: tuple[int, int] | None = None  # keys that stay in sight while ways are tried
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
@@ -204,7 +208,7 @@ class KeysPanel(QWidget):
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
         if self.desk.voicing is not None:
-            self._show(*self.desk.previewed(option))
+            self._show(*self.desk.previewed(option), self.canvas.scene.span if self.canvas.scene else None)
             self.canvas.refused = bool(faults)
             if faults:
                 self.warning.setText(f"Cannot be played: {'; '.join(faults)}")
@@ -217,7 +221,8 @@ class KeysPanel(QWidget):
             label.setText("")
         self.canvas.update()
 
-    def _show(self, voicing: Voicing, hinge: Hinge | None, words: str) -> None:
+    def _show(self, voicing: Voicing, hinge: Hinge | None, words: str, span: tuple[int, int] | None = None) -> None:
+        self._span = span
         after = self.desk.following()
         self.canvas.refused = False
         self._shown = (voicing, after, hinge)
@@ -237,7 +242,9 @@ class KeysPanel(QWidget):
             moment, setup = self.desk.solution.moments[voicing.moment], self.desk.solution.setup
             tune = tuple(dict.fromkeys(tone.pitch.midi for tone in moment.tune))
             room = self.canvas.width() - 1, self.canvas.height() - 1
-            self.canvas.scene = keys_scene(voicing, after, hinge, *room, self.desk.simple_names, tune, setup.singer)
+            self.canvas.scene = keys_scene(
+                voicing, after, hinge, *room, self.desk.simple_names, tune, setup.singer, self._span
+            )
         self.canvas.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

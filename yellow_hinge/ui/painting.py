@@ -55,12 +55,8 @@ def remark_mark(painter: QPainter, theme: Theme, kind: str, x: float, y: float) 
         painter.drawPolyline(QPolygonF([QPointF(x + 6 * dx, y + 6 * dy) for dx, dy in line]))
 
 
-def draw_keyboard(
-    painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True, fingers: bool = False
-) -> None:
-    """A keyboard with its sounding keys coloured by hand; `label` is the kind of text on the plates, "" for none;
-    `fingers` writes the finger above it too.
-    """
+def draw_keyboard(painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True) -> None:
+    """A keyboard with its sounding keys coloured by hand; `label` is the kind of text on the plates, "" for none."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     hands = {mark.midi: mark for mark in keys.marks}
     for key in keys.keys:
@@ -84,11 +80,17 @@ def draw_keyboard(
             painter.setPen(theme.color("on_plate"))
             painter.setFont(font(SMALL, bold=True))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label))
-            if fingers and tall >= 34:
-                painter.setFont(font(SMALL))
-                painter.drawText(area.translated(0, -14), Qt.AlignmentFlag.AlignCenter, mark.finger)
         elif key.midi == 60:
             painter.setPen(theme.color("black_key"))
             painter.setFont(font(SMALL))
             area = QRectF(middle - 11, keys.y + tall - 19, 22, 16)
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "C4")
+
+
+def draw_fingers(painter: QPainter, theme: Theme, keys: Keyboard, y: float, height: float) -> None:
+    """The finger of every sounding key in a line at `y`."""
+    painter.setFont(font(SMALL, bold=True))
+    for mark in keys.marks:
+        painter.setPen(theme.hand(mark.hand))
+        area = QRectF(keys.centre(mark.midi) - 10, y, 20, height)
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.finger)

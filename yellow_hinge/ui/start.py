@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 
 from yellow_hinge.app.keeping import Places, claim_rescue, find_rescue, load_settings, user_places
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.ui.theme import BODY, font, load_fonts
+from yellow_hinge.ui.theme import BODY, font, load_fonts, set_large_text
 from yellow_hinge.ui.window import MainWindow
 
 
@@ -73,7 +73,10 @@ def open_window(song: str | None, demo: bool) -> int:
     app = make_app(sys.argv[:1])
     places = user_places()
     try:
-        window = MainWindow(places, load_settings(places))
+        settings = load_settings(places)
+        set_large_text(settings.large_text)
+        app.setFont(font(BODY))
+        window = MainWindow(places, settings)
     except UserError as error:
         print(f"yellow-hinge: {error}", file=sys.stderr)
         return 2

@@ -259,13 +259,13 @@ class StrandCanvas(QWidget):
         if "chord" in column.kept:
             clasp(painter, self.theme, column.x + (scene.column_w / 2 - 2 if roomy else 8), 62)
             return
-        x = column.x + (4 if roomy else 1)
         for part in sorted(column.kept):
             hand = "left" if part in ("left", "bass") else "right"
             found = [note for note in column.plates if note.mark.hand == hand]
             if not found:
                 continue
             y = {"top": found[-1].y, "bass": found[0].y}.get(part, sum(note.y for note in found) / len(found))
+            x = max(note.x for note in found) + scene.plate_w / 2 + (9 if roomy else 3)
             clasp(painter, self.theme, x, y, 0.75)
             if part in ("left", "right"):
                 painter.setPen(hair(self.theme.color("ink"), 1.4))

@@ -68,11 +68,20 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
 
 
+LARGER = 1.22
+_scale = {"text": 1.0}  # of all text; set once, before the window is made
+
+
+def set_large_text(large: bool) -> None:
+    """Larger text for everything made from now on."""
+    _scale["text"] = LARGER if large else 1.0
+
+
 def font(size: float = BODY, bold: bool = False) -> QFont:
     """The one text family in a size of the scale, with tabular figures."""
     made = QFont()
     made.setFamilies(FAMILIES)
-    made.setPointSizeF(size)
+    made.setPointSizeF(size * _scale["text"])
     made.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
     made.setFeature(QFont.Tag("tnum"), 1)
     return made
@@ -118,6 +127,8 @@ def style_sheet(theme: Theme) -> str:
     QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
     QToolButton:checked {{ background: {theme.ink}; color: {theme.paper}; border-color: {theme.ink}; }}
     QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; }}
+    *[small="true"] {{ padding: 2px 6px; min-height: 17px; }}
+    QComboBox[small="true"] {{ padding-right: 16px; }}
     QToolButton#tab {{ border: none; border-radius: 0; padding: 3px 6px; background: transparent; min-height: 18px;
         color: {theme.muted}; }}
     QToolButton#tab:checked {{ color: {theme.ink}; background: transparent; border-bottom: 2px solid {theme.ink}; }}
@@ -136,9 +147,18 @@ def style_sheet(theme: Theme) -> str:
     QScrollBar {{ background: {theme.paper}; border: none; }}
     QScrollBar:horizontal {{ height: 10px; }} QScrollBar:vertical {{ width: 10px; }}
     QScrollBar::handle {{ background: {theme.line}; border-radius: 5px; min-width: 30px; min-height: 30px; }}
+    QAbstractScrollArea::corner {{ background: {theme.paper}; border: none; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QLabel#muted {{ color: {theme.muted}; }} QLabel#error {{ color: {theme.error}; }}
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
+    QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
+    QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px;
+        padding: 4px 6px; min-height: 20px; }}
+    QLineEdit:focus {{ border: 1px solid {theme.ink}; }}
+    QListWidget {{ background: {theme.paper}; border: none; outline: none; }}
+    QListWidget::item {{ padding: 4px 8px; }}
+    QListWidget::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
+    QFrame#history {{ background: {theme.paper}; border-left: 1px solid {theme.line}; }}
     QFrame#rail {{ background: {theme.paper}; border-right: 1px solid {theme.line}; }}
     QStatusBar {{ background: {theme.paper}; color: {theme.muted}; }}
     QSplitter::handle {{ background: {theme.line}; }}

@@ -5,12 +5,14 @@ from __future__ import annotations
 from pathlib import Path
 
 import msgspec
-from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QPoint, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
+    QLabel,
     QMainWindow,
+    QPushButton,
     QStackedWidget,
     QToolButton,
     QVBoxLayout,
@@ -24,12 +26,15 @@ from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import file_of
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
-from yellow_hinge.ui.about import show_about
 from yellow_hinge.ui.chart_view import ChartView
+from yellow_hinge.ui.command_box import CommandBox
 from yellow_hinge.ui.commands import build_actions, build_menus
+from yellow_hinge.ui.doing import functions
 from yellow_hinge.ui.files import Files
+from yellow_hinge.ui.hands_dialog import HandsDialog
 from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.history_panel import HistoryPanel
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.moving import NoteMover
@@ -61,6 +66,7 @@ class MainWindow(QMainWindow):
         self.desk.simple_names = settings.simple_names
         self._answers.came.connect(self._answered)
         self.files = Files(self.desk, self, self.say)
+        self.files.hands = settings.hands
         self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
         self._build()
@@ -80,7 +86,7 @@ class MainWindow(QMainWindow):
     def _build(self) -> None:
         self.hinges, self.chart = HingesView(self.desk, self.theme), ChartView(self.desk, self.theme)
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
-        self.actions_ = build_actions(self, self.hinges, self.chart.page, self._commands())
+        self.actions_ = build_actions(self, self.hinges, self.chart.page, functions(self))
         self.actions_["fold_keys"].setChecked(True)
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
@@ -94,12 +100,17 @@ class MainWindow(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self._rail())
         middle.addWidget(self.stack, 1)
+        self.history = HistoryPanel(self.desk)
+        self.history.hide()
+        middle.addWidget(self.history)
         self.rule = QFrame()
         self.rule.setFixedHeight(1)
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.header)
+        self.hands_offer = self._hands_bar()
+        column.addWidget(self.hands_offer)
         column.addWidget(self.ribbon)
         column.addLayout(middle, 1)
         column.addWidget(self.rule)
@@ -143,43 +154,6 @@ class MainWindow(QMainWindow):
         column.addStretch(1)
         return rail
 
-    def _commands(self) -> dict[str, object]:
-        desk, files, listening = self.desk, self.files, self.listening
-        options, tools = self.hinges.options, self.chart.tools
-        return {
-            "new": files.new, "open": files.open, "open_demo": files.demo, "save": files.save,
-            "save_as": files.save_as, "export": files.export, "quit": self.close,
-            "undo": desk.undo, "redo": desk.redo,
-            "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
-            "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
-            "option_up": lambda: options.move(-1), "option_down": lambda: options.move(1),
-            "take": lambda: self.mover.take() or options.take(), "pin": options.pin,
-            "ring": self.mover.next_note, "note_up": lambda: self.mover.nudge(1),
-            "note_down": lambda: self.mover.nudge(-1), "forget": self._forget,
-            "keep": desk.toggle_keep, "free_all": desk.free_all,
-            "keep_left": lambda: desk.toggle_keep("left"), "keep_right": lambda: desk.toggle_keep("right"),
-            "keep_top": lambda: desk.toggle_keep("top"), "keep_bass": lambda: desk.toggle_keep("bass"),
-            "zoom_in": lambda: self.hinges.map.zoom(1), "zoom_out": lambda: self.hinges.map.zoom(-1),
-            "fit": self.hinges.map.fit,
-            "page_ways": lambda: self.hinges.side.show_page("ways"),
-            "page_stiff": lambda: self.hinges.side.show_page("stiff"),
-            "page_bass": lambda: self.hinges.side.show_page("bass"),
-            "page_basses": lambda: self.hinges.side.show_page("basses"),
-            "play": listening.toggle, "play_chord": lambda: listening.chord(options.current),
-            "loop_hinge": listening.loop_hinge,
-            "hear_left": lambda: self._hear("left"), "hear_right": lambda: self._hear("right"),
-            "hear_tune": listening.toggle_tune,
-            "view_hinges": lambda: self.show_view("hinges"), "view_chart": lambda: self.show_view("chart"),
-            "labels": self._next_labels, "fold_keys": self._fold_keys,
-            "simple": self._simple_names,
-            "bar_insert": tools.insert, "chord_split": tools.split, "chord_delete": tools.delete,
-            "bar_delete": tools.delete_bar, "chord_earlier": lambda: tools.move_chord(-1),
-            "chord_later": lambda: tools.move_chord(1),
-            "bar_earlier": lambda: tools.move(-1), "bar_later": lambda: tools.move(1),
-            "light": lambda: self.set_theme("light"), "dark": lambda: self.set_theme("dark"),
-            "system": lambda: self.set_theme("system"), "about": lambda: show_about(self),
-        }  # fmt: skip
-
     # --- what the desk tells ---
     def _answered(self, answer: Answer) -> None:
         if answer.bug is not None:
@@ -202,6 +176,7 @@ class MainWindow(QMainWindow):
 
     def _refresh_state(self) -> None:
         self.header.refresh()
+        self.hinges.wishes.refresh()
         self.chart.refresh()
         history = self.desk.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
@@ -209,6 +184,7 @@ class MainWindow(QMainWindow):
             self.actions_[name].setText(f"{name.capitalize()}: {label}" if label else name.capitalize())
             getattr(self.header, name).setEnabled(bool(label))
             getattr(self.header, name).setToolTip(f"{name.capitalize()}: {label}" if label else f"Nothing to {name}")
+        self.history.refresh()
         self.setWindowTitle(f"{self.desk.state.song.title}{'*' if self.desk.changed else ''} - Yellow Hinge")
         if self.desk.solution is None:
             self._refresh_solution()
@@ -252,7 +228,8 @@ class MainWindow(QMainWindow):
             self.listening.player.strike(((note[1], note[0]),))
             self.say("Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it.")
 
-    def _forget(self) -> None:
+    def forget(self) -> None:
+        """Drop what is tried."""
         self.mover.forget()
         self.keys.refresh()
 
@@ -289,25 +266,77 @@ class MainWindow(QMainWindow):
         for part in (self.hinges, self.chart, self.keys):
             part.set_theme(self.theme)
 
-    def _hear(self, hand: str) -> None:
+    def hear(self, hand: str) -> None:
+        """Hear "left" or "right"."""
         self.actions_["hear_left"].setChecked(hand == "left")
         self.actions_["hear_right"].setChecked(hand == "right")
         self.header.hear[hand].setChecked(True)
         self.listening.hear(hand)
 
-    def _next_labels(self) -> None:
+    def next_labels(self) -> None:
+        """Degrees, then names, then fingers on the plates."""
         kind = LABELS[(LABELS.index(self.hinges.map.canvas.labels) + 1) % len(LABELS)]
         self.settings = msgspec.structs.replace(self.settings, labels=kind)
         self.hinges.map.set_labels(kind)
         self.say(f"The plates show {kind}.")
 
-    def _simple_names(self) -> None:
+    def simple_names(self) -> None:
+        """Say B and F, or Cb and E#."""
         self.desk.simple_names = self.actions_["simple"].isChecked()
         self.settings = msgspec.structs.replace(self.settings, simple_names=self.desk.simple_names)
         self._refresh_solution()
         self.chart.show_page()
 
-    def _fold_keys(self) -> None:
+    def ask_hands(self) -> None:
+        """The dialog on the player's hands; its answer is one edit."""
+        dialog = HandsDialog(self.desk.state.setup, self.theme, self)
+        self.hands_offer.hide()
+        self.settings = msgspec.structs.replace(self.settings, hands_offered=True)
+        if dialog.exec():
+            setup = self.desk.state.setup
+            self.settings = msgspec.structs.replace(self.settings, hands=dialog.hands)
+            self.files.hands = dialog.hands
+            hands, singer = dialog.hands, dialog.singer
+            self.desk.put_setup("hands", msgspec.structs.replace(setup, hands=hands, singer=singer))
+
+    def find_command(self) -> None:
+        """Any command by typing a part of its name."""
+        box = CommandBox(self.actions_, self)
+        box.move(self.mapToGlobal(QPoint((self.width() - box.width()) // 2, 90)))
+        if box.exec() and box.chosen is not None:
+            box.chosen.trigger()
+
+    def show_history(self) -> None:
+        """Show or hide the list of edits."""
+        self.history.setVisible(self.actions_["history"].isChecked())
+
+    def large_text(self) -> None:
+        """Larger text from the next start."""
+        self.settings = msgspec.structs.replace(self.settings, large_text=self.actions_["large_text"].isChecked())
+        self.say(f"{'Larger' if self.settings.large_text else 'Usual'} text from the next start.")
+
+    def _hands_bar(self) -> QFrame:
+        """The offer that a new player sees once: it asks nothing that cannot wait."""
+        bar = QFrame()
+        bar.setObjectName("offer")
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(14, 6, 10, 6)
+        label = QLabel("How far do your hands reach? Voicings are chosen for a ninth and four notes until you say.")
+        row.addWidget(label, 1)
+        for text, do in (("Set my hands", self.ask_hands), ("Later", self._no_hands)):
+            button = QPushButton(text)
+            button.clicked.connect(lambda _=False, do=do: do())
+            row.addWidget(button)
+        if self.settings.hands_offered or self.settings.hands is not None:
+            bar.hide()
+        return bar
+
+    def _no_hands(self) -> None:
+        self.hands_offer.hide()
+        self.settings = msgspec.structs.replace(self.settings, hands_offered=True)
+
+    def fold_keys(self) -> None:
+        """Show or hide the two keyboards."""
         self.keys.setVisible(self.actions_["fold_keys"].isChecked())
 
     # --- keeping ---

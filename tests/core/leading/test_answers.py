@@ -108,10 +108,10 @@ def test_an_octave_gives_way_to_a_single_note():
 # --- lines ---
 
 
-def test_stiff_changes_are_the_dearest_and_say_why():
+def test_stiff_changes_are_those_with_most_motion_and_say_why():
     found = solved("key: C\n| C | F#m7b5 | C | C | G/B |")
     hard = stiff(found)
-    assert [h.hinge.cost for h in hard] == sorted((h.hinge.cost for h in hard), reverse=True)
+    assert [h.hinge.motion for h in hard] == sorted((h.hinge.motion for h in hard), reverse=True)
     assert 2 not in [h.at for h in hard]  # nothing moves from C to C
     assert all(h.why for h in hard)
 

@@ -92,8 +92,9 @@ def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> 
     ways = options(solution, index, 2) if ways is None else ways
     if len(ways) > 1:
         worse = against(ways[1], solution, index)
-        price = f"the next best ({ways[1].family_name}) costs the song {ways[1].extra / UNIT:.1f} more"
-        parts.append(f"{price} and {worse}" if worse else price)
+        costs = f"costs the song {ways[1].extra / UNIT:.1f} more" if ways[1].extra >= UNIT // 20 else "is as good"
+        price = f"the next best ({ways[1].family_name}) {costs}"
+        parts.append(f"{price} and {worse}" if worse and ways[1].extra >= UNIT // 20 else price)
     wide = too_wide(solution, index)
     if wide is not None:
         parts.append(f"the wider one is {wide.past_mm} mm past your {wide.hand} hand")

@@ -42,8 +42,8 @@ def _why_stiff(hinge: Hinge) -> str:
 
 
 def stiff(solution: Solution, most: int = 8) -> list[Stiff]:
-    """The hardest changes of a song, the dearest first; those in which nothing moves are never among them."""
-    order = sorted(range(len(solution.hinges)), key=lambda i: (-solution.hinges[i].cost, i))
+    """The hardest changes of a song, the most motion first, then the dearest; none in which nothing moves."""
+    order = sorted(range(len(solution.hinges)), key=lambda i: (-solution.hinges[i].motion, -solution.hinges[i].cost, i))
     return [Stiff(i, solution.hinges[i], _why_stiff(solution.hinges[i])) for i in order if solution.hinges[i].moving][
         :most
     ]

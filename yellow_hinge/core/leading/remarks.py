@@ -8,13 +8,14 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.placing_cost import mud
-from yellow_hinge.core.leading.weights import Weights
+from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
 
 RemarkKind = Literal["note", "stretch", "mud", "collision", "clash"]
 NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
 OCTAVE_MM = 7 * 23.5
+MUDDY = UNIT  # price from which low notes are muddy enough to be said
 LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
 
 
@@ -45,7 +46,7 @@ def remarks(
         elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
             words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"
             found.append(Remark("stretch", words))
-    if mud((*both.left, *both.right), weights) > 0:
+    if mud((*both.left, *both.right), weights) >= MUDDY:
         found.append(Remark("mud", "low notes close together may sound muddy"))
     if both.left and both.right and both.right[0] - both.left[-1] == 1:
         found.append(Remark("collision", "the hands meet on neighbouring keys"))

@@ -12,6 +12,7 @@ from yellow_hinge.ui.scenes.notes import Mark, marks, signed
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
 MOST_WIDE = 31.0  # pixels of a white key at most
+FINGERS_H = 15.0  # pixels of a line of fingers
 
 
 class KeyShape(msgspec.Struct, frozen=True):
@@ -68,15 +69,29 @@ class KeysScene(msgspec.Struct, frozen=True):
     tune: tuple[int, ...] = ()
     singer: tuple[float, float] | None = None
 
+    @property
+    def span(self) -> tuple[int, int]:
+        """The lowest and the highest key."""
+        return self.upper.keys[0].midi, max(key.midi for key in self.upper.keys)
+
+
+SPARE = 5  # semitones shown beyond the notes
+
 
 def octave_span(notes: list[int]) -> tuple[int, int]:
-    """The stretch of keys to show for some notes: from a C to a B, with at least half an octave to spare."""
-    low, high = min(notes, default=48) - 5, max(notes, default=72) + 5
-    return 12 * (low // 12), 12 * (high // 12) + 11
+    """The stretch of keys to show for some notes: with some to spare, from a C or F to an E or B, where no black key is
+    cut.
+    """
+    low, high = min(notes, default=48) - SPARE, max(notes, default=72) + SPARE
+    while low % 12 not in (0, 5):
+        low -= 1
+    while high % 12 not in (4, 11):
+        high += 1
+    return low, high
 
 
 def keyboard(low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[Mark, ...]) -> Keyboard:
-    """Keys `low` (a C) to `high` (a B) in true proportion inside `width` pixels."""
+    """Keys `low` (a C or F) to `high` (an E or B) in true proportion inside `width` pixels."""
     whites = sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
     unit = min(MOST_WIDE, width / whites)
     origin = float(KEY_X[low]) - WHITE_MM / 2
@@ -105,16 +120,21 @@ def keys_scene(
     simple: bool = False,
     tune: tuple[int, ...] = (),
     singer: tuple[int, int] | None = None,
+    span: tuple[int, int] | None = None,
 ) -> KeysScene:
-    """Both keyboards in an area of `width` x `height` pixels, over the register that the two chords use."""
+    """Both keyboards in an area of `width` x `height` pixels, over the register that the two chords use, at least over
+    `span` (MIDI), with a line for fingers above and below.
+    """
     notes = [note for v in (now, following) if v for note in (*v.left, *v.right)]
     low, high = octave_span([*notes, *tune])
-    gap = max(34.0, height * 0.26)
-    tall = (height - gap) / 2
-    upper = keyboard(low, high, 0.0, 0.0, width, tall, marks(now, simple))
+    if span is not None:
+        low, high = min(low, span[0]), max(high, span[1])
+    gap = max(30.0, height * 0.2)
+    tall = (height - gap) / 2 - FINGERS_H
+    upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, marks(now, simple))
     if following is None or hinge is None:
         return KeysScene(upper, None, (), tune, _register(upper, singer))
-    lower = keyboard(low, high, 0.0, tall + gap, width, tall, marks(following, simple))
+    lower = keyboard(low, high, 0.0, FINGERS_H + tall + gap, width, tall, marks(following, simple))
     paths = []
     for step in hinge.steps:
         x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)

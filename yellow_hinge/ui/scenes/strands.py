@@ -19,6 +19,7 @@ LEAST_W, MOST_W = 14.0, 156.0  # of a column
 ROOMY_W = 72.0  # narrower columns leave out names of plates and figures of strands
 KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
+LEAST_STEP = 5.2  # pixels a semitone; below that the map scrolls
 EDGE = 16.0  # space after the last column
 STIFF = 9  # semitones from which a hinge is called stiff
 
@@ -156,7 +157,7 @@ def strand_scene(
     """The map of a solution for a widget `height` pixels tall. `kept` says of every chord which parts are kept."""
     sounding = [note for v in solution.voicings for note in (*v.left, *v.right)] or [48, 72]
     low, high = min(sounding) - 2, max(sounding) + 2
-    step = max(6.0, (height - HEAD_H - FOOT_H) / (high - low + 1))
+    step = max(LEAST_STEP, (height - HEAD_H - FOOT_H) / (high - low + 1))
     total = HEAD_H + FOOT_H + step * (high - low + 1)
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
     blank = StrandScene((), (), low, high, step, column_w, width, total)

@@ -1,0 +1,131 @@
+"""Wishes for the whole song, a section or a chord, as pure edits of a setup, and what overrides what."""
+
+from __future__ import annotations
+
+from typing import Any, Literal, NamedTuple, get_args
+
+import msgspec
+
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, HeldTop, Setup, Wish, asked_at, held_top
+from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.writing import write_symbol
+
+Scope = Literal["song", "section", "chord"]
+SCOPES: tuple[Scope, ...] = get_args(Scope)
+FIELDS = ("colour", "style", "families", "lift")
+
+
+def _wish_for(moment: Moment, scope: Scope) -> Wish:
+    """The empty wish of a moment's section or chord."""
+    return Wish(moment.section) if scope == "section" else Wish(*moment.address)
+
+
+def _place(wish: Wish) -> tuple[int, int | None, int | None]:
+    return wish.section, wish.bar, wish.slot
+
+
+def wish_at(setup: Setup, moment: Moment, scope: Scope) -> Wish | None:
+    """The wish said for a moment's section or chord itself, or None."""
+    place = _place(_wish_for(moment, scope))
+    return next((w for w in setup.wishes if _place(w) == place and w.turn is None), None)
+
+
+def with_wish(setup: Setup, moment: Moment, scope: Scope, **fields: Any) -> Setup:
+    """The setup with something asked of the song, or of the section or chord of a moment. None takes a field of a
+    section or chord back; a wish that asks nothing goes.
+    """
+    if scope == "song":
+        changed: Setup = msgspec.structs.replace(setup, **fields)
+        return changed
+    old = wish_at(setup, moment, scope) or _wish_for(moment, scope)
+    new = msgspec.structs.replace(old, **fields)
+    others = tuple(w for w in setup.wishes if not (_place(w) == _place(new) and w.turn is None))
+    empty = all(getattr(new, name) is None for name in FIELDS)
+    done: Setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
+    return done
+
+
+def without_wish(setup: Setup, moment: Moment, scope: Scope) -> Setup:
+    """The setup with nothing asked of that section or chord."""
+    return with_wish(setup, moment, scope, **dict.fromkeys(FIELDS)) if scope != "song" else setup
+
+
+class Standing(NamedTuple):
+    """What holds at a scope: its own word, else what it inherits."""
+
+    colour: int
+    style: str
+    families: tuple[str, ...]
+    lift: int
+
+
+def standing(setup: Setup, moment: Moment, scope: Scope) -> Standing:
+    """What holds for the song, the section or the chord of a moment."""
+    if scope == "song":
+        return Standing(setup.colour, setup.style, setup.families, 0)
+    if scope == "section":
+        only = tuple(w for w in setup.wishes if w.bar is None)
+        setup = msgspec.structs.replace(setup, wishes=only)
+    asked = asked_at(setup, moment)
+    return Standing(asked.colour, asked.style, asked.families, asked.lift)
+
+
+def family_words(families: tuple[str, ...]) -> str:
+    """Some families in few words."""
+    if not families:
+        return "usual shapes"
+    if len(families) > 1:
+        return f"{len(families)} shapes"
+    only = families[0]
+    return shape_of(only).name if only in shape_ids() else "every shape" if only == "all" else only.partition(":")[2]
+
+
+def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, str]]:
+    """What the section and the chord of a moment ask beyond the song, in words: [("section", "Verse: colour ..")]."""
+    found: list[tuple[Scope, str]] = []
+    for scope in ("section", "chord"):
+        wish = wish_at(setup, moment, scope)
+        if wish is None:
+            continue
+        said = [] if wish.colour is None else [COLOUR_LEVELS[wish.colour]]
+        said += [] if wish.style is None else [wish.style]
+        said += [] if wish.families is None else [family_words(wish.families)]
+        said += [] if not wish.lift else [f"register {wish.lift:+d}"]
+        whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
+        found.append((scope, f"{whose}: {', '.join(said)}"))
+    return found
+
+
+# --- a top note held over several chords ---
+
+
+def with_held_top(setup: Setup, moments: list[Moment], index: int, top: int) -> Setup:
+    """The top note of chord `index` (of the sounding moments) held into the next chord, or one chord longer where it is
+    held there already.
+    """
+    here = moments[index].address
+    for held in setup.held:
+        if held.first <= here <= held.last:
+            last = max(i for i, m in enumerate(moments) if m.address == held.last)
+            after = moments[min(last + 1, len(moments) - 1)].address
+            longer = HeldTop(held.first, max(held.last, after), held.top)
+            changed: Setup = msgspec.structs.replace(setup, held=tuple(longer if h == held else h for h in setup.held))
+            return changed
+    after = moments[min(index + 1, len(moments) - 1)].address
+    added: Setup = msgspec.structs.replace(setup, held=(*setup.held, HeldTop(min(here, after), max(here, after), top)))
+    return added
+
+
+def without_held_top(setup: Setup, moment: Moment) -> Setup:
+    """The setup without the held top that covers a moment."""
+    at = moment.address
+    kept = tuple(held for held in setup.held if not held.first <= at <= held.last)
+    done: Setup = msgspec.structs.replace(setup, held=kept)
+    return done
+
+
+def is_held(setup: Setup, moment: Moment) -> bool:
+    """Whether a held top covers a moment."""
+    return held_top(setup, moment.address) is not None

@@ -1,0 +1,179 @@
+"""The strip over the map: how colourful, in which style, with which shapes, in which register, and for what part."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.wishing import SCOPES, Scope, family_words, overriding, standing, with_wish, without_wish
+from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST
+from yellow_hinge.core.leading.weights import STYLE_WORDS, STYLES
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.shapes.catalogue import catalogue
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.theme import SMALL, font
+
+COLOUR_WORDS = ("plain", "7", "9", "13")
+LIFTS = (0, 3, 5, 7, 12, -3, -5, -7, -12)
+ROOMY = 720  # pixels from which the controls have their labels
+
+
+def register_words(by: int) -> str:
+    """A lift in words."""
+    return f"register {by:+d}" if by else "register 0"
+
+
+class WishStrip(QWidget):
+    """Controls of what is asked of the solver, for the whole song, the selected section or the selected chord."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.scope = self._box("What these wishes are for", ["whole song", "section", "chord"])
+        self.scope.setToolTip("Whether the wishes to the right are for the song, this section or this chord")
+        self.scope.activated.connect(lambda _: self.refresh())
+        colours = tuple((str(i), word, f"Colour: {COLOUR_LEVELS[i]}") for i, word in enumerate(COLOUR_WORDS))
+        holder, self.colour = choice(colours, lambda value: self._colour(int(value)))
+        holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.style_ = self._box("Style of the voice leading", list(STYLES))
+        for index, words in enumerate(STYLE_WORDS.values()):
+            self.style_.setItemData(index, words, Qt.ItemDataRole.ToolTipRole)
+        self.style_.activated.connect(lambda i: self._ask(f"style {list(STYLES)[i]}", style=list(STYLES)[i]))
+        self._build_shapes_and_register()
+        self.told = ElidedLabel()
+        self.told.setObjectName("muted")
+        self.clear = tool_button("Clear", "Take back what this section or chord asks", "Clear these wishes")
+        self.clear.clicked.connect(self._clear)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 6, 8, 4)
+        row.setSpacing(6)
+        self._labels: list[QLabel] = []
+        named = ("For", self.scope), ("Colour", holder), ("Style", self.style_), ("", self.shapes), ("", self.lift)
+        for text, widget in named:
+            if text:
+                label = QLabel(text)
+                label.setObjectName("muted")
+                label.setFont(font(SMALL))
+                label.setBuddy(widget)
+                self._labels.append(label)
+                row.addWidget(label)
+            row.addWidget(widget)
+        row.addWidget(self.told, 1)
+        row.addStretch(0)
+        row.addWidget(self.clear)
+        for small in (self.scope, self.style_, self.shapes, self.lift, self.told, self.clear, *self.colour.values()):
+            small.setFont(font(SMALL))
+            small.setProperty("small", True)
+        for button in self.colour.values():
+            button.setMinimumWidth(button.fontMetrics().horizontalAdvance(button.text()) + 18)
+
+    @staticmethod
+    def _box(name: str, items: list[str]) -> QComboBox:
+        box = QComboBox()
+        box.setAccessibleName(name)
+        box.addItems(items)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(min(9, max(len(item) for item in items)))
+        return box
+
+    def _build_shapes_and_register(self) -> None:
+        self.shapes = QToolButton()
+        self.shapes.setAccessibleName("Hand shapes to use")
+        self.shapes.setToolTip("Which hand shapes the solver may use")
+        self.shapes.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.shapes.setMenu(QMenu(self.shapes))
+        self.lift = self._box("Register, in semitones", [register_words(by) for by in LIFTS])
+        self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
+        self.lift.activated.connect(lambda i: self._ask(register_words(LIFTS[i]), lift=LIFTS[i] or None))
+
+    def _colour(self, level: int) -> None:
+        self._ask(f"colour {COLOUR_LEVELS[level]}", colour=level)
+
+    # --- what holds ---
+    @property
+    def chosen(self) -> Scope:
+        """What the wishes are for."""
+        return SCOPES[self.scope.currentIndex()] if self._moment() else "song"
+
+    def _moment(self) -> Moment | None:
+        solution, voicing = self.desk.solution, self.desk.voicing
+        return solution.moments[voicing.moment] if solution and voicing else None
+
+    def refresh(self) -> None:
+        """Show what holds at the chosen scope, and what overrides it at the selected chord."""
+        moment, setup = self._moment(), self.desk.state.setup
+        if moment is not None and moment.chord is not None and moment.section < len(self.desk.state.song.sections):
+            self.scope.setItemText(1, self.desk.state.song.sections[moment.section].name or "section")
+            self.scope.setItemText(2, pretty_signs(write_symbol(moment.chord)))
+            found = standing(setup, moment, self.chosen)
+            told = overriding(setup, moment, self.desk.state.song)
+        else:
+            found, told = None, []
+        self.colour[str(found.colour if found else setup.colour)].setChecked(True)
+        self.style_.setCurrentText(found.style if found else setup.style)
+        self.style_.setToolTip(STYLE_WORDS[self.style_.currentText()])
+        self.shapes.setText(family_words(found.families if found else setup.families))
+        self._show_lift(found.lift if found else 0)
+        self.lift.setEnabled(self.chosen != "song")
+        self.told.setText(pretty_signs("; ".join(words for _, words in told)))
+        self.told.setVisible(bool(told))
+        self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
+        self._fill_shapes(found.families if found else setup.families)
+
+    def _show_lift(self, by: int) -> None:
+        if by in LIFTS:
+            self.lift.setCurrentIndex(LIFTS.index(by))
+        else:  # said on the command line
+            self.lift.setCurrentIndex(-1)
+            self.lift.setToolTip(f"{by:+d} semitones")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        for label in self._labels:
+            label.setVisible(event.size().width() >= ROOMY)
+
+    def _fill_shapes(self, chosen: tuple[str, ...]) -> None:
+        menu = self.shapes.menu()
+        menu.clear()
+        self._shape_action(menu, "Usual shapes", not chosen, ())
+        self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
+        menu.addSeparator()
+        setup = self.desk.state.setup
+        names = [(shape.id, shape.name) for shape in catalogue() if shape.suits(setup.bass)]
+        names += [(shape.id, f"{shape.name} (mine)") for shape in setup.shapes]
+        for name, words in names:
+            among = name in chosen
+            others = tuple(c for c in chosen if c not in (name, ALL))
+            self._shape_action(menu, words, among, others if among else (*others, name), check=True)
+            if name == WIDEST:
+                menu.addSeparator()
+
+    def _shape_action(self, menu: QMenu, words: str, on: bool, families: tuple[str, ...], check: bool = False) -> None:
+        action = QAction(words, menu)
+        action.setCheckable(True)
+        action.setChecked(on)
+        action.triggered.connect(lambda: self._ask(f"shapes: {family_words(families)}", families=families))
+        menu.addAction(action)
+
+    # --- asking ---
+    def _ask(self, label: str, **fields: Any) -> None:
+        moment, scope = self._moment(), self.chosen
+        if moment is None and scope != "song":
+            return
+        if scope == "song":
+            self.desk.change_setup(label, **fields)
+        elif moment is not None:
+            setup = with_wish(self.desk.state.setup, moment, scope, **fields)
+            self.desk.put_setup(f"{label} for {self.scope.currentText()}", setup)
+
+    def _clear(self) -> None:
+        moment = self._moment()
+        if moment is not None:
+            setup = without_wish(self.desk.state.setup, moment, self.chosen)
+            self.desk.put_setup(f"clear the wishes for {self.scope.currentText()}", setup)
