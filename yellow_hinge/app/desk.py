@@ -43,7 +43,7 @@ class Desk:
 
     def __init__(self, ask: Callable[[State], int]) -> None:
         self._ask = ask
-        self._asked = 0
+        self.asked = 0  # the latest question's number
         self.history: History[State] = History(State())
         self.reading: ChartReading = read_chart("")
         self.solution: Solution | None = None
@@ -253,12 +253,12 @@ class Desk:
         self.tell("state")
         solved = self.solution is not None and _same_question(self.state, self.solved_state)
         if self.state.song.sections and not solved:
-            self._asked = self._ask(self.state)
+            self.asked = self._ask(self.state)
 
     # --- answers and selection ---
     def accept(self, answer: Answer) -> None:
         """An answer of the solver; older ones than the latest question are passed over."""
-        if answer.number < self._asked:
+        if answer.number < self.asked:
             return
         if answer.solution is None:
             self.fault = answer.fault

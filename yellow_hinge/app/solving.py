@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import threading
 import time
 from collections.abc import Callable
@@ -9,7 +10,7 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import NamedTuple
 
 from yellow_hinge.app.state import State
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.timeline import timeline
@@ -32,6 +33,8 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
     try:
         moments = timeline(state.song)
         solution = solve_song(builder, moments, state.setup, state.keeps)
+    except OvertakenError:
+        raise
     except UserError as error:
         return Answer(number, state, None, str(error), time.perf_counter() - started)
     except Exception as error:  # a bug must reach the window and the log, not die with the worker
@@ -40,13 +43,15 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
 
 
 class Solver:
-    """Asks in order, answers through `tell` from the worker's thread; a question that a newer one overtook is dropped
-    unsolved.
+    """Asks in order, answers through `tell` from the worker's thread; a question that a newer one overtakes is dropped,
+    also while it is worked on.
     """
 
     def __init__(self, tell: Callable[[Answer], None]) -> None:
         self._tell = tell
         self._builder = Builder()
+        self._builder.overtaken = lambda: self._working != self._number
+        self._working = 0
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="solver")
         self._lock = threading.Lock()
         self._number = 0
@@ -60,7 +65,10 @@ class Solver:
         return number
 
     def _work(self, number: int, state: State) -> None:
-        if number == self._number:
+        if number != self._number:
+            return
+        self._working = number
+        with contextlib.suppress(OvertakenError):
             self._tell(answer(self._builder, number, state))
 
     def close(self) -> None:

@@ -7,6 +7,10 @@ class UserError(Exception):
     """A fault of the input. The message says what, where and what to do."""
 
 
+class OvertakenError(Exception):
+    """A question whose answer nobody waits for any more; the work on it stopped half way."""
+
+
 class ChordSymbolError(UserError):
     """A chord symbol that cannot be read.
 

@@ -32,6 +32,9 @@ def found(words: str) -> list[Command]:
     return [command for points, _, command in sorted(scored, key=lambda s: s[:2], reverse=True) if points]
 
 
+_OWN_KEYS = (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_Return, Qt.Key.Key_Enter)
+
+
 class CommandBox(QDialog):
     """A line to type in and the commands that answer; Enter runs the chosen one after the box has closed."""
 
@@ -71,16 +74,19 @@ class CommandBox(QDialog):
         self.list.setCurrentRow(0)
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:
-        if event.type() != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
+        if not isinstance(event, QKeyEvent) or event.key() not in _OWN_KEYS:
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()  # these keys are the box's, whatever they do in the window
+            return True
+        if event.type() != QEvent.Type.KeyPress:
             return False
         if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
             step = 1 if event.key() == Qt.Key.Key_Down else -1
             self.list.setCurrentRow(min(max(self.list.currentRow() + step, 0), self.list.count() - 1))
             return True
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._run()
-            return True
-        return False
+        self._run()
+        return True
 
     def _run(self) -> None:
         item = self.list.currentItem()

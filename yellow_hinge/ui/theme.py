@@ -144,6 +144,7 @@ def style_sheet(theme: Theme) -> str:
     QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; padding: 8px; }}
     QPlainTextEdit:focus {{ border: 1px solid {theme.muted}; }}
     QListView {{ background: {theme.paper}; border: none; outline: none; }}
+    QProgressBar {{ background: {theme.paper}; border: none; }} QProgressBar::chunk {{ background: {theme.muted}; }}
     QScrollBar {{ background: {theme.paper}; border: none; }}
     QScrollBar:horizontal {{ height: 10px; }} QScrollBar:vertical {{ width: 10px; }}
     QScrollBar::handle {{ background: {theme.line}; border-radius: 5px; min-width: 30px; min-height: 30px; }}

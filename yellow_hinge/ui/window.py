@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
+    QProgressBar,
     QPushButton,
     QStackedWidget,
     QToolButton,
@@ -23,7 +24,7 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings
 from yellow_hinge.app.moving import Trial
 from yellow_hinge.app.solving import Answer, Solver
-from yellow_hinge.app.state import file_of
+from yellow_hinge.app.state import State, file_of
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.ui.chart_view import ChartView
@@ -40,9 +41,11 @@ from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.moving import NoteMover
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.notes import LABELS
+from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
 from yellow_hinge.ui.theme import BODY, Theme, font, palette, pick_theme, style_sheet
 
 AUTOSAVE_MS = 400
+PATIENCE_MS = 500  # of solving, before a line says that it goes on
 VIEWS = ("hinges", "chart")
 EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
 
@@ -62,7 +65,7 @@ class MainWindow(QMainWindow):
         self.theme: Theme = pick_theme(settings.theme)
         self._answers = _Answers()
         self.solver = Solver(self._answers.came.emit)
-        self.desk = Desk(self.solver.ask)
+        self.desk = Desk(self._ask)
         self.desk.simple_names = settings.simple_names
         self._answers.came.connect(self._answered)
         self.files = Files(self.desk, self, self.say)
@@ -75,6 +78,10 @@ class MainWindow(QMainWindow):
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_MS)
         self._autosave.timeout.connect(self.keep_copy)
+        self._patience = QTimer(self)
+        self._patience.setSingleShot(True)
+        self._patience.setInterval(PATIENCE_MS)
+        self._patience.timeout.connect(self.busy.show)
         self.desk.listeners.append(self._on_desk)
         self.listening.player.at.connect(self._playing)
         self.listening.player.note.connect(self.say)
@@ -88,6 +95,8 @@ class MainWindow(QMainWindow):
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
         self.actions_ = build_actions(self, self.hinges, self.chart.page, functions(self))
         self.actions_["fold_keys"].setChecked(True)
+        if LEAST_W <= self.settings.column_w <= MOST_W:
+            self.hinges.map.column_w = self.settings.column_w
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
         self.actions_["simple"].setChecked(self.desk.simple_names)
@@ -111,6 +120,13 @@ class MainWindow(QMainWindow):
         column.addWidget(self.header)
         self.hands_offer = self._hands_bar()
         column.addWidget(self.hands_offer)
+        self.busy = QProgressBar()
+        self.busy.setRange(0, 0)
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(3)
+        self.busy.setAccessibleName("Solving")
+        self.busy.hide()
+        column.addWidget(self.busy)
         column.addWidget(self.ribbon)
         column.addLayout(middle, 1)
         column.addWidget(self.rule)
@@ -155,7 +171,14 @@ class MainWindow(QMainWindow):
         return rail
 
     # --- what the desk tells ---
+    def _ask(self, state: State) -> int:
+        self._patience.start()
+        return self.solver.ask(state)
+
     def _answered(self, answer: Answer) -> None:
+        if answer.number == self.desk.asked:
+            self._patience.stop()
+            self.busy.hide()
         if answer.bug is not None:
             raise answer.bug
         self.desk.accept(answer)
@@ -360,7 +383,11 @@ class MainWindow(QMainWindow):
         drop_rescue(self.places)
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
         settings = msgspec.structs.replace(
-            self.settings, window=(self.width(), self.height()), last_file=last, chord=self.desk.selected
+            self.settings,
+            window=(self.width(), self.height()),
+            last_file=last,
+            chord=self.desk.selected,
+            column_w=self.hinges.map.column_w,
         )
         try:
             save_settings(self.places, settings)

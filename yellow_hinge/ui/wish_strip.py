@@ -72,6 +72,9 @@ class WishStrip(QWidget):
             small.setProperty("small", True)
         for button in self.colour.values():
             button.setMinimumWidth(button.fontMetrics().horizontalAdvance(button.text()) + 18)
+        holder.setMinimumWidth(sum(button.minimumWidth() + 2 for button in self.colour.values()))
+        for box in (self.scope, self.style_, self.shapes, self.lift):
+            box.setMinimumWidth(64)
 
     @staticmethod
     def _box(name: str, items: list[str]) -> QComboBox:

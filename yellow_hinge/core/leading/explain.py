@@ -79,6 +79,20 @@ def against(other: Option, solution: Solution, index: int) -> str:
     return WORSE[name] if most > 0 else ""
 
 
+NEXT_TO_NOTHING = UNIT // 20
+
+
+def _runner_up(way: Option, solution: Solution, index: int) -> str:
+    """What the next best way costs and does worse."""
+    if way.extra < -NEXT_TO_NOTHING:
+        return f"{way.family_name} would cost the song {-way.extra / UNIT:.1f} less, but for what is kept"
+    if way.extra < NEXT_TO_NOTHING:
+        return f"the next best ({way.family_name}) is as good"
+    worse = against(way, solution, index)
+    price = f"the next best ({way.family_name}) costs the song {way.extra / UNIT:.1f} more"
+    return f"{price} and {worse}" if worse else price
+
+
 def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> str:
     """Why chord `index` is played as it is, in one sentence. `ways` are its options, where they are at hand."""
     won = solution.voicings[index]
@@ -91,10 +105,7 @@ def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> 
         parts.append("leads on with " + _moved(solution.hinges[0], won.both))
     ways = options(solution, index, 2) if ways is None else ways
     if len(ways) > 1:
-        worse = against(ways[1], solution, index)
-        costs = f"costs the song {ways[1].extra / UNIT:.1f} more" if ways[1].extra >= UNIT // 20 else "is as good"
-        price = f"the next best ({ways[1].family_name}) {costs}"
-        parts.append(f"{price} and {worse}" if worse and ways[1].extra >= UNIT // 20 else price)
+        parts.append(_runner_up(ways[1], solution, index))
     wide = too_wide(solution, index)
     if wide is not None:
         parts.append(f"the wider one is {wide.past_mm} mm past your {wide.hand} hand")

@@ -9,7 +9,7 @@ from collections.abc import Callable, Hashable
 from typing import NamedTuple, TypeVar
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.errors import NoVoicingError
+from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.key import Key, spell_in_key
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Prices, change_tables, prices
@@ -77,13 +77,18 @@ class Builder:
     def __init__(self) -> None:
         self._store = Store()
         self.last: Solved | None = None
+        self.overtaken: Callable[[], bool] = lambda: False
 
     def lattice(self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
-        """The lattice of every sounding chord. Raises NoVoicingError where a chord has no voicing at all."""
+        """The lattice of every sounding chord. Raises NoVoicingError where a chord has no voicing at all, and
+        OvertakenError where `overtaken` says so; what was made until then is kept.
+        """
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         stages, places = [], []
         for n, (index, moment) in enumerate(sounding):
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
+            if self.overtaken():
+                raise OvertakenError
             own = tuple(k for k in keeps if k.at == moment.address and k.symbol == moment.symbol)
             place = self._place(moment, nxt.chord if nxt else None, setup, own)
             stages.append(self._stage(index, moment, place, own))
@@ -92,6 +97,8 @@ class Builder:
         right: list[Tables] = []
         count = len(stages)
         for t in range(count if setup.loop else count - 1):
+            if self.overtaken():
+                raise OvertakenError
             a, b, style = stages[t], stages[(t + 1) % count], places[(t + 1) % count].asked.style
             left.append(self._change(a, b, "left", setup.mine, style))
             right.append(self._change(a, b, "right", setup.mine, style))

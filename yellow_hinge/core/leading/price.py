@@ -47,6 +47,8 @@ def faults(both: Both, solution: Solution, index: int, hands: Hands | None = Non
             found.append("off the keyboard")
     if both.left and both.right and both.right[0] <= both.left[-1]:
         found.append("the hands cross")
+    if solution.setup.mine and both.left and both.left[0] % 12 not in at.chord.pitch_classes:
+        found.append(f"{pitch_of(both.left[0], spell_in_key(both.left[0] % 12, at.key)).note} cannot be its bass")
     if at.top is not None and (not both.right or both.right[-1] != at.top):
         found.append(f"{pitch_of(at.top, spell_in_key(at.top % 12, at.key))} has to be on top")
     missing = missing_degrees(both, solution, index)

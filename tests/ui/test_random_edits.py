@@ -1,0 +1,37 @@
+"""Random edits through the window's own commands: it and its desk agree, and undoing all gives the first song back."""
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.ui.conftest import settle
+
+STEPS = st.sampled_from(
+    ["next", "previous", "keep", "keep_top", "keep_bass", "keep_left", "keep_right", "free_all", "hold_top", "drop_top",
+     "option_down", "take", "undo", "redo", "note_up", "note_down", "forget", "fit", "page_stiff", "page_ways", "labels"]
+)  # fmt: skip
+
+
+@settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.lists(STEPS, min_size=4, max_size=18))
+def test_the_window_shows_what_the_desk_holds(window, qtbot, steps):
+    window.files.open_demo("cork-and-rope")
+    settle(window, qtbot)
+    first = window.desk.state
+    for step in steps:
+        window.actions_[step].trigger()
+        if step in ("undo", "redo", "take", "keep"):
+            settle(window, qtbot)
+        desk = window.desk
+        columns = window.hinges.map.canvas.scene.columns
+        assert len(columns) == len(desk.solution.voicings)
+        assert window.hinges.map.canvas.selected == desk.selected
+        assert window.actions_["undo"].isEnabled() == bool(desk.history.undo_label)
+    settle(window, qtbot)
+    shown = window.hinges.map.canvas.scene.columns
+    for index, column in enumerate(shown):
+        voicing = window.desk.solution.voicings[index]
+        assert {plate.mark.midi for plate in column.plates} == {*voicing.left, *voicing.right}
+        assert column.kept == window.desk.kept_parts(index)
+    while window.desk.undo():
+        pass
+    assert window.desk.state == first
