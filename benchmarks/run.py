@@ -17,6 +17,7 @@ from pathlib import Path
 import yellow_hinge
 from benchmarks.baselines import networkx_path, pairwise_viterbi
 from benchmarks.songs import random_chart, song_like_chart
+from benchmarks.window import window_figures
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
@@ -70,6 +71,7 @@ def peak_megabytes() -> float:
     """Peak memory of a process that solves 64 chords, prices every chord's options and ends."""
     code = """
 from benchmarks.songs import random_chart
+from benchmarks.window import window_figures
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
@@ -149,6 +151,7 @@ def rows() -> list[tuple[str, str, str]]:
     window, shown = process_seconds("SOLVED = False\n" + OURS), process_seconds("SOLVED = True\n" + OURS)
     demo = demo_song("last-boat-to-marrow")
     free = freely(hard)
+    seen = window_figures()
     return [
         ("64 unrelated chords, first solve", f"{t64 * 1e3:.0f} ms", "150 ms"),
         ("64 chords of a song, first solve", f"{first_solve(like) * 1e3:.0f} ms", "150 ms"),
@@ -180,6 +183,9 @@ def rows() -> list[tuple[str, str, str]]:
             "x 2",
         ),
         ("start to the solved demo on screen, against a bare window", f"x {shown / bare:.2f} ({shown:.2f} s)", ""),
+        ("painting the map, 200 chords", f"{seen['paint']:.1f} ms", "8 ms"),
+        ("painting the map, 200 chords at once", f"{seen['paint fitted']:.1f} ms", "8 ms"),
+        ("an edit at 64 chords until its hands are on screen", f"{seen['edit']:.0f} ms", "50 ms"),
         ("peak memory of a process that solves 64 chords", f"{peak_megabytes():.0f} MB", "300 MB"),
     ]
 

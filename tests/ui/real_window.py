@@ -4,7 +4,7 @@ import json
 import sys
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from yellow_hinge.app.keeping import Places, Settings
@@ -26,10 +26,22 @@ def main(folder: Path) -> dict[str, object]:
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_Right)
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_K)
     QTest.qWait(600)
+    canvas = window.hinges.map.canvas
+    plate = canvas.scene.columns[2].plates[-1]
+    start = QPoint(round(plate.x), round(plate.y))
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    for by in (6, 14, 22):
+        QTest.mouseMove(canvas, QPoint(start.x(), start.y() + by), 30)
+    tried = canvas.tried is not None
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_Escape)
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_F)
+    QTest.qWait(200)
     screen = app.primaryScreen().grabWindow(window.winId())
     found = {
         "platform": app.platformName(),
         "selected": window.desk.selected,
+        "tried": tried,
+        "fits": canvas.scene.width <= window.hinges.map.viewport().width() + 1,
         "undo": window.desk.history.undo_label,
         "sentence": window.keys.words.text(),
         "size": [screen.width(), screen.height()],

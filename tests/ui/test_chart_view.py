@@ -31,6 +31,7 @@ def symbols(window):
 
 
 def test_the_page_shows_number_notes_cue_and_tune(window):
+    window.show_view("chart")
     cell = window.chart.page.canvas.scene.cells[1]
     assert (cell.symbol, cell.number, cell.notes, cell.cue, cell.tune) == (
         "C♯m7", "6\u2009m7", "C♯ E G♯ B", "every one a name", "B G♯ E",
@@ -123,6 +124,7 @@ def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):
 
 
 def test_simple_names_say_b_and_f(window, qtbot):
+    window.show_view("chart")
     window.desk.open(SongFile(parse_chart("key: Gb\n| Cb | Gb |")), None)
     settle(window, qtbot)
     assert window.chart.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"

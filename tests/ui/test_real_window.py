@@ -25,7 +25,9 @@ def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
     assert done.returncode == 0, done.stderr
     found = json.loads(done.stdout.splitlines()[-1])
     assert found["platform"] == "xcb"
-    assert found["selected"] == 1
+    assert found["selected"] == 2
+    assert found["tried"]
+    assert found["fits"]
     assert found["undo"] == "keep C#m7"
     assert found["sentence"]
     assert found["size"] == [1280, 800]
@@ -46,3 +48,17 @@ def test_the_program_starts_on_a_screen_and_stays_up(tmp_path):
         _, err = process.communicate()
     assert running, err.decode()
     assert b"Traceback" not in err
+
+
+def test_a_killed_window_brings_its_song_back(tmp_path):
+    """kill -9 while a song is open and changed; the next start has it again."""
+    script = str(Path(__file__).with_name("killed_window.py"))
+    words, env = under_xvfb(sys.executable, script, str(tmp_path), "die")
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=90, check=False)
+    assert done.returncode != 0
+    words, env = under_xvfb(sys.executable, script, str(tmp_path), "look")
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=90, check=False)
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout.splitlines()[-1])
+    assert found["text"].endswith("| Ebmaj9 | Ab13 |")
+    assert (found["keeps"], found["changed"]) == (1, True)

@@ -63,6 +63,7 @@ def plain_signs(text: str) -> str:
     return text.translate(_SIGNS)
 
 
+@lru_cache(maxsize=4096)
 def pretty_signs(text: str) -> str:
     """`text` with every ASCII b and # that stands as an accidental turned into its music sign.
 

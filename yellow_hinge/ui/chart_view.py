@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QKeySequence, QTextCharFormat, QTextCursor
+from PySide6.QtGui import QAction, QKeySequence, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
@@ -89,6 +89,7 @@ class ChartView(QWidget):
         row.addLayout(column, 42)
         row.addLayout(right, 58)
         self.editor.setMinimumWidth(300)
+        self._stale = False
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -109,8 +110,16 @@ class ChartView(QWidget):
         self.show_page()
         self._mark()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if self._stale:
+            self.show_page()
+
     def show_page(self) -> None:
-        """Set the chart out anew, in the key that is tried where one is."""
+        """Set the chart out anew, in the key that is tried where one is; later, where nobody sees it now."""
+        self._stale = not self.isVisible()
+        if self._stale:
+            return
         song, tried = self.desk.reading.song, self.tools.tried
         self.page.show_song(tried or song, song if tried else None, self.desk.simple_names)
         self.page.select(self.desk.address)

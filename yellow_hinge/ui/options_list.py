@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
@@ -13,7 +14,7 @@ from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
-from yellow_hinge.ui.scenes.notes import Mark, marks
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 ROW = 88
@@ -33,15 +34,27 @@ def price_text(extra: int, best: bool = True) -> str:
 
 
 class OptionRow:
-    """One option with the texts and marks that its row shows."""
+    """One option with the texts and marks that its row shows, made when it is first looked at."""
 
     def __init__(self, option: Option, voicing: Voicing, simple: bool, best: bool) -> None:
-        self.option, self.chord = option, voicing.chord
-        self.marks: tuple[Mark, ...] = marks(voicing._replace(both=option.both), simple)
+        self.option, self.chord, self._simple = option, voicing.chord, simple
         self.price = price_text(option.extra, best)
-        self.left = self._hand("left")
-        self.right = self._hand("right")
         self.family = option.family_name
+
+    @cached_property
+    def marks(self) -> tuple[Mark, ...]:
+        """Its sounding notes."""
+        return chord_marks(self.chord, self.option.both, self._simple)
+
+    @cached_property
+    def left(self) -> tuple[str, str]:
+        """The left hand by name and by degree."""
+        return self._hand("left")
+
+    @cached_property
+    def right(self) -> tuple[str, str]:
+        """The right hand by name and by degree."""
+        return self._hand("right")
 
     def _hand(self, hand: str) -> tuple[str, str]:
         found = [mark for mark in self.marks if mark.hand == hand]
@@ -67,7 +80,7 @@ class OptionModel(QAbstractListModel):
         """Show other rows."""
         self.beginResetModel()
         self.rows = rows
-        self.span = octave_span([m.midi for row in rows for m in row.marks])
+        self.span = octave_span([midi for row in rows for hand in row.option.both for midi in hand])
         self.endResetModel()
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own default

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from functools import lru_cache
 
-from yellow_hinge.ui.scenes.keys import BLACK_LONG, Keyboard
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
+
+from yellow_hinge.core.hands import BLACK
+from yellow_hinge.ui.scenes.keys import BLACK_LONG, Keyboard, KeyShape, keyboard
 from yellow_hinge.ui.theme import SMALL, Theme, font
 
 
@@ -20,8 +23,13 @@ def plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str, s
     """A note: square for the left hand, round for the right, so that grey tells them apart too."""
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.hand(hand))
+    if hand == "left" and not text:
+        painter.drawRect(area)
+        return
     radius = 1.5 if hand == "left" else area.height() / 2
     painter.drawRoundedRect(area, radius, radius)
+    if not text:
+        return
     painter.setPen(theme.color("on_plate"))
     painter.setFont(font(size, bold=True))
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
@@ -57,34 +65,60 @@ def remark_mark(painter: QPainter, theme: Theme, kind: str, x: float, y: float) 
 
 def draw_keyboard(painter: QPainter, theme: Theme, keys: Keyboard, label: str, plates: bool = True) -> None:
     """A keyboard with its sounding keys coloured by hand; `label` is the kind of text on the plates, "" for none."""
+    ratio = painter.device().devicePixelRatioF() if painter.device() is not None else 1.0
+    first, last = keys.keys[0], max(keys.keys, key=lambda key: key.x)
+    size = (first.midi, last.midi, round(first.width * 64), round(keys.height * 64))
+    painter.drawPixmap(QPointF(round(first.x), round(keys.y)), _blank(theme, size, ratio))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     hands = {mark.midi: mark for mark in keys.marks}
+    sounding = {midi + by for midi in hands for by in (-1, 0, 1)}  # with the black keys that lie over a white one
     for key in keys.keys:
-        tall = keys.height * (BLACK_LONG if key.black else 1.0)
-        area = QRectF(round(key.x), round(keys.y), round(key.x + key.width) - round(key.x), round(tall))
         mark = hands.get(key.midi)
-        role = "black_key" if key.black else "white_key"
-        painter.setBrush(theme.hand(mark.hand) if mark else theme.color(role))
-        painter.setPen(hair(theme.color("key_line")))
-        painter.drawRect(area)
+        if key.midi in sounding and (mark or key.black):
+            painter.setBrush(theme.hand(mark.hand) if mark else theme.color("black_key"))
+            painter.setPen(hair(theme.color("key_line")))
+            painter.drawRect(_key_area(keys, key))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
-    if not plates:
-        return
-    painter.setFont(font(SMALL))
+    if plates:
+        _plates(painter, theme, keys, label)
+
+
+def _key_area(keys: Keyboard, key: KeyShape) -> QRectF:
+    tall = keys.height * (BLACK_LONG if key.black else 1.0)
+    return QRectF(round(key.x), round(keys.y), round(key.x + key.width) - round(key.x), round(tall))
+
+
+@lru_cache(maxsize=48)
+def _blank(theme: Theme, size: tuple[int, int, int, int], ratio: float) -> QPixmap:
+    """The keys of a keyboard with none held. `size`: lowest and highest key, width of a white key and height in 64ths
+    of a pixel.
+    """
+    low, high, unit, tall = size
+    whites = sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
+    keys = keyboard(low, high, 0.0, 0.0, whites * unit / 64, tall / 64, ())
+    made = QPixmap(round((whites * unit / 64 + 2) * ratio), round((tall / 64 + 2) * ratio))
+    made.setDevicePixelRatio(ratio)
+    made.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(made)
+    painter.setPen(hair(theme.color("key_line")))
     for key in keys.keys:
-        tall = keys.height * (BLACK_LONG if key.black else 1.0)
-        middle = key.x + key.width / 2
+        painter.setBrush(theme.color("black_key" if key.black else "white_key"))
+        painter.drawRect(_key_area(keys, key))
+    painter.end()
+    return made
+
+
+def _plates(painter: QPainter, theme: Theme, keys: Keyboard, label: str) -> None:
+    hands = {mark.midi: mark for mark in keys.marks}
+    for key in keys.keys:
         mark = hands.get(key.midi)
-        if mark:
-            area = QRectF(middle - 11, keys.y + tall - 19, 22, 16)
-            painter.setPen(theme.color("on_plate"))
-            painter.setFont(font(SMALL, bold=True))
-            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label))
-        elif key.midi == 60:
-            painter.setPen(theme.color("black_key"))
-            painter.setFont(font(SMALL))
-            area = QRectF(middle - 11, keys.y + tall - 19, 22, 16)
-            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "C4")
+        if mark is None and key.midi != 60:
+            continue
+        tall = keys.height * (BLACK_LONG if key.black else 1.0)
+        area = QRectF(key.x + key.width / 2 - 11, keys.y + tall - 19, 22, 16)
+        painter.setPen(theme.color("on_plate" if mark else "black_key"))
+        painter.setFont(font(SMALL, bold=mark is not None))
+        painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label) if mark else "C4")
 
 
 def draw_fingers(painter: QPainter, theme: Theme, keys: Keyboard, y: float, height: float) -> None:

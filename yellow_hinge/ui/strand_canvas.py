@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark
@@ -123,10 +124,8 @@ class StrandCanvas(QWidget):
         first, last = scene.column_at(event.rect().left() - scene.column_w), scene.column_at(event.rect().right())
         self._ground(painter, scene, first, last)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        left, right = scene.columns[first].x, scene.columns[last].x + 2 * scene.column_w
-        for strand in scene.strands:
-            if strand.x2 >= left and strand.x1 <= right:
-                self._strand(painter, strand)
+        for strand in scene.between(max(0, first - 1), last):
+            self._strand(painter, strand)
         for index in range(first, last + 1):
             self._column(painter, scene, index)
         painter.end()
@@ -144,14 +143,8 @@ class StrandCanvas(QWidget):
                 painter.drawLine(QPointF(column.x + 0.5, 0), QPointF(column.x + 0.5, scene.height))
 
     def _strand(self, painter: QPainter, strand: Strand) -> None:
-        moving = strand.kind != "held"
-        color = self.theme.color("brass" if moving else "muted")
-        if not moving:
-            color.setAlphaF(0.75 if strand.weight > 1 else 0.5)
-        pen = hair(color, (2.0 if moving else 1.2) + 0.8 * (strand.weight - 1) + (0.8 if strand.wide else 0.0))
-        if strand.kind in ("enters", "leaves"):
-            pen.setStyle(Qt.PenStyle.DotLine)
-        painter.setPen(pen)
+        theme = self.theme
+        painter.setPen(_strand_pen(theme.brass, theme.muted, strand.kind, strand.weight, strand.wide))
         painter.drawLine(QPointF(strand.x1, strand.y1), QPointF(strand.x2, strand.y2))
         if strand.label:
             self._strand_label(painter, strand)
@@ -282,6 +275,18 @@ class StrandCanvas(QWidget):
         painter.setFont(font(SMALL, bold=column.stiff or chosen))
         painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
         painter.drawText(area, CENTRE, column.hinge)
+
+
+@lru_cache(maxsize=64)
+def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> QPen:
+    """The pen of a strand; brass where something moves, a little stronger for outer voices and wide moves."""
+    color = QColor(held if kind == "held" else moving)
+    if kind == "held":
+        color.setAlphaF(0.75 if weight > 1 else 0.5)
+    pen = hair(color, (1.2 if kind == "held" else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
+    if kind in ("enters", "leaves"):
+        pen.setStyle(Qt.PenStyle.DotLine)
+    return pen
 
 
 def unique_kinds(column: Column) -> list[str]:

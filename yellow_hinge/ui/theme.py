@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from importlib import resources
 
 import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+
+
+@lru_cache(maxsize=128)
+def _color(text: str) -> QColor:
+    return QColor(text)
 
 
 class Theme(msgspec.Struct, frozen=True):
@@ -31,12 +37,12 @@ class Theme(msgspec.Struct, frozen=True):
     on_brass: str
 
     def color(self, role: str) -> QColor:
-        """The colour of a role."""
-        return QColor(getattr(self, role))
+        """The colour of a role. The same object every time; copy it to change it."""
+        return _color(getattr(self, role))
 
     def hand(self, hand: str) -> QColor:
         """The colour of a hand, "left" or "right"."""
-        return QColor(self.left if hand == "left" else self.right)
+        return _color(self.left if hand == "left" else self.right)
 
 
 LIGHT = Theme(
@@ -78,10 +84,17 @@ def set_large_text(large: bool) -> None:
 
 
 def font(size: float = BODY, bold: bool = False) -> QFont:
-    """The one text family in a size of the scale, with tabular figures."""
+    """The one text family in a size of the scale, with tabular figures. The same object every time; copy it to change
+    it.
+    """
+    return _font(size * _scale["text"], bold)
+
+
+@lru_cache(maxsize=64)
+def _font(points: float, bold: bool) -> QFont:
     made = QFont()
     made.setFamilies(FAMILIES)
-    made.setPointSizeF(size * _scale["text"])
+    made.setPointSizeF(points)
     made.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
     made.setFeature(QFont.Tag("tnum"), 1)
     return made

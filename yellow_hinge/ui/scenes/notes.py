@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 import msgspec
 
+from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import fingering
-from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.hinge import Both, Hinge
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 
@@ -30,10 +32,16 @@ class Mark(msgspec.Struct, frozen=True):
 
 def marks(voicing: Voicing, simple: bool = False) -> tuple[Mark, ...]:
     """The notes of a voicing, left hand first, low to high; `simple` names B and F where theory says Cb and E#."""
+    return chord_marks(voicing.chord, voicing.both, simple)
+
+
+@lru_cache(maxsize=8192)
+def chord_marks(chord: Chord, both: Both, simple: bool) -> tuple[Mark, ...]:
+    """The notes of both hands as they sound in a chord."""
     found = []
-    for hand, notes in (("left", voicing.left), ("right", voicing.right)):
+    for hand, notes in (("left", both.left), ("right", both.right)):
         for note, finger in zip(notes, fingering(notes, hand), strict=True):
-            degree, spelled = voicing.chord.degree_of(note), voicing.chord.note_of(note)
+            degree, spelled = chord.degree_of(note), chord.note_of(note)
             name = str(simple_note(spelled) if simple else spelled)
             found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
     return tuple(found)

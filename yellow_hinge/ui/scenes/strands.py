@@ -68,31 +68,29 @@ class Column(msgspec.Struct, frozen=True):
 
 
 class StrandScene(msgspec.Struct, frozen=True):
-    """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone, `column_w` pixels a chord."""
+    """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone, `column_w` pixels a chord; `begins[i]`
+    is the index of the first strand that leaves chord i; `roomy` whether plates and strands have room for their text.
+    """
 
     columns: tuple[Column, ...]
     strands: tuple[Strand, ...]
+    begins: tuple[int, ...]
     low: int
     high: int
     step: float
     column_w: float
+    plate_w: float
+    plate_h: float
+    roomy: bool
     width: float
     height: float
 
-    @property
-    def roomy(self) -> bool:
-        """Whether plates and strands have room for their text."""
-        return self.column_w >= ROOMY_W
-
-    @property
-    def plate_w(self) -> float:
-        """Width of a plate."""
-        return PLATE_W if self.roomy else max(5.0, min(14.0, self.column_w * 0.45))
-
-    @property
-    def plate_h(self) -> float:
-        """Height of a plate."""
-        return PLATE_H if self.roomy else 8.0
+    def between(self, first: int, last: int) -> tuple[Strand, ...]:
+        """The strands that leave chords `first` to `last`."""
+        if not self.begins:
+            return ()
+        end = self.begins[last + 1] if last + 1 < len(self.begins) else len(self.strands)
+        return self.strands[self.begins[min(first, len(self.begins) - 1)] : end]
 
     def y_of(self, midi: float) -> float:
         """Vertical centre of a pitch."""
@@ -160,12 +158,14 @@ def strand_scene(
     step = max(LEAST_STEP, (height - HEAD_H - FOOT_H) / (high - low + 1))
     total = HEAD_H + FOOT_H + step * (high - low + 1)
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
-    blank = StrandScene((), (), low, high, step, column_w, width, total)
+    roomy = column_w >= ROOMY_W
+    plate = (PLATE_W, PLATE_H) if roomy else (max(5.0, min(14.0, column_w * 0.45)), 8.0)
+    blank = StrandScene((), (), (), low, high, step, column_w, *plate, roomy, width, total)
     columns = []
     for index in range(len(solution.voicings)):
         columns.append(_column(blank, solution, song, index, kept[index], simple))
-    strands = _strands(blank, solution, columns)
-    return msgspec.structs.replace(blank, columns=tuple(columns), strands=strands)
+    strands, begins = _strands(blank, solution, columns)
+    return msgspec.structs.replace(blank, columns=tuple(columns), strands=strands, begins=begins)
 
 
 def _column(
@@ -191,11 +191,16 @@ def _column(
     )
 
 
-def _strands(scene: StrandScene, solution: Solution, columns: list[Column]) -> tuple[Strand, ...]:
-    found = []
+def _strands(
+    scene: StrandScene, solution: Solution, columns: list[Column]
+) -> tuple[tuple[Strand, ...], tuple[int, ...]]:
+    """The strands, and where those of each hinge begin."""
+    found: list[Strand] = []
+    begins = []
     half, stub = scene.plate_w / 2, 16.0 if scene.roomy else 3.0
     places = [{(plate.mark.hand, plate.mark.midi): plate for plate in column.plates} for column in columns]
     for index, hinge in enumerate(solution.hinges[: len(places) - 1]):
+        begins.append(len(found))
         old, new = solution.voicings[index], solution.voicings[index + 1]
         ends = {(v, "left"): v.left[:1] for v in (old, new)} | {(v, "right"): v.right[-1:] for v in (old, new)}
         for move in hinge.steps:
@@ -212,4 +217,4 @@ def _strands(scene: StrandScene, solution: Solution, columns: list[Column]) -> t
             label_x = columns[index + 1].x - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
             wide = abs(move.semitones) >= WIDE_MOVE
             found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x, wide))
-    return tuple(found)
+    return tuple(found), tuple(begins)

@@ -1,0 +1,62 @@
+"""Wishes for song, section and chord: what holds, what overrides, what goes."""
+
+import pytest
+
+from yellow_hinge.app.wishing import (
+    family_words,
+    is_held,
+    overriding,
+    standing,
+    with_held_top,
+    with_wish,
+    without_held_top,
+    without_wish,
+)
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
+from yellow_hinge.core.timeline import timeline
+
+SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")
+MOMENTS = timeline(SONG)
+
+
+def test_the_chord_overrules_the_section_and_that_the_song():
+    setup = with_wish(Setup(colour=1), MOMENTS[1], "section", colour=2, style="Outward")
+    setup = with_wish(setup, MOMENTS[1], "chord", colour=3)
+    assert standing(setup, MOMENTS[1], "song").colour == 1
+    assert standing(setup, MOMENTS[1], "section") == (2, "Outward", (), 0)
+    assert standing(setup, MOMENTS[1], "chord") == (3, "Outward", (), 0)
+    assert standing(setup, MOMENTS[0], "chord").colour == 2
+    assert standing(setup, MOMENTS[3], "chord").colour == 1
+    assert overriding(setup, MOMENTS[1], SONG) == [
+        ("section", "Verse: ninths and sixths, Outward"), ("chord", "Am: thirteenths and altered"),
+    ]  # fmt: skip
+
+
+def test_a_wish_that_asks_nothing_goes():
+    setup = with_wish(Setup(), MOMENTS[0], "section", lift=5)
+    assert setup.wishes == (Wish(0, lift=5),)
+    assert with_wish(setup, MOMENTS[0], "section", lift=None) == Setup()
+    assert without_wish(setup, MOMENTS[0], "section") == Setup()
+    assert without_wish(setup, MOMENTS[0], "chord") == setup
+    assert with_wish(Setup(), MOMENTS[0], "song", colour=0) == Setup(colour=0)
+
+
+@pytest.mark.parametrize(
+    ("families", "words"),
+    [((), "usual shapes"), (("all",), "every shape"), (("drop2",), "Dropped second voice"), (("drop2", "free"), "2 shapes"),
+     (("mine:Low", ), "Low")],
+)  # fmt: skip
+def test_families_are_said_in_few_words(families, words):
+    assert family_words(families) == words
+
+
+def test_a_top_is_held_longer_with_every_asking_until_the_song_ends():
+    moments = list(MOMENTS)
+    setup = with_held_top(Setup(), moments, 1, 72)
+    assert setup.held == (HeldTop((0, 0, 1), (0, 1, 0), 72),)
+    for last in ((1, 0, 0), (1, 1, 0), (1, 1, 0)):
+        setup = with_held_top(setup, moments, 1, 99)
+        assert setup.held == (HeldTop((0, 0, 1), last, 72),)
+    assert [is_held(setup, moment) for moment in moments] == [False, True, True, True, True]
+    assert without_held_top(setup, moments[2]).held == ()
