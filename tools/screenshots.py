@@ -7,9 +7,12 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+import msgspec
 from PySide6.QtCore import QEventLoop, QTimer
 
 from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.ui.command_box import CommandBox
+from yellow_hinge.ui.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
 
@@ -42,7 +45,7 @@ def picture(
 ) -> None:
     """Open a demo song, do something, save what the window shows."""
     folder = Path(tempfile.mkdtemp())
-    window = MainWindow(Places(folder, folder), Settings(theme=theme, view=view, window=size))
+    window = MainWindow(Places(folder, folder), Settings(theme=theme, view=view, window=size, hands_offered=True))
     window.show()
     window.files.open_demo(song)
     settle(window)
@@ -64,6 +67,57 @@ def _try_e(window: MainWindow) -> None:
     window.chart.tools.key.activated.emit(5)
 
 
+def _drag(window: MainWindow) -> None:
+    window.desk.select(5)
+    settle(window)
+    top = window.desk.voicing.right[-1] if window.desk.voicing else 60
+    for over in range(top + 1, top + 12):
+        window.mover.drag("right", top, over)
+        if window.mover.trial and not window.mover.trial.faults:
+            break
+
+
+def _part(window: MainWindow) -> None:
+    """The bridge more colourful, one chord's top kept, the hardest changes listed."""
+    window.desk.select(4)
+    settle(window)
+    window.desk.toggle_keep("top")
+    settle(window)
+    window.hinges.wishes.scope.setCurrentIndex(1)
+    window.hinges.wishes.colour["3"].click()
+    window.hinges.side.show_page("stiff")
+
+
+def _long(window: MainWindow) -> None:
+    """Five times round the song, all of it at once."""
+    chart = window.desk.state.text
+    bars = chart[chart.index("[") :]
+    window.desk.type_text("\n".join([chart, *([bars] * 4)]))
+    settle(window)
+    window.desk.select(70)
+    window.hinges.map.fit()
+    window.hinges.side.show_page("bass")
+
+
+def dialogs(folder: Path) -> None:
+    """The dialogs, each by itself."""
+    place = Path(tempfile.mkdtemp())
+    window = MainWindow(Places(place, place), Settings(theme="light"))
+    window.show()
+    window.files.open_demo()
+    settle(window)
+    setup = msgspec.structs.replace(window.desk.state.setup, singer=(57, 76))
+    box = CommandBox(window.actions_, window)
+    box.line.setText("keep")
+    for name, dialog in (("hands-dialog.png", HandsDialog(setup, window.theme, window)), ("find-a-command.png", box)):
+        dialog.show()
+        wait(80)
+        dialog.grab().save(str(folder / name))
+        print(folder / name)
+        dialog.close()
+    window.close()
+
+
 def main(folder: Path) -> None:
     """Make every picture."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -76,6 +130,10 @@ def main(folder: Path) -> None:
         "kettle-on-the-stove",
         lambda w: w.desk.change_setup("bass theirs", bass="theirs"),
     )
+    picture(folder / "hinges-dragging.png", boat, _drag)
+    picture(folder / "hinges-section-small.png", boat, _part, size=(1024, 700))
+    picture(folder / "hinges-long-dark.png", "kettle-on-the-stove", _long, theme="dark")
+    dialogs(folder)
     picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
     picture(folder / "chart-mistake.png", boat, _faulty, view="chart")
     picture(folder / "chart-another-key-dark.png", "harbour-bell", _try_e, theme="dark", view="chart", size=(1024, 700))

@@ -16,7 +16,7 @@ from yellow_hinge.ui.hands_dialog import PRESETS, HandsDialog, white_keys
 from yellow_hinge.ui.options_list import price_text
 from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W
 from yellow_hinge.ui.song_lists import Row
-from yellow_hinge.ui.theme import DARK, LIGHT
+from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 
@@ -445,6 +445,12 @@ def test_text_stands_out_enough(theme):
         ("on_plate", "left"), ("on_plate", "right"), ("brass_text", "chosen"), ("ink", "raised"), ("on_brass", "brass"),
     ):  # fmt: skip
         assert contrast(theme, text, ground) >= 4.5, (text, ground)
+
+
+def test_no_part_of_the_window_changes_the_font_of_another(window):
+    assert font(BODY).families() == FAMILIES
+    assert window.header.bass["mine"].font().families() == FAMILIES
+    assert LIGHT.color("muted").alphaF() == 1.0
 
 
 def test_every_control_has_a_name_and_a_tip(window):

@@ -125,7 +125,8 @@ class WishStrip(QWidget):
         self._show_lift(found.lift if found else 0)
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
-        self.told.setVisible(bool(told))
+        self.told.setVisible(bool(told) and self.width() >= ROOMY)
+        self.clear.setToolTip(f"Take this back: {self.told.text()}")
         self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
         self._fill_shapes(found.families if found else setup.families)
 
