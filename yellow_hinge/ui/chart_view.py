@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QKeySequence, QShowEvent, QTextCharFormat, QTextCursor
+from PySide6.QtGui import QAction, QFont, QKeySequence, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
@@ -28,7 +28,7 @@ class ChartView(QWidget):
         super().__init__()
         self.desk, self.theme = desk, theme
         self.editor = QPlainTextEdit()
-        fixed = font(BODY)
+        fixed = QFont(font(BODY))
         fixed.setFamilies(["DejaVu Sans Mono", "Liberation Mono", "monospace", "Hinge Signs"])
         fixed.setFixedPitch(True)
         self.editor.setFont(fixed)

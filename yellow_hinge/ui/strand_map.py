@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.moving import Trial
 from yellow_hinge.core.hands import BLACK
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.options_list import price_text
 from yellow_hinge.ui.painting import hair
 from yellow_hinge.ui.scenes.strands import (
@@ -161,7 +162,7 @@ class StrandMap(QScrollArea):
         index = self.desk.selected
         plates = tried_plates(scene, solution, index, trial.option.both, self.desk.simple_names)
         name = f" · {trial.name}" if trial.name else ""
-        words = f"{price_text(trial.option.extra)}{name}" if not trial.faults else trial.faults[0]
+        words = f"{price_text(trial.option.extra)}{pretty_signs(name)}" if not trial.faults else trial.faults[0]
         self.canvas.show_tried(Tried(index, plates, moved, words, not trial.faults))
 
     def reveal(self) -> None:

@@ -37,12 +37,12 @@ class Theme(msgspec.Struct, frozen=True):
     on_brass: str
 
     def color(self, role: str) -> QColor:
-        """The colour of a role."""
-        return QColor(_color(getattr(self, role)))
+        """The colour of a role. Shared: copy it to change it."""
+        return _color(getattr(self, role))
 
     def hand(self, hand: str) -> QColor:
         """The colour of a hand, "left" or "right"."""
-        return QColor(_color(self.left if hand == "left" else self.right))
+        return _color(self.left if hand == "left" else self.right)
 
 
 LIGHT = Theme(
@@ -84,8 +84,8 @@ def set_large_text(large: bool) -> None:
 
 
 def font(size: float = BODY, bold: bool = False) -> QFont:
-    """The one text family in a size of the scale, with tabular figures."""
-    return QFont(_font(size * _scale["text"], bold))  # a copy costs little, making one much
+    """The one text family in a size of the scale, with tabular figures. Shared: copy it to change it."""
+    return _font(size * _scale["text"], bold)
 
 
 @lru_cache(maxsize=64)
