@@ -7,7 +7,6 @@ import os
 from pathlib import Path
 
 import msgspec
-import platformdirs
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
@@ -26,6 +25,8 @@ class Places(msgspec.Struct, frozen=True):
 
 def user_places() -> Places:
     """The user's own folders, by the platform's rules."""
+    import platformdirs  # not needed where a caller names the folders, and slow to load
+
     return Places(platformdirs.user_config_path(_NAME), platformdirs.user_state_path(_NAME))
 
 

@@ -28,11 +28,9 @@ from yellow_hinge.app.state import State, file_of
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.ui.chart_view import ChartView
-from yellow_hinge.ui.command_box import CommandBox
 from yellow_hinge.ui.commands import build_actions, build_menus
 from yellow_hinge.ui.doing import functions
 from yellow_hinge.ui.files import Files
-from yellow_hinge.ui.hands_dialog import HandsDialog
 from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges_view import HingesView
 from yellow_hinge.ui.history_panel import HistoryPanel
@@ -312,6 +310,8 @@ class MainWindow(QMainWindow):
 
     def ask_hands(self) -> None:
         """The dialog on the player's hands; its answer is one edit."""
+        from yellow_hinge.ui.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
+
         dialog = HandsDialog(self.desk.state.setup, self.theme, self)
         self.hands_offer.hide()
         self.settings = msgspec.structs.replace(self.settings, hands_offered=True)
@@ -324,6 +324,8 @@ class MainWindow(QMainWindow):
 
     def find_command(self) -> None:
         """Any command by typing a part of its name."""
+        from yellow_hinge.ui.command_box import CommandBox  # loaded when first asked for
+
         box = CommandBox(self.actions_, self)
         box.move(self.mapToGlobal(QPoint((self.width() - box.width()) // 2, 90)))
         if box.exec() and box.chosen is not None:
