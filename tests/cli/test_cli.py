@@ -189,3 +189,38 @@ def test_wishes_at_fault_say_what_to_write(capsys, scrap, words, said):
     status, _, err = run(capsys, "voice", scrap, *words)
     assert status == 2
     assert said in err
+
+
+# --- swaps ---
+
+
+def test_swaps_have_the_fixed_fields_and_clashes_last(capsys):
+    found = document(capsys, "swaps", "demo:last-boat-to-marrow", "--at", "Verse:8:1")
+    assert set(found) >= {"at", "swaps"}
+    assert found["at"] == "Verse:8:1"
+    assert found["tested"] is True
+    first = found["swaps"][0]
+    assert set(first) >= {"name", "chords", "reason", "fits", "melody", "motion_before", "motion_after"}
+    assert set(first["chords"][0]) == {"symbol", "number", "beats"}
+    assert set(first["melody"][0]) >= {"note", "becomes", "fits"}
+    fits = [swap["fits"] for swap in found["swaps"]]
+    assert fits == sorted(fits, reverse=True)
+    for swap in found["swaps"]:
+        assert sum(chord["beats"] for chord in swap["chords"]) == 4
+
+
+def test_swaps_without_a_melody_say_that_nothing_was_tested(capsys, scrap):
+    status, out, _ = run(capsys, "swaps", scrap, "--at", "Big End:1:1")
+    assert status == 0
+    assert "nothing was tested" in out
+    assert "Tritone" in out
+    assert document(capsys, "swaps", scrap, "--at", "Big End:1:1")["tested"] is False
+
+
+@pytest.mark.parametrize(
+    ("place", "said"), [("Verse", "whole section"), ("Nowhere:1:1", "sections: Verse"), ("Verse:1:9", "beats 1 to 4")]
+)
+def test_a_place_that_is_none_is_refused(capsys, scrap, place, said):
+    status, _, err = run(capsys, "swaps", scrap, "--at", place)
+    assert status == 2
+    assert said in err

@@ -19,15 +19,18 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
+from yellow_hinge.core.places import read_chord_place
+from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import export
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields
+from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields, swap_fields
 
 DONE, BUG, FAULT = 0, 1, 2
 
@@ -55,13 +58,16 @@ def _parser() -> argparse.ArgumentParser:
     name.add_argument("--key")
     voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
     add_options(voice)
+    swap = verbs.add_parser("swaps", help="other chords for one chord, judged by the melody")
+    add_options(swap)
+    swap.add_argument("--at", required=True, metavar="SECTION:BAR:BEAT", help="which chord, counted from 1")
     out = verbs.add_parser("export", help="write the solved song to a file")
     add_options(out)
     out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt .cho")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
     songs = verbs.add_parser("songs", help="list the shipped songs")
-    for verb in (chord, name, voice, out, check, songs):
+    for verb in (chord, name, voice, swap, out, check, songs):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
@@ -132,6 +138,31 @@ def _voice(args: argparse.Namespace) -> None:
         print(f"No hands cost less by more than {total['gap']:.1f} of {total['cost']:.1f} units.")
 
 
+def _swaps(args: argparse.Namespace) -> None:
+    song, solution, _ = _solved(args)
+    at = read_chord_place(args.at, song)
+    index = next((i for i, v in enumerate(solution.voicings) if solution.moments[v.moment].address == at), None)
+    if index is None:
+        raise UserError(f"nothing sounds at {args.at}")
+    moment, name = solution.moments[solution.voicings[index].moment], write_symbol(solution.voicings[index].chord)
+    found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), song, solution, index)]
+    if args.json:
+        return _print_json({"at": args.at, "chord": name, "tested": bool(moment.tune), "swaps": found})
+    print(f"{name} at {args.at}" + ("" if moment.tune else "; there is no melody here, so nothing was tested"))
+    for fields in found:
+        _print_swap(fields)
+
+
+def _print_swap(fields: dict[str, Any]) -> None:
+    chords = "  ".join(f"{chord['symbol']} ({chord['beats']:g})" for chord in fields["chords"])
+    motion = f"{fields['motion_before']} -> {fields['motion_after']} semitones"
+    print(f"{fields['name']:<24} {chords:<40} {motion}. {fields['reason']}")
+    clash = [f"{note['note']} is {note['becomes']} of {note['over']}" for note in fields["melody"] if not note["fits"]]
+    if clash:
+        cure = f"; {' '.join(fields['cure'])} cures it" if fields["cure"] else ""
+        print(f"{'':<24} clashes: {', '.join(clash)}{cure}")
+
+
 def _export(args: argparse.Namespace) -> None:
     song, solution, _ = _solved(args)
     export(Path(args.to), song, solution)
@@ -178,7 +209,15 @@ def _window(args: argparse.Namespace) -> int:
     return int(open_window(args.song, args.demo))
 
 
-_VERBS = {"chord": _chord, "name": _name, "voice": _voice, "export": _export, "check": _check, "songs": _songs}
+_VERBS = {
+    "chord": _chord,
+    "name": _name,
+    "voice": _voice,
+    "swaps": _swaps,
+    "export": _export,
+    "check": _check,
+    "songs": _songs,
+}
 
 
 def main(argv: Sequence[str] | None = None) -> int:

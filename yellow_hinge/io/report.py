@@ -12,6 +12,7 @@ from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.naming import Reading
 from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
@@ -126,4 +127,33 @@ def solution_fields(song: Song, solution: Solution, seconds: float) -> dict[str,
         },
         "voicings": [voicing_fields(v, solution, song) for v in solution.voicings],
         "hinges": [hinge_fields(i, solution) for i in range(len(solution.hinges))],
+    }
+
+
+def swap_fields(swap: Swap, key: Key) -> dict[str, Any]:
+    """One swap of the verb `swaps`."""
+    return {
+        "name": swap.kind.name,
+        "kind": swap.kind.id,
+        "boldness": swap.kind.boldness,
+        "chords": [
+            {"symbol": write_symbol(chord), "number": write_number(chord, key), "beats": plain_number(beats)}
+            for chord, beats in zip(swap.chords, swap.beats, strict=True)
+        ],
+        "reason": swap.reason,
+        "fits": swap.fits,
+        "melody": [
+            {
+                "note": str(note.pitch),
+                "over": write_symbol(swap.chords[note.chord]),
+                "becomes": note.becomes,
+                "verdict": note.verdict,
+                "weight": plain_number(note.weight),
+                "fits": note.fits,
+            }
+            for note in swap.melody
+        ],
+        "cure": [write_symbol(chord) for chord in swap.cure] if swap.cure else None,
+        "motion_before": swap.motion_before,
+        "motion_after": swap.motion_after,
     }

@@ -1,0 +1,241 @@
+"""Known swaps in all keys, the melody as judge, and what every swap of every kind must keep."""
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.leading.test_solution import CHORDS, TWELVE
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.errors import NoVoicingError, UserError
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.melody import cures, judge
+from yellow_hinge.core.reharm.routes import falling_fifths
+from yellow_hinge.core.reharm.scene import parts
+from yellow_hinge.core.reharm.swaps import ideas, scene_at, swaps, tried, with_swap
+from yellow_hinge.core.reharm.table import TABLE
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.writing import write_number, write_symbol
+
+
+def solved(chart, **wishes):
+    song = parse_chart(chart)
+    return song, solve_song(Builder(), timeline(song), Setup(**wishes))
+
+
+def numbers(chart, index):
+    """{kind: [chords by number]} of every idea for a chord."""
+    song, solution = solved(chart)
+    scene, found = scene_at(solution, index), {}
+    for kind, idea, _ in ideas(scene):
+        found.setdefault(kind.id, []).append(" ".join(write_number(chord, song.the_key) for chord in idea.chords))
+    return found
+
+
+def sounds(chords):
+    """Chords apart from their spelling: a flat second may be read as a raised first."""
+    return [(chord.root.pc, chord.quality, chord.bass_note.pc) for chord in chords]
+
+
+# --- the table ---
+
+# kind, chart in numbers, which chord, what has to be among its ideas
+KNOWN = [
+    ("tritone", "| 2m7 | 57 | 1maj7 |", 1, ["b27", "b6m7 b27"]),
+    ("two", "| 6m7 | 57 | 1maj7 |", 1, ["2m7 57"]),
+    ("two", "| 1 | 67 | 2m7 |", 1, ["3m7b5 67"]),
+    ("leading-tone", "| 4 | 57 | 1 |", 1, ["77b9", "#4m7b5 77b9"]),
+    ("backdoor", "| 4 | 57 | 1 |", 1, ["b79", "4m7 b79", "4m7 b79sus4 b79"]),
+    ("secondary", "| 1 | 2m7 | 57 |", 0, ["1 67b9", "1 3m7b5 67b9"]),
+    ("secondary", "| 1 | 4 | 57 |", 0, ["1 17"]),
+    ("dominant", "| 1 | 6m7 | 2m7 |", 1, ["67"]),
+    ("suspend", "| 2m7 | 57 | 1 |", 1, ["59sus4 57", "59sus4"]),
+    ("diminished", "| 1 | 2m7 | 57 |", 0, ["1 #1dim7"]),
+    ("diminished", "| 3m7 | 2m7 | 57 |", 0, ["3m7 b3dim7"]),
+    ("approach", "| 1 | 2m7 | 57 |", 0, ["1 b3m7", "1 b2m7"]),
+    ("borrowed", "| 1 | 4 | 1 |", 1, ["4m"]),
+    ("borrowed", "| 1maj7 | 2m7 | 57 |", 1, ["2m7b5"]),
+    ("borrowed", "| 1 | 6m | 57 |", 1, ["b6"]),
+    ("mode", "| 2m7 | 2m7 | 1 |", 1, ["2maj7#11", "3m11/2"]),
+    ("relative", "| 1 | 4 | 57 |", 0, ["6m", "3m"]),
+    ("upper", "| 1 | 2m7 | 57 |", 1, ["4/2", "4maj7/2", "6m/2", "6m7/2", "1/2", "1maj7/2"]),
+    ("inversion", "| 1 | 5 | 6m |", 1, ["5/7"]),
+    ("dark-slash", "| 1 | 6m7 | 4 |", 0, ["1 1/b7"]),
+    ("cliche", "| 6m | 6m | 4 |", 0, ["6m 6m(maj7) 6m7 6m6"]),
+    ("pedal", "| 1 | 4 | 1 |", 1, ["4/5", "4/1"]),
+    ("slide", "| 1 | 4 | 1 |", 1, ["4 b5 4", "4 b3 4"]),
+    ("deceptive", "| 57 | 1 | 4 |", 1, ["6m7", "b6maj7"]),
+    ("walk", "| 1 | 4 | 57 |", 0, ["1 1/3", "1 1/5"]),
+]
+
+
+@pytest.mark.parametrize("tonic", TWELVE)
+@pytest.mark.parametrize(("kind", "chart", "index", "wanted"), KNOWN)
+def test_the_table_in_every_key(kind, chart, index, wanted, tonic):
+    song, solution = solved(f"key: {tonic}\n{chart}")
+    found = [sounds(idea.chords) for row, idea, _ in ideas(scene_at(solution, index)) if row.id == kind]
+    for one in wanted:
+        assert sounds(tuple(parse_symbol(word, song.the_key) for word in one.split())) in found, numbers(chart, index)
+
+
+def test_every_row_of_the_table_is_proven_here():
+    assert {kind.id for kind in TABLE} <= {row[0] for row in KNOWN}
+
+
+@pytest.mark.parametrize(
+    ("kind", "chart", "index"),
+    [("tritone", "| 57 | 4 |", 0), ("backdoor", "| 57 | 6m |", 0), ("leading-tone", "| 27 | 57 |", 0),
+     ("dark-slash", "| 1 | 4 |", 0), ("deceptive", "| 4 | 1 |", 1), ("dominant", "| 4 | 1 |", 0), ("borrowed", "| 1 | 4 |", 0)],
+)  # fmt: skip
+def test_a_kind_stays_away_where_it_does_not_fit(kind, chart, index):
+    assert kind not in numbers(f"key: F\n{chart}", index)
+
+
+def test_the_tritone_keeps_third_seventh_and_right_hand():
+    song, solution = solved("key: C\n| Dm7 | G7 | Cmaj7 |", families=("rootless-right",), colour=3)
+    found = next(s for s in swaps(Builder(), song, solution, 1) if s.kind.id == "tritone" and len(s.chords) == 1)
+    old, new = parse_symbol("G7"), found.chords[0]
+    keep = {(old.root.pc + 4) % 12, (old.root.pc + 10) % 12}
+    assert keep <= set(new.pitch_classes)
+    after = tried(
+        Builder(), with_swap(song, (0, 1, 0), found.chords, found.beats), solution, 1, solution.setup
+    ).solution
+    assert keep <= {n % 12 for n in after.voicings[1].right}
+
+
+# --- routes ---
+
+
+def test_six_two_five_one_to_four_in_all_eight_combinations():
+    _, solution = solved("key: C\n| Am | F |")
+    found = [
+        [write_symbol(c) for c in idea.chords]
+        for idea in falling_fifths(scene_at(solution, 0))
+        if len(idea.chords) == 4
+    ]
+    assert len(found) == 8
+    assert ["Am", "D7", "G7", "C7"] in found
+    assert ["Am", "Ab7", "Db7", "Gb7"] in found
+    assert all(chords[0] == "Am" for chords in found)
+    basses = {tuple(chords) for chords in found}
+    assert len(basses) == 8
+
+
+# --- time ---
+
+
+@pytest.mark.parametrize(
+    ("chart", "count", "wanted"),
+    [("| C |", 2, (2, 2)), ("| C |", 3, (2, 1, 1)), ("| C |", 4, (1, 1, 1, 1)), ("meter: 3/4\n| C |", 2, (1, 2)),
+     ("| C F |", 2, (1, 1)), ("| C F G Am |", 2, None), ("meter: 6/8\n| C |", 2, (1, 1)), ("meter: 6/8\n| C |", 3, None)],
+)  # fmt: skip
+def test_time_is_split_on_strong_beats(chart, count, wanted):
+    _, solution = solved(f"key: C\n{chart}")
+    found = parts(scene_at(solution, 0), count)
+    assert found == (None if wanted is None else tuple(Fraction(n) for n in wanted))
+
+
+# --- melody ---
+
+
+def over(symbol, tune, chart="57"):
+    moment = timeline(parse_chart(f"key: C\n| {chart} | 1 |\ntune: | {tune} | C4:4 |"))[0]
+    chord = parse_symbol(symbol)
+    return judge((chord,), (moment.beats,), moment, parse_symbol("C"))
+
+
+def test_a_melody_note_is_told_what_it_becomes():
+    assert [(n.becomes, n.verdict) for n in over("Db7", "G4:4")] == [("#11", "colour")]
+    assert [(n.becomes, n.verdict) for n in over("G7", "D5:4")] == [("5", "chord note")]
+    assert [(n.becomes, n.verdict) for n in over("G7", "C5:4")] == [("11", "clash")]
+    assert [(n.becomes, n.verdict) for n in over("Cmaj7", "F4:4")] == [("11", "clash")]
+
+
+def test_long_and_strong_notes_weigh_more_and_short_weak_steps_pass():
+    found = over("G7", "D5:3 C5:1/2 B4:1/2")
+    assert [n.verdict for n in found] == ["chord note", "passing", "chord note"]
+    assert [n.weight for n in found] == [6, Fraction(1, 2), Fraction(1, 2)]
+
+
+def test_the_leading_tone_dominant_stands_where_the_plain_one_clashes():
+    """Over the fifth of the seventh step the plain five clashes; its stand-in sounds it as its own fifth."""
+    assert over("G7", "F#4:4")[0].fits is False
+    assert over("B7b9", "F#4:4")[0].verdict == "chord note"
+
+
+@pytest.mark.parametrize(
+    ("symbol", "note", "cured"), [("G7", 0, "G7sus4"), ("G9", 8, "G7b9"), ("G7", 3, "G7b13"), ("C", 5, None)]
+)
+def test_a_clash_has_its_smallest_cure(symbol, note, cured):
+    found = cures(parse_symbol(symbol), note)
+    assert (write_symbol(found) if found else None) == cured
+
+
+def test_clashes_come_last():
+    song, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | C5:4 | C5:4 |")
+    fits = [swap.fits for swap in swaps(Builder(), song, solution, 1)]
+    assert fits == sorted(fits, reverse=True)
+    assert not all(fits)
+
+
+# --- what every swap keeps ---
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    st.lists(CHORDS, min_size=2, max_size=4),
+    st.sampled_from(TWELVE),
+    st.sampled_from(["4/4", "3/4", "6/8", "12/8"]),
+    st.data(),
+)
+def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, data):
+    chart = f"key: {tonic}\nmeter: {meter}\n| " + " | ".join(chords) + " |"
+    song = parse_chart(chart)
+    try:
+        solution = solve_song(Builder(), timeline(song), Setup())
+    except NoVoicingError:
+        return
+    index = data.draw(st.integers(0, len(chords) - 1))
+    at = (0, index, 0)
+    for _, idea, beats in ideas(scene_at(solution, index)):
+        assert sum(beats) == song.sections[0].bars[index].slots[0].beats
+        changed = with_swap(song, at, idea.chords, beats)
+        assert parse_chart(write_chart(changed)) == changed  # it can be written and read
+        assert sum(m.beats for m in timeline(changed)) == sum(m.beats for m in timeline(song))
+        assert all(
+            abs(chord.root.alter) < 2 for chord in idea.chords if chord.root != solution.voicings[index].chord.root
+        )
+        slots = changed.sections[0].bars[index].slots
+        assert "".join(slot.cue for slot in slots) == "".join(s.cue for s in song.sections[0].bars[index].slots)
+        assert idea.reason
+        assert idea.reason[-1] != "."
+
+
+def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
+    song, solution = solved("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | C |")
+    found = swaps(Builder(), song, solution, 2)
+    assert len(found) > 25
+    for swap in found[:12]:
+        changed = with_swap(song, (0, 2, 0), swap.chords, swap.beats)
+        played = tried(Builder(), changed, solution, 2, solution.setup).solution
+        assert played.voicings[0].both == solution.voicings[1].both
+        assert played.voicings[-1].both == solution.voicings[3].both
+        assert played.totals.motion == swap.motion_after
+    assert {swap.motion_before for swap in found} == {solution.hinges[1].motion + solution.hinges[2].motion}
+
+
+def test_chords_that_do_not_fill_the_time_are_refused():
+    song, _ = solved("key: C\n| C |")
+    with pytest.raises(UserError, match="3 beats"):
+        with_swap(song, (0, 0, 0), (parse_symbol("F"),), (Fraction(3),))
+
+
+def test_a_repeated_bar_keeps_its_chords():
+    song, _ = solved("key: C\n| C | % | F |")
+    changed = with_swap(song, (0, 0, 0), (parse_symbol("Am"),), (Fraction(4),))
+    assert [m.symbol for m in timeline(changed)] == ["Am", "C", "F"]

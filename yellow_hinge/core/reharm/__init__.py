@@ -1,0 +1,1 @@
+"""Reharmonising: substitutes, routes, the melody as judge."""

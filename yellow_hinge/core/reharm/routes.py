@@ -1,0 +1,63 @@
+"""Routes: passing chords that lead from a chord to the next one by falling fifths, every link plain or tritone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import product
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.pitch import Note, simple_note, spell
+from yellow_hinge.core.reharm.scene import Scene, build, over
+from yellow_hinge.core.reharm.table import Idea
+
+MOST_LINKS = 5
+_WORDS = ("no", "one", "two", "three", "four", "five")
+
+
+def chain(target: Note, links: int) -> list[Note]:
+    """The roots of the last `links` fifths that fall to a target, the first one first."""
+    roots = []
+    at = target
+    for _ in range(links):
+        at = simple_note(spell(at, "5"))
+        roots.append(at)
+    return roots[::-1]
+
+
+def link(root: Note, following: Note, as_tritone: bool) -> Chord:
+    """A dominant on a root, or a half step above what follows, which is its tritone."""
+    return build(simple_note(spell(following, "b9")), "7") if as_tritone else build(root, "7")
+
+
+def falling_fifths(scene: Scene) -> Iterator[Idea]:
+    """Every chain of one to five links before the next chord, in every combination of plain and tritone; the chord that
+    is there keeps the first of its beats.
+    """
+    after = scene.after
+    if after is None:
+        return
+    for links in range(1, min(MOST_LINKS, int(scene.beats) - 1) + 1):
+        roots = [*chain(after.root, links), after.root]
+        for pattern in product((False, True), repeat=links):
+            chords = tuple(link(roots[i], roots[i + 1], pattern[i]) for i in range(links))
+            if chords[0].root.pc == scene.here.root.pc:
+                continue
+            bass = " ".join(str(chord.root) for chord in (scene.here, *chords, after))
+            count = sum(pattern)
+            taken = f"{_WORDS[count]} as tritone" if count else "all plain"
+            words = f"{_WORDS[links]} falling fifth{'s' if links > 1 else ''}, {taken}; bass {bass}"
+            yield Idea((scene.here, *chords), words)
+
+
+def bass_walk(scene: Scene) -> Iterator[Idea]:
+    """The bass walks by step to the next chord over inversions of the one that is there."""
+    after, here = scene.after, scene.here
+    if after is None or here.stack is not None or here.bass is not None:
+        return
+    goal = after.bass_note.pc
+    for degree in (here.quality.third, here.quality.fifth, here.quality.seventh):
+        if not degree:
+            continue
+        bass = spell(here.root, degree)
+        if min((bass.pc - goal) % 12, (goal - bass.pc) % 12) in (1, 2):
+            yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {after.bass_note}")

@@ -1,0 +1,118 @@
+"""A chord in its surroundings, as the substitute table looks at it, and what it can become."""
+
+from __future__ import annotations
+
+import itertools
+from fractions import Fraction
+from functools import lru_cache
+from typing import NamedTuple
+
+import msgspec
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch import Note, simple_note, spell
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import Moment
+
+LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
+
+
+class Scene(NamedTuple):
+    """A chord `here` with what sounds before and after it (None at the ends), its key, beats and place in its bar."""
+
+    here: Chord
+    before: Chord | None
+    after: Chord | None
+    key: Key
+    beats: Fraction
+    moment: Moment
+
+    @property
+    def step(self) -> int:
+        """Semitones of the root above the tonic."""
+        return (self.here.root.pc - self.key.tonic.pc) % 12
+
+    @property
+    def after_step(self) -> int | None:
+        """Semitones of the next root above the tonic."""
+        return None if self.after is None else (self.after.root.pc - self.key.tonic.pc) % 12
+
+    @property
+    def falls_a_fifth(self) -> bool:
+        """Whether the next root lies a fifth below."""
+        return self.after is not None and (self.here.root.pc - self.after.root.pc) % 12 == 7
+
+    @property
+    def goes_home(self) -> bool:
+        """Whether it is the five that goes to one."""
+        return self.step == 7 and self.after_step == 0 and self.here.quality.third != "b3"
+
+    @property
+    def is_dominant(self) -> bool:
+        """Whether it sounds as a dominant: with a flat seventh, or as the plain triad on five that goes home."""
+        return self.here.chord_class == "dominant" or (self.goes_home and self.here.chord_class == "major")
+
+    @property
+    def strong(self) -> tuple[Fraction, ...]:
+        """Beats of the bar, from 0, on which a chord may begin: the whole beats, strongest first by the meter."""
+        count = self.moment.meter.beats
+        half = [Fraction(count, 2)] if count % 2 == 0 else []
+        return tuple(dict.fromkeys([Fraction(0), *half, *(Fraction(b) for b in range(count))]))
+
+
+def build(root: Note, words: str, bass: Note | None = None) -> Chord:
+    """The chord of a root with the words of its symbol, such as "7b9"."""
+    return _built(str(root), words, "" if bass is None or bass.pc == root.pc else str(bass))
+
+
+@lru_cache(maxsize=8192)
+def _built(root: str, words: str, bass: str) -> Chord:
+    return parse_symbol(f"{root}{words}{f'/{bass}' if bass else ''}")
+
+
+def on(note: Note, degree: str, words: str = "") -> Chord:
+    """The chord on a degree above a note; nobody reads a double sharp or flat as a root."""
+    return build(simple_note(spell(note, degree)), words)
+
+
+def over(chord: Chord, bass: Note) -> Chord:
+    """A chord over another bass."""
+    changed: Chord = msgspec.structs.replace(chord, bass=None if bass.pc == chord.root.pc else bass)
+    return changed
+
+
+def shifted(chord: Chord, degree: str) -> Chord:
+    """The same chord on a degree above its own root."""
+    moved: Chord = msgspec.structs.replace(chord, root=simple_note(spell(chord.root, degree)))
+    return moved
+
+
+def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
+    """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
+    longest; None where there is no time.
+    """
+    if count == 1:
+        return (scene.beats,)
+    start = scene.moment.beat - 1
+    end = start + scene.beats
+    inside = [beat for beat in scene.strong if start < beat < end]
+    if len(inside) < count - 1:
+        inside += [start + LEAST_BEATS * k for k in range(1, int(scene.beats))]
+        inside = list(dict.fromkeys(beat for beat in inside if start < beat < end))
+    if len(inside) < count - 1:
+        return None
+    if count == 2:
+        cuts = [inside[0]]
+    else:
+        late = sorted(inside)[-(count - 1) :]  # the first chord keeps the most
+        even = sorted(inside[: count - 1])
+        cuts = even if even[0] - start >= late[0] - start else late
+    edges = [start, *sorted(cuts), end]
+    found = tuple(b - a for a, b in itertools.pairwise(edges))
+    return found if min(found) >= LEAST_BEATS else None
+
+
+def last_beat(scene: Scene) -> tuple[Fraction, ...] | None:
+    """The chord's beats with the last one given away; None where it has no two."""
+    return (scene.beats - 1, Fraction(1)) if scene.beats >= 2 else None

@@ -1,0 +1,298 @@
+"""The substitute table: every kind with its name, how bold it is, when it applies, what it yields and why."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from fractions import Fraction
+from typing import NamedTuple
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch import simple_note, spell
+from yellow_hinge.core.reharm.scene import Scene, build, last_beat, on, over, parts, shifted
+from yellow_hinge.core.symbol import own_chords
+
+
+class Idea(NamedTuple):
+    """One result: the chords that take the place of the one there, how they share its beats ("even" by strong beats,
+    "late" only the last beat given away), and the reason in a sentence.
+    """
+
+    chords: tuple[Chord, ...]
+    reason: str
+    share: str = "even"
+
+
+class Kind(NamedTuple):
+    """A row of the table. `boldness` 1 colours and inversions, 2 twos and secondary dominants, 3 tritone, backdoor,
+    borrowed, diminished, 4 leading-tone, mode shifts, chains.
+    """
+
+    id: str
+    name: str
+    boldness: int
+    make: Callable[[Scene], Iterator[Idea]]
+
+
+def _two_of(dominant: Chord, minor: bool) -> Chord:
+    """The minor seventh, or half-diminished toward minor, a fifth above a dominant."""
+    return on(dominant.root, "5", "m7b5" if minor else "m7")
+
+
+def _toward_minor(scene: Scene) -> bool:
+    return scene.after is not None and scene.after.quality.third == "b3"
+
+
+def tritone(scene: Scene) -> Iterator[Idea]:
+    """The dominant a tritone away, alone and with its two."""
+    if scene.is_dominant and scene.falls_a_fifth and scene.after is not None:
+        sub = on(scene.after.root, "b9", "7")
+        yield Idea((sub,), "same third and seventh; the bass slides down a half step")
+        yield Idea((_two_of(sub, False), sub), "the tritone's dominant with its own two before it")
+
+
+def its_two(scene: Scene) -> Iterator[Idea]:
+    """A dominant's own two before it."""
+    if scene.here.chord_class == "dominant" or scene.is_dominant:
+        five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
+        two = _two_of(five, _toward_minor(scene) and scene.falls_a_fifth)
+        if scene.before is None or scene.before.root.pc != two.root.pc:
+            yield Idea((two, five), "its own two shares its time and leads into it by a fifth")
+
+
+def leading_tone(scene: Scene) -> Iterator[Idea]:
+    """The dominant on seven instead of five."""
+    if scene.goes_home and scene.after is not None:
+        seven = on(scene.after.root, "7", "7b9")
+        yield Idea((seven,), "a dominant on the leading tone; its root and third rise into the one")
+        yield Idea((_two_of(seven, True), seven), "the leading tone's dominant with its half-diminished two")
+
+
+def backdoor(scene: Scene) -> Iterator[Idea]:
+    """Home by way of the minor four and the flat seven."""
+    if scene.goes_home and scene.after is not None:
+        one = scene.after.root
+        four, seven = on(one, "11", "m7"), on(one, "b7", "9")
+        yield Idea((seven,), "the flat seventh step's dominant comes home by a whole step")
+        yield Idea((four, seven), "minor four, then the flat seventh's dominant: home by the back")
+        yield Idea((four, on(one, "b7", "9sus4"), seven), "minor four, then the flat seventh, held back and let go")
+
+
+def secondary(scene: Scene) -> Iterator[Idea]:
+    """A dominant a fifth above the next chord, before it."""
+    after = scene.after
+    if after is None or after.root.pc == scene.here.root.pc or after.chord_class == "diminished":
+        return
+    five = on(after.root, "5", "7b9" if after.quality.third == "b3" else "7")
+    if scene.here.root.pc == five.root.pc and scene.here.chord_class == "dominant":
+        return
+    yield Idea((scene.here, five), "the next chord's own dominant leads into it")
+    two = _two_of(five, after.quality.third == "b3")
+    yield Idea((scene.here, two, five), "the next chord's own two and five lead into it")
+
+
+def minor_to_dominant(scene: Scene) -> Iterator[Idea]:
+    """Two, three or six as a dominant."""
+    if scene.here.chord_class == "minor" and scene.step in (2, 4, 9) and not scene.key.is_minor:
+        yield Idea((build(scene.here.root, "7"),), "the same root as a dominant; its third leads on by a half step")
+
+
+def suspend(scene: Scene) -> Iterator[Idea]:
+    """Held back, then let go."""
+    if scene.is_dominant and scene.here.quality.third == "3":
+        held = build(scene.here.root, "9sus4")
+        five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
+        yield Idea((held, five), "the fourth is held back and falls into the third")
+        yield Idea((held,), "the fourth in place of the third: softer, the two over the five")
+
+
+def diminished(scene: Scene) -> Iterator[Idea]:
+    """A diminished seventh on the way."""
+    after = scene.after
+    if after is None:
+        return
+    up = (after.root.pc - scene.here.root.pc) % 12
+    if up == 2:
+        between = build(simple_note(spell(scene.here.root, "#1")), "dim7")
+        yield Idea((scene.here, between), "a diminished seventh fills the whole step upward")
+    elif up == 10:
+        between = build(simple_note(spell(after.root, "b9")), "dim7")
+        yield Idea((scene.here, between), "a diminished seventh fills the whole step downward")
+    elif up not in (0, 1):
+        below = build(simple_note(spell(after.root, "7")), "dim7")
+        yield Idea((scene.here, below), "a diminished seventh rises a half step into the next chord", "late")
+
+
+def approach(scene: Scene) -> Iterator[Idea]:
+    """The next chord's own shape a half step away, on the last beat."""
+    after = scene.after
+    if after is None or after.bass is not None or after.stack is not None:
+        return
+    for degree, words in (("b9", "above"), ("7", "below")):
+        near = shifted(after, degree)
+        if near.root.pc != scene.here.root.pc:
+            yield Idea((scene.here, near), f"the next chord's own shape slides in from a half step {words}", "late")
+
+
+_PARALLEL = ("minor", "dorian", "phrygian", "mixolydian", "lydian")
+
+
+def borrowed(scene: Scene) -> Iterator[Idea]:
+    """The parallel modes' chord on the same step of the key."""
+    if scene.key.mode != "major":
+        return
+    home = {note.pc for note in scene.key.scale}
+    if scene.here.root.pc not in home or not home.issuperset(scene.here.pitch_classes) or scene.step == 0:
+        return
+    index = [note.pc for note in scene.key.scale].index(scene.here.root.pc)
+    seen = {scene.here}
+    for mode in _PARALLEL:
+        key = Key(scene.key.tonic, mode)
+        for sevenths in (True, False):
+            chord = own_chords(key, sevenths)[index]
+            if sevenths != bool(scene.here.quality.seventh) or chord in seen or chord.chord_class == "diminished":
+                continue
+            seen.add(chord)
+            yield Idea((chord,), f"the chord that {mode} has on this step, borrowed from the same tonic")
+
+
+def mode_shift(scene: Scene) -> Iterator[Idea]:
+    """A long chord turned into its other mode, or lit from its second step."""
+    if scene.before is None or scene.before.root.pc != scene.here.root.pc or scene.beats < scene.moment.meter.beats:
+        return
+    if scene.here.chord_class == "minor":
+        yield Idea((build(scene.here.root, "maj7#11"),), "the same root in its bright mode while the chord stays")
+    elif scene.here.chord_class == "major":
+        yield Idea((build(scene.here.root, "m9"),), "the same root in its dark mode while the chord stays")
+    else:
+        return
+    second = on(scene.here.root, "9", "m11")
+    yield Idea((over(second, scene.here.root),), "the second step's minor eleventh over the same bass")
+
+
+def relative(scene: Scene) -> Iterator[Idea]:
+    """The chord a third away that shares two notes."""
+    words = "7" if scene.here.quality.seventh else ""
+    root, own = scene.here.root, {note.pc for note in scene.key.scale}
+    if scene.here.chord_class == "major":
+        found = (on(root, "13", f"m{words}"), on(root, "3", f"m{words}"))
+    elif scene.here.chord_class == "minor":
+        major = "maj7" if words else ""
+        found = (on(root, "b3", major), on(root, "b13", major))
+    else:
+        return
+    for chord in found:
+        if chord.root.pc in own:
+            yield Idea((chord,), "a third away; two notes of the triad stay")
+
+
+_UPPER = {
+    "minor": (("b3", ""), ("b3", "maj7"), ("5", "m"), ("5", "m7"), ("b7", ""), ("b7", "maj7")),
+    "major": (("3", "m"), ("3", "m7"), ("5", ""), ("13", "m"), ("13", "m7")),
+}
+
+
+def upper_over_root(scene: Scene) -> Iterator[Idea]:
+    """A chord of the key over this chord's root."""
+    own = {note.pc for note in scene.key.scale}
+    if scene.here.bass is not None or scene.here.root.pc not in own:
+        return
+    for degree, words in _UPPER.get(scene.here.chord_class, ()):
+        upper = on(scene.here.root, degree, words)
+        if own.issuperset(upper.pitch_classes):
+            yield Idea((over(upper, scene.here.root),), "another chord of the key over the same bass")
+
+
+def inversion(scene: Scene) -> Iterator[Idea]:
+    """A chord note in the bass so that the bass steps."""
+    if scene.here.bass is not None or scene.here.stack is not None:
+        return
+    around = [chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None]
+    for degree, word in (("third", "third"), ("fifth", "fifth"), ("seventh", "seventh")):
+        kind = getattr(scene.here.quality, degree)
+        if not kind or (degree == "third" and kind in ("4", "2")):
+            continue
+        bass = spell(scene.here.root, kind)
+        steps = [min((bass.pc - pc) % 12, (pc - bass.pc) % 12) for pc in around]
+        if any(1 <= step <= 2 for step in steps):
+            yield Idea((over(scene.here, bass),), f"its {word} in the bass, so that the bass goes by step")
+
+
+def dark_slash(scene: Scene) -> Iterator[Idea]:
+    """One over its flat seventh on the way down to six."""
+    if scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
+        dark = over(build(scene.here.root, ""), simple_note(spell(scene.here.root, "b7")))
+        yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
+
+
+def cliche(scene: Scene) -> Iterator[Idea]:
+    """A line that moves inside a held chord."""
+    root = scene.here.root
+    if scene.here.chord_class == "minor" and not scene.here.quality.tensions:
+        line = tuple(build(root, words) for words in ("m", "m(maj7)", "m7", "m6"))
+        yield Idea(line, "inside the chord a voice falls from the root by half steps")
+        yield Idea(line[:2], "inside the chord a voice falls from the root by a half step")
+    if scene.here.chord_class == "major" and not scene.here.quality.tensions:
+        falling = tuple(build(root, words) for words in ("", "maj7", "7", "6"))
+        yield Idea(falling, "inside the chord a voice falls from the root")
+        rising = tuple(build(root, words) for words in ("", "aug", "6"))
+        yield Idea(rising, "inside the chord the fifth rises by half steps")
+
+
+def pedal(scene: Scene) -> Iterator[Idea]:
+    """The same chord over the five or the one."""
+    if scene.here.stack is not None:
+        return
+    for degree, word in (("5", "five"), ("1", "one")):
+        bass = spell(scene.key.tonic, degree)
+        if bass.pc != scene.here.bass_note.pc and (scene.step not in (0, 7)):
+            yield Idea((over(scene.here, bass),), f"the same chord over the {word}, which stays below")
+
+
+def slide(scene: Scene) -> Iterator[Idea]:
+    """The same shape away and back."""
+    if scene.here.quality.third not in ("3", "b3") or scene.here.stack is not None:
+        return
+    for degree, words in (("b9", "a half step up"), ("b7", "a whole step down"), ("9", "a whole step up")):
+        away = shifted(over(scene.here, scene.here.root), degree)
+        yield Idea((scene.here, away, scene.here), f"the same shape {words} and back")
+
+
+def deceptive(scene: Scene) -> Iterator[Idea]:
+    """Another chord than the one after the five."""
+    before = scene.before
+    if before is None or scene.step != 0 or (before.root.pc - scene.here.root.pc) % 12 != 7:
+        return
+    if before.quality.third != "b3" and scene.here.chord_class == "major":
+        yield Idea((on(scene.here.root, "13", "m7"),), "the five lands on six instead of one")
+        yield Idea((on(scene.here.root, "b13", "maj7"),), "the five lands on the flat six instead of one")
+
+
+TABLE: tuple[Kind, ...] = (
+    Kind("inversion", "Inversion for the bass", 1, inversion),
+    Kind("suspend", "Suspend and resolve", 1, suspend),
+    Kind("upper", "Upper chord over the root", 1, upper_over_root),
+    Kind("pedal", "Pedal", 1, pedal),
+    Kind("cliche", "Line inside the chord", 1, cliche),
+    Kind("two", "Its own two", 2, its_two),
+    Kind("secondary", "Secondary dominant", 2, secondary),
+    Kind("dominant", "Dominant for minor", 2, minor_to_dominant),
+    Kind("relative", "Relative", 2, relative),
+    Kind("dark-slash", "Dark slash", 2, dark_slash),
+    Kind("tritone", "Tritone", 3, tritone),
+    Kind("backdoor", "Backdoor", 3, backdoor),
+    Kind("borrowed", "Borrowed", 3, borrowed),
+    Kind("diminished", "Passing diminished", 3, diminished),
+    Kind("approach", "Chromatic approach", 3, approach),
+    Kind("deceptive", "Deceptive", 3, deceptive),
+    Kind("leading-tone", "Leading-tone dominant", 4, leading_tone),
+    Kind("mode", "Parallel mode shift", 4, mode_shift),
+    Kind("slide", "Slide", 4, slide),
+)
+
+
+def shares(idea: Idea, scene: Scene) -> tuple[Fraction, ...] | None:
+    """The beats of an idea's chords, or None where there is no time for them."""
+    if idea.share == "late":
+        return last_beat(scene)
+    return parts(scene, len(idea.chords))
