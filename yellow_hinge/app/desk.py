@@ -18,6 +18,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.setup import Keep, Part, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
+from yellow_hinge.core.reharm.swaps import Swap, with_swap
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
@@ -170,6 +171,14 @@ class Desk:
         """Take over wishes that were changed as a whole."""
         if setup != self.state.setup:
             self._push(label, msgspec.structs.replace(self.state, setup=setup))
+
+    def take_swap(self, swap: Swap) -> None:
+        """Put other chords in the place of the selected one."""
+        at = self.address
+        if at is not None and self.voicing is not None:
+            new = " ".join(write_symbol(chord) for chord in swap.chords)
+            label = f"swap {write_symbol(self.voicing.chord)} for {new}"
+            self.edit_chart(label, lambda song: with_swap(song, at, swap.chords, swap.beats))
 
     def hold_top(self) -> None:
         """Hold the selected chord's top note into the next chord, or one chord longer."""

@@ -89,6 +89,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("zoom_out", "View", "Narrower columns", ("Ctrl+-",), "More chords at once", desk=True),
     Command("fit", "View", "Whole song at once", ("F",), "Fit the song into the map, or back", desk=True),
     Command("page_ways", "View", "Ways to play", ("1",), "List the ways to play this chord", desk=True),
+    Command("page_swaps", "View", "Swaps", ("S",), "List other chords for this one", desk=True),
     Command("page_stiff", "View", "Stiff changes", ("2",), "List the hardest changes", desk=True),
     Command("page_bass", "View", "The bass line", ("3",), "List how the bass goes", desk=True),
     Command("page_basses", "View", "Hand over other basses", ("4", "O"), "This hand over twelve basses", desk=True),

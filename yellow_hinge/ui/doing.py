@@ -25,19 +25,19 @@ def _song(window: MainWindow) -> Functions:
         "save_as": files.save_as, "export": files.export, "quit": window.close,
         "undo": desk.undo, "redo": desk.redo, "commands": window.find_command, "history": window.show_history,
         "hands": window.ask_hands, "about": lambda: show_about(window),
-        "play": listening.toggle, "play_chord": lambda: listening.chord(window.hinges.options.current),
+        "play": listening.toggle, "play_chord": window.play_chord,
         "loop_hinge": listening.loop_hinge, "hear_tune": listening.toggle_tune,
         "hear_left": lambda: window.hear("left"), "hear_right": lambda: window.hear("right"),
     }  # fmt: skip
 
 
 def _chord(window: MainWindow) -> Functions:
-    desk, options, mover = window.desk, window.hinges.options, window.mover
+    desk, side, mover = window.desk, window.hinges.side, window.mover
     return {
         "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
         "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
-        "option_up": lambda: options.move(-1), "option_down": lambda: options.move(1),
-        "take": lambda: mover.take() or options.take(), "pin": options.pin,
+        "option_up": lambda: side.move(-1), "option_down": lambda: side.move(1),
+        "take": lambda: mover.take() or side.take(), "pin": side.options.pin,
         "ring": mover.next_note, "note_up": lambda: mover.nudge(1), "note_down": lambda: mover.nudge(-1),
         "forget": window.forget,
         "keep": desk.toggle_keep, "free_all": desk.free_all,
@@ -52,7 +52,8 @@ def _view(window: MainWindow) -> Functions:
     return {
         "view_hinges": lambda: window.show_view("hinges"), "view_chart": lambda: window.show_view("chart"),
         "zoom_in": lambda: hinges.map.zoom(1), "zoom_out": lambda: hinges.map.zoom(-1), "fit": hinges.map.fit,
-        "page_ways": lambda: hinges.side.show_page("ways"), "page_stiff": lambda: hinges.side.show_page("stiff"),
+        "page_ways": lambda: hinges.side.show_page("ways"), "page_swaps": lambda: hinges.side.show_page("swaps"),
+        "page_stiff": lambda: hinges.side.show_page("stiff"),
         "page_bass": lambda: hinges.side.show_page("bass"), "page_basses": lambda: hinges.side.show_page("basses"),
         "labels": window.next_labels, "fold_keys": window.fold_keys, "simple": window.simple_names,
         "light": lambda: window.set_theme("light"), "dark": lambda: window.set_theme("dark"),

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWi
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.leading.hinge import Hinge
-from yellow_hinge.core.leading.solution import Option, Voicing
+from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.options_list import price_text
@@ -181,6 +181,7 @@ class KeysPanel(QWidget):
         row.addWidget(self.canvas, 1)
         self.setFixedHeight(HEIGHT)
         self._shown: tuple[Voicing, Voicing | None, Hinge | None] | None = None
+        self._solution: Solution | None = None
         self._span: tuple[int, int] | None = None  # keys that stay in sight while ways are tried
         self.set_theme(theme)
 
@@ -205,6 +206,15 @@ class KeysPanel(QWidget):
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
+    def show_other(self, solution: Solution, index: int) -> None:
+        """Show a chord of another solution with its hinge, such as a swap that is tried."""
+        after = solution.voicings[index + 1] if index + 1 < len(solution.voicings) else None
+        hinge = solution.hinges[index] if after is not None else None
+        words = solution.words(index) if hinge is not None else ""
+        span = self.canvas.scene.span if self.canvas.scene else None
+        self._show(solution.voicings[index], hinge, words, span, (after, solution))
+        self.title.setText(f"{self.title.text()}, trying")
+
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
         if self.desk.voicing is not None:
@@ -221,9 +231,16 @@ class KeysPanel(QWidget):
             label.setText("")
         self.canvas.update()
 
-    def _show(self, voicing: Voicing, hinge: Hinge | None, words: str, span: tuple[int, int] | None = None) -> None:
+    def _show(
+        self,
+        voicing: Voicing,
+        hinge: Hinge | None,
+        words: str,
+        span: tuple[int, int] | None = None,
+        other: tuple[Voicing | None, Solution] | None = None,
+    ) -> None:
         self._span = span
-        after = self.desk.following()
+        after, self._solution = other if other is not None else (self.desk.following(), self.desk.solution)
         self.canvas.refused = False
         self._shown = (voicing, after, hinge)
         name = write_symbol(voicing.chord)
@@ -237,9 +254,9 @@ class KeysPanel(QWidget):
         self._lay_out()
 
     def _lay_out(self) -> None:
-        if self._shown is not None and self.desk.solution is not None:
+        if self._shown is not None and self._solution is not None:
             voicing, after, hinge = self._shown
-            moment, setup = self.desk.solution.moments[voicing.moment], self.desk.solution.setup
+            moment, setup = self._solution.moments[voicing.moment], self._solution.setup
             tune = tuple(dict.fromkeys(tone.pitch.midi for tone in moment.tune))
             room = self.canvas.width() - 1, self.canvas.height() - 1
             self.canvas.scene = keys_scene(

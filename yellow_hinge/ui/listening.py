@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QObject
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.leading.solution import Option, Solution
+from yellow_hinge.core.song import Song
 from yellow_hinge.sound.mixing import HANDS
 from yellow_hinge.ui.player import Player
 
@@ -55,6 +56,13 @@ class Listening(QObject):
             both = option.both if option is not None else voicing.both
             notes = tuple((n, "left") for n in both.left) + tuple((n, "right") for n in both.right)
             self.player.strike(tuple((n, part) for n, part in notes if part in self.parts))
+
+    def other(self, solution: Solution, song: Song) -> None:
+        """Play another solution from beginning to end, such as a swap between its neighbours."""
+        if self.player.playing:
+            self.player.stop()
+        else:
+            self.player.play(solution, song, 0, len(solution.voicings) - 1, self.parts, False)
 
     def stop(self) -> None:
         """Fall silent."""

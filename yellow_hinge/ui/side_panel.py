@@ -7,14 +7,16 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolBu
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.options_panel import OptionsPanel
 from yellow_hinge.ui.song_lists import SongList, bass_rows, other_bass_rows, stiff_rows
+from yellow_hinge.ui.swaps_page import SwapsPage
 from yellow_hinge.ui.theme import SMALL, Theme, font
 
 WIDTH = 308
 PAGES = {
     "ways": ("Ways", "Ways to play this chord"),
+    "swaps": ("Swaps", "Other chords for this one, judged by the melody"),
     "stiff": ("Stiff", "The hardest changes of the song; a click goes there"),
     "bass": ("Bass line", "How the bass goes from chord to chord; a click goes there"),
-    "basses": ("Over basses", "This hand over all twelve basses; a click sounds it"),
+    "basses": ("Basses", "This hand over all twelve basses; a click sounds it"),
 }
 
 
@@ -30,7 +32,9 @@ class SidePanel(QWidget):
             "basses": SongList(desk, theme, "This hand over other basses", PAGES["basses"][1], other_bass_rows),
         }
         self.stack = QStackedWidget()
+        self.swaps = SwapsPage(desk, theme)
         self.stack.addWidget(self.options)
+        self.stack.addWidget(self.swaps)
         for page in self.lists.values():
             self.stack.addWidget(page)
         self.tabs: dict[str, QToolButton] = {}
@@ -59,6 +63,14 @@ class SidePanel(QWidget):
         self.setFixedWidth(WIDTH)
         self.tabs["ways"].setChecked(True)
 
+    def move(self, by: int) -> None:
+        """Up or down the list that is shown, where that has ways or swaps to try."""
+        (self.swaps if self.page == "swaps" else self.options).move(by)
+
+    def take(self) -> None:
+        """Take what is under the cursor of that list."""
+        (self.swaps if self.page == "swaps" else self.options).take()
+
     @property
     def page(self) -> str:
         """The page that is shown."""
@@ -71,16 +83,18 @@ class SidePanel(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        for page in (self.options, *self.lists.values()):
+        for page in (self.options, self.swaps, *self.lists.values()):
             page.set_theme(theme)
 
     def refresh(self) -> None:
         """Show the present solution."""
         self.options.refresh()
+        self.swaps.refresh()
         for page in self.lists.values():
             page.refresh()
 
     def reselect(self) -> None:
         """Another chord was selected."""
         self.options.refresh()
+        self.swaps.refresh()
         self.lists["basses"].refresh()

@@ -64,7 +64,11 @@ SMALL, BODY, LARGE = 8.5, 10.0, 13.0
 _FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
 
 
-_DOWN = str(resources.files("yellow_hinge.assets").joinpath("icons").joinpath("down.svg"))
+def _icon(name: str) -> str:
+    return str(resources.files("yellow_hinge.assets").joinpath("icons").joinpath(name))
+
+
+_DOWN = _icon("down.svg")
 
 
 def load_fonts() -> None:
@@ -122,6 +126,7 @@ def palette(theme: Theme) -> QPalette:
 
 def style_sheet(theme: Theme) -> str:
     """The style sheet of the widgets; painted views take their colours from the theme itself."""
+    tick = _icon(f"tick-{theme.name}.svg")
     return f"""
     QWidget {{ color: {theme.ink}; }}
     QMainWindow, QDialog {{ background: {theme.paper}; }}
@@ -144,7 +149,11 @@ def style_sheet(theme: Theme) -> str:
         color: {theme.muted}; }}
     QToolButton#tab:checked {{ color: {theme.ink}; background: transparent; border-bottom: 2px solid {theme.ink}; }}
     QToolButton#tab:focus {{ text-decoration: underline; }}
-    QCheckBox {{ color: {theme.ink}; spacing: 5px; }}
+    QCheckBox {{ color: {theme.ink}; spacing: 6px; }}
+    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {theme.muted}; background: {theme.raised};
+        border-radius: 2px; }}
+    QCheckBox::indicator:checked {{ background: {theme.ink}; border-color: {theme.ink}; image: url({tick}); }}
+    QCheckBox:focus {{ text-decoration: underline; }}
     QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
     QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
     QToolButton#rail:focus {{ text-decoration: underline; }}

@@ -25,8 +25,10 @@ from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue,
 from yellow_hinge.app.moving import Trial
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State, file_of
+from yellow_hinge.app.swapping import Found, SwapFinder, played
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.reharm.swaps import Tried
 from yellow_hinge.ui.chart_view import ChartView
 from yellow_hinge.ui.commands import build_actions, build_menus
 from yellow_hinge.ui.doing import functions
@@ -52,6 +54,7 @@ class _Answers(QObject):
     """Carries answers from the solver's thread to the window's."""
 
     came = Signal(object)
+    swaps = Signal(object)
 
 
 class MainWindow(QMainWindow):
@@ -70,6 +73,8 @@ class MainWindow(QMainWindow):
         self.files.hands = settings.hands
         self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
+        self.finder = SwapFinder(self._answers.swaps.emit)
+        self._answers.swaps.connect(self._swaps_found)
         self._build()
         self._apply_theme()
         self._autosave = QTimer(self)
@@ -142,6 +147,10 @@ class MainWindow(QMainWindow):
             canvas.dropped.connect(self.mover.drop)
         self.keys.canvas.toggled.connect(self.mover.toggle)
         self.mover.tried.connect(self._tried)
+        swaps = self.hinges.side.swaps
+        swaps.wanted.connect(self._find_swaps)
+        swaps.tried.connect(self._swap_tried)
+        swaps.taken.connect(self.desk.take_swap)
         self.mover.ringed.connect(self._ringed)
         for page in self.hinges.side.lists.values():
             page.struck.connect(self.listening.player.strike)
@@ -242,6 +251,35 @@ class MainWindow(QMainWindow):
             if moved is not None and not self.keys.canvas.underMouse():
                 self.listening.player.strike(((moved, "right"),))
 
+    def _find_swaps(self) -> None:
+        if self.desk.solution is not None:
+            self.finder.ask(self.desk.solved_state.song, self.desk.solution, self.desk.selected)
+
+    def _swaps_found(self, found: Found) -> None:
+        if found.bug is not None:
+            raise found.bug
+        if found.number == self.finder.asked:
+            self.hinges.side.swaps.show_found(found)
+
+    def _played_swap(self) -> Tried | None:
+        swap, solution = self.hinges.side.swaps.current, self.desk.solution
+        if swap is None or solution is None or self.hinges.side.page != "swaps":
+            return None
+        return played(swap, self.desk.solved_state.song, solution, self.desk.selected)
+
+    def _swap_tried(self, _: object) -> None:
+        found = self._played_swap()
+        if found is not None:
+            self.keys.show_other(found.solution, min(1, self.desk.selected))
+
+    def play_chord(self) -> None:
+        """Sound the selected chord once, or the swap that is tried between its neighbours."""
+        found = self._played_swap()
+        if found is None:
+            self.listening.chord(self.hinges.options.current)
+        else:
+            self.listening.other(found.solution, self.desk.solved_state.song)
+
     def _ringed(self, note: tuple[str, int] | None) -> None:
         self.hinges.map.canvas.cursor = note
         self.hinges.map.canvas.update()
@@ -252,6 +290,7 @@ class MainWindow(QMainWindow):
     def forget(self) -> None:
         """Drop what is tried."""
         self.mover.forget()
+        self.hinges.side.swaps.leave()
         self.keys.refresh()
 
     def _playing(self, index: int) -> None:
@@ -382,6 +421,7 @@ class MainWindow(QMainWindow):
         self._autosave.stop()
         self.listening.stop()
         self.solver.close()
+        self.finder.close()
         drop_rescue(self.places)
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
         settings = msgspec.structs.replace(
