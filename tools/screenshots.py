@@ -88,6 +88,18 @@ def _part(window: MainWindow) -> None:
     window.hinges.side.show_page("stiff")
 
 
+def _swaps(window: MainWindow) -> None:
+    """The swaps of a chord, one of them tried."""
+    window.desk.select(9)
+    window.hinges.side.show_page("swaps")
+    for _ in range(200):
+        wait(50)
+        if window.hinges.side.swaps.list.count():
+            break
+    window.hinges.side.swaps.move(1)
+    window.hinges.side.swaps.move(2)
+
+
 def _long(window: MainWindow) -> None:
     """Five times round the song, all of it at once."""
     chart = window.desk.state.text
@@ -133,6 +145,7 @@ def main(folder: Path) -> None:
     picture(folder / "hinges-dragging.png", boat, _drag)
     picture(folder / "hinges-section-small.png", boat, _part, size=(1024, 700))
     picture(folder / "hinges-long-dark.png", "kettle-on-the-stove", _long, theme="dark")
+    picture(folder / "swaps.png", boat, _swaps)
     dialogs(folder)
     picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
     picture(folder / "chart-mistake.png", boat, _faulty, view="chart")
