@@ -108,6 +108,19 @@ def test_the_tritone_keeps_third_seventh_and_right_hand():
     assert keep <= {n % 12 for n in after.voicings[1].right}
 
 
+def test_swaps_are_spelled_for_their_key():
+    _, solution = solved("key: Gb\n| Gb | Ebm7 | Db7 | Gb |")
+    names = {
+        write_symbol(chord)
+        for index in range(4)
+        for _, idea, _ in ideas(scene_at(solution, index))
+        for chord in idea.chords
+    }
+    assert {"Cb/Gb", "Abm7", "Cb/Db"} & names
+    assert not any(name.startswith("B") and not name.startswith("Bb") for name in names)
+    assert not any("bb" in name.split("b5")[0] for name in names)
+
+
 # --- routes ---
 
 

@@ -88,6 +88,18 @@ def shifted(chord: Chord, degree: str) -> Chord:
     return moved
 
 
+def in_key(chord: Chord, key: Key) -> Chord:
+    """A chord spelled as its key's players read it: notes of the scale as the scale has them, no double signs."""
+
+    def read(note: Note) -> Note:
+        own = next((scale for scale in key.scale if scale.pc == note.pc), None)
+        return own or (simple_note(note) if abs(note.alter) > 1 else note)
+
+    bass = None if chord.bass is None else read(chord.bass)
+    spelled: Chord = msgspec.structs.replace(chord, root=read(chord.root), bass=bass)
+    return spelled
+
+
 def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.

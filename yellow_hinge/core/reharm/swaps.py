@@ -16,7 +16,7 @@ from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.reharm.melody import Judged, cures, judge
 from yellow_hinge.core.reharm.routes import bass_walk, falling_fifths
-from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.scene import Scene, in_key
 from yellow_hinge.core.reharm.table import TABLE, Idea, Kind, shares
 from yellow_hinge.core.song import Slot, Song
 from yellow_hinge.core.timeline import Moment, timeline
@@ -63,7 +63,9 @@ def ideas(scene: Scene, kinds: tuple[Kind, ...] = (*TABLE, *ROUTES)) -> list[tup
     found = []
     seen: set[tuple[str, ...]] = {(write_symbol(scene.here),)}
     for kind in kinds:
-        for idea in kind.make(scene):
+        for made in kind.make(scene):
+            chords = tuple(c if c == scene.here else in_key(c, scene.key) for c in made.chords)
+            idea = made._replace(chords=chords)
             beats, name = shares(idea, scene), tuple(write_symbol(chord) for chord in idea.chords)
             if beats is not None and name not in seen:
                 seen.add(name)
