@@ -297,6 +297,9 @@ def test_swaps_are_listed_tried_and_taken(window, qtbot):
     assert desk.state == before
     press(qtbot, window, Key.Key_P)
     assert window.listening.player.playing
+    window.listening.stop()
+    qtbot.keyClick(window.hinges.map, Key.Key_P, SHIFT)  # and as it is, to compare
+    assert window.listening.player.playing
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
     slots = desk.state.song.sections[0].bars[8].slots

@@ -64,6 +64,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("free_all", "Keep", "Let everything go", ("Ctrl+Shift+K",), "Nothing is kept any more"),
     Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
+    Command("play_before", "Listen", "Hear it as it was", ("Shift+P",), "Play it between its neighbours", desk=True),
     Command("loop_hinge", "Listen", "Loop this hinge", ("L",), "Repeat this chord and the next", desk=True),
     Command("hear_left", "Listen", "Left hand alone", (), "Hear the left hand only", checkable=True),
     Command("hear_right", "Listen", "Right hand alone", (), "Hear the right hand only", checkable=True),

@@ -57,6 +57,14 @@ class Listening(QObject):
             notes = tuple((n, "left") for n in both.left) + tuple((n, "right") for n in both.right)
             self.player.strike(tuple((n, part) for n, part in notes if part in self.parts))
 
+    def around(self) -> None:
+        """Play the selected chord between its neighbours as they are, or stop."""
+        if self.player.playing:
+            self.player.stop()
+        elif self.desk.solution is not None and self.desk.voicing is not None:
+            last = min(self.desk.selected + 1, len(self.desk.solution.voicings) - 1)
+            self._play(max(0, self.desk.selected - 1), last, False)
+
     def other(self, solution: Solution, song: Song) -> None:
         """Play another solution from beginning to end, such as a swap between its neighbours."""
         if self.player.playing:

@@ -8,7 +8,7 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.options_panel import OptionsPanel
 from yellow_hinge.ui.song_lists import SongList, bass_rows, other_bass_rows, stiff_rows
 from yellow_hinge.ui.swaps_page import SwapsPage
-from yellow_hinge.ui.theme import SMALL, Theme, font
+from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
 
 WIDTH = 308
 PAGES = {
@@ -60,7 +60,7 @@ class SidePanel(QWidget):
         column.setSpacing(0)
         column.addLayout(row)
         column.addWidget(self.stack, 1)
-        self.setFixedWidth(WIDTH)
+        self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
         self.tabs["ways"].setChecked(True)
 
     def move(self, by: int) -> None:

@@ -87,6 +87,11 @@ def set_large_text(large: bool) -> None:
     _scale["text"] = LARGER if large else 1.0
 
 
+def text_scale() -> float:
+    """How much larger than usual the text is."""
+    return _scale["text"]
+
+
 def font(size: float = BODY, bold: bool = False) -> QFont:
     """The one text family in a size of the scale, with tabular figures. Shared: copy it to change it."""
     return _font(size * _scale["text"], bold)
