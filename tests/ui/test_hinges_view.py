@@ -397,6 +397,7 @@ def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     strip.style_.setCurrentIndex(2)
     strip.style_.activated.emit(2)
     strip.lift.activated.emit(2)
+    strip.shapes.menu().aboutToShow.emit()
     next(a for a in strip.shapes.menu().actions() if a.text() == "Every shape").trigger()
     settle(window, qtbot)
     (wish,) = desk.state.setup.wishes

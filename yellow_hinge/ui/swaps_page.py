@@ -114,8 +114,8 @@ class SwapsPage(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName("Other chords for this one")
         self.list.setToolTip(
-            "Up and down or a click try a swap, P plays it between its neighbours, Shift+P the chord as it is, Enter or a "
-            "double click takes it. "
+            "Up and down or a click try a swap, P plays it between its neighbours, Shift+P the chord as it is, Enter "
+            "or a double click takes it. "
             "The figures are the semitones of all fingers before and after."
         )
         self.painter_ = SwapPainter(theme, self.list)

@@ -91,6 +91,8 @@ class WishStrip(QWidget):
         self.shapes.setToolTip("Which hand shapes the solver may use")
         self.shapes.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.shapes.setMenu(QMenu(self.shapes))
+        self.shapes.menu().aboutToShow.connect(self._fill_shapes)
+        self._families: tuple[str, ...] = ()
         self.lift = self._box("Register, in semitones", [register_words(by) for by in LIFTS])
         self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
         self.lift.activated.connect(lambda i: self._ask(register_words(LIFTS[i]), lift=LIFTS[i] or None))
@@ -128,7 +130,7 @@ class WishStrip(QWidget):
         self.told.setVisible(bool(told) and self.width() >= ROOMY)
         self.clear.setToolTip(f"Take this back: {self.told.text()}")
         self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
-        self._fill_shapes(found.families if found else setup.families)
+        self._families = found.families if found else setup.families
 
     def _show_lift(self, by: int) -> None:
         if by in LIFTS:
@@ -142,8 +144,8 @@ class WishStrip(QWidget):
         for label in self._labels:
             label.setVisible(event.size().width() >= ROOMY)
 
-    def _fill_shapes(self, chosen: tuple[str, ...]) -> None:
-        menu = self.shapes.menu()
+    def _fill_shapes(self) -> None:
+        chosen, menu = self._families, self.shapes.menu()
         menu.clear()
         self._shape_action(menu, "Usual shapes", not chosen, ())
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))

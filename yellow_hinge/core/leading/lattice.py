@@ -77,6 +77,7 @@ class Builder:
     def __init__(self) -> None:
         self._store = Store()
         self.last: Solved | None = None
+        self._made = 0  # stages so far: each one's key, quicker to hash than what it was made from
         self.overtaken: Callable[[], bool] = lambda: False
 
     def lattice(self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
@@ -159,8 +160,9 @@ class Builder:
         key = _made_from(at)
 
         def make() -> Stage | None:
+            self._made += 1
             stage = free_stage(at)
-            return stage._replace(key=key) if stage else None
+            return stage._replace(key=self._made) if stage else None
 
         return self._store.get(key, make)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.chord import Chord
@@ -34,6 +35,7 @@ def long_tune(moment: Moment) -> tuple[int, ...]:
     return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
 
 
+@lru_cache(maxsize=8192)
 def remarks(
     both: Both, chord: Chord, moment: Moment, hands: Hands, weights: Weights, notes: tuple[str, ...] = ()
 ) -> tuple[Remark, ...]:
