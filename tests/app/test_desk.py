@@ -123,6 +123,26 @@ def test_an_unplayable_chord_is_told_and_the_old_solution_stays():
     assert desk.solution.setup.hands.left_notes == 4
 
 
+def test_an_answer_to_a_question_that_was_taken_back_is_passed_over():
+    """Keep and let go before the solver is done: the answer with the keep must not stay."""
+    desk = make_desk()
+    ask, waiting = desk._ask, []
+
+    def later(state):
+        waiting.append(state)
+        ask.number += 1
+        return ask.number
+
+    desk._ask = later
+    good = desk.solution
+    desk.toggle_keep("top")
+    desk.toggle_keep("top")
+    assert len(waiting) == 1  # the second edit gave the solved song back
+    desk.accept(answer(ask.builder, desk.asked, waiting[0]))
+    assert desk.solution is good
+    assert desk.kept_parts(0) == frozenset()
+
+
 def test_keeps_do_not_follow_into_another_key():
     keep, held = Keep((0, 0, 0), "1", (48,), (64, 67, 72)), HeldTop((0, 0, 0), (0, 0, 0), 72)
     old, new = parse_chart("key: C\n| 1 |"), parse_chart("key: D\n| 1 |")

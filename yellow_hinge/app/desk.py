@@ -121,12 +121,12 @@ class Desk:
         return "chord" in self.kept_parts(index)
 
     def kept_parts(self, index: int) -> frozenset[str]:
-        """What of chord `index` of the solution is kept."""
+        """What of chord `index` of the solution is kept in it."""
         if self.solution is None:
             return frozenset()
         moment = self.solution.moments[self.solution.voicings[index].moment]
-        held = {"top"} if is_held(self.state.setup, moment) else set()
-        return frozenset({*edits.keeps_at(self.state, moment.address), *held})
+        held = {"top"} if is_held(self.solved_state.setup, moment) else set()
+        return frozenset({*edits.keeps_at(self.solved_state, moment.address), *held})
 
     def tell(self, what: str) -> None:
         """Tell every listener that `what` changed."""
@@ -266,8 +266,10 @@ class Desk:
 
     # --- answers and selection ---
     def accept(self, answer: Answer) -> None:
-        """An answer of the solver; older ones than the latest question are passed over."""
-        if answer.number < self.asked:
+        """An answer of the solver; older ones than the latest question are passed over, and one to a question that an
+        edit took back.
+        """
+        if answer.number < self.asked or not _same_question(answer.state, self.state):
             return
         if answer.solution is None:
             self.fault = answer.fault
