@@ -1,37 +1,66 @@
-"""What every command of the table does on a window."""
+"""What every command of the table does."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from yellow_hinge.ui.about import show_about
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.chart_view import ChartView
+from yellow_hinge.ui.files import Files
+from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.moving import NoteMover
 
-if TYPE_CHECKING:
-    from yellow_hinge.ui.window import MainWindow
+
+class Window(Protocol):
+    """What commands need of the window: its parts, and what only it can do."""
+
+    desk: Desk
+    files: Files
+    listening: Listening
+    mover: NoteMover
+    hinges: HingesView
+    chart: ChartView
+
+    def close(self) -> bool: ...
+    def about(self) -> None: ...
+    def find_command(self) -> None: ...
+    def show_history(self) -> None: ...
+    def ask_hands(self) -> None: ...
+    def hear(self, hand: str) -> None: ...
+    def play_chord(self) -> None: ...
+    def forget(self) -> None: ...
+    def show_view(self, name: str) -> None: ...
+    def next_labels(self) -> None: ...
+    def fold_keys(self) -> None: ...
+    def simple_names(self) -> None: ...
+    def large_text(self) -> None: ...
+    def set_theme(self, choice: str) -> None: ...
+
 
 Functions = dict[str, Callable[[], object]]
 
 
-def functions(window: MainWindow) -> Functions:
+def functions(window: Window) -> Functions:
     """A function for every command's id."""
     return {**_song(window), **_chord(window), **_view(window), **_chart(window)}
 
 
-def _song(window: MainWindow) -> Functions:
+def _song(window: Window) -> Functions:
     desk, files, listening = window.desk, window.files, window.listening
     return {
         "new": files.new, "open": files.open, "open_demo": files.demo, "save": files.save,
         "save_as": files.save_as, "export": files.export, "quit": window.close,
         "undo": desk.undo, "redo": desk.redo, "commands": window.find_command, "history": window.show_history,
-        "hands": window.ask_hands, "about": lambda: show_about(window),
+        "hands": window.ask_hands, "about": window.about,
         "play": listening.toggle, "play_chord": window.play_chord, "play_before": listening.around,
         "loop_hinge": listening.loop_hinge, "hear_tune": listening.toggle_tune,
         "hear_left": lambda: window.hear("left"), "hear_right": lambda: window.hear("right"),
     }  # fmt: skip
 
 
-def _chord(window: MainWindow) -> Functions:
+def _chord(window: Window) -> Functions:
     desk, side, mover = window.desk, window.hinges.side, window.mover
     return {
         "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
@@ -47,7 +76,7 @@ def _chord(window: MainWindow) -> Functions:
     }  # fmt: skip
 
 
-def _view(window: MainWindow) -> Functions:
+def _view(window: Window) -> Functions:
     hinges = window.hinges
     return {
         "view_hinges": lambda: window.show_view("hinges"), "view_chart": lambda: window.show_view("chart"),
@@ -61,7 +90,7 @@ def _view(window: MainWindow) -> Functions:
     }  # fmt: skip
 
 
-def _chart(window: MainWindow) -> Functions:
+def _chart(window: Window) -> Functions:
     tools = window.chart.tools
     return {
         "bar_insert": tools.insert, "chord_split": tools.split, "chord_delete": tools.delete,

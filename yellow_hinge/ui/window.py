@@ -29,6 +29,7 @@ from yellow_hinge.app.swapping import Found, SwapFinder, played
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.reharm.swaps import Tried
+from yellow_hinge.ui.about import show_about
 from yellow_hinge.ui.chart_view import ChartView
 from yellow_hinge.ui.commands import build_actions, build_menus
 from yellow_hinge.ui.doing import functions
@@ -360,6 +361,10 @@ class MainWindow(QMainWindow):
             self.files.hands = dialog.hands
             hands, singer = dialog.hands, dialog.singer
             self.desk.put_setup("hands", msgspec.structs.replace(setup, hands=hands, singer=singer))
+
+    def about(self) -> None:
+        """What the program is and whose work ships with it."""
+        show_about(self)
 
     def find_command(self) -> None:
         """Any command by typing a part of its name."""
