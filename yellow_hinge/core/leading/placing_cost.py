@@ -230,9 +230,9 @@ def place_table(
     family = np.zeros((len(left), len(right)), np.int32)
     if loose:
         ways = lcost[loose][:, :, None] + rcost[loose][:, None, :]
-        least = ways.argmin(0)
-        total = np.take_along_axis(ways, least[None], 0)[0]
-        family = number[loose][least]
+        total = ways.min(0)
+        for place in range(len(loose) - 1, -1, -1):  # the first family among equals is written last
+            family[ways[place] == total] = number[loose[place]]
     for index, entry in enumerate(forms):
         if entry.pairs:
             at = tied_rows(entry, scene.root, left, right)

@@ -135,7 +135,10 @@ def _taken(stage: Stage, rows: NDArray[np.intp], columns: NDArray[np.intp]) -> S
 def trimmed(stage: Stage) -> Stage:
     """Without the placings that are part of no voicing."""
     fits = stage.place.cost < INFINITE
-    return _taken(stage, np.flatnonzero(fits.any(1)), np.flatnonzero(fits.any(0)))
+    rows, columns = fits.any(1), fits.any(0)
+    if rows.all() and columns.all():
+        return stage
+    return _taken(stage, np.flatnonzero(rows), np.flatnonzero(columns))
 
 
 def narrowed(stage: Stage) -> Stage:

@@ -168,6 +168,7 @@ def heading(chord: Chord, following: Chord | None) -> str:
 _LYDIAN_ROOTS = (1, 2, 10)  # above the tonic: the tritone's dominant, the second step's, the backdoor
 
 
+@lru_cache(maxsize=8192)
 def surroundings(chord: Chord, key: Key, following: Chord | None) -> Around:
     """What a chord's colours hear of the key and of the chord that follows."""
     goes, step = heading(chord, following), (chord.root.pc - key.tonic.pc) % 12
