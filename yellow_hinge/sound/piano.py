@@ -6,7 +6,6 @@ import threading
 from importlib import resources
 
 import numpy as np
-import soundfile
 from numpy.typing import NDArray
 
 Samples = NDArray[np.float32]
@@ -51,6 +50,8 @@ class Piano:
 
     def _read(self, midi: int) -> Samples:
         if midi not in self._recorded:
+            import soundfile  # loaded with the first note, so that the window starts sooner
+
             folder = resources.files("yellow_hinge.assets").joinpath("piano")
             with folder.joinpath(_file_name(midi)).open("rb") as stream:
                 samples, rate = soundfile.read(stream, int(LONGEST * RATE), dtype="float32", always_2d=True)

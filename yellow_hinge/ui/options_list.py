@@ -7,12 +7,12 @@ from typing import Any
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
 from PySide6.QtGui import QKeyEvent, QPainter
-from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.ui.painting import draw_keyboard, hair
+from yellow_hinge.ui.painting import draw_keyboard, hair, is_current
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
 from yellow_hinge.ui.scenes.notes import Mark, chord_marks
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
@@ -105,7 +105,7 @@ class OptionPainter(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         row, theme, area = self.model.rows[index.row()], self.theme, QRectF(option.rect)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        chosen = is_current(option, index)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(area, theme.color("chosen" if chosen else "paper"))

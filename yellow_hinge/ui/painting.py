@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
+from PySide6.QtWidgets import QStyleOptionViewItem
 
 from yellow_hinge.core.hands import BLACK
 from yellow_hinge.ui.scenes.keys import BLACK_LONG, Keyboard, KeyShape, keyboard
@@ -119,6 +120,12 @@ def _plates(painter: QPainter, theme: Theme, keys: Keyboard, label: str) -> None
         painter.setPen(theme.color("on_plate" if mark else "black_key"))
         painter.setFont(font(SMALL, bold=mark is not None))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label) if mark else "C4")
+
+
+def is_current(option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> bool:
+    """Whether a list's row is the chosen one; asked of the list, since the style's own flags are slow to load."""
+    view = option.widget  # type: ignore[attr-defined]
+    return bool(view.currentIndex().row() == index.row())
 
 
 def draw_fingers(painter: QPainter, theme: Theme, keys: Keyboard, y: float, height: float) -> None:

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -24,10 +23,11 @@ from yellow_hinge.core.leading.lines import bass_line, stiff
 from yellow_hinge.core.other_basses import over_basses
 from yellow_hinge.core.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.painting import hair, is_current
 from yellow_hinge.ui.scenes.notes import signed
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
+Index = QModelIndex | QPersistentModelIndex
 ROW_H = 50
 MOTION = {"hold": "holds", "chromatic": "half step", "step": "step", "leap": "leap"}
 
@@ -50,10 +50,10 @@ class RowPainter(QStyledItemDelegate):
         super().__init__(parent)
         self.theme = theme
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: object) -> None:
-        row: Row = index.data(Qt.ItemDataRole.UserRole)  # type: ignore[attr-defined]
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        row: Row = index.data(Qt.ItemDataRole.UserRole)
         theme, area = self.theme, option.rect
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        chosen = is_current(option, index)
         painter.fillRect(area, theme.color("chosen" if chosen else "paper"))
         painter.setPen(hair(theme.color("line")))
         painter.drawLine(area.bottomLeft(), area.bottomRight())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -23,10 +22,11 @@ from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.writing import write_number, write_symbol
-from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.painting import hair, is_current
 from yellow_hinge.ui.scenes.notes import number_text
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
+Index = QModelIndex | QPersistentModelIndex
 ROW_H = 66
 EVERY_KIND = "every kind"
 ROLE = Qt.ItemDataRole.UserRole
@@ -60,10 +60,10 @@ class SwapPainter(QStyledItemDelegate):
         super().__init__(parent)
         self.theme = theme
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: object) -> None:
-        swap: Swap = index.data(ROLE)  # type: ignore[attr-defined]
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        swap: Swap = index.data(ROLE)
         theme, area = self.theme, option.rect
-        painter.fillRect(area, theme.color("chosen" if option.state & QStyle.StateFlag.State_Selected else "paper"))
+        painter.fillRect(area, theme.color("chosen" if is_current(option, index) else "paper"))
         painter.setPen(hair(theme.color("line")))
         painter.drawLine(area.bottomLeft(), area.bottomRight())
         title = font(BODY, bold=True)
