@@ -254,7 +254,7 @@ TestEditing.settings = settings(max_examples=15, stateful_step_count=15, deadlin
 
 def test_the_newest_question_wins_and_an_overtaken_one_is_dropped():
     got, done = [], threading.Event()
-    solver = Solver(lambda found: (got.append(found.number), done.set() if found.number == 4 else None))
+    solver = Solver(lambda found: (got.append(found.number), done.set() if found.number == 4 else None), "solver")
     states = [State(parse_chart(f"| C | {chord} |")) for chord in ("Am", "F", "G", "Dm")]
     numbers = [solver.ask(state) for state in states]
     assert numbers == [1, 2, 3, 4]

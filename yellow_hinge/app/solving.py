@@ -1,14 +1,11 @@
-"""Solving beside the interface: one worker, the newest question wins, answers come back through a callback."""
+"""Solving beside the interface."""
 
 from __future__ import annotations
 
-import contextlib
-import threading
 import time
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from typing import NamedTuple
 
+from yellow_hinge.app.newest import Newest
 from yellow_hinge.app.state import State
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
@@ -42,35 +39,9 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
     return Answer(number, state, solution, "", time.perf_counter() - started)
 
 
-class Solver:
-    """Asks in order, answers through `tell` from the worker's thread; a question that a newer one overtakes is dropped,
-    also while it is worked on.
-    """
-
-    def __init__(self, tell: Callable[[Answer], None]) -> None:
-        self._tell = tell
-        self._builder = Builder()
-        self._builder.overtaken = lambda: self._working != self._number
-        self._working = 0
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="solver")
-        self._lock = threading.Lock()
-        self._number = 0
+class Solver(Newest[Answer]):
+    """Solves states."""
 
     def ask(self, state: State) -> int:
         """Put a state to the worker; returns the question's number."""
-        with self._lock:
-            self._number += 1
-            number = self._number
-        self._pool.submit(self._work, number, state)
-        return number
-
-    def _work(self, number: int, state: State) -> None:
-        if number != self._number:
-            return
-        self._working = number
-        with contextlib.suppress(OvertakenError):
-            self._tell(answer(self._builder, number, state))
-
-    def close(self) -> None:
-        """Let the running question end and drop the rest."""
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        return self.put(lambda builder, number: answer(builder, number, state))

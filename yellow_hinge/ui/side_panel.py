@@ -21,7 +21,7 @@ PAGES = {
 
 
 class SidePanel(QWidget):
-    """Four pages, one at a time."""
+    """The pages of PAGES, one at a time."""
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()

@@ -25,10 +25,10 @@ from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue,
 from yellow_hinge.app.moving import Trial
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State, file_of
-from yellow_hinge.app.swapping import Found, SwapFinder, played
+from yellow_hinge.app.swapping import Found, SwapFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
-from yellow_hinge.core.reharm.swaps import Tried
+from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.about import show_about
 from yellow_hinge.ui.chart_view import ChartView
 from yellow_hinge.ui.commands import build_actions, build_menus
@@ -66,7 +66,7 @@ class MainWindow(QMainWindow):
         self.places, self.settings = places, settings
         self.theme: Theme = pick_theme(settings.theme)
         self._answers = _Answers()
-        self.solver = Solver(self._answers.came.emit)
+        self.solver = Solver(self._answers.came.emit, "solver")
         self.desk = Desk(self._ask)
         self.desk.simple_names = settings.simple_names
         self._answers.came.connect(self._answered)
@@ -74,7 +74,7 @@ class MainWindow(QMainWindow):
         self.files.hands = settings.hands
         self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
-        self.finder = SwapFinder(self._answers.swaps.emit)
+        self.finder = SwapFinder(self._answers.swaps.emit, "swaps")
         self._answers.swaps.connect(self._swaps_found)
         self._build()
         self._apply_theme()
@@ -262,24 +262,16 @@ class MainWindow(QMainWindow):
         if found.number == self.finder.asked:
             self.hinges.side.swaps.show_found(found)
 
-    def _played_swap(self) -> Tried | None:
-        swap, solution = self.hinges.side.swaps.current, self.desk.solution
-        if swap is None or solution is None or self.hinges.side.page != "swaps":
-            return None
-        return played(swap, self.desk.solved_state.song, solution, self.desk.selected)
-
-    def _swap_tried(self, _: object) -> None:
-        found = self._played_swap()
-        if found is not None:
-            self.keys.show_other(found.solution, min(1, self.desk.selected))
+    def _swap_tried(self, swap: Swap) -> None:
+        self.keys.show_other(swap.played, min(1, self.desk.selected))
 
     def play_chord(self) -> None:
         """Sound the selected chord once, or the swap that is tried between its neighbours."""
-        found = self._played_swap()
-        if found is None:
-            self.listening.chord(self.hinges.options.current)
+        side = self.hinges.side
+        if side.page == "swaps" and side.swaps.current is not None:
+            self.listening.other(side.swaps.current.played, self.desk.solved_state.song)
         else:
-            self.listening.other(found.solution, self.desk.solved_state.song)
+            self.listening.chord(side.options.current)
 
     def _ringed(self, note: tuple[str, int] | None) -> None:
         self.hinges.map.canvas.cursor = note

@@ -19,6 +19,7 @@ from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voi
 from yellow_hinge.core.leading.price import faults, worth
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.other_basses import over_basses
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
@@ -184,10 +185,12 @@ def test_a_hand_over_twelve_basses():
 # --- what was not looked at ---
 
 
-def test_the_gap_of_a_narrowed_song_is_proven(monkeypatch):
+@pytest.mark.parametrize("style", STYLES)
+@pytest.mark.parametrize("loop", [False, True])
+def test_the_gap_of_a_narrowed_song_is_proven(monkeypatch, style, loop):
     """The bound lies under the true optimum, and the narrowed answer is no further from it than it says."""
     moments = timeline(parse_chart("key: C\n| C | Am7 | F | G7 |"))
-    setup = Setup(families=("bass-close", "spread-two"))
+    setup = Setup(families=("bass-close", "spread-two"), style=style, loop=loop)
     best = solve_song(Builder(), moments, setup).totals
     assert best.exact
     for rows, columns in ((1, 2), (3, 9), (4, 40)):

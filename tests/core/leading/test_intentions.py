@@ -173,6 +173,12 @@ def test_a_kept_part_that_leaves_nothing_is_let_go_and_said():
     assert "the kept bass leaves this chord no voicing" in found.warnings[0]
 
 
+def test_the_top_of_a_resting_hand_is_that_it_rests():
+    keep = Keep((0, 0, 0), "Dm7", (53, 57, 60), (), part="top")
+    found = solved("key: C\n| Dm7 | G7 |", keeps=(keep,), bass="theirs", families=("guide-tones", "rootless-3"))
+    assert found.voicings[0].right == ()
+
+
 # --- invariants ---
 
 WISHES = st.fixed_dictionaries(

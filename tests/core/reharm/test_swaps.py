@@ -11,7 +11,7 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.melody import cures, judge
 from yellow_hinge.core.reharm.routes import falling_fifths
@@ -102,9 +102,7 @@ def test_the_tritone_keeps_third_seventh_and_right_hand():
     old, new = parse_symbol("G7"), found.chords[0]
     keep = {(old.root.pc + 4) % 12, (old.root.pc + 10) % 12}
     assert keep <= set(new.pitch_classes)
-    after = tried(
-        Builder(), with_swap(song, (0, 1, 0), found.chords, found.beats), solution, 1, solution.setup
-    ).solution
+    after = found.played
     assert keep <= {n % 12 for n in after.voicings[1].right}
 
 
@@ -235,7 +233,8 @@ def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
     assert len(found) > 25
     for swap in found[:12]:
         changed = with_swap(song, (0, 2, 0), swap.chords, swap.beats)
-        played = tried(Builder(), changed, solution, 2, solution.setup).solution
+        played = tried(Builder(), changed, solution, 2)
+        assert [v.both for v in played.voicings] == [v.both for v in swap.played.voicings]
         assert played.voicings[0].both == solution.voicings[1].both
         assert played.voicings[-1].both == solution.voicings[3].both
         assert played.totals.motion == swap.motion_after
@@ -252,3 +251,10 @@ def test_a_repeated_bar_keeps_its_chords():
     song, _ = solved("key: C\n| C | % | F |")
     changed = with_swap(song, (0, 0, 0), (parse_symbol("Am"),), (Fraction(4),))
     assert [m.symbol for m in timeline(changed)] == ["Am", "C", "F"]
+
+
+def test_a_swap_is_played_with_the_wishes_of_its_section():
+    song = parse_chart("key: C\n| Cmaj7 | Am7 | Dm7 | G7 |")
+    solution = solve_song(Builder(), timeline(song), Setup(wishes=(Wish(0, families=("drop2",), colour=1),)))
+    for swap in swaps(Builder(), song, solution, 2)[:5]:
+        assert all(place.asked.families == ("drop2",) for place in swap.played.lattice.places)

@@ -13,7 +13,6 @@ from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Chain, Tables, solve
 from yellow_hinge.core.leading.motion import MOST_BASS, Prices
 from yellow_hinge.core.leading.stage import grouped
-from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.shapes.placing import SIZE, Ints
 
 
@@ -49,12 +48,12 @@ def lower_bound(lattice: Lattice, builder: Builder, mine: bool) -> int:
     left: list[Tables] = []
     right: list[Tables] = []
     for t in range(len(groups) - 1):
-        price = builder.prices(STYLES[lattice.places[t + 1].asked.style])
+        price = builder.prices(lattice.places[t + 1].asked.weights)
         left.append((_left_least(groups[t].left, groups[t + 1].left, mine, price),))
         right.append((_right_least(groups[t].right, groups[t + 1].right, price),))
     best = solve(Chain([group.least for group in groups], left, right)).cost
     if not lattice.chain.loop:
         return best
-    held = builder.prices(STYLES[lattice.places[0].asked.style]).move[0]
-    top = builder.prices(STYLES[lattice.places[0].asked.style]).top.min()
-    return best + 2 * SIZE * int(min(0, held)) + int(min(0, top))
+    price = builder.prices(lattice.places[0].asked.weights)
+    least = (2 * SIZE * int(price.move[0]), int(price.top.min()), int(price.bass.min()))  # what closing may win at most
+    return best + sum(min(0, each) for each in least)

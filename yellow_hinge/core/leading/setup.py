@@ -110,11 +110,6 @@ class Setup(msgspec.Struct, frozen=True):
         """Whether the player's left hand has the bass."""
         return self.bass == "mine"
 
-    @property
-    def weights(self) -> Weights:
-        """The prices of the song's style."""
-        return STYLES[self.style]
-
 
 def _known(what: str, word: str | None, words: tuple[str, ...]) -> None:
     if word is not None and word not in words:

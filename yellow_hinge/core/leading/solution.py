@@ -101,7 +101,7 @@ class Solution(NamedTuple):
         return self.lattice.places[index].asked.weights
 
 
-def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], lattice: Lattice, setup: Setup) -> Voicing:
+def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], lattice: Lattice) -> Voicing:
     chord = moment.chord
     assert chord is not None
     both = Both(stage.left.notes(at[0]), stage.right.notes(at[1]))
@@ -110,7 +110,8 @@ def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], latt
         name = shape_label(
             stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
         )
-    told = remarks(both, chord, moment, setup.hands, setup.weights, stage.notes)
+    asked = lattice.places[index].asked
+    told = remarks(both, chord, moment, asked.hands, asked.weights, stage.notes)
     return Voicing(lattice.moments[index], index, chord, both, family, name, told)
 
 
@@ -131,7 +132,7 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     builder.last = solved
     voicings = []
     for index, (stage, moment, at) in enumerate(zip(lattice.stages, lattice.moments, solved.path, strict=True)):
-        voicings.append(_voicing(stage, index, moments[moment], at, lattice, setup))
+        voicings.append(_voicing(stage, index, moments[moment], at, lattice))
     hinges = make_hinges([v.both for v in voicings], setup, [place.asked.weights for place in lattice.places])
     exact, gap = solved.exact, 0
     if any(stage.group is not None for stage in lattice.stages):

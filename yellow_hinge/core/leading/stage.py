@@ -242,16 +242,21 @@ def _same(hand: HandSet, notes: tuple[int, ...]) -> NDArray[np.bool_]:
 
 
 def _rows_kept(stage: Stage, keep: Keep) -> NDArray[np.bool_]:
+    """Where the left hand is as kept; the bass of a resting hand is that it rests."""
     if keep.part == "left":
         return _same(stage.left, keep.left)
-    found: NDArray[np.bool_] = stage.left.low == (min(keep.left) if keep.part == "bass" else stage.left.low)
+    found: NDArray[np.bool_] = stage.left.low == (
+        min(keep.left, default=128) if keep.part == "bass" else stage.left.low
+    )
     return found
 
 
 def _columns_kept(stage: Stage, keep: Keep) -> NDArray[np.bool_]:
     if keep.part == "right":
         return _same(stage.right, keep.right)
-    found: NDArray[np.bool_] = stage.right.high == (max(keep.right) if keep.part == "top" else stage.right.high)
+    found: NDArray[np.bool_] = stage.right.high == (
+        max(keep.right, default=-1) if keep.part == "top" else stage.right.high
+    )
     return found
 
 

@@ -59,7 +59,7 @@ def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: boo
     if above == NATURAL_ELEVEN and chord.quality.third == "3":
         return "clash"
     found = palette(chord, key, COLOURS_LEVEL, following)
-    colours = {(chord.root.pc + degree_pc(degree)) % 12 for degree in (*found.colours, "9", "13") if degree}
+    colours = {(chord.root.pc + degree_pc(degree)) % 12 for degree in (*found.colours, "9", "13")}
     if chord.chord_class == "dominant":
         colours |= {(chord.root.pc + degree_pc(degree)) % 12 for degree in ("b9", "#9", "#11", "b13")}
     if chord.chord_class == "minor":

@@ -12,7 +12,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Keep
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.reharm.melody import Judged, cures, judge
 from yellow_hinge.core.reharm.routes import bass_walk, falling_fifths
@@ -30,8 +30,8 @@ ROUTES: tuple[Kind, ...] = (
 
 class Swap(NamedTuple):
     """A substitute in a song: its kind, the chords with their beats, the reason, what the melody becomes, the motion
-    (semitones) into, inside and out of it, and before it was made; `cure` is the swap with one chord changed so that
-    the melody fits, None where none is needed or none is small.
+    (semitones) before, and how it is played between its neighbours as they are; `cure` is the swap with one chord
+    changed so that the melody fits, None where none is needed or none is small.
     """
 
     kind: Kind
@@ -40,8 +40,13 @@ class Swap(NamedTuple):
     reason: str
     melody: tuple[Judged, ...]
     motion_before: int
-    motion_after: int
+    played: Solution
     cure: tuple[Chord, ...] | None = None
+
+    @property
+    def motion_after(self) -> int:
+        """Semitones into, inside and out of it."""
+        return self.played.totals.motion
 
     @property
     def fits(self) -> bool:
@@ -99,14 +104,7 @@ def _around(moments: tuple[Moment, ...], moment: Moment) -> tuple[int, int]:
     return inside[0], inside[-1]
 
 
-class Tried(NamedTuple):
-    """A swap played: the voicings' notes and hinges are those of the neighbours as they are."""
-
-    solution: Solution
-    motion: int
-
-
-def tried(builder: Builder, song: Song, solution: Solution, index: int, setup: Setup) -> Tried:
+def tried(builder: Builder, song: Song, solution: Solution, index: int) -> Solution:
     """A changed song's chords in the time of chord `index`, solved between its neighbours as they are played."""
     moment = solution.moments[solution.voicings[index].moment]
     moments = timeline(song)
@@ -117,9 +115,10 @@ def tried(builder: Builder, song: Song, solution: Solution, index: int, setup: S
         if 0 <= beside < len(solution.voicings) and 0 <= place < len(moments) and moments[place].chord is not None:
             both, there = solution.voicings[beside].both, moments[place]
             keeps.append(Keep(there.address, there.symbol, both.left, both.right))
-    near = msgspec.structs.replace(setup, loop=False, wishes=(), held=())
-    found = solve_song(builder, moments[low:high], near, tuple(keeps))
-    return Tried(found, found.totals.motion)
+    setup = solution.setup  # wishes for a bar or chord may lie elsewhere now, those for a section hold
+    wishes = tuple(wish for wish in setup.wishes if wish.bar is None)
+    near = msgspec.structs.replace(setup, loop=False, wishes=wishes, held=())
+    return solve_song(builder, moments[low:high], near, tuple(keeps))
 
 
 def _motion_now(solution: Solution, index: int) -> int:
@@ -145,17 +144,17 @@ def swaps(builder: Builder, song: Song, solution: Solution, index: int) -> list[
     """Every swap for chord `index`, those that fit the melody first, then by motion; a chord no hand can play is left
     out.
     """
-    scene, setup = scene_at(solution, index), solution.setup
+    scene = scene_at(solution, index)
     at, before = scene.moment.address, _motion_now(solution, index)
     found = []
     for kind, idea, beats in ideas(scene):
         melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
         try:
-            played = tried(builder, with_swap(song, at, idea.chords, beats), solution, index, setup)
+            played = tried(builder, with_swap(song, at, idea.chords, beats), solution, index)
         except UserError:
             continue
         cure = None if all(note.fits for note in melody) else _cure(idea.chords, beats, scene)
-        found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, played.motion, cure))
+        found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, played, cure))
     return sorted(found, key=_rank)
 
 

@@ -1,0 +1,52 @@
+"""Work beside the interface: one worker with its tables, and of several questions only the newest is answered."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from typing import Generic, TypeVar
+
+from yellow_hinge.core.errors import OvertakenError
+from yellow_hinge.core.leading.lattice import Builder
+
+A = TypeVar("A")
+
+
+class Newest(Generic[A]):
+    """Answers through `tell` from the worker's thread; a question that a newer one overtakes is dropped, also while it
+    is worked on.
+    """
+
+    def __init__(self, tell: Callable[[A], None], name: str) -> None:
+        self._tell = tell
+        self._builder = Builder()
+        self._builder.overtaken = lambda: self._working != self.asked
+        self._pool = ThreadPoolExecutor(1, thread_name_prefix=name)
+        self._lock = threading.Lock()
+        self._working = 0
+        self.asked = 0  # the newest question's number
+
+    def put(self, work: Callable[[Builder, int], A]) -> int:
+        """Put a question to the worker, which calls `work` with its builder and the question's number; that number."""
+        number = self._next()
+        self._pool.submit(self._answer, number, work)
+        return number
+
+    def _next(self) -> int:
+        with self._lock:
+            self.asked += 1
+            return self.asked
+
+    def _answer(self, number: int, work: Callable[[Builder, int], A]) -> None:
+        if number != self.asked:
+            return
+        self._working = number
+        with contextlib.suppress(OvertakenError):
+            self._tell(work(self._builder, number))
+
+    def close(self) -> None:
+        """Stop what is worked on and drop the rest."""
+        self._next()
+        self._pool.shutdown(wait=True, cancel_futures=True)
