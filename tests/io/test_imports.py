@@ -14,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yellow_hinge.core.chart_text import ChartError
-from yellow_hinge.core.errors import ChordSymbolError
+from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
@@ -23,7 +23,7 @@ from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WRITERS
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.importing import Cancelled, import_musicxml, unpacked
+from yellow_hinge.io.importing import import_musicxml, unpacked
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.song_json import VERSION, from_json, schema, to_json
 
@@ -286,7 +286,7 @@ def test_a_zip_bomb_is_refused_before_it_is_unpacked():
 
 
 def test_reading_a_score_can_be_cancelled():
-    with pytest.raises(Cancelled):
+    with pytest.raises(OvertakenError):
         import_musicxml(WHOLE, "x.xml", lambda: True)
 
 

@@ -13,6 +13,7 @@ from collections.abc import Callable
 
 import msgspec
 
+from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import MAX_BYTES, FileFault
 from yellow_hinge.io.imported import Imported
 from yellow_hinge.io.song_json import check_song, decode_hook, encode_hook
@@ -20,10 +21,6 @@ from yellow_hinge.io.song_json import check_song, decode_hook, encode_hook
 LONGEST = 60.0  # seconds
 MOST_MEMORY = 3 * 1024**3  # bytes of address space
 _CONTAINER = "META-INF/container.xml"
-
-
-class Cancelled(Exception):  # noqa: N818 - nothing went wrong
-    """The player did not want to wait."""
 
 
 def _limit() -> None:
@@ -51,7 +48,9 @@ def unpacked(data: bytes, name: str) -> bytes:
 
 
 def import_musicxml(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Imported:
-    """Read MusicXML, compressed or not. `cancelled` is asked several times a second. Raises FileFault or Cancelled."""
+    """Read MusicXML, compressed or not. `cancelled` is asked several times a second.
+    Raises FileFault or OvertakenError.
+    """
     if data.startswith(b"PK"):
         data = unpacked(data, name)
     if b"<!ENTITY" in data:
@@ -87,7 +86,7 @@ def _wait(process: subprocess.Popen[bytes], name: str, cancelled: Callable[[], b
             return process.communicate(timeout=0.15)[0]
         except subprocess.TimeoutExpired:
             if cancelled():
-                raise Cancelled from None
+                raise OvertakenError from None
         if time.monotonic() - started > LONGEST:
             raise FileFault(name, f"took longer than {LONGEST:.0f} seconds to read and was given up")
 

@@ -12,7 +12,6 @@ from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.files import MAX_BYTES, FileFault, decode, read_bytes
 from yellow_hinge.io.imported import Imported
-from yellow_hinge.io.importing import import_musicxml
 from yellow_hinge.io.song_json import SongFile, from_json
 
 DEMO = "demo:"
@@ -52,7 +51,7 @@ def read_song(name: str) -> SongFile:
 
 
 def read_data(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
-    """Read a song from bytes, by what they hold. Raises FileFault, ChartError or Cancelled."""
+    """Read a song from bytes, by what they hold. Raises FileFault, ChartError or OvertakenError."""
     for mark, kind in _FOREIGN.items():
         if data.startswith(mark):
             raise FileFault(name, f"is {kind}, which cannot be opened")
@@ -69,6 +68,8 @@ def read_data(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: Fa
         or b"<score-" in data[:20_000]
         or data.lstrip(b"\xef\xbb\xbf \r\n\t")[:5] == b"<?xml"
     ):
+        from yellow_hinge.io.importing import import_musicxml  # seldom needed, so not at start
+
         return _imported(import_musicxml(data, name, cancelled))
     if data.lstrip()[:1] == b"{" and (name.endswith(".json") or b'"format"' in data[:4000] or b'"song"' in data[:4000]):
         return Opened(from_json(data, name), own=True)

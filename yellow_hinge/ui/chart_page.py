@@ -134,7 +134,6 @@ class ChartPage(QScrollArea):
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.canvas.theme = theme
-        self.viewport().setStyleSheet(f"background: {theme.paper};")
         self.canvas.update()
 
     def show_song(self, song: Song, before: Song | None, simple: bool) -> None:

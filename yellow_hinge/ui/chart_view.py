@@ -97,7 +97,12 @@ class ChartView(QWidget):
         self.page.set_theme(theme)
         self._mark()
 
-    def refresh(self) -> None:
+    def solved(self) -> None:
+        """The chords have addresses anew."""
+        self.page.select(self.desk.address)
+        self.tools.refresh()
+
+    def changed(self) -> None:
         """Show the desk's text where it is not what the player just typed."""
         if self.editor.toPlainText() != self.desk.state.text:
             cursor = self.editor.textCursor().position()

@@ -108,10 +108,8 @@ def shown_keys(command: Command) -> str:
     return QKeySequence(command.keys[0]).toString(QKeySequence.SequenceFormat.NativeText) if command.keys else ""
 
 
-def build_actions(
-    owner: QWidget, desk_area: QWidget, page: QWidget, run: dict[str, Callable[[], object]]
-) -> dict[str, QAction]:
-    """An action for every command: window-wide ones belong to `owner`, others to their part of it."""
+def build_actions(owner: QWidget, desk_area: QWidget, run: dict[str, Callable[[], object]]) -> dict[str, QAction]:
+    """An action for every command: window-wide ones belong to `owner`, those of the desk to their part of it."""
     actions = {}
     for command in COMMANDS:
         action = QAction(command.title, owner)
@@ -122,12 +120,16 @@ def build_actions(
         action.setCheckable(command.checkable)
         if command.desk or command.page:
             action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            (desk_area if command.desk else page).addAction(action)
-        else:
-            owner.addAction(action)
+        if not command.page:
+            (desk_area if command.desk else owner).addAction(action)
         action.triggered.connect(lambda _=False, do=run[command.id]: do())
         actions[command.id] = action
     return actions
+
+
+def page_actions(actions: dict[str, QAction]) -> list[QAction]:
+    """The actions that belong to the page of the chart."""
+    return [actions[command.id] for command in COMMANDS if command.page]
 
 
 def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> None:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QToolButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from yellow_hinge.ui.theme import BODY, font
 
@@ -28,6 +28,22 @@ class ElidedLabel(QLabel):
     def setText(self, text: str) -> None:
         super().setText(text)
         self.setToolTip(text)
+
+
+def upright_rule() -> QFrame:
+    """A thin line between two parts that stand side by side."""
+    rule = QFrame()
+    rule.setObjectName("rule")
+    rule.setFixedWidth(1)
+    return rule
+
+
+def level_rule() -> QFrame:
+    """A thin line between two parts that lie over each other."""
+    rule = QFrame()
+    rule.setObjectName("rule")
+    rule.setFixedHeight(1)
+    return rule
 
 
 def tool_button(text: str, tip: str, name: str) -> QToolButton:

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.chart_view import ChartView
 from yellow_hinge.ui.files import Files
 from yellow_hinge.ui.hinges_view import HingesView
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.moving import NoteMover
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.chart_view import ChartView
 
 
 class Window(Protocol):
@@ -21,8 +23,9 @@ class Window(Protocol):
     listening: Listening
     mover: NoteMover
     hinges: HingesView
-    chart: ChartView
 
+    @property
+    def chart(self) -> ChartView: ...
     def close(self) -> bool: ...
     def about(self) -> None: ...
     def find_command(self) -> None: ...
@@ -91,10 +94,11 @@ def _view(window: Window) -> Functions:
 
 
 def _chart(window: Window) -> Functions:
-    tools = window.chart.tools
+    # The chart is asked for late: its view is built when it is first shown.
     return {
-        "bar_insert": tools.insert, "chord_split": tools.split, "chord_delete": tools.delete,
-        "bar_delete": tools.delete_bar, "chord_earlier": lambda: tools.move_chord(-1),
-        "chord_later": lambda: tools.move_chord(1),
-        "bar_earlier": lambda: tools.move(-1), "bar_later": lambda: tools.move(1),
+        "bar_insert": lambda: window.chart.tools.insert(), "chord_split": lambda: window.chart.tools.split(),
+        "chord_delete": lambda: window.chart.tools.delete(), "bar_delete": lambda: window.chart.tools.delete_bar(),
+        "chord_earlier": lambda: window.chart.tools.move_chord(-1),
+        "chord_later": lambda: window.chart.tools.move_chord(1),
+        "bar_earlier": lambda: window.chart.tools.move(-1), "bar_later": lambda: window.chart.tools.move(1),
     }  # fmt: skip

@@ -11,14 +11,12 @@ from PySide6.QtCore import QCoreApplication, QEventLoop, QObject, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
 from yellow_hinge.app.desk import ENDING, Desk
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.demo import FIRST, demo_song, demo_text
-from yellow_hinge.io.export import WRITERS, export
 from yellow_hinge.io.files import FileFault, read_bytes
-from yellow_hinge.io.importing import Cancelled
 from yellow_hinge.io.opening import DEMO, Opened, read_data
 from yellow_hinge.io.song_json import SongFile
 
@@ -75,7 +73,7 @@ class Files(QObject):
             patience.deleteLater()
         try:
             return job.result()
-        except Cancelled:
+        except OvertakenError:
             return None
 
     def show_report(self, name: str, report: tuple[str, ...]) -> None:
@@ -167,6 +165,8 @@ class Files(QObject):
         proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))
         name, kind = QFileDialog.getSaveFileName(self.window_, "Export", proposed, kinds)
         if name:
+            from yellow_hinge.io.export import WRITERS
+
             path = Path(name)
             ending = kind[kind.find("*") + 1 :].rstrip(")")
             self.export_to(path if path.suffix.lower() in WRITERS else path.with_name(path.name + ending))
@@ -176,6 +176,8 @@ class Files(QObject):
         if self.desk.solution is None:
             self.say("There is nothing to export yet.")
             return False
+        from yellow_hinge.io.export import export  # seldom needed, so not at start
+
         try:
             export(path, self.desk.solved_state.song, self.desk.solution)
         except FileFault as error:

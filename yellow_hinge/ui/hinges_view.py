@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.controls import upright_rule
 from yellow_hinge.ui.side_panel import SidePanel
 from yellow_hinge.ui.strand_map import StrandMap
 from yellow_hinge.ui.theme import Theme
@@ -19,8 +20,7 @@ class HingesView(QWidget):
         self.map = StrandMap(desk, theme)
         self.side = SidePanel(desk, theme)
         self.options = self.side.options
-        self.rule = QFrame()
-        self.rule.setFixedWidth(1)
+        rule = upright_rule()
         self.wishes = WishStrip(desk)
         middle = QVBoxLayout()
         middle.setSpacing(0)
@@ -30,18 +30,21 @@ class HingesView(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addLayout(middle, 1)
-        row.addWidget(self.rule)
+        row.addWidget(rule)
         row.addWidget(self.side)
         self.setFocusProxy(self.map)
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        self.rule.setStyleSheet(f"background: {theme.line};")
         self.map.set_theme(theme)
         self.side.set_theme(theme)
 
-    def refresh(self) -> None:
+    def changed(self) -> None:
+        """The song was edited."""
+        self.wishes.refresh()
+
+    def solved(self) -> None:
         """Show the present solution."""
         self.map.refresh()
         self.wishes.refresh()

@@ -49,6 +49,7 @@ class OptionsPanel(QWidget):
         self.heading, self.why = QLabel(), QLabel()
         self.heading.setFont(font(BODY, bold=True))
         self.heading.setContentsMargins(12, 6, 8, 2)
+        self.why.setObjectName("why")
         self.why.setFont(font(SMALL))
         self.why.setWordWrap(True)
         self.why.setContentsMargins(12, 6, 10, 8)
@@ -103,7 +104,6 @@ class OptionsPanel(QWidget):
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.painter_.theme = theme
-        self.why.setStyleSheet(f"border-top: 1px solid {theme.line};")
         self.list.viewport().update()
 
     # --- what is shown ---

@@ -7,9 +7,9 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.painting import hair, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
-from yellow_hinge.ui.theme import SMALL, Theme, font
+from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
 
 SIDE = 12.0
 
@@ -66,7 +66,7 @@ class Ribbon(QWidget):
             chosen = index == self.desk.selected
             painter.fillRect(area.adjusted(0.5, 0, -0.5, 0), theme.color("chosen" if chosen else "raised"))
             painter.setPen(theme.color("ink" if chosen else "muted"))
-            if painter.fontMetrics().horizontalAdvance(cell.text) < cell.width - 4:
+            if small_width(cell.text, text_scale()) < cell.width - 4:
                 painter.drawText(area.adjusted(3, 0, 0, -14), Qt.AlignmentFlag.AlignVCenter, cell.text)
             if index == self.playing:
                 painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))

@@ -88,7 +88,6 @@ class StrandMap(QScrollArea):
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.canvas.theme = self.keys.theme = theme
-        self.viewport().setStyleSheet(f"background: {theme.paper};")
         self.canvas.update()
         self.keys.update()
 

@@ -23,7 +23,7 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.writing import write_number, write_symbol
 from yellow_hinge.ui.painting import hair, is_current
-from yellow_hinge.ui.scenes.notes import number_text
+from yellow_hinge.ui.scenes.notes import chord_text, number_text
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
 Index = QModelIndex | QPersistentModelIndex
@@ -35,7 +35,7 @@ LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
 def chords_text(swap: Swap) -> str:
     """The chords with their beats where they share the time."""
-    names = [pretty_signs(write_symbol(chord)) for chord in swap.chords]
+    names = [chord_text(chord) for chord in swap.chords]
     if len(names) == 1:
         return names[0]
     return "  ".join(f"{name} ({float(beats):g})" for name, beats in zip(names, swap.beats, strict=True))
@@ -147,7 +147,7 @@ class SwapsPage(QWidget):
         now = (id(self.desk.solution), self.desk.selected)
         if now != self._for:
             self._for = now
-            name = pretty_signs(write_symbol(self.desk.voicing.chord))
+            name = chord_text(self.desk.voicing.chord)
             self.heading.setText(f"Swaps for {name}, looking…")
             self.list.clear()
             self._swaps = []
@@ -161,7 +161,7 @@ class SwapsPage(QWidget):
         if self._for != (id(found.solution), found.chord):
             return
         self._swaps = found.swaps
-        name = pretty_signs(write_symbol(found.solution.voicings[found.chord].chord))
+        name = chord_text(found.solution.voicings[found.chord].chord)
         count = len(self._swaps)
         self.heading.setText(f"{count} swaps for {name}" if count else f"No swap fits {name} here")
         chosen = self.kind.currentText()

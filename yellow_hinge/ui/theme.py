@@ -176,6 +176,8 @@ def style_sheet(theme: Theme) -> str:
     QAbstractScrollArea::corner {{ background: {theme.paper}; border: none; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QLabel#muted {{ color: {theme.muted}; }} QLabel#error {{ color: {theme.error}; }}
+    QFrame#rule {{ background: {theme.line}; }} QLabel#why {{ border-top: 1px solid {theme.line}; }}
+    QScrollArea, QScrollArea > QWidget#qt_scrollarea_viewport {{ background: {theme.paper}; border: none; }}
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
     QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px;

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING, cast
 
 import msgspec
 from PySide6.QtCore import QObject, QPoint, Qt, QTimer, Signal
@@ -14,7 +15,6 @@ from PySide6.QtWidgets import (
     QMainWindow,
     QProgressBar,
     QPushButton,
-    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -30,8 +30,8 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.about import show_about
-from yellow_hinge.ui.chart_view import ChartView
-from yellow_hinge.ui.commands import build_actions, build_menus
+from yellow_hinge.ui.commands import build_actions, build_menus, page_actions
+from yellow_hinge.ui.controls import level_rule
 from yellow_hinge.ui.doing import functions
 from yellow_hinge.ui.files import Files
 from yellow_hinge.ui.header import Header
@@ -44,6 +44,10 @@ from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.notes import LABELS
 from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
 from yellow_hinge.ui.theme import BODY, Theme, font, palette, pick_theme, style_sheet
+from yellow_hinge.ui.views import Views
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.chart_view import ChartView
 
 AUTOSAVE_MS = 400
 PATIENCE_MS = 500  # of solving, before a line says that it goes on
@@ -76,8 +80,8 @@ class MainWindow(QMainWindow):
         self.mover = NoteMover(self.desk, self.say)
         self.finder = SwapFinder(self._answers.swaps.emit, "swaps")
         self._answers.swaps.connect(self._swaps_found)
+        self._style()
         self._build()
-        self._apply_theme()
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_MS)
@@ -95,9 +99,10 @@ class MainWindow(QMainWindow):
 
     # --- building ---
     def _build(self) -> None:
-        self.hinges, self.chart = HingesView(self.desk, self.theme), ChartView(self.desk, self.theme)
+        self.views = Views({"hinges": lambda: HingesView(self.desk, self.theme), "chart": self._make_chart})
+        self.hinges = cast(HingesView, self.views.view("hinges"))
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
-        self.actions_ = build_actions(self, self.hinges, self.chart.page, functions(self))
+        self.actions_ = build_actions(self, self.hinges, functions(self))
         self.actions_["fold_keys"].setChecked(True)
         if LEAST_W <= self.settings.column_w <= MOST_W:
             self.hinges.map.column_w = self.settings.column_w
@@ -106,18 +111,13 @@ class MainWindow(QMainWindow):
         self.actions_["simple"].setChecked(self.desk.simple_names)
         build_menus(self.menuBar(), self.actions_)
         self.header = Header(self.desk, self.actions_, self.listening.hear)
-        self.stack = QStackedWidget()
-        for view in (self.hinges, self.chart):
-            self.stack.addWidget(view)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self._rail())
-        middle.addWidget(self.stack, 1)
+        middle.addWidget(self.views, 1)
         self.history = HistoryPanel(self.desk)
         self.history.hide()
         middle.addWidget(self.history)
-        self.rule = QFrame()
-        self.rule.setFixedHeight(1)
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -133,7 +133,7 @@ class MainWindow(QMainWindow):
         column.addWidget(self.busy)
         column.addWidget(self.ribbon)
         column.addLayout(middle, 1)
-        column.addWidget(self.rule)
+        column.addWidget(level_rule())
         column.addWidget(self.keys)
         holder = QWidget()
         holder.setLayout(column)
@@ -155,6 +155,20 @@ class MainWindow(QMainWindow):
         self.mover.ringed.connect(self._ringed)
         for page in self.hinges.side.lists.values():
             page.struck.connect(self.listening.player.strike)
+
+    def _make_chart(self) -> QWidget:
+        from yellow_hinge.ui.chart_view import ChartView  # loaded when first shown
+
+        made = ChartView(self.desk, self.theme)
+        made.page.addActions(page_actions(self.actions_))
+        made.changed()
+        made.solved()
+        return made
+
+    @property
+    def chart(self) -> ChartView:
+        """The view of the chart."""
+        return cast("ChartView", self.views.view("chart"))
 
     def _rail(self) -> QFrame:
         rail = QFrame()
@@ -198,8 +212,8 @@ class MainWindow(QMainWindow):
             self._refresh_solution()
         elif what == "selection":
             self.mover.forget()
-            self.hinges.reselect()
-            self.chart.reselect()
+            for view in self.views.made():
+                view.reselect()
             self.ribbon.update()
             self.keys.refresh()
         elif what == "fault":
@@ -207,8 +221,8 @@ class MainWindow(QMainWindow):
 
     def _refresh_state(self) -> None:
         self.header.refresh()
-        self.hinges.wishes.refresh()
-        self.chart.refresh()
+        for view in self.views.made():
+            view.changed()
         history = self.desk.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             self.actions_[name].setEnabled(bool(label))
@@ -226,11 +240,10 @@ class MainWindow(QMainWindow):
     def _refresh_solution(self) -> None:
         self.listening.stop()
         self.mover.forget()
-        self.hinges.refresh()
+        for view in self.views.made():
+            view.solved()
         self.ribbon.refresh()
         self.keys.refresh()
-        self.chart.page.select(self.desk.address)
-        self.chart.tools.refresh()
         if self.desk.solution is not None:
             total = self.desk.solution.totals
             self.say(
@@ -297,26 +310,29 @@ class MainWindow(QMainWindow):
 
     def show_view(self, name: str) -> None:
         """Show one of VIEWS."""
-        self.stack.setCurrentIndex(VIEWS.index(name))
+        self.views.show_view(name)
         self.rail[name].setChecked(True)
         for other, button in self.rail.items():
             button.setChecked(other == name)
         self.settings = msgspec.structs.replace(self.settings, view=name)
-        self.stack.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
+        self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
 
     def set_theme(self, choice: str) -> None:
         """Light, dark or the system's colours."""
         self.settings = msgspec.structs.replace(self.settings, theme=choice)
         self._apply_theme()
 
-    def _apply_theme(self) -> None:
+    def _style(self) -> None:
+        """Colours of what is not painted; before the parts are built, so that each is styled once."""
         self.theme = pick_theme(self.settings.theme)
         self.setPalette(palette(self.theme))
         self.setStyleSheet(style_sheet(self.theme))
-        self.rule.setStyleSheet(f"background: {self.theme.line};")
+
+    def _apply_theme(self) -> None:
+        self._style()
         self.ribbon.theme = self.theme
         self.ribbon.update()
-        for part in (self.hinges, self.chart, self.keys):
+        for part in (*self.views.made(), self.keys):
             part.set_theme(self.theme)
 
     def hear(self, hand: str) -> None:
@@ -338,7 +354,8 @@ class MainWindow(QMainWindow):
         self.desk.simple_names = self.actions_["simple"].isChecked()
         self.settings = msgspec.structs.replace(self.settings, simple_names=self.desk.simple_names)
         self._refresh_solution()
-        self.chart.show_page()
+        for view in self.views.made():
+            view.changed()
 
     def ask_hands(self) -> None:
         """The dialog on the player's hands; its answer is one edit."""

@@ -15,8 +15,8 @@ from yellow_hinge.core.leading.weights import STYLE_WORDS, STYLES
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.theme import SMALL, font
 
 COLOUR_WORDS = ("plain", "7", "9", "13")
@@ -115,7 +115,7 @@ class WishStrip(QWidget):
         moment, setup = self._moment(), self.desk.state.setup
         if moment is not None and moment.chord is not None and moment.section < len(self.desk.state.song.sections):
             self.scope.setItemText(1, self.desk.state.song.sections[moment.section].name or "section")
-            self.scope.setItemText(2, pretty_signs(write_symbol(moment.chord)))
+            self.scope.setItemText(2, chord_text(moment.chord))
             found = standing(setup, moment, self.chosen)
             told = overriding(setup, moment, self.desk.state.song)
         else:

@@ -96,10 +96,10 @@ class Setup(msgspec.Struct, frozen=True):
                 raise UserError(f"colour level {colour} is not one of 0 to {len(COLOUR_LEVELS) - 1}")
         for style in (self.style, *(wish.style for wish in self.wishes)):
             _known("style", style, tuple(STYLES))
-        names = (*shape_ids(), MINE, ALL, *(shape.id for shape in self.shapes))
-        for families in (self.families, *(wish.families or () for wish in self.wishes)):
-            for family in families:
-                _known("family", family, names)
+        families = {*self.families, *(family for wish in self.wishes for family in wish.families or ())}
+        names = (*shape_ids(), MINE, ALL, *(shape.id for shape in self.shapes)) if families else ()
+        for family in sorted(families):
+            _known("family", family, names)
         if any(abs(wish.lift or 0) > FARTHEST_LIFT for wish in self.wishes):
             raise UserError(f"a register climbs or drops by at most {FARTHEST_LIFT} semitones")
         if self.singer is not None and not 0 <= self.singer[0] <= self.singer[1] <= 127:
@@ -181,7 +181,7 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
 
 
 def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
-    """The families asked for and, for chords none of them fits, the next wider ones; before the widest, the usual."""
+    """The families asked for and, for chords none of them fits, the next wider ones, then the usual, then the widest."""
     shapes = chosen_shapes(asked)
     seen = set(shapes)
     yield shapes
@@ -194,4 +194,4 @@ def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
         if shapes:
             yield shapes
     yield tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
-    yield shapes
+    yield tuple(s for s in catalogue() if s.id == WIDEST)

@@ -9,7 +9,7 @@ from yellow_hinge.core.song import NO_CHORD, Bar, Section, Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.writing import write_number, write_symbol
-from yellow_hinge.ui.scenes.notes import number_text
+from yellow_hinge.ui.scenes.notes import chord_text, number_text
 
 ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
 BARS_A_ROW, NARROW = 4, 460.0
@@ -115,7 +115,7 @@ def _cells(
                 x + float(at / total) * width,
                 y,
                 share,
-                NO_CHORD if chord is None else "%" if bar.same and n == 0 else pretty_signs(write_symbol(chord)),
+                NO_CHORD if chord is None else "%" if bar.same and n == 0 else chord_text(chord),
                 "" if chord is None else number_text(write_number(chord, key)),
                 ""
                 if chord is None

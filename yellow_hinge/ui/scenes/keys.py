@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import msgspec
 
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
 from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Voicing
-from yellow_hinge.ui.scenes.notes import Mark, marks, signed
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, signed
 
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
@@ -92,6 +94,11 @@ def octave_span(notes: list[int]) -> tuple[int, int]:
 
 def keyboard(low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[Mark, ...]) -> Keyboard:
     """Keys `low` (a C or F) to `high` (an E or B) in true proportion inside `width` pixels."""
+    return Keyboard(_shapes(low, high, x, width), y, height, found)
+
+
+@lru_cache(maxsize=128)
+def _shapes(low: int, high: int, x: float, width: float) -> tuple[KeyShape, ...]:
     whites = sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
     unit = min(MOST_WIDE, width / whites)
     origin = float(KEY_X[low]) - WHITE_MM / 2
@@ -102,7 +109,7 @@ def keyboard(low: int, high: int, x: float, y: float, width: float, height: floa
                 wide = unit * (BLACK_WIDE if black else 1.0)
                 centre = x + (float(KEY_X[midi]) - origin) / WHITE_MM * unit
                 keys.append(KeyShape(midi, centre - wide / 2, wide, black))
-    return Keyboard(tuple(keys), y, height, found)
+    return tuple(keys)
 
 
 def _register(keys: Keyboard, singer: tuple[int, int] | None) -> tuple[float, float] | None:
@@ -131,10 +138,11 @@ def keys_scene(
         low, high = min(low, span[0]), max(high, span[1])
     gap = max(30.0, height * 0.2)
     tall = (height - gap) / 2 - FINGERS_H
-    upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, marks(now, simple))
+    upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, chord_marks(now.chord, now.both, simple))
     if following is None or hinge is None:
         return KeysScene(upper, None, (), tune, _register(upper, singer))
-    lower = keyboard(low, high, 0.0, FINGERS_H + tall + gap, width, tall, marks(following, simple))
+    found = chord_marks(following.chord, following.both, simple)
+    lower = keyboard(low, high, 0.0, FINGERS_H + tall + gap, width, tall, found)
     paths = []
     for step in hinge.steps:
         x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)

@@ -10,8 +10,8 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import fingering
 from yellow_hinge.core.leading.hinge import Both, Hinge
-from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.writing import write_symbol
 
 LABELS = ("degrees", "names", "fingers")
 
@@ -30,14 +30,11 @@ class Mark(msgspec.Struct, frozen=True):
         return {"degrees": self.degree, "names": self.name, "fingers": self.finger}[kind]
 
 
-def marks(voicing: Voicing, simple: bool = False) -> tuple[Mark, ...]:
-    """The notes of a voicing, left hand first, low to high; `simple` names B and F where theory says Cb and E#."""
-    return chord_marks(voicing.chord, voicing.both, simple)
-
-
 @lru_cache(maxsize=8192)
 def chord_marks(chord: Chord, both: Both, simple: bool) -> tuple[Mark, ...]:
-    """The notes of both hands as they sound in a chord."""
+    """The notes of both hands as they sound in a chord, left hand first, low to high; `simple` names B and F where
+    theory says Cb and E#.
+    """
     found = []
     for hand, notes in (("left", both.left), ("right", both.right)):
         for note, finger in zip(notes, fingering(notes, hand), strict=True):
@@ -45,6 +42,12 @@ def chord_marks(chord: Chord, both: Both, simple: bool) -> tuple[Mark, ...]:
             name = str(simple_note(spelled) if simple else spelled)
             found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
     return tuple(found)
+
+
+@lru_cache(maxsize=2048)
+def chord_text(chord: Chord) -> str:
+    """A chord's symbol with music signs."""
+    return pretty_signs(write_symbol(chord))
 
 
 def number_text(number: str) -> str:

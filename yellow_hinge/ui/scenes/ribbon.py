@@ -5,9 +5,8 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.scenes.notes import chord_text
 
 HEAD = 18.0
 TALLEST = 14.0  # semitones that fill a joint's mark
@@ -43,7 +42,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
     for index, voicing in enumerate(solution.voicings):
         moment = solution.moments[voicing.moment]
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
-        text = pretty_signs(write_symbol(voicing.chord))
+        text = chord_text(voicing.chord)
         cells.append(Cell(float(moment.start) * scale, float(moment.beats) * scale, text, min(1.0, motion / TALLEST)))
     begun = -1
     for moment in solution.moments:

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+from typing import NamedTuple
+
 import msgspec
 
-from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.hinge import Both, Hinge
 from yellow_hinge.core.leading.lines import WIDE_MOVE
 from yellow_hinge.core.leading.remarks import Remark
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.writing import write_number, write_symbol
-from yellow_hinge.ui.scenes.notes import Mark, marks, number_text, signed
+from yellow_hinge.core.writing import write_number
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, number_text, signed
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
@@ -67,23 +72,69 @@ class Column(msgspec.Struct, frozen=True):
     stiff: bool
 
 
-class StrandScene(msgspec.Struct, frozen=True):
-    """The whole map. `low`..`high` MIDI numbers shown, `step` pixels a semitone, `column_w` pixels a chord; `begins[i]`
-    is the index of the first strand that leaves chord i; `roomy` whether plates and strands have room for their text.
+class Grid(NamedTuple):
+    """Where pitches and chords lie: `high` the highest MIDI number shown, `step` pixels a semitone, `column_w` pixels a
+    chord; `roomy` whether plates and strands have room for their text.
     """
 
-    columns: tuple[Column, ...]
-    strands: tuple[Strand, ...]
-    begins: tuple[int, ...]
-    low: int
     high: int
     step: float
     column_w: float
     plate_w: float
     plate_h: float
     roomy: bool
+
+    def x_of(self, index: int) -> float:
+        """The left edge of a chord's column."""
+        return KEYS_W + index * self.column_w
+
+    def y_of(self, midi: float) -> float:
+        """Vertical centre of a pitch."""
+        return HEAD_H + (self.high - midi + 0.5) * self.step
+
+
+class StrandScene(msgspec.Struct, frozen=True):
+    """The whole map on its grid, from the MIDI number `low` up; `begins[i]` is the index of the first strand that
+    leaves chord i.
+    """
+
+    columns: tuple[Column, ...]
+    strands: tuple[Strand, ...]
+    begins: tuple[int, ...]
+    grid: Grid
+    low: int
     width: float
     height: float
+
+    @property
+    def high(self) -> int:
+        """The highest MIDI number shown."""
+        return self.grid.high
+
+    @property
+    def step(self) -> float:
+        """Pixels a semitone."""
+        return self.grid.step
+
+    @property
+    def column_w(self) -> float:
+        """Pixels a chord."""
+        return self.grid.column_w
+
+    @property
+    def plate_w(self) -> float:
+        """Width of a plate."""
+        return self.grid.plate_w
+
+    @property
+    def plate_h(self) -> float:
+        """Height of a plate."""
+        return self.grid.plate_h
+
+    @property
+    def roomy(self) -> bool:
+        """Whether plates and strands have room for their text."""
+        return self.grid.roomy
 
     def between(self, first: int, last: int) -> tuple[Strand, ...]:
         """The strands that leave chords `first` to `last`."""
@@ -94,7 +145,7 @@ class StrandScene(msgspec.Struct, frozen=True):
 
     def y_of(self, midi: float) -> float:
         """Vertical centre of a pitch."""
-        return HEAD_H + (self.high - midi + 0.5) * self.step
+        return self.grid.y_of(midi)
 
     def midi_at(self, y: float) -> int:
         """The pitch at a height."""
@@ -129,19 +180,18 @@ def _shifted(found: tuple[Mark, ...], step: float, plate_h: float) -> list[tuple
     return placed
 
 
-def plates_of(scene: StrandScene, x: float, found: tuple[Mark, ...]) -> tuple[Plate, ...]:
-    """The plates of a chord's marks in the column at `x`."""
-    middle = x + scene.plate_w / 2 + (8 if scene.roomy else 2)
+@lru_cache(maxsize=4096)
+def _plates(grid: Grid, index: int, chord: Chord, both: Both, simple: bool) -> tuple[Plate, ...]:
+    middle = grid.x_of(index) + grid.plate_w / 2 + (8 if grid.roomy else 2)
     return tuple(
-        Plate(middle + (scene.plate_w * 0.92 if aside else 0.0), scene.y_of(mark.midi), mark)
-        for mark, aside in _shifted(found, scene.step, scene.plate_h)
+        Plate(middle + (grid.plate_w * 0.92 if aside else 0.0), grid.y_of(mark.midi), mark)
+        for mark, aside in _shifted(chord_marks(chord, both, simple), grid.step, grid.plate_h)
     )
 
 
 def tried_plates(scene: StrandScene, solution: Solution, index: int, both: Both, simple: bool) -> tuple[Plate, ...]:
     """The plates of chord `index` played as `both`."""
-    voicing = solution.voicings[index]._replace(both=both)
-    return plates_of(scene, scene.columns[index].x, marks(voicing, simple))
+    return _plates(scene.grid, index, solution.voicings[index].chord, both, simple)
 
 
 def strand_scene(
@@ -160,61 +210,83 @@ def strand_scene(
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
     roomy = column_w >= ROOMY_W
     plate = (PLATE_W, PLATE_H) if roomy else (max(5.0, min(14.0, column_w * 0.45)), 8.0)
-    blank = StrandScene((), (), (), low, high, step, column_w, *plate, roomy, width, total)
-    columns = []
-    for index in range(len(solution.voicings)):
-        columns.append(_column(blank, solution, song, index, kept[index], simple))
-    strands, begins = _strands(blank, solution, columns)
-    return msgspec.structs.replace(blank, columns=tuple(columns), strands=strands, begins=begins)
+    grid = Grid(high, step, column_w, *plate, roomy)
+    columns = _columns(grid, solution, song, kept, simple)
+    strands, begins = _strands(grid, solution)
+    return StrandScene(columns, strands, begins, grid, low, width, total)
 
 
+def _columns(
+    grid: Grid, solution: Solution, song: Song, kept: list[frozenset[str]], simple: bool
+) -> tuple[Column, ...]:
+    found, section = [], -1
+    for index, voicing in enumerate(solution.voicings):
+        moment = solution.moments[voicing.moment]
+        tune = tuple(str(tone.pitch.note) for tone in moment.tune) if moment.tune else ()
+        head = song.sections[moment.section].name if moment.section != section else ""
+        hinge = solution.hinges[index] if index < len(solution.hinges) else None
+        motion = hinge.motion if hinge else -1
+        section = moment.section
+        found.append(_column(grid, index, voicing, moment.key, moment.cue, tune, head, kept[index], motion, simple))
+    return tuple(found)
+
+
+@lru_cache(maxsize=2048)
 def _column(
-    scene: StrandScene, solution: Solution, song: Song, index: int, kept: frozenset[str], simple: bool
-) -> Column:
-    voicing = solution.voicings[index]
-    moment = solution.moments[voicing.moment]
-    before = solution.moments[solution.voicings[index - 1].moment].section if index else -1
-    x = KEYS_W + index * scene.column_w
-    hinge = solution.hinges[index] if index < len(solution.hinges) else None
+    grid: Grid, index: int, voicing: Voicing, key: Key, cue: str, tune: tuple[str, ...], section: str,
+    kept: frozenset[str], motion: int, simple: bool,
+) -> Column:  # fmt: skip
+    """One chord's column; `motion` is -1 where no hinge follows. Cached: an edit leaves most columns alone."""
     return Column(
-        x,
-        pretty_signs(write_symbol(voicing.chord)),
-        number_text(write_number(voicing.chord, moment.key)),
-        moment.cue,
-        " ".join(pretty_signs(str(tone.pitch.note)) for tone in moment.tune),
-        song.sections[moment.section].name if moment.section != before else "",
-        plates_of(scene, x, marks(voicing, simple)),
+        grid.x_of(index),
+        chord_text(voicing.chord),
+        number_text(write_number(voicing.chord, key)),
+        cue,
+        " ".join(map(pretty_signs, tune)),
+        section,
+        _plates(grid, index, voicing.chord, voicing.both, simple),
         kept,
         voicing.remarks,
-        str(hinge.motion) if hinge else "",
-        hinge is not None and hinge.motion >= STIFF,
+        str(motion) if motion >= 0 else "",
+        motion >= STIFF,
     )
 
 
-def _strands(
-    scene: StrandScene, solution: Solution, columns: list[Column]
-) -> tuple[tuple[Strand, ...], tuple[int, ...]]:
+def _strands(grid: Grid, solution: Solution) -> tuple[tuple[Strand, ...], tuple[int, ...]]:
     """The strands, and where those of each hinge begin."""
     found: list[Strand] = []
     begins = []
-    half, stub = scene.plate_w / 2, 16.0 if scene.roomy else 3.0
-    places = [{(plate.mark.hand, plate.mark.midi): plate for plate in column.plates} for column in columns]
-    for index, hinge in enumerate(solution.hinges[: len(places) - 1]):
+    for index, hinge in enumerate(solution.hinges[: len(solution.voicings) - 1]):
         begins.append(len(found))
-        old, new = solution.voicings[index], solution.voicings[index + 1]
-        ends = {(v, "left"): v.left[:1] for v in (old, new)} | {(v, "right"): v.right[-1:] for v in (old, new)}
-        for move in hinge.steps:
-            outer = (move.old,) == ends[old, move.hand] or (move.new,) == ends[new, move.hand]
-            start = places[index].get((move.hand, move.old)) if move.old is not None else None
-            end = places[index + 1].get((move.hand, move.new)) if move.new is not None else None
-            kind = "held" if move.holds else "moves" if start and end else "leaves" if start else "enters"
-            either = start or end
-            assert either is not None
-            x1 = start.x + half if start else either.x - half - stub
-            x2 = end.x - half if end else either.x + half + stub
-            y1, y2 = (start or either).y, (end or either).y
-            label = signed(move.semitones) if kind == "moves" and scene.roomy else ""
-            label_x = columns[index + 1].x - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
-            wide = abs(move.semitones) >= WIDE_MOVE
-            found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x, wide))
+        found += _between(grid, index, solution.voicings[index], solution.voicings[index + 1], hinge)
     return tuple(found), tuple(begins)
+
+
+def _outer(both: Both) -> set[tuple[str, int | None]]:
+    return {*(("left", note) for note in both.left[:1]), *(("right", note) for note in both.right[-1:])}
+
+
+@lru_cache(maxsize=2048)
+def _between(grid: Grid, index: int, old: Voicing, new: Voicing, hinge: Hinge) -> list[Strand]:
+    found = []
+    half, stub = grid.plate_w / 2, 16.0 if grid.roomy else 3.0
+    before, after = _outer(old.both), _outer(new.both)
+    starts, goals = (
+        {(p.mark.hand, p.mark.midi): p for p in _plates(grid, index + by, v.chord, v.both, False)}
+        for by, v in ((0, old), (1, new))
+    )
+    for move in hinge.steps:
+        outer = (move.hand, move.old) in before or (move.hand, move.new) in after
+        start = starts.get((move.hand, move.old)) if move.old is not None else None
+        end = goals.get((move.hand, move.new)) if move.new is not None else None
+        kind = "held" if move.holds else "moves" if start and end else "leaves" if start else "enters"
+        either = start or end
+        assert either is not None
+        x1 = start.x + half if start else either.x - half - stub
+        x2 = end.x - half if end else either.x + half + stub
+        y1, y2 = (start or either).y, (end or either).y
+        label = signed(move.semitones) if kind == "moves" and grid.roomy else ""
+        label_x = grid.x_of(index + 1) - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
+        wide = abs(move.semitones) >= WIDE_MOVE
+        found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x, wide))
+    return found
