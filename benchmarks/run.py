@@ -103,26 +103,31 @@ from PySide6.QtWidgets import QApplication, QMainWindow
 from PySide6.QtCore import QTimer
 class W(QMainWindow):
     def paintEvent(self, event):
-        super().paintEvent(event); QTimer.singleShot(0, app.quit)
+        super().paintEvent(event); QTimer.singleShot(0, lambda: __import__('os')._exit(0))
 app = QApplication([]); w = W(); w.resize(1280, 800); w.show(); app.exec()
 """
 OURS = """
-import sys, tempfile, pathlib
-from PySide6.QtCore import QTimer
-from yellow_hinge.ui.start import make_app, open_song
-from yellow_hinge.ui.window import MainWindow
-from yellow_hinge.app.keeping import Places, Settings
-app = make_app([]); folder = pathlib.Path(tempfile.mkdtemp())
-w = MainWindow(Places(folder, folder), Settings())
-open_song(w, None, True)
-canvas = w.hinges.map.canvas if SOLVED else w.ribbon
-paint = canvas.paintEvent
-def painted(event):
-    paint(event)
-    if not SOLVED or canvas.scene is not None and canvas.scene.columns:
-        QTimer.singleShot(0, lambda: __import__("os")._exit(0))
-canvas.paintEvent = painted
-w.show(); app.exec()
+import os, sys, tempfile
+os.environ |= dict.fromkeys(("XDG_STATE_HOME", "XDG_CONFIG_HOME"), tempfile.mkdtemp())
+from yellow_hinge.cli.main import main
+
+class Watch:
+    # Leaves when the widget has painted, solved or not; hooked in when Qt first asks for it, as the program starts.
+    def find_spec(self, name, path=None, target=None):
+        if name == "yellow_hinge.ui.files":  # one of the last to be loaded
+            from PySide6.QtCore import QTimer
+            from yellow_hinge.ui.ribbon import Ribbon
+            from yellow_hinge.ui.strand_canvas import StrandCanvas
+            def watched(widget, paint):
+                def painted(self, event):
+                    paint(self, event)
+                    if not SOLVED or self.scene is not None and self.scene.columns:
+                        QTimer.singleShot(0, lambda: os._exit(0))
+                widget.paintEvent = painted
+            kind = StrandCanvas if SOLVED else Ribbon
+            watched(kind, kind.paintEvent)
+sys.meta_path.insert(0, Watch())
+main(["--demo"])
 """
 
 

@@ -21,10 +21,7 @@ def _until_solved(app: QApplication, window: MainWindow) -> None:
     desk = window.desk
     for _ in range(20_000):
         app.processEvents()
-        solved = desk.solved_state
-        if desk.solution is not None and (solved.song, solved.setup, solved.keeps) == (
-            desk.state.song, desk.state.setup, desk.state.keeps,
-        ):  # fmt: skip
+        if desk.solution is not None and desk.solved_state is desk.state:
             return
         time.sleep(0.0002)
     raise RuntimeError("never solved")

@@ -2,240 +2,46 @@
 
 from __future__ import annotations
 
-import argparse
-import json
+import gc
 import sys
-import time
-import traceback
 from collections.abc import Sequence
-from pathlib import Path
-from typing import Any
 
-from yellow_hinge import __version__
-from yellow_hinge.cli.wishes import add_options, setup_from
-from yellow_hinge.core.errors import NoteNameError, UserError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.naming import name_notes
-from yellow_hinge.core.pitch import parse_note, parse_pitch
-from yellow_hinge.core.places import read_chord_place
-from yellow_hinge.core.reharm.swaps import swaps
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
-from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.explaining import explained, explained_text
-from yellow_hinge.io.export import export
-from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields, swap_fields
+from yellow_hinge.core.errors import UserError
 
 DONE, BUG, FAULT = 0, 1, 2
+VERBS = ("chord", "name", "voice", "swaps", "export", "check", "songs", "-h", "--help", "--version")
 
 
-class _Parser(argparse.ArgumentParser):
-    """Usage faults are faults of the input like any other: exit 2, one message, no traceback."""
+def _window(words: list[str]) -> int:
+    """Open the window: [SONG] [--demo]."""
+    gc.disable()  # until the window stands: loading makes no garbage worth a search
+    # Before Qt, whose hook reads the source of every module that is loaded after it.
+    from yellow_hinge.app import desk, keeping, moving, swapping, wishing  # noqa: F401
+    from yellow_hinge.ui.start import open_window
 
-    def error(self, message: str) -> Any:
-        raise UserError(f"{message}; try {self.prog} --help")
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="yellow-hinge", description="Two-hand voicings that move as little as possible.")
-    parser.add_argument("--version", action="version", version=__version__)
-    verbs = parser.add_subparsers(dest="verb", required=True, parser_class=_Parser)
-    window = verbs.add_parser("window", help="open the window (also: no verb at all)")
-    window.add_argument("song", nargs="?")
-    window.add_argument("--demo", action="store_true")
-    chord = verbs.add_parser("chord", help="read chord symbols")
-    chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
-    chord.add_argument("--key")
-    name = verbs.add_parser("name", help="say what chord some notes are")
-    name.add_argument("notes", nargs="+", metavar="NOTE", help="such as Eb3, or a MIDI number")
-    name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
-    name.add_argument("--key")
-    voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
-    add_options(voice)
-    swap = verbs.add_parser("swaps", help="other chords for one chord, judged by the melody")
-    add_options(swap)
-    swap.add_argument("--at", required=True, metavar="SECTION:BAR:BEAT", help="which chord, counted from 1")
-    out = verbs.add_parser("export", help="write the solved song to a file")
-    add_options(out)
-    out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt .cho")
-    check = verbs.add_parser("check", help="read a song and say what is wrong")
-    check.add_argument("song")
-    songs = verbs.add_parser("songs", help="list the shipped songs")
-    for verb in (chord, name, voice, swap, out, check, songs):
-        verb.add_argument("--json", action="store_true", help="print one JSON document")
-    return parser
-
-
-def _solved(args: argparse.Namespace) -> tuple[Song, Solution, float]:
-    file = read_song(args.song)
-    setup = setup_from(args, file.setup, file.song)
-    song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
-    keeps = () if args.key else file.keeps
-    started = time.perf_counter()
-    solution = solve_song(Builder(), timeline(song), setup, keeps)
-    return song, solution, time.perf_counter() - started
-
-
-def _print_json(document: dict[str, Any]) -> None:
-    print(json.dumps(document, ensure_ascii=False, indent=1))
-
-
-def _chord(args: argparse.Namespace) -> None:
-    key = parse_key(args.key) if args.key else None
-    found = [chord_fields(text, parse_symbol(text, key), key) for text in args.symbols]
-    if args.json:
-        return _print_json({"chords": found})
-    for fields in found:
-        number = f"  ({fields['number']}, {fields['roman']})" if fields["number"] else ""
-        print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
-
-
-def _name(args: argparse.Namespace) -> None:
-    key = parse_key(args.key) if args.key else None
-    midis = tuple(parse_pitch(text).midi for text in args.notes)
-    found = [reading_fields(reading) for reading in name_notes(midis, _bass(args.bass), key)]
-    if args.json:
-        return _print_json({"readings": found})
-    for fields in found:
-        number = f"  ({fields['number']})" if fields["number"] else ""
-        print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
-
-
-def _bass(text: str | None) -> int | None:
-    """A bass given as a pitch, a MIDI number or a note name."""
-    if text is None:
-        return None
-    try:
-        return parse_note(text).pc
-    except NoteNameError:
-        return parse_pitch(text).midi
-
-
-def _voice(args: argparse.Namespace) -> None:
-    song, solution, seconds = _solved(args)
-    fields = solution_fields(song, solution, seconds)
-    reasons = explained(solution) if args.explain and solution.voicings else {}
-    if args.json:
-        return _print_json(fields | reasons)
-    print(f"{fields['title']}, {fields['key']}")
-    for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
-        left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
-        print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")
-        if hinge:
-            print(f"{'':>6}{hinge['held']} held, {hinge['motion']} semitones. {hinge['words']}")
-    if reasons:
-        print("\n".join(explained_text(reasons)))
-    total = fields["total"]
-    print(f"In all {total['motion']} semitones (left {total['left_motion']}, right {total['right_motion']}), "
-          f"{total['held']} notes held, largest move {total['largest_move']}.")  # fmt: skip
-    if not total["exact"]:
-        print(f"No hands cost less by more than {total['gap']:.1f} of {total['cost']:.1f} units.")
-
-
-def _swaps(args: argparse.Namespace) -> None:
-    song, solution, _ = _solved(args)
-    at = read_chord_place(args.at, song)
-    index = next((i for i, v in enumerate(solution.voicings) if solution.moments[v.moment].address == at), None)
-    if index is None:
-        raise UserError(f"nothing sounds at {args.at}")
-    moment, name = solution.moments[solution.voicings[index].moment], write_symbol(solution.voicings[index].chord)
-    found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), song, solution, index)]
-    if args.json:
-        return _print_json({"at": args.at, "chord": name, "tested": bool(moment.tune), "swaps": found})
-    print(f"{name} at {args.at}" + ("" if moment.tune else "; there is no melody here, so nothing was tested"))
-    for fields in found:
-        _print_swap(fields)
-
-
-def _print_swap(fields: dict[str, Any]) -> None:
-    chords = "  ".join(f"{chord['symbol']} ({chord['beats']:g})" for chord in fields["chords"])
-    motion = f"{fields['motion_before']} -> {fields['motion_after']} semitones"
-    print(f"{fields['name']:<24} {chords:<40} {motion}. {fields['reason']}")
-    clash = [f"{note['note']} is {note['becomes']} of {note['over']}" for note in fields["melody"] if not note["fits"]]
-    if clash:
-        cure = f"; {' '.join(fields['cure'])} cures it" if fields["cure"] else ""
-        print(f"{'':<24} clashes: {', '.join(clash)}{cure}")
-
-
-def _export(args: argparse.Namespace) -> None:
-    song, solution, _ = _solved(args)
-    export(Path(args.to), song, solution)
-    if args.json:
-        _print_json({"written": args.to, "chords": len(solution.voicings)})
-    else:
-        print(f"written: {args.to}", file=sys.stderr)
-
-
-def _check(args: argparse.Namespace) -> None:
-    file = read_song(args.song)
-    moments = timeline(file.song)
-    bars = sum(len(section.bars) for section in file.song.sections)
-    fields = {"title": file.song.title, "key": file.song.key, "sections": len(file.song.sections), "bars": bars,
-              "chords": len(moments), "ok": True}  # fmt: skip
-    if args.json:
-        return _print_json(fields)
-    print(f"{fields['title']}: {fields['key']}, {fields['sections']} sections, {bars} bars, {len(moments)} chords; "
-          "nothing is wrong")  # fmt: skip
-
-
-def _songs(args: argparse.Namespace) -> None:
-    found = []
-    for name in demo_names():
-        song = demo_song(name)
-        found.append(
-            {
-                "name": f"demo:{name}",
-                "title": song.title,
-                "key": song.key,
-                "meter": str(song.meter),
-                "tempo": song.tempo,
-            }
-        )
-    if args.json:
-        return _print_json({"songs": found})
-    for fields in found:
-        print(f"{fields['name']:<28} {fields['title']}, {fields['key']}, {fields['meter']}, {fields['tempo']}")
-
-
-def _window(args: argparse.Namespace) -> int:
-    from yellow_hinge.ui.start import open_window  # the window's libraries load only for the window
-
-    return int(open_window(args.song, args.demo))
-
-
-_VERBS = {
-    "chord": _chord,
-    "name": _name,
-    "voice": _voice,
-    "swaps": _swaps,
-    "export": _export,
-    "check": _check,
-    "songs": _songs,
-}
+    named = [word for word in words if word != "--demo"]
+    if len(named) > 1 or any(word.startswith("-") for word in named):
+        raise UserError(f"{' '.join(named)!r} is not one song; try yellow-hinge --help")
+    return int(open_window(named[0] if named else None, "--demo" in words))
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit status: 0 done, 2 the input is at fault, 1 a bug."""
     words = list(sys.argv[1:] if argv is None else argv)
-    if not words or words[0] not in (*_VERBS, "window", "-h", "--help", "--version"):
-        words.insert(0, "window")
     try:
-        args = _parser().parse_args(words)
-        if args.verb == "window":
-            return _window(args)
-        _VERBS[args.verb](args)
+        if not words or words[0] not in VERBS:
+            return _window(words[1:] if words[:1] == ["window"] else words)
+        from yellow_hinge.cli.verbs import run  # not needed for the window
+
+        run(words)
     except UserError as error:
         print(f"yellow-hinge: {error}", file=sys.stderr)
         return FAULT
     except BrokenPipeError:
         return DONE
     except Exception:
+        import traceback
+
         traceback.print_exc()
         print("yellow-hinge: this is a bug in the program; nothing of yours was changed", file=sys.stderr)
         return BUG

@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from importlib import resources
-
+from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault
 
 FIRST = "last-boat-to-marrow"
 _ENDING = ".chart"
+_FOLDER = ASSETS / "demo"
 
 
 def demo_names() -> tuple[str, ...]:
     """Names of the shipped songs, sorted, the main one first."""
-    folder = resources.files("yellow_hinge.assets").joinpath("demo")
-    names = sorted(entry.name.removesuffix(_ENDING) for entry in folder.iterdir() if entry.name.endswith(_ENDING))
+    names = sorted(entry.name.removesuffix(_ENDING) for entry in _FOLDER.iterdir() if entry.name.endswith(_ENDING))
     return tuple(sorted(names, key=lambda name: name != FIRST))
 
 
@@ -23,7 +22,7 @@ def demo_text(name: str) -> str:
     """The chart text of a shipped song. Raises FileFault."""
     if name not in demo_names():
         raise FileFault(f"demo:{name[:40]}", f"no such song ships; there are {', '.join(demo_names())}")
-    return resources.files("yellow_hinge.assets").joinpath("demo").joinpath(name + _ENDING).read_text("utf-8")
+    return (_FOLDER / f"{name}{_ENDING}").read_text("utf-8")
 
 
 def demo_song(name: str) -> Song:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import threading
-from importlib import resources
 
 import numpy as np
 from numpy.typing import NDArray
+
+from yellow_hinge.assets import ASSETS
 
 Samples = NDArray[np.float32]
 RATE = 44_100
@@ -52,8 +53,8 @@ class Piano:
         if midi not in self._recorded:
             import soundfile  # loaded with the first note, so that the window starts sooner
 
-            folder = resources.files("yellow_hinge.assets").joinpath("piano")
-            with folder.joinpath(_file_name(midi)).open("rb") as stream:
+            folder = ASSETS / "piano"
+            with (folder / _file_name(midi)).open("rb") as stream:
                 samples, rate = soundfile.read(stream, int(LONGEST * RATE), dtype="float32", always_2d=True)
             stereo = np.repeat(samples, 2, 1) if samples.shape[1] == 1 else samples[:, :2]
             self._recorded[midi] = stereo if rate == RATE else resampled(stereo, rate / RATE)

@@ -1,14 +1,16 @@
-"""Opening, saving and exporting with the player's answers from dialogs. Faults are shown, never swallowed."""
+"""Opening, saving and exporting with the player's answers from dialogs. Faults are shown, never swallowed. Dialogs and
+writers load when they are first needed, so that the window opens sooner.
+"""
 
 from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor, wait
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from PySide6.QtCore import QCoreApplication, QEventLoop, QObject, Qt
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import ENDING, Desk
 from yellow_hinge.core.errors import OvertakenError, UserError
@@ -23,7 +25,6 @@ from yellow_hinge.io.song_json import SongFile
 OPEN_KINDS = (
     "Songs and charts (*.json *.chart *.txt *.cho *.crd *.pro *.musicxml *.xml *.mxl *.mid *.midi);;All files (*)"
 )
-PATIENCE_MS, REPORTED = 500, 12
 SAVE_KIND = f"Song (*{ENDING})"
 
 
@@ -57,20 +58,12 @@ class Files(QObject):
 
     def _patiently(self, path: Path) -> Opened | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
+        from yellow_hinge.ui import asking
+
         stop = threading.Event()
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
             job = pool.submit(lambda: read_data(read_bytes(path), path.name, stop.is_set))
-            patience = QProgressDialog(f"Reading {path.name}", "Cancel", 0, 0, self.window_)
-            patience.setMinimumDuration(PATIENCE_MS)
-            patience.setWindowModality(Qt.WindowModality.WindowModal)
-            patience.canceled.connect(stop.set)
-            patience.setValue(0)
-            while not job.done():
-                QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
-                wait([job], 0.02)
-            patience.canceled.disconnect(stop.set)
-            patience.close()
-            patience.deleteLater()
+            asking.patiently(self.window_, f"Reading {path.name}", job, stop.set)
         try:
             return job.result()
         except OvertakenError:
@@ -78,12 +71,9 @@ class Files(QObject):
 
     def show_report(self, name: str, report: tuple[str, ...]) -> None:
         """What an import left out, guessed or kept unused."""
-        box = QMessageBox(self.window_)
-        box.setWindowTitle("Yellow Hinge")
-        box.setText(f"{name} was opened. {len(report)} thing{'' if len(report) == 1 else 's'} to know:")
-        box.setInformativeText("\n".join(f"- {line}" for line in report[:REPORTED]))
-        box.setDetailedText("\n".join(report))
-        box.exec()
+        from yellow_hinge.ui import asking
+
+        asking.report(self.window_, name, report)
 
     def open_named(self, name: str) -> bool:
         """Open a path or "demo:NAME"."""
@@ -102,22 +92,18 @@ class Files(QObject):
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""
-        QMessageBox.warning(self.window_, "Yellow Hinge", str(error)[:1200])
+        from yellow_hinge.ui import asking
+
+        asking.fault(self.window_, str(error))
 
     def may_leave(self) -> bool:
         """Ask about work that is not saved; False when the player wants to stay."""
         if not self.desk.changed:
             return True
-        box = QMessageBox(self.window_)
-        box.setWindowTitle("Yellow Hinge")
-        box.setText(f"Save {self.desk.state.song.title}?")
-        box.setInformativeText("Without saving, the changes since the last save are lost.")
-        buttons = QMessageBox.StandardButton
-        box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
-        answer = box.exec()
-        if answer == buttons.Save:
-            return self.save()
-        return bool(answer == buttons.Discard)
+        from yellow_hinge.ui import asking
+
+        answer = asking.leaving(self.window_, self.desk.state.song.title)
+        return self.save() if answer == "save" else answer == "discard"
 
     # --- commands ---
     def new(self) -> None:
@@ -128,7 +114,9 @@ class Files(QObject):
     def open(self) -> None:
         """Ask for a file and open it."""
         if self.may_leave():
-            name, _ = QFileDialog.getOpenFileName(self.window_, "Open a song", self._folder(), OPEN_KINDS)
+            from yellow_hinge.ui import asking
+
+            name = asking.file_to_open(self.window_, self._folder(), OPEN_KINDS)
             if name:
                 self.open_path(Path(name))
 
@@ -143,8 +131,10 @@ class Files(QObject):
 
     def save_as(self) -> bool:
         """Ask for a file and save to it. Whether it was saved."""
+        from yellow_hinge.ui import asking
+
         proposed = self.desk.path or Path(self._folder()) / f"{self.desk.state.song.title}{ENDING}".replace("/", "-")
-        name, _ = QFileDialog.getSaveFileName(self.window_, "Save the song", str(proposed), SAVE_KIND)
+        name, _ = asking.file_to_write(self.window_, "Save the song", str(proposed), SAVE_KIND)
         if not name:
             return False
         path = Path(name)
@@ -161,9 +151,11 @@ class Files(QObject):
 
     def export(self) -> None:
         """Ask for a file and export to it, the kind by its ending."""
+        from yellow_hinge.ui import asking
+
         kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".cho", ".csv", ".json"))
         proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))
-        name, kind = QFileDialog.getSaveFileName(self.window_, "Export", proposed, kinds)
+        name, kind = asking.file_to_write(self.window_, "Export", proposed, kinds)
         if name:
             from yellow_hinge.io.export import WRITERS
 

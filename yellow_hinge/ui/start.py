@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import signal
 import sys
 import traceback
@@ -9,12 +10,14 @@ from pathlib import Path
 from types import TracebackType
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
 from yellow_hinge.app.keeping import Places, claim_rescue, find_rescue, load_settings, user_places
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.ui.theme import BODY, font, load_fonts, set_large_text
 from yellow_hinge.ui.window import MainWindow
+
+COLLECT_MS = 2000  # after the window shows
 
 
 def make_app(words: list[str]) -> QApplication:
@@ -58,13 +61,17 @@ def install_hook(window: MainWindow, places: Places) -> None:
                 log.write(text + "\n")
         except OSError:
             print("the log could not be written", file=sys.stderr)
-        QMessageBox.critical(
-            window,
-            "Yellow Hinge",
-            f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}"[:800],
-        )
+        from yellow_hinge.ui import asking
+
+        asking.bug(window, f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}")
 
     sys.excepthook = hook
+
+
+def collect() -> None:
+    """Look for garbage from now on; what was loaded to start with stays and need not be searched."""
+    gc.freeze()
+    gc.enable()
 
 
 def open_window(song: str | None, demo: bool) -> int:
@@ -83,4 +90,5 @@ def open_window(song: str | None, demo: bool) -> int:
     install_hook(window, places)
     window.show()
     QTimer.singleShot(0, lambda: open_song(window, song, demo))
+    QTimer.singleShot(COLLECT_MS, collect)
     return app.exec()

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from importlib import resources
 
 import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+
+from yellow_hinge.assets import ASSETS
 
 
 @lru_cache(maxsize=128)
@@ -65,7 +66,7 @@ _FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
 
 
 def _icon(name: str) -> str:
-    return str(resources.files("yellow_hinge.assets").joinpath("icons").joinpath(name))
+    return str(ASSETS / "icons" / name)
 
 
 _DOWN = _icon("down.svg")
@@ -73,9 +74,9 @@ _DOWN = _icon("down.svg")
 
 def load_fonts() -> None:
     """Register the fonts that ship with the program."""
-    folder = resources.files("yellow_hinge.assets").joinpath("fonts")
+    folder = ASSETS / "fonts"
     for name in _FONT_FILES:
-        QFontDatabase.addApplicationFontFromData(folder.joinpath(name).read_bytes())
+        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
 LARGER = 1.22

@@ -29,7 +29,6 @@ from yellow_hinge.app.swapping import Found, SwapFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.about import show_about
 from yellow_hinge.ui.commands import build_actions, build_menus, page_actions
 from yellow_hinge.ui.controls import level_rule
 from yellow_hinge.ui.doing import functions
@@ -373,7 +372,9 @@ class MainWindow(QMainWindow):
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""
-        show_about(self)
+        from yellow_hinge.ui import asking
+
+        asking.about(self)
 
     def find_command(self) -> None:
         """Any command by typing a part of its name."""

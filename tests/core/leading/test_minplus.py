@@ -1,6 +1,6 @@
 """The chain solver against every path of small chains."""
 
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 import pytest
@@ -89,6 +89,45 @@ def test_the_chosen_states_of_a_loop_have_the_songs_price(chain):
         int(table[state]) == solved.cost
         for table, state in zip(map(solved.price, range(len(chain))), solved.path, strict=True)
     )
+
+
+def _long_chain(rng, count, widest=30):
+    sizes = [(int(rng.integers(1, 4)), int(rng.integers(1, 4))) for _ in range(count)]
+
+    def table(rows, columns):
+        made = rng.integers(0, widest, (rows, columns)).astype(np.int32)
+        made[rng.random((rows, columns)) < 0.1] = INFINITE
+        made[rng.integers(rows), rng.integers(columns)] = 3
+        return made
+
+    def change(a, b):
+        return (rng.integers(0, widest, (a, b)).astype(np.int32),)
+
+    left = [change(a[0], b[0]) for a, b in pairwise(sizes)]
+    right = [change(a[1], b[1]) for a, b in pairwise(sizes)]
+    return Chain([table(*size) for size in sizes], left, right)
+
+
+@given(st.integers(0, 2**32 - 1), st.sampled_from([2, 6, 30]))
+def test_a_long_chain_edited_again_and_again_is_solved_as_if_it_were_new(seed, widest):
+    """Costs that differ from the earlier ones by one number are taken over shifted, and so is the path."""
+    rng = np.random.default_rng(seed)
+    chain = _long_chain(rng, 24, widest)
+    solved = solve(chain)
+    for _ in range(3):
+        place = list(chain.place)
+        for t in rng.integers(0, len(place), rng.integers(1, 3)):
+            place[t] = (place[t] + rng.integers(0, 5, place[t].shape)).clip(0, INFINITE).astype(np.int32)
+        if rng.random() < 0.4 and len(place) > 3:  # and some stages less
+            cut = int(rng.integers(2, len(place)))
+            place, left, right = place[:cut], chain.left[: cut - 1], chain.right[: cut - 1]
+        else:
+            left, right = chain.left, chain.right
+        chain = Chain(place, left, right)
+        solved, fresh = solve(chain, solved), solve(chain)
+        assert (solved.path, solved.cost) == (fresh.path, fresh.cost)
+        for t in range(len(chain)):
+            assert (solved.price(t) == fresh.price(t)).all()
 
 
 def test_a_stage_without_a_state_is_refused():

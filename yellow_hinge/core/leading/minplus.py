@@ -17,6 +17,7 @@ from yellow_hinge.core.leading.weights import INFINITE
 
 Table = NDArray[np.int32]
 Tables = tuple[Table, ...]
+Path = list[tuple[int, int]]
 
 
 class Chain(msgspec.Struct, frozen=True):
@@ -131,9 +132,33 @@ def _backward(chain: Chain, last: Table, known: list[Table] | None = None) -> li
     """
     behind = known[::-1] if known else [last]
     for t in range(len(chain) - 1 - len(behind), -1, -1):
-        onward = np.minimum(behind[-1] + chain.place[t + 1], INFINITE)
-        behind.append(step(onward, _turned(chain.left[t]), _turned(chain.right[t])))
+        behind.append(_before(chain, t, behind[-1]))
     return behind[::-1]
+
+
+def _before(chain: Chain, t: int, behind: Table) -> Table:
+    """Cheapest cost from each state of stage t, not included, from what it is one stage on."""
+    onward = np.minimum(behind + chain.place[t + 1], INFINITE)
+    return step(onward, _turned(chain.left[t]), _turned(chain.right[t]))
+
+
+def _backward_again(chain: Chain, before: Solved, head: int, tail: int) -> tuple[list[Table], int]:
+    """The same after an edit, `head` and `tail` as from _shared. Costs to the end soon differ from the earlier ones by
+    one number for all states; from there on to the left they are the earlier ones shifted, and so is the path. Also
+    the last stage for which that holds, -1 where there is none.
+    """
+    behind = before.behind[-tail:][::-1] if tail > 1 else [np.zeros_like(chain.place[-1])]
+    for t in range(len(chain) - 1 - len(behind), -1, -1):
+        behind.append(_before(chain, t, behind[-1]))
+        if t <= head - 2:
+            more = behind[-1] - before.behind[t]
+            shift = int(more.min())
+            if shift == int(more.max()):
+                earlier = [
+                    np.where(old < INFINITE, old + shift, INFINITE).astype(np.int32) for old in before.behind[:t]
+                ]
+                return [*earlier, *behind[::-1]], t
+    return behind[::-1], -1
 
 
 def _first_least(table: Table) -> tuple[int, int]:
@@ -142,11 +167,15 @@ def _first_least(table: Table) -> tuple[int, int]:
     return l, r
 
 
-def _walk(chain: Chain, start: tuple[int, int], behind: list[Table]) -> list[tuple[int, int]]:
-    """The cheapest path from `start`, following the costs to go; equals go to the first state in row order."""
-    path = [start]
-    for t in range(len(chain) - 1):
+def _walk(chain: Chain, path: list[tuple[int, int]], behind: list[Table], known: list[tuple[int, int]]) -> Path:
+    """The cheapest path on from where `path` ends, by the costs to go; equals go to the first state in row order.
+    `known` is the end of an earlier path over the same tables: once on it, the rest is the same.
+    """
+    for t in range(len(path) - 1, len(chain) - 1):
         l, r = path[-1]
+        rest = len(chain) - t
+        if rest <= len(known) and known[-rest] == path[-1]:
+            return [*path[:-1], *known[-rest:]]
         onward = behind[t + 1].astype(np.int64) + chain.place[t + 1]
         path.append(_first_least(onward + _onward(chain.left[t], chain.right[t], l, r)))
     return path
@@ -184,11 +213,16 @@ def _same_change(new: Chain, old: Chain, t: int, u: int) -> bool:
 
 
 def _solve_open(chain: Chain, before: Solved | None) -> Solved:
-    head, tail = _shared(chain, before.chain) if before is not None and before.behind else (1, 1)
-    from_right = before.behind[-tail:] if before is not None and tail > 1 else None
-    behind = _backward(chain, np.zeros_like(chain.place[-1]), from_right)
+    head, tail, same, known = 1, 1, -1, []
+    if before is not None and before.behind:
+        head, tail = _shared(chain, before.chain)
+        behind, same = _backward_again(chain, before, head, tail)
+        known = before.path[-tail:]
+    else:
+        behind = _backward(chain, np.zeros_like(chain.place[-1]))
     whole = np.minimum(chain.place[0] + behind[0], INFINITE)
-    solved = Solved(_walk(chain, _first_least(whole), behind), int(whole.min()), chain, behind)
+    begun = before.path[: same + 1] if before is not None and same >= 0 else [_first_least(whole)]
+    solved = Solved(_walk(chain, begun, behind, known), int(whole.min()), chain, behind)
     if before is not None and head > 1:
         solved.take_over(before.known(head))
     return solved
@@ -265,4 +299,4 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int
         through[0] = np.where(first < INFINITE, through[0], INFINITE)  # other first states were not closed
     else:
         through[0] = np.where(first < INFINITE, first + last, INFINITE)
-    return int(first[l, r]) + int(behind[0][l, r]), _walk(only, start, behind), through
+    return int(first[l, r]) + int(behind[0][l, r]), _walk(only, [start], behind, []), through

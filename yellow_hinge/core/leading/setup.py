@@ -181,7 +181,7 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
 
 
 def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
-    """The families asked for and, for chords none of them fits, the next wider ones, then the usual, then the widest."""
+    """The families asked for; for chords none of them fits, the next wider ones, the usual, and last the widest."""
     shapes = chosen_shapes(asked)
     seen = set(shapes)
     yield shapes

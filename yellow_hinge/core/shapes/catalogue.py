@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Literal
 
 import msgspec
@@ -73,7 +73,7 @@ class _File(msgspec.Struct, frozen=True):
 @lru_cache(maxsize=1)
 def catalogue() -> tuple[Shape, ...]:
     """Every family in the order of the data file, which is also the order that breaks ties."""
-    text = resources.files(__package__).joinpath("catalogue.toml").read_text("utf-8")
+    text = Path(__file__).with_name("catalogue.toml").read_text("utf-8")
     import tomllib  # loaded with the first chord, so that the window starts sooner
 
     return msgspec.convert(tomllib.loads(text), _File).shape

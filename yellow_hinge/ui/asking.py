@@ -1,0 +1,82 @@
+"""Questions and messages in dialogs of their own. Loaded with the first of them, so that the window opens sooner."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import Future, wait
+from typing import Any, Literal
+
+from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
+
+TITLE = "Yellow Hinge"
+PATIENCE_MS, REPORTED, LONGEST_TEXT = 500, 12, 1200
+ABOUT = (
+    "Yellow Hinge chooses voicings for both hands that move as little as possible.\n\n"
+    "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
+    "Signs: cut from DejaVu Sans. The file NOTICE has the licences.\n\n"
+    "If a hand hurts, stop and rest. Pain that stays belongs with a doctor or a physiotherapist."
+)
+
+
+def file_to_open(parent: QWidget, folder: str, kinds: str) -> str:
+    """The file the player chose, or nothing."""
+    return QFileDialog.getOpenFileName(parent, "Open a song", folder, kinds)[0]
+
+
+def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> tuple[str, str]:
+    """(file, kind) the player chose to write to; the file is empty where there is none."""
+    name, kind = QFileDialog.getSaveFileName(parent, heading, proposed, kinds)
+    return name, kind
+
+
+def fault(parent: QWidget, text: str) -> None:
+    """A fault of the input."""
+    QMessageBox.warning(parent, TITLE, text[:LONGEST_TEXT])
+
+
+def bug(parent: QWidget, text: str) -> None:
+    """A fault of the program."""
+    QMessageBox.critical(parent, TITLE, text[:LONGEST_TEXT])
+
+
+def about(parent: QWidget) -> None:
+    """What the program is and whose work ships with it."""
+    QMessageBox.information(parent, f"About {TITLE}", ABOUT)
+
+
+def report(parent: QWidget, name: str, lines: tuple[str, ...]) -> None:
+    """What an import left out, guessed or kept unused."""
+    box = QMessageBox(parent)
+    box.setWindowTitle(TITLE)
+    box.setText(f"{name} was opened. {len(lines)} thing{'' if len(lines) == 1 else 's'} to know:")
+    box.setInformativeText("\n".join(f"- {line}" for line in lines[:REPORTED]))
+    box.setDetailedText("\n".join(lines))
+    box.exec()
+
+
+def leaving(parent: QWidget, title: str) -> Literal["save", "discard", "stay"]:
+    """What to do with unsaved work."""
+    box = QMessageBox(parent)
+    box.setWindowTitle(TITLE)
+    box.setText(f"Save {title}?")
+    box.setInformativeText("Without saving, the changes since the last save are lost.")
+    buttons = QMessageBox.StandardButton
+    box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
+    answer = box.exec()
+    return "save" if answer == buttons.Save else "discard" if answer == buttons.Discard else "stay"
+
+
+def patiently(parent: QWidget, text: str, job: Future[Any], stop: Callable[[], None]) -> None:
+    """Wait for a job, with progress after half a second; `stop` is called when the player cancels."""
+    patience = QProgressDialog(text, "Cancel", 0, 0, parent)
+    patience.setMinimumDuration(PATIENCE_MS)
+    patience.setWindowModality(Qt.WindowModality.WindowModal)
+    patience.canceled.connect(stop)
+    patience.setValue(0)
+    while not job.done():
+        QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        wait([job], 0.02)
+    patience.canceled.disconnect(stop)
+    patience.close()
+    patience.deleteLater()
