@@ -13,10 +13,11 @@ from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import cures, judge
 from yellow_hinge.core.reharm.routes import falling_fifths
 from yellow_hinge.core.reharm.scene import parts
-from yellow_hinge.core.reharm.swaps import ideas, scene_at, swaps, tried, with_swap
+from yellow_hinge.core.reharm.swaps import scene_at, swaps, tried, with_swap
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -51,6 +52,8 @@ KNOWN = [
     ("two", "| 1 | 67 | 2m7 |", 1, ["3m7b5 67"]),
     ("leading-tone", "| 4 | 57 | 1 |", 1, ["77b9", "#4m7b5 77b9"]),
     ("backdoor", "| 4 | 57 | 1 |", 1, ["b79", "4m7 b79", "4m7 b79sus4 b79"]),
+    ("backdoor", "| 1 | 17 | 4 |", 1, ["b39", "b7m7 b39"]),
+    ("leading-tone", "| 1 | 67 | 2m7 |", 1, ["#17b9", "#5m7b5 #17b9"]),
     ("secondary", "| 1 | 2m7 | 57 |", 0, ["1 67b9", "1 3m7b5 67b9"]),
     ("secondary", "| 1 | 4 | 57 |", 0, ["1 17"]),
     ("dominant", "| 1 | 6m7 | 2m7 |", 1, ["67"]),
@@ -64,6 +67,8 @@ KNOWN = [
     ("mode", "| 2m7 | 2m7 | 1 |", 1, ["2maj7#11", "3m11/2"]),
     ("relative", "| 1 | 4 | 57 |", 0, ["6m", "3m"]),
     ("upper", "| 1 | 2m7 | 57 |", 1, ["4/2", "4maj7/2", "6m/2", "6m7/2", "1/2", "1maj7/2"]),
+    ("colour", "| 1 | 6m7 | 2m7 |", 1, ["6m9", "6m11"]),
+    ("colour", "| 1 | 57 | 1 |", 1, ["59", "513"]),
     ("inversion", "| 1 | 5 | 6m |", 1, ["5/7"]),
     ("dark-slash", "| 1 | 6m7 | 4 |", 0, ["1 1/b7"]),
     ("cliche", "| 6m | 6m | 4 |", 0, ["6m 6m(maj7) 6m7 6m6"]),
@@ -71,6 +76,7 @@ KNOWN = [
     ("slide", "| 1 | 4 | 1 |", 1, ["4 b5 4", "4 b3 4"]),
     ("deceptive", "| 57 | 1 | 4 |", 1, ["6m7", "b6maj7"]),
     ("walk", "| 1 | 4 | 57 |", 0, ["1 1/3", "1 1/5"]),
+    ("walk", "| 1 | 6m | 57 |", 0, ["1 1/5", "1 1/7", "1 1/3 1/5"]),
 ]
 
 

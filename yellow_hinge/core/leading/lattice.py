@@ -91,8 +91,8 @@ class Builder:
             if self.overtaken():
                 raise OvertakenError
             own = tuple(k for k in keeps if k.at == moment.address and k.symbol == moment.symbol)
-            place = self._place(moment, nxt.chord if nxt else None, setup, own)
-            stages.append(self._stage(index, moment, place, own))
+            place = self.place(moment, nxt.chord if nxt else None, setup, own)
+            stages.append(self.stage(index, moment, place, own))
             places.append(place)
         left: list[Tables] = []
         right: list[Tables] = []
@@ -101,13 +101,14 @@ class Builder:
             if self.overtaken():
                 raise OvertakenError
             a, b, style = stages[t], stages[(t + 1) % count], places[(t + 1) % count].asked.style
-            left.append(self._change(a, b, "left", setup.mine, style))
-            right.append(self._change(a, b, "right", setup.mine, style))
+            left.append(self.change(a, b, "left", setup.mine, style))
+            right.append(self.change(a, b, "right", setup.mine, style))
         tables = [stage.place.cost for stage in stages]
         free = tuple(table if stage.free is None else stage.free for stage, table in zip(stages, tables, strict=True))
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
 
-    def _place(self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...]) -> Place:
+    def place(self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...]) -> Place:
+        """What a chord's stage is made from; `keeps` are the chord's own."""
         assert moment.chord is not None
         extra = tuple(
             next((tuple(sorted(k.left if part == "left" else k.right)) for k in keeps if k.part == part), ())
@@ -116,7 +117,8 @@ class Builder:
         top = _wanted_top(moment, setup, keeps)
         return Place(moment.chord, moment.key, following, asked_at(setup, moment), top, (extra[0], extra[1]))
 
-    def _stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...]) -> Stage:
+    def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...]) -> Stage:
+        """The stage of chord `index`, from what `place` gave. Raises NoVoicingError."""
         tune = long_tune(moment)
         whole = next((keep for keep in keeps if keep.part == "chord"), None)
         stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps, whole))
@@ -166,7 +168,9 @@ class Builder:
 
         return self._store.get(key, make)
 
-    def _change(self, old: Stage, new: Stage, hand: str, mine: bool, style: str) -> Tables:
+    def change(self, old: Stage, new: Stage, hand: str, mine: bool, style: str) -> Tables:
+        """One hand's price tables from one stage to another."""
+
         def make() -> Tables:
             before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
             return change_tables(before, after, hand, mine, self.prices(STYLES[style]))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 from fractions import Fraction
 from typing import Literal, NamedTuple
@@ -90,6 +91,9 @@ def judge(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], moment: Moment
 
 # A chord's words are changed by one: an altered ninth for the ninth, the raised eleventh, the flat thirteenth.
 _ALTERATIONS = ("b9", "#9", "#11", "b13", "9", "13")
+_MAY: dict[str, tuple[str, ...]] = defaultdict(
+    tuple, {"dominant": _ALTERATIONS, "major": ("#11", "9", "13"), "minor": ("9", "13"), "suspended": ("9", "13")}
+)
 
 
 def cures(chord: Chord, pc: int) -> Chord | None:
@@ -102,7 +106,7 @@ def cures(chord: Chord, pc: int) -> Chord | None:
     if not quality.seventh:
         return None
     for degree in _ALTERATIONS:
-        if degree_pc(degree) == above and (quality.seventh == "b7" or degree in ("9", "13", "#11")):
+        if degree_pc(degree) == above and degree in _MAY[chord.chord_class]:
             tensions = {t for t in quality.tensions if t.lstrip("b#") != degree.lstrip("b#")} | {degree}
             return _with(chord, msgspec.structs.replace(quality, tensions=sort_tensions(tensions)))
     return None
@@ -111,3 +115,21 @@ def cures(chord: Chord, pc: int) -> Chord | None:
 def _with(chord: Chord, quality: object) -> Chord:
     changed: Chord = msgspec.structs.replace(chord, quality=quality)
     return changed
+
+
+def cured(
+    chords: tuple[Chord, ...], beats: tuple[Fraction, ...], moment: Moment, after: Chord | None
+) -> tuple[Chord, ...] | None:
+    """The chords with the fewest of them changed by one degree so that no melody note clashes; None where none clashes
+    or nothing small helps.
+    """
+    clashes = [note for note in judge(chords, beats, moment, after) if not note.fits]
+    changed = list(chords)
+    for note in clashes:
+        better = cures(changed[note.chord], note.pitch.midi % 12)
+        if better is None:
+            return None
+        changed[note.chord] = better
+    if not clashes or any(not note.fits for note in judge(tuple(changed), beats, moment, after)):
+        return None
+    return tuple(changed)

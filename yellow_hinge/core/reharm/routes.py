@@ -6,11 +6,13 @@ from collections.abc import Iterator
 from itertools import product
 
 from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import diatonic_seventh
 from yellow_hinge.core.pitch import Note, simple_note, spell
 from yellow_hinge.core.reharm.scene import Scene, build, over
 from yellow_hinge.core.reharm.table import Idea
 
 MOST_LINKS = 5
+MOST_WALK = 4  # semitones between two notes of one chord that still sound as a walk
 _WORDS = ("no", "one", "two", "three", "four", "five")
 
 
@@ -50,14 +52,28 @@ def falling_fifths(scene: Scene) -> Iterator[Idea]:
 
 
 def bass_walk(scene: Scene) -> Iterator[Idea]:
-    """The bass walks by step to the next chord over inversions of the one that is there."""
+    """The bass walks by step to the next chord over one or two inversions of the one that is there."""
     after, here = scene.after, scene.here
     if after is None or here.stack is not None or here.bass is not None:
         return
-    goal = after.bass_note.pc
-    for degree in (here.quality.third, here.quality.fifth, here.quality.seventh):
-        if not degree:
-            continue
-        bass = spell(here.root, degree)
-        if min((bass.pc - goal) % 12, (goal - bass.pc) % 12) in (1, 2):
-            yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {after.bass_note}")
+    goal = after.bass_note
+    seventh = here.quality.seventh or diatonic_seventh(here.root, scene.key)
+    degrees = [d for d in (here.quality.third, here.quality.fifth, seventh) if d and d not in ("4", "2")]
+    near = [bass for bass in (spell(here.root, degree) for degree in degrees) if _step(bass.pc, goal.pc)]
+    for bass in near:
+        yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
+    for bass in near:
+        for first in (spell(here.root, degree) for degree in degrees):
+            same_way = (_way(first.pc, bass.pc) > 0) == (_way(bass.pc, goal.pc) > 0)
+            if first != bass and abs(_way(first.pc, bass.pc)) <= MOST_WALK and same_way:
+                words = f"the bass walks over {first} and {bass} to {goal}"
+                yield Idea((here, over(here, first), over(here, bass)), words)
+
+
+def _way(a: int, b: int) -> int:
+    """Semitones from one pitch class to another by the nearer way, -5 to 6."""
+    return (b - a + 5) % 12 - 5
+
+
+def _step(a: int, b: int) -> bool:
+    return 1 <= abs(_way(a, b)) <= 2

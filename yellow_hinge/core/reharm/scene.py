@@ -54,6 +54,12 @@ class Scene(NamedTuple):
         return self.here.chord_class == "dominant" or (self.goes_home and self.here.chord_class == "major")
 
     @property
+    def lands(self) -> bool:
+        """Whether it is a five that falls into a chord at rest, the key's one or any other."""
+        at_rest = self.after is not None and self.after.chord_class in ("major", "minor")
+        return self.is_dominant and self.falls_a_fifth and at_rest
+
+    @property
     def strong(self) -> tuple[Fraction, ...]:
         """Beats of the bar, from 0, on which a chord may begin: the whole beats, strongest first by the meter."""
         count = self.moment.meter.beats
@@ -72,8 +78,14 @@ def _built(root: str, words: str, bass: str) -> Chord:
 
 
 def on(note: Note, degree: str, words: str = "") -> Chord:
-    """The chord on a degree above a note; nobody reads a double sharp or flat as a root."""
+    """The chord on a degree above a note, with the simple name of its root: players write E9, not Fb9."""
     return build(simple_note(spell(note, degree)), words)
+
+
+def degree_above(note: Note, degree: str) -> Note:
+    """A degree above a note by its function (the seventh below F# is E#), simple only where it had a double sign."""
+    found = spell(note, degree)
+    return simple_note(found) if abs(found.alter) > 1 else found
 
 
 def over(chord: Chord, bass: Note) -> Chord:

@@ -14,18 +14,13 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.reharm.melody import Judged, cures, judge
-from yellow_hinge.core.reharm.routes import bass_walk, falling_fifths
-from yellow_hinge.core.reharm.scene import Scene, in_key
-from yellow_hinge.core.reharm.table import TABLE, Idea, Kind, shares
+from yellow_hinge.core.reharm.ideas import ideas
+from yellow_hinge.core.reharm.melody import Judged, cured, judge
+from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.table import Kind
 from yellow_hinge.core.song import Slot, Song
 from yellow_hinge.core.timeline import Moment, timeline
 from yellow_hinge.core.writing import write_symbol
-
-ROUTES: tuple[Kind, ...] = (
-    Kind("walk", "Bass walk", 1, bass_walk),
-    Kind("fifths", "Falling fifths", 4, falling_fifths),
-)
 
 
 class Swap(NamedTuple):
@@ -61,21 +56,6 @@ def scene_at(solution: Solution, index: int) -> Scene:
     after = voicings[(index + 1) % len(voicings)].chord if index + 1 < len(voicings) or loop else None
     moment = solution.moments[voicings[index].moment]
     return Scene(voicings[index].chord, before, after, moment.key, moment.beats, moment)
-
-
-def ideas(scene: Scene, kinds: tuple[Kind, ...] = (*TABLE, *ROUTES)) -> list[tuple[Kind, Idea, tuple[Fraction, ...]]]:
-    """Every idea of some kinds that has time, each sequence of chords once."""
-    found = []
-    seen: set[tuple[str, ...]] = {(write_symbol(scene.here),)}
-    for kind in kinds:
-        for made in kind.make(scene):
-            chords = tuple(c if c == scene.here else in_key(c, scene.key) for c in made.chords)
-            idea = made._replace(chords=chords)
-            beats, name = shares(idea, scene), tuple(write_symbol(chord) for chord in idea.chords)
-            if beats is not None and name not in seen:
-                seen.add(name)
-                found.append((kind, idea, beats))
-    return found
 
 
 def with_swap(song: Song, at: tuple[int, int, int], chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> Song:
@@ -126,20 +106,6 @@ def _motion_now(solution: Solution, index: int) -> int:
     return sum(solution.hinges[i].motion for i in beside)
 
 
-def _cure(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], scene: Scene) -> tuple[Chord, ...] | None:
-    """The chords with one of them changed by one degree so that no melody note clashes."""
-    clashes = [note for note in judge(chords, beats, scene.moment, scene.after) if not note.fits]
-    changed = list(chords)
-    for note in clashes:
-        better = cures(changed[note.chord], note.pitch.midi % 12)
-        if better is None:
-            return None
-        changed[note.chord] = better
-    if not clashes or any(not n.fits for n in judge(tuple(changed), beats, scene.moment, scene.after)):
-        return None
-    return tuple(changed)
-
-
 def swaps(builder: Builder, song: Song, solution: Solution, index: int) -> list[Swap]:
     """Every swap for chord `index`, those that fit the melody first, then by motion; a chord no hand can play is left
     out.
@@ -153,7 +119,7 @@ def swaps(builder: Builder, song: Song, solution: Solution, index: int) -> list[
             played = tried(builder, with_swap(song, at, idea.chords, beats), solution, index)
         except UserError:
             continue
-        cure = None if all(note.fits for note in melody) else _cure(idea.chords, beats, scene)
+        cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
         found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, played, cure))
     return sorted(found, key=_rank)
 

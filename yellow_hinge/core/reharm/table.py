@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from fractions import Fraction
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import simple_note, spell
-from yellow_hinge.core.reharm.scene import Scene, build, last_beat, on, over, parts, shifted
+from yellow_hinge.core.pitch import spell
+from yellow_hinge.core.reharm.scene import Scene, build, degree_above, last_beat, on, over, parts, shifted
 from yellow_hinge.core.symbol import own_chords
 
 
@@ -23,15 +23,30 @@ class Idea(NamedTuple):
     share: str = "even"
 
 
+Group = Literal["place", "way", "inside", "home", "fifths"]
+# What a swap does, in the order in which a player looks for it.
+GROUPS: dict[Group, str] = {
+    "place": "Another chord in its place",
+    "home": "Another way home",
+    "way": "On the way to the next chord",
+    "inside": "Moving inside the chord",
+    "fifths": "Falling fifths",
+}
+
+
 class Kind(NamedTuple):
     """A row of the table. `boldness` 1 colours and inversions, 2 twos and secondary dominants, 3 tritone, backdoor,
-    borrowed, diminished, 4 leading-tone, mode shifts, chains.
+    borrowed, diminished, 4 leading-tone, mode shifts, chains. `group` is what it does. `before` and `after`: it counts
+    on the neighbour that is there, by its root and bass or as the very chord.
     """
 
     id: str
     name: str
     boldness: int
     make: Callable[[Scene], Iterator[Idea]]
+    group: Group = "place"
+    before: Literal["", "root"] = ""
+    after: Literal["", "root", "chord"] = ""
 
 
 def _two_of(dominant: Chord, minor: bool) -> Chord:
@@ -41,6 +56,36 @@ def _two_of(dominant: Chord, minor: bool) -> Chord:
 
 def _toward_minor(scene: Scene) -> bool:
     return scene.after is not None and scene.after.quality.third == "b3"
+
+
+def colour(scene: Scene) -> Iterator[Idea]:
+    """The same chord with the ninth, the sixth or the eleventh that its key has."""
+    here, own = scene.here, {note.pc for note in scene.key.scale}
+    if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
+        return
+    words = _COLOURS.get((here.chord_class, bool(here.quality.seventh)), ())
+    foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
+    if here.quality.sixth or here.quality.fifth != "5" or foreign:
+        return
+    for said, reason in words:
+        richer = build(here.root, said, here.bass)
+        if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
+            yield Idea((richer,), reason)
+
+
+_COLOURS = {
+    ("major", False): (("add9", "a ninth beside the third, nothing else moves"), ("6/9", "open: sixth and ninth")),
+    ("major", True): (("maj9", "the ninth that the key has on top of the seventh"),),
+    ("minor", False): (("madd9", "a ninth beside the third, nothing else moves"), ("m7", "the key's own seventh")),
+    ("minor", True): (
+        ("m9", "the key's own ninth on top of the seventh"),
+        ("m11", "ninth and eleventh, wide and soft"),
+    ),
+    ("dominant", True): (
+        ("9", "the ninth on top of the seventh"),
+        ("13", "ninth and thirteenth, as bright as it gets"),
+    ),
+}
 
 
 def tritone(scene: Scene) -> Iterator[Idea]:
@@ -61,16 +106,16 @@ def its_two(scene: Scene) -> Iterator[Idea]:
 
 
 def leading_tone(scene: Scene) -> Iterator[Idea]:
-    """The dominant on seven instead of five."""
-    if scene.goes_home and scene.after is not None:
+    """The dominant on seven instead of five, of the key's one or of any chord that a five lands on."""
+    if scene.lands and scene.after is not None:
         seven = on(scene.after.root, "7", "7b9")
         yield Idea((seven,), "a dominant on the leading tone; its root and third rise into the one")
         yield Idea((_two_of(seven, True), seven), "the leading tone's dominant with its half-diminished two")
 
 
 def backdoor(scene: Scene) -> Iterator[Idea]:
-    """Home by way of the minor four and the flat seven."""
-    if scene.goes_home and scene.after is not None:
+    """Home by way of the minor four and the flat seven, to the key's one or any major chord that a five lands on."""
+    if scene.lands and scene.after is not None and scene.after.chord_class == "major":
         one = scene.after.root
         four, seven = on(one, "11", "m7"), on(one, "b7", "9")
         yield Idea((seven,), "the flat seventh step's dominant comes home by a whole step")
@@ -107,26 +152,26 @@ def suspend(scene: Scene) -> Iterator[Idea]:
 
 
 def diminished(scene: Scene) -> Iterator[Idea]:
-    """A diminished seventh on the way."""
+    """A diminished seventh on the way, spelled by where it leads."""
     after = scene.after
-    if after is None:
+    if after is None or after.chord_class == "diminished":
         return
     up = (after.root.pc - scene.here.root.pc) % 12
     if up == 2:
-        between = build(simple_note(spell(scene.here.root, "#1")), "dim7")
+        between = build(degree_above(scene.here.root, "#1"), "dim7")
         yield Idea((scene.here, between), "a diminished seventh fills the whole step upward")
     elif up == 10:
-        between = build(simple_note(spell(after.root, "b9")), "dim7")
+        between = build(degree_above(after.root, "b9"), "dim7")
         yield Idea((scene.here, between), "a diminished seventh fills the whole step downward")
-    elif up not in (0, 1):
-        below = build(simple_note(spell(after.root, "7")), "dim7")
+    elif up not in (0, 1) and not (up == 5 and scene.here.chord_class == "dominant"):  # that would be the same chord
+        below = build(degree_above(after.root, "7"), "dim7")
         yield Idea((scene.here, below), "a diminished seventh rises a half step into the next chord", "late")
 
 
 def approach(scene: Scene) -> Iterator[Idea]:
     """The next chord's own shape a half step away, on the last beat."""
     after = scene.after
-    if after is None or after.bass is not None or after.stack is not None:
+    if after is None or after.bass is not None or after.stack is not None or after.chord_class == "diminished":
         return
     for degree, words in (("b9", "above"), ("7", "below")):
         near = shifted(after, degree)
@@ -138,8 +183,14 @@ _PARALLEL = ("minor", "dorian", "phrygian", "mixolydian", "lydian")
 
 
 def borrowed(scene: Scene) -> Iterator[Idea]:
-    """The parallel modes' chord on the same step of the key."""
-    if scene.key.mode != "major":
+    """The parallel modes' chord on the same step of the key; a dominant stays one."""
+    written_bass = scene.here.bass is not None or scene.here.stack is not None
+    if (
+        scene.key.mode != "major"
+        or written_bass
+        or scene.step == 7
+        or scene.here.chord_class in ("dominant", "suspended")
+    ):
         return
     home = {note.pc for note in scene.key.scale}
     if scene.here.root.pc not in home or not home.issuperset(scene.here.pitch_classes) or scene.step == 0:
@@ -150,7 +201,13 @@ def borrowed(scene: Scene) -> Iterator[Idea]:
         key = Key(scene.key.tonic, mode)
         for sevenths in (True, False):
             chord = own_chords(key, sevenths)[index]
-            if sevenths != bool(scene.here.quality.seventh) or chord in seen or chord.chord_class == "diminished":
+            same = (chord.root, chord.quality) == (scene.here.root, scene.here.quality)
+            if (
+                sevenths != bool(scene.here.quality.seventh)
+                or chord in seen
+                or same
+                or chord.chord_class == "diminished"
+            ):
                 continue
             seen.add(chord)
             yield Idea((chord,), f"the chord that {mode} has on this step, borrowed from the same tonic")
@@ -171,7 +228,11 @@ def mode_shift(scene: Scene) -> Iterator[Idea]:
 
 
 def relative(scene: Scene) -> Iterator[Idea]:
-    """The chord a third away that shares two notes."""
+    """The chord a third away that shares two notes, where it is no neighbour's and no two or five has to fall."""
+    leads = scene.falls_a_fifth and scene.after is not None and scene.after.chord_class == "dominant"
+    if leads or scene.here.bass is not None or scene.here.stack is not None:
+        return
+    beside = {chord.root.pc for chord in (scene.before, scene.after) if chord is not None}
     words = "7" if scene.here.quality.seventh else ""
     root, own = scene.here.root, {note.pc for note in scene.key.scale}
     if scene.here.chord_class == "major":
@@ -182,7 +243,7 @@ def relative(scene: Scene) -> Iterator[Idea]:
     else:
         return
     for chord in found:
-        if chord.root.pc in own:
+        if chord.root.pc in own - beside:
             yield Idea((chord,), "a third away; two notes of the triad stay")
 
 
@@ -221,13 +282,15 @@ def inversion(scene: Scene) -> Iterator[Idea]:
 def dark_slash(scene: Scene) -> Iterator[Idea]:
     """One over its flat seventh on the way down to six."""
     if scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
-        dark = over(build(scene.here.root, ""), simple_note(spell(scene.here.root, "b7")))
+        dark = over(build(scene.here.root, ""), degree_above(scene.here.root, "b7"))
         yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
 
 
 def cliche(scene: Scene) -> Iterator[Idea]:
     """A line that moves inside a held chord."""
     root = scene.here.root
+    if scene.here.bass is not None or scene.here.stack is not None:
+        return
     if scene.here.chord_class == "minor" and not scene.here.quality.tensions:
         line = tuple(build(root, words) for words in ("m", "m(maj7)", "m7", "m6"))
         yield Idea(line, "inside the chord a voice falls from the root by half steps")
@@ -269,25 +332,26 @@ def deceptive(scene: Scene) -> Iterator[Idea]:
 
 
 TABLE: tuple[Kind, ...] = (
-    Kind("inversion", "Inversion for the bass", 1, inversion),
-    Kind("suspend", "Suspend and resolve", 1, suspend),
+    Kind("colour", "More colour", 1, colour),
+    Kind("inversion", "Inversion for the bass", 1, inversion, before="root", after="root"),
+    Kind("suspend", "Suspend and resolve", 1, suspend, "inside"),
     Kind("upper", "Upper chord over the root", 1, upper_over_root),
     Kind("pedal", "Pedal", 1, pedal),
-    Kind("cliche", "Line inside the chord", 1, cliche),
-    Kind("two", "Its own two", 2, its_two),
-    Kind("secondary", "Secondary dominant", 2, secondary),
+    Kind("cliche", "Line inside the chord", 1, cliche, "inside"),
+    Kind("two", "Its own two", 2, its_two, "way", before="root"),
+    Kind("secondary", "Secondary dominant", 2, secondary, "way", after="root"),
     Kind("dominant", "Dominant for minor", 2, minor_to_dominant),
     Kind("relative", "Relative", 2, relative),
-    Kind("dark-slash", "Dark slash", 2, dark_slash),
-    Kind("tritone", "Tritone", 3, tritone),
-    Kind("backdoor", "Backdoor", 3, backdoor),
+    Kind("dark-slash", "Dark slash", 2, dark_slash, "way", after="root"),
+    Kind("tritone", "Tritone", 3, tritone, after="root"),
+    Kind("backdoor", "Backdoor", 3, backdoor, "home", after="root"),
     Kind("borrowed", "Borrowed", 3, borrowed),
-    Kind("diminished", "Passing diminished", 3, diminished),
-    Kind("approach", "Chromatic approach", 3, approach),
-    Kind("deceptive", "Deceptive", 3, deceptive),
-    Kind("leading-tone", "Leading-tone dominant", 4, leading_tone),
-    Kind("mode", "Parallel mode shift", 4, mode_shift),
-    Kind("slide", "Slide", 4, slide),
+    Kind("diminished", "Passing diminished", 3, diminished, "way", after="root"),
+    Kind("approach", "Chromatic approach", 3, approach, "way", after="chord"),
+    Kind("deceptive", "Deceptive", 3, deceptive, "home", before="root"),
+    Kind("leading-tone", "Leading-tone dominant", 4, leading_tone, "home", after="root"),
+    Kind("mode", "Parallel mode shift", 4, mode_shift, "inside", before="root"),
+    Kind("slide", "Slide", 4, slide, "inside"),
 )
 
 

@@ -1,0 +1,215 @@
+"""What may stand in the place of each written chord when a whole song is reharmonised, and what it is worth."""
+
+from __future__ import annotations
+
+import itertools
+from fractions import Fraction
+from typing import Literal, NamedTuple
+
+import msgspec
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.reharm.ideas import ideas
+from yellow_hinge.core.reharm.melody import Judged, cured, judge
+from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.table import Idea, Kind
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.writing import write_symbol
+
+Protected = Literal["starts", "cadences"]
+PROTECTED: dict[Protected, str] = {
+    "starts": "the first chord of every section stays",
+    "cadences": "the last chord of every section stays, and the five before it",
+}
+BOLDNESS = ("as written", "colours and inversions", "twos and secondary dominants", "tritones, borrowed, diminished",
+            "leading tones, mode shifts, chains")  # fmt: skip
+
+
+class Taste(msgspec.Struct, frozen=True):
+    """What changing a song is worth, in the units of the voice leading (one is one semitone of one finger)."""
+
+    worth: tuple[float, ...] = (0.0, 3.5, 6.0, 8.0, 8.5)  # of a swap, by how bold its kind is
+    modest: tuple[str, ...] = ("relative", "approach", "slide")  # kinds that tire soon
+    less: float = 2.5  # what those are worth less
+    crowd: float = 5.0  # a changed chord right after another
+    still: float = 5.0  # a chord over the root and bass of the one before, where the written ones moved on
+    hurry: float = 1.5  # a chord of less than two beats
+    colour: float = 0.8  # per melody note and beat of weight that is a colour and no chord note
+    most: int = 7  # choices of one chord, the written one included
+
+
+class Choice(NamedTuple):
+    """What may stand in a chord's place: its kind (None: as written), the chords and beats, why, what the melody
+    becomes, and its price in thousandths; what it is worth makes it negative.
+    """
+
+    kind: Kind | None
+    chords: tuple[Chord, ...]
+    beats: tuple[Fraction, ...]
+    reason: str
+    melody: tuple[Judged, ...]
+    price: int
+
+
+def written(moments: tuple[Moment, ...]) -> tuple[Moment, ...]:
+    """Every sounding chord once, as written: where a song repeats, what it is the first time."""
+    found: dict[tuple[int, int, int], Moment] = {}
+    for moment in moments:
+        if moment.chord is not None:
+            found.setdefault(moment.address, moment)
+    return tuple(found.values())
+
+
+def touched(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> bool:
+    """Whether the player has asked for something at this very chord, so that it stays."""
+    at = moment.address
+    held = any(h.first <= at <= h.last for h in setup.held)
+    wished = any(w.slot is not None and (w.section, w.bar, w.slot) == at for w in setup.wishes)
+    return held or wished or any(keep.at == at for keep in keeps)
+
+
+def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[int]:
+    """Indices of the chords that stay as they are."""
+    found = set()
+    for index, moment in enumerate(moments):
+        first = index == 0 or moments[index - 1].origin != moment.origin
+        last = index + 1 == len(moments) or moments[index + 1].origin != moment.origin
+        if first and "starts" in what:
+            found.add(index)
+        if last and "cadences" in what:
+            found.add(index)
+            before, here = moments[index - 1].chord, moment.chord
+            if index and before is not None and here is not None and (before.root.pc - here.root.pc) % 12 == 7:
+                found.add(index - 1)
+    return found
+
+
+def as_written(moment: Moment) -> Choice:
+    """The chord that is there."""
+    assert moment.chord is not None
+    return Choice(None, (moment.chord,), (moment.beats,), "", (), 0)
+
+
+def choices(scene: Scene, boldness: int, taste: Taste, chord_price: int) -> tuple[Choice, ...]:
+    """What may stand at a chord, as written first, then the ones worth most. `chord_price` is what a chord of the song
+    costs on average, so that more chords are not dearer for being more. Nothing that the melody clashes with.
+    """
+    found = []
+    for kind, idea, beats in ideas(scene):
+        if kind.boldness <= boldness:
+            made = _fitting(scene, kind, idea, beats)
+            if made is not None:
+                found.append(made._replace(price=_price(made, scene, taste, chord_price)))
+    found.sort(key=lambda choice: choice.price + (len(choice.chords) - 1) * chord_price)  # by worth alone
+    return (as_written(scene.moment), *_different(found, taste.most - 1))
+
+
+def _different(found: list[Choice], most: int) -> list[Choice]:
+    """The first of every kind, then the rest."""
+    firsts: list[Choice] = []
+    rest: list[Choice] = []
+    seen: set[Kind | None] = set()
+    for choice in found:
+        (rest if choice.kind in seen else firsts).append(choice)
+        seen.add(choice.kind)
+    return [*firsts, *rest][:most]
+
+
+def _fitting(scene: Scene, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
+    chords = idea.chords
+    if kind.id == "pedal" and chords[0].bass_note.pc not in _basses(scene):
+        return None  # a pedal is held from somewhere
+    melody = tuple(judge(chords, beats, scene.moment, scene.after))
+    if not all(note.fits for note in melody):
+        better = cured(chords, beats, scene.moment, scene.after)
+        bound = kind.group == "inside" or kind.after == "chord"  # its shape is what it is about
+        if better is None or bound or _repeats(better, scene.here):
+            return None
+        chords, melody = better, tuple(judge(better, beats, scene.moment, scene.after))
+    return Choice(kind, chords, beats, idea.reason, melody, 0)
+
+
+def _basses(scene: Scene) -> set[int]:
+    return {chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None}
+
+
+def _repeats(chords: tuple[Chord, ...], here: Chord) -> bool:
+    """Whether a chord comes twice in a row, or nothing was changed."""
+    return chords == (here,) or any(a == b for a, b in itertools.pairwise(chords))
+
+
+def _price(choice: Choice, scene: Scene, taste: Taste, chord_price: int) -> int:
+    assert choice.kind is not None
+    units = -taste.worth[choice.kind.boldness] + (taste.less if choice.kind.id in taste.modest else 0.0)
+    units += taste.hurry * sum(1 for beats in choice.beats if beats < 2 and scene.moment.meter.beats > 3)
+    units += taste.colour * float(sum(note.weight for note in choice.melody if note.verdict == "colour"))
+    return round(units * UNIT) - (len(choice.chords) - 1) * chord_price
+
+
+def meets(left: Choice, right: Choice, here: Chord, there: Chord) -> bool:
+    """Whether two choices of neighbouring chords, written as `here` and `there`, may follow each other: what counts on
+    its neighbour finds it there.
+    """
+    after, before = left.kind.after if left.kind else "", right.kind.before if right.kind else ""
+    first, last = right.chords[0], left.chords[-1]
+    if after == "chord" and first != there:
+        return False
+    if after == "root" and not _same_ground(first, there):
+        return False
+    return not (before == "root" and not _same_ground(last, here))
+
+
+def _same_ground(one: Chord, other: Chord) -> bool:
+    grounds = [(chord.root.pc, chord.bass_note.pc, chord.quality.third) for chord in (one, other)]
+    return grounds[0] == grounds[1]
+
+
+def beside(left: Choice, right: Choice, here: Chord, there: Chord, taste: Taste) -> int:
+    """The price of two choices beside each other, in thousandths."""
+    units = taste.crowd if left.kind and right.kind else 0.0
+    if (left.kind or right.kind) and not _moves(left.chords[-1], right.chords[0]) and _moves(here, there):
+        units += taste.still
+    return round(units * UNIT)
+
+
+def _moves(one: Chord, other: Chord) -> bool:
+    return one.bass_note.pc != other.bass_note.pc
+
+
+def split(moment: Moment, choice: Choice) -> tuple[Moment, ...]:
+    """The moments of a choice's chords in the time of the one that was written, each with its part of the melody."""
+    if choice.kind is None:
+        return (moment,)
+    found, at = [], Fraction(0)
+    for chord, beats in zip(choice.chords, choice.beats, strict=True):
+        tune = []
+        for tone in moment.tune:
+            onset, end = max(tone.onset, at), min(tone.onset + tone.beats, at + beats)
+            if onset < end:
+                begins = tone.begins and tone.onset >= at
+                tune.append(msgspec.structs.replace(tone, onset=onset - at, beats=end - onset, begins=begins))
+        found.append(
+            msgspec.structs.replace(
+                moment,
+                start=moment.start + at,
+                quarter=moment.quarter + at * moment.meter.beat_quarters,
+                beat=moment.beat + at,
+                beats=beats,
+                symbol=write_symbol(chord),
+                chord=chord,
+                cue="" if at else moment.cue,
+                tune=tuple(tune),
+            )
+        )
+        at += beats
+    return tuple(found)
+
+
+def check_boldness(boldness: int) -> None:
+    """Raises UserError for a boldness that there is none of."""
+    if not 0 <= boldness < len(BOLDNESS):
+        known = ", ".join(f"{number} {words}" for number, words in enumerate(BOLDNESS))
+        raise UserError(f"boldness {boldness} is not one of {known}")

@@ -1,0 +1,217 @@
+"""The cheapest song through choices: every chord has some, each one chord or more, and all are solved together with
+their voicings. The same factorised step as for a plain song, over a small graph instead of a chain; exact for its
+stages and prices (see docs/decisions/swaps.md). What a chord hears of the one that follows is part of its stage, so a
+chosen song costs here just what the song solver says of it, plus the prices of its choices.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.errors import NoVoicingError, OvertakenError
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.minplus import Table, Tables, step
+from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.stage import Stage
+from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.reharm.choices import Choice, split
+from yellow_hinge.core.shapes.palette import heading
+from yellow_hinge.core.timeline import Moment
+
+
+class Rules(NamedTuple):
+    """`meets(i, a, b)`: whether choice a of chord i and choice b of the next may follow each other; `beside(i, a, b)`:
+    what that costs, in thousandths.
+    """
+
+    meets: Callable[[int, Choice, Choice], bool]
+    beside: Callable[[int, Choice, Choice], int]
+
+
+class Path(NamedTuple):
+    """The chosen choice of every chord (its index), the cost, and whether it is proven cheapest."""
+
+    chosen: tuple[int, ...]
+    cost: int
+    exact: bool
+
+
+class _Node(NamedTuple):
+    """A chord of a choice, heard as leading on in one way: where it comes from and what it costs to be there.
+
+    `cost` (L, R): cheapest from the song's start up to and with each state. `sources` are the nodes before it with what
+    is added on the way from each; none at the start.
+    """
+
+    choice: int
+    place: int
+    ear: str
+    stage: Stage
+    style: str
+    cost: Table
+    sources: tuple[tuple[_Node, int], ...]
+
+
+class _Work:
+    """One run: the builder with its tables, and steps that were already made."""
+
+    def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...]) -> None:
+        self.builder, self.setup, self.keeps = builder, setup, keeps
+        self._stepped: dict[object, Table] = {}
+
+    def forget(self) -> None:
+        """Drop the steps of a chord that lies behind."""
+        self._stepped.clear()
+
+    def stage(self, index: int, moment: Moment, following: Chord | None) -> tuple[Stage, str] | None:
+        """A chord's stage and style, None where no hand can play it."""
+        own = tuple(k for k in self.keeps if k.at == moment.address and k.symbol == moment.symbol)
+        at = self.builder.place(moment, following, self.setup, own)
+        try:
+            return self.builder.stage(index, moment, at, own), at.asked.style
+        except NoVoicingError:
+            return None
+
+    def change(self, old: Stage, new: Stage, style: str) -> tuple[Tables, Tables]:
+        """Both hands' price tables between two stages."""
+        left, right = (self.builder.change(old, new, hand, self.setup.mine, style) for hand in ("left", "right"))
+        return left, right
+
+    def arrive(self, sources: tuple[tuple[_Node, int], ...], stage: Stage, style: str) -> Table:
+        """Cheapest cost from the start to each state of a stage, itself left out. Nodes with the same hand sets go
+        through one step together.
+        """
+        merged: dict[object, list[tuple[_Node, int]]] = {}
+        for node, extra in sources:
+            merged.setdefault(node.stage.key, []).append((node, extra))
+        best: Table | None = None
+        for group in merged.values():
+            name = (tuple((id(node), extra) for node, extra in group), stage.key, style)
+            found = self._stepped.get(name)
+            if found is None:
+                tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
+                ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
+                found = step(ahead, *self.change(group[0][0].stage, stage, style))
+                self._stepped[name] = found
+            best = found if best is None else np.minimum(best, found)
+        assert best is not None
+        return best
+
+
+def _node(
+    work: _Work, index: int, name: tuple[int, int, str], moment: Moment, following: Chord | None,
+    sources: tuple[tuple[_Node, int], ...], price: int,
+) -> _Node | None:  # fmt: skip
+    made = work.stage(index, moment, following)
+    if made is None or (index and not sources):
+        return None
+    stage, style = made
+    cost = stage.place.cost.astype(np.int64) + price
+    if sources:
+        cost += work.arrive(sources, stage, style)
+    cost[stage.place.cost >= INFINITE] = INFINITE
+    return _Node(*name, stage, style, np.minimum(cost, INFINITE).astype(np.int32), sources)
+
+
+def _ears(chord: Chord, following: list[Chord]) -> dict[str, Chord | None]:
+    """The ways in which a last chord can hear what follows, each with one chord that is heard so."""
+    found: dict[str, Chord | None] = {}
+    for chord_after in following:
+        found.setdefault(heading(chord, chord_after), chord_after)
+    return found or {"": None}
+
+
+def cheapest(
+    work_with: tuple[Builder, Setup, tuple[Keep, ...]], moments: tuple[Moment, ...],
+    choices: list[tuple[Choice, ...]], rules: Rules, told: Callable[[float], None] = lambda share: None,
+) -> Path:  # fmt: skip
+    """The choices of least cost, one for every moment, solved together with their voicings; of equals the one with the
+    first choices. `told` hears the share that is done. Raises OvertakenError, and NoVoicingError where a chord has no
+    choice that a hand can play.
+    """
+    work = _Work(*work_with)
+    ends: list[_Node] = []  # the last chords of the choices of the moment before
+    exact = True
+    for i, moment in enumerate(moments):
+        if work.builder.overtaken():
+            raise OvertakenError
+        following = [choice.chords[0] for choice in choices[i + 1]] if i + 1 < len(moments) else []
+        new: list[_Node] = []
+        for number, choice in enumerate(choices[i]):
+            new += _through(work, i, number, choice, moment, following, _sources(i, ends, choice, choices, rules))
+        if not new:
+            own = work.builder.place(moment, None, work.setup, ())
+            work.builder.stage(i, moment, own, ())
+            raise NoVoicingError(i, moment.symbol, "nothing leads to it", "ask for less")
+        exact = exact and all(node.stage.group is None for node in new)
+        ends = new
+        work.forget()
+        told((i + 1) / len(moments))
+    return _walked(work, ends, exact, len(moments))
+
+
+def _sources(
+    i: int, ends: list[_Node], choice: Choice, choices: list[tuple[Choice, ...]], rules: Rules
+) -> tuple[tuple[_Node, int], ...]:
+    found = []
+    for node in ends:
+        before = choices[i - 1][node.choice]
+        if node.ear == heading(before.chords[-1], choice.chords[0]) and rules.meets(i - 1, before, choice):
+            found.append((node, rules.beside(i - 1, before, choice)))
+    return tuple(found)
+
+
+def _through(
+    work: _Work, i: int, number: int, choice: Choice, moment: Moment, following: list[Chord],
+    sources: tuple[tuple[_Node, int], ...],
+) -> list[_Node]:  # fmt: skip
+    """The nodes of a choice's last chord, one for each way in which it can hear what follows."""
+    parts = split(moment, choice)
+    for place, part in enumerate(parts[:-1]):
+        price = choice.price if place == 0 else 0
+        node = _node(
+            work, i if place == 0 else i + 1, (number, place, ""), part, parts[place + 1].chord, sources, price
+        )
+        if node is None:
+            return []
+        sources = ((node, 0),)
+    last = len(parts) - 1
+    ears = _ears(choice.chords[-1], following)
+    price = choice.price if last == 0 else 0
+    at = i if last == 0 else i + 1
+    made = (_node(work, at, (number, last, ear), parts[-1], heard, sources, price) for ear, heard in ears.items())
+    return [node for node in made if node is not None]
+
+
+def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Path:
+    """The cheapest way back from the song's end."""
+    node = min(ends, key=lambda end: int(end.cost.min()))
+    state = divmod(int(node.cost.argmin()), node.cost.shape[1])
+    cost, chosen = int(node.cost.min()), [node.choice]
+    while node.sources:
+        best: tuple[int, _Node, tuple[int, int]] | None = None
+        for source, extra in node.sources:
+            onward = _back(work, source, node, state) + extra
+            least = int(onward.min())
+            if best is None or least < best[0]:
+                best = (least, source, divmod(int(onward.argmin()), onward.shape[1]))
+        assert best is not None
+        inside = node.place > 0
+        _, node, state = best
+        if not inside:
+            chosen.append(node.choice)
+    assert len(chosen) == count
+    return Path(tuple(chosen[::-1]), cost, exact)
+
+
+def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:
+    """What it costs to come from each state of a source to one state of a node."""
+    left, right = work.change(source.stage, node.stage, node.style)
+    ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(left, right, strict=True)]
+    whole: NDArray[np.int64] = source.cost + np.minimum.reduce(ways)
+    return whole
