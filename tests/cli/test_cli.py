@@ -224,3 +224,36 @@ def test_a_place_that_is_none_is_refused(capsys, scrap, place, said):
     status, _, err = run(capsys, "swaps", scrap, "--at", place)
     assert status == 2
     assert said in err
+
+
+def test_a_bolder_song_says_what_became_what_and_is_solved(capsys):
+    plain = document(capsys, "voice", "demo:kettle-on-the-stove")
+    found = document(capsys, "voice", "demo:kettle-on-the-stove", "--boldness", "3")
+    assert found["boldness"] == 3
+    assert found["reharmonised"]["exact"] is True
+    assert found["reharmonised"]["cost"] < found["reharmonised"]["cost_before"]
+    change = found["changes"][0]
+    assert set(change) >= {"at", "was", "name", "chords", "reason", "melody", "words"}
+    assert sum(v["beats"] for v in found["voicings"]) == sum(v["beats"] for v in plain["voicings"])
+    symbols = [v["symbol"] for v in found["voicings"]]
+    assert all(chord["symbol"] in symbols for one in found["changes"] for chord in one["chords"])
+    status, out, _ = run(capsys, "voice", "demo:kettle-on-the-stove", "--boldness", "1")
+    assert status == 0
+    assert " becomes " in out
+
+
+def test_what_is_protected_stays_and_wrong_words_are_refused(capsys, tmp_path):
+    chart = tmp_path / "a.txt"
+    chart.write_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
+    places = {c["at"] for c in document(capsys, "voice", str(chart), "--boldness", "3")["changes"]}
+    assert places <= {"Song:2:1"}
+    free = {c["at"] for c in document(capsys, "voice", str(chart), "--boldness", "3", "--protect", "none")["changes"]}
+    assert free - {"Song:2:1"}
+    assert run(capsys, "voice", str(chart), "--boldness", "9")[0] == 2
+    assert run(capsys, "voice", str(chart), "--boldness", "1", "--protect", "codas")[0] == 2
+
+
+def test_a_bolder_song_can_be_exported(capsys, tmp_path):
+    target = tmp_path / "a.cho"
+    assert run(capsys, "export", "demo:kettle-on-the-stove", "--boldness", "3", "--to", str(target))[0] == 0
+    assert "[Gb7]" in target.read_text()

@@ -30,7 +30,7 @@ class SwapFinder(Newest[Found]):
 
         def work(builder: Builder, number: int) -> Found:
             try:
-                return Found(number, solution, index, swaps(builder, song, solution, index))
+                return Found(number, solution, index, swaps(builder, solution, index))
             except OvertakenError:
                 raise
             except Exception as error:  # a bug must reach the window and the log, not die with the worker

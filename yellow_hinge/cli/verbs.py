@@ -7,10 +7,11 @@ import json
 import sys
 import time
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from yellow_hinge import __version__
-from yellow_hinge.cli.wishes import add_options, setup_from
+from yellow_hinge.app.state import State, followed
+from yellow_hinge.cli.wishes import add_options, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
@@ -19,6 +20,7 @@ from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import swaps
+from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -28,7 +30,7 @@ from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import export
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.report import chord_fields, reading_fields, solution_fields, swap_fields
+from yellow_hinge.io.report import bolder_fields, chord_fields, reading_fields, solution_fields, swap_fields
 
 
 class Parser(argparse.ArgumentParser):
@@ -66,14 +68,27 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _solved(args: argparse.Namespace) -> tuple[Song, Solution, float]:
+class Solved(NamedTuple):
+    """A song solved as asked; `bolder` where it was reharmonised first."""
+
+    song: Song
+    solution: Solution
+    seconds: float
+    bolder: Bolder | None
+
+
+def _solved(args: argparse.Namespace) -> Solved:
     file = read_song(args.song)
     setup = setup_from(args, file.setup, file.song)
     song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
     keeps = () if args.key else file.keeps
-    started = time.perf_counter()
-    solution = solve_song(Builder(), timeline(song), setup, keeps)
-    return song, solution, time.perf_counter() - started
+    started, builder, found = time.perf_counter(), Builder(), None
+    if args.boldness is not None:
+        found = bolder(builder, song, setup, keeps, args.boldness, protected_from(args))
+        state = followed(State(song, setup=setup, keeps=keeps), found.with_changes())
+        song, setup, keeps = state.song, state.setup, state.keeps
+    solution = solve_song(builder, timeline(song), setup, keeps)
+    return Solved(song, solution, time.perf_counter() - started, found)
 
 
 def _print_json(document: dict[str, Any]) -> None:
@@ -112,12 +127,16 @@ def _bass(text: str | None) -> int | None:
 
 
 def _voice(args: argparse.Namespace) -> None:
-    song, solution, seconds = _solved(args)
+    song, solution, seconds, found = _solved(args)
     fields = solution_fields(song, solution, seconds)
     reasons = explained(solution) if args.explain and solution.voicings else {}
+    changed = bolder_fields(found) if found else {}
     if args.json:
-        return _print_json(fields | reasons)
+        return _print_json(fields | changed | reasons)
     print(f"{fields['title']}, {fields['key']}")
+    for change in changed.get("changes", ()):
+        new = "  ".join(chord["symbol"] for chord in change["chords"])
+        print(f"{change['at']:<14} {change['was']:<10} becomes {new}: {change['reason']}; {change['words']}")
     for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
         left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
         print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")
@@ -133,13 +152,13 @@ def _voice(args: argparse.Namespace) -> None:
 
 
 def _swaps(args: argparse.Namespace) -> None:
-    song, solution, _ = _solved(args)
+    song, solution, _, _ = _solved(args)
     at = read_chord_place(args.at, song)
     index = next((i for i, v in enumerate(solution.voicings) if solution.moments[v.moment].address == at), None)
     if index is None:
         raise UserError(f"nothing sounds at {args.at}")
     moment, name = solution.moments[solution.voicings[index].moment], write_symbol(solution.voicings[index].chord)
-    found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), song, solution, index)]
+    found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), solution, index)]
     if args.json:
         return _print_json({"at": args.at, "chord": name, "tested": bool(moment.tune), "swaps": found})
     print(f"{name} at {args.at}" + ("" if moment.tune else "; there is no melody here, so nothing was tested"))
@@ -150,15 +169,11 @@ def _swaps(args: argparse.Namespace) -> None:
 def _print_swap(fields: dict[str, Any]) -> None:
     chords = "  ".join(f"{chord['symbol']} ({chord['beats']:g})" for chord in fields["chords"])
     motion = f"{fields['motion_before']} -> {fields['motion_after']} semitones"
-    print(f"{fields['name']:<24} {chords:<40} {motion}. {fields['reason']}")
-    clash = [f"{note['note']} is {note['becomes']} of {note['over']}" for note in fields["melody"] if not note["fits"]]
-    if clash:
-        cure = f"; {' '.join(fields['cure'])} cures it" if fields["cure"] else ""
-        print(f"{'':<24} clashes: {', '.join(clash)}{cure}")
+    print(f"{fields['name']:<24} {chords:<40} {motion}. {fields['words']}")
 
 
 def _export(args: argparse.Namespace) -> None:
-    song, solution, _ = _solved(args)
+    song, solution, _, _ = _solved(args)
     export(Path(args.to), song, solution)
     if args.json:
         _print_json({"written": args.to, "chords": len(solution.voicings)})

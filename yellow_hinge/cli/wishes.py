@@ -14,10 +14,13 @@ from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place
+from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
+from yellow_hinge.core.reharm.whole import EVERYTHING
 from yellow_hinge.core.song import Song
 
 _ASKS = ("colour", "style", "families", "lift")
 _ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
+_LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
 WISH_FORM = "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES"
 
 
@@ -41,6 +44,10 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
     )
+    parser.add_argument("--boldness", type=int, help=f"reharmonise the song first: {_LEVELS}")
+    parser.add_argument(
+        "--protect", help=f"what stays as it is then: {', '.join(PROTECTED)} (both by default), or none"
+    )
     parser.add_argument("--loop", action="store_true", default=None, help="close the song on its first chord")
     parser.add_argument("--key", help="play the song in this key")
     parser.add_argument("--explain", action="store_true", help="say why, what is hard, and what else there is")
@@ -62,6 +69,19 @@ def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
     fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or ()))
     fields["held"] = (*saved.held, *(read_hold(text, song) for text in args.hold or ()))
     return Setup(**fields | {"hands": Hands(**hands)})
+
+
+def protected_from(args: argparse.Namespace) -> frozenset[Protected]:
+    """What is protected when the whole song is reharmonised. Raises UserError."""
+    if args.protect is None:
+        return EVERYTHING
+    names = [] if args.protect == "none" else _names(args.protect, ",")
+    found: set[Protected] = set()
+    for name in names:
+        if name not in PROTECTED:
+            raise UserError(f"{name[:20]!r} cannot be protected; there are {', '.join(PROTECTED)}, or none")
+        found.add(name)
+    return frozenset(found)
 
 
 def _names(text: str, between: str) -> tuple[str, ...]:

@@ -44,6 +44,19 @@ def read_chord_place(text: str, song: Song) -> tuple[int, int, int]:
     return spot.section, spot.bar, spot.slot or 0
 
 
+def chord_place(at: tuple[int, int, int], song: Song) -> str:
+    """The place of a written chord as a player writes it: "Verse:3:2.5"; a name that several sections share becomes the
+    section's number.
+    """
+    section, bar, slot = at
+    names = [other.name.casefold() for other in song.sections]
+    name = song.sections[section].name
+    if names.index(name.casefold()) != section or not name.strip() or ":" in name:
+        name = str(section + 1)
+    beat = sum((s.beats for s in song.sections[section].bars[bar].slots[:slot]), Fraction(1))
+    return f"{name}:{bar + 1}:{beat if beat.denominator not in (1, 2, 4) else short_beats(beat)}"
+
+
 def _section(name: str, song: Song) -> int:
     names = [section.name for section in song.sections]
     for index, known in enumerate(names):

@@ -17,8 +17,9 @@ from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import cures, judge
 from yellow_hinge.core.reharm.routes import falling_fifths
 from yellow_hinge.core.reharm.scene import parts
-from yellow_hinge.core.reharm.swaps import scene_at, swaps, tried, with_swap
+from yellow_hinge.core.reharm.swaps import rank, scene_at, swaps, tried, with_swap
 from yellow_hinge.core.reharm.table import TABLE
+from yellow_hinge.core.reharm.words import bass_words, swap_words
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_number, write_symbol
@@ -103,8 +104,8 @@ def test_a_kind_stays_away_where_it_does_not_fit(kind, chart, index):
 
 
 def test_the_tritone_keeps_third_seventh_and_right_hand():
-    song, solution = solved("key: C\n| Dm7 | G7 | Cmaj7 |", families=("rootless-right",), colour=3)
-    found = next(s for s in swaps(Builder(), song, solution, 1) if s.kind.id == "tritone" and len(s.chords) == 1)
+    _song, solution = solved("key: C\n| Dm7 | G7 | Cmaj7 |", families=("rootless-right",), colour=3)
+    found = next(s for s in swaps(Builder(), solution, 1) if s.kind.id == "tritone" and len(s.chords) == 1)
     old, new = parse_symbol("G7"), found.chords[0]
     keep = {(old.root.pc + 4) % 12, (old.root.pc + 10) % 12}
     assert keep <= set(new.pitch_classes)
@@ -194,10 +195,41 @@ def test_a_clash_has_its_smallest_cure(symbol, note, cured):
 
 
 def test_clashes_come_last():
-    song, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | C5:4 | C5:4 |")
-    fits = [swap.fits for swap in swaps(Builder(), song, solution, 1)]
+    _song, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | C5:4 | C5:4 |")
+    fits = [swap.fits for swap in swaps(Builder(), solution, 1)]
     assert fits == sorted(fits, reverse=True)
     assert not all(fits)
+
+
+def test_a_swap_says_what_it_needs_the_melody_to_be_and_that_nothing_was_tested():
+    _, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | G4:4 | C5:4 |")
+    sub = next(s for s in swaps(Builder(), solution, 1) if s.kind.id == "tritone" and len(s.chords) == 1)
+    assert "needs G as the sharp eleven of Db7" in swap_words(sub)
+    _, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | C5:4 | C5:4 |")
+    sub = next(s for s in swaps(Builder(), solution, 1) if s.kind.id == "suspend" and not s.fits)
+    assert "C is 11 of G7" in swap_words(sub)
+    _, solution = solved("key: C\n| Dm7 | G7 | C |")
+    assert all("nothing was tested" in swap_words(swap) for swap in swaps(Builder(), solution, 1))
+
+
+@pytest.mark.parametrize(
+    ("chart", "index", "kind", "words"),
+    [("| Dm7 | G7 | C |", 1, "tritone", "bass D Db C, by half steps"), ("| C | Am | F |", 0, "walk", "bass C Bb A, by step"),
+     ("| C | G7 | C |", 1, "pedal", "bass C C C, stays"), ("| F | Dm7 | C |", 1, "relative", "bass F Bb C, by steps and leaps")],
+)  # fmt: skip
+def test_the_bass_line_of_a_swap_is_told(chart, index, kind, words):
+    _, solution = solved(f"key: F\n{chart}")
+    assert words in [bass_words(s.bass, s.bass_moves) for s in swaps(Builder(), solution, index) if s.kind.id == kind]
+
+
+def test_of_equal_motion_the_smoother_bass_comes_first():
+    _, solution = solved("key: C\n| Dm7 | G7 | C |")
+    found = swaps(Builder(), solution, 1)
+    assert [rank(swap) for swap in found] == sorted(rank(swap) for swap in found)
+    one = found[0]
+    rough = one._replace(bass=(one.bass[0], parse_symbol("F#").root, *one.bass[2:]))
+    smooth = one._replace(bass=(one.bass[0], one.bass[0], one.bass[0]))
+    assert rank(smooth) < rank(rough)
 
 
 # --- what every swap keeps ---
@@ -235,11 +267,11 @@ def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, d
 
 def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
     song, solution = solved("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | C |")
-    found = swaps(Builder(), song, solution, 2)
+    found = swaps(Builder(), solution, 2)
     assert len(found) > 25
     for swap in found[:12]:
         changed = with_swap(song, (0, 2, 0), swap.chords, swap.beats)
-        played = tried(Builder(), changed, solution, 2)
+        played = tried(Builder(), timeline(changed)[2:-2], solution, 2)
         assert [v.both for v in played.voicings] == [v.both for v in swap.played.voicings]
         assert played.voicings[0].both == solution.voicings[1].both
         assert played.voicings[-1].both == solution.voicings[3].both
@@ -262,5 +294,5 @@ def test_a_repeated_bar_keeps_its_chords():
 def test_a_swap_is_played_with_the_wishes_of_its_section():
     song = parse_chart("key: C\n| Cmaj7 | Am7 | Dm7 | G7 |")
     solution = solve_song(Builder(), timeline(song), Setup(wishes=(Wish(0, families=("drop2",), colour=1),)))
-    for swap in swaps(Builder(), song, solution, 2)[:5]:
+    for swap in swaps(Builder(), solution, 2)[:5]:
         assert all(place.asked.families == ("drop2",) for place in swap.played.lattice.places)

@@ -13,7 +13,8 @@ from yellow_hinge.core.errors import NoVoicingError, OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import HeldTop, Keep, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, beside, meets, split, written
+from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, beside, meets, written
+from yellow_hinge.core.reharm.scene import split
 from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, offers, solved_choices
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
@@ -31,7 +32,11 @@ def every_mix(moments, offered, setup, keeps, taste):
         pairs = [(i, chosen[i], chosen[i + 1]) for i in range(len(chosen) - 1)]
         if not all(meets(a, b, chords[i], chords[i + 1]) for i, a, b in pairs):
             continue
-        song = tuple(part for moment, choice in zip(moments, chosen, strict=True) for part in split(moment, choice))
+        song = tuple(
+            part
+            for moment, choice in zip(moments, chosen, strict=True)
+            for part in split(moment, choice.chords, choice.beats)
+        )
         try:
             found = solve_song(builder, song, setup, keeps)
         except NoVoicingError:

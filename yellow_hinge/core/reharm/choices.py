@@ -17,7 +17,6 @@ from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.scene import Scene
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
 
 Protected = Literal["starts", "cadences"]
 PROTECTED: dict[Protected, str] = {
@@ -177,35 +176,6 @@ def beside(left: Choice, right: Choice, here: Chord, there: Chord, taste: Taste)
 
 def _moves(one: Chord, other: Chord) -> bool:
     return one.bass_note.pc != other.bass_note.pc
-
-
-def split(moment: Moment, choice: Choice) -> tuple[Moment, ...]:
-    """The moments of a choice's chords in the time of the one that was written, each with its part of the melody."""
-    if choice.kind is None:
-        return (moment,)
-    found, at = [], Fraction(0)
-    for chord, beats in zip(choice.chords, choice.beats, strict=True):
-        tune = []
-        for tone in moment.tune:
-            onset, end = max(tone.onset, at), min(tone.onset + tone.beats, at + beats)
-            if onset < end:
-                begins = tone.begins and tone.onset >= at
-                tune.append(msgspec.structs.replace(tone, onset=onset - at, beats=end - onset, begins=begins))
-        found.append(
-            msgspec.structs.replace(
-                moment,
-                start=moment.start + at,
-                quarter=moment.quarter + at * moment.meter.beat_quarters,
-                beat=moment.beat + at,
-                beats=beats,
-                symbol=write_symbol(chord),
-                chord=chord,
-                cue="" if at else moment.cue,
-                tune=tuple(tune),
-            )
-        )
-        at += beats
-    return tuple(found)
 
 
 def check_boldness(boldness: int) -> None:

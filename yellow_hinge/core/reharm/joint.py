@@ -19,7 +19,8 @@ from yellow_hinge.core.leading.minplus import Table, Tables, step
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.stage import Stage
 from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.reharm.choices import Choice, split
+from yellow_hinge.core.reharm.choices import Choice
+from yellow_hinge.core.reharm.scene import split
 from yellow_hinge.core.shapes.palette import heading
 from yellow_hinge.core.timeline import Moment
 
@@ -171,7 +172,7 @@ def _through(
     sources: tuple[tuple[_Node, int], ...],
 ) -> list[_Node]:  # fmt: skip
     """The nodes of a choice's last chord, one for each way in which it can hear what follows."""
-    parts = split(moment, choice)
+    parts = split(moment, choice.chords, choice.beats)
     for place, part in enumerate(parts[:-1]):
         price = choice.price if place == 0 else 0
         node = _node(

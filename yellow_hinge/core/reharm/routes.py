@@ -8,7 +8,7 @@ from itertools import product
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import diatonic_seventh
 from yellow_hinge.core.pitch import Note, simple_note, spell
-from yellow_hinge.core.reharm.scene import Scene, build, over
+from yellow_hinge.core.reharm.scene import Scene, build, nearer_way, over
 from yellow_hinge.core.reharm.table import Idea
 
 MOST_LINKS = 5
@@ -44,10 +44,9 @@ def falling_fifths(scene: Scene) -> Iterator[Idea]:
             chords = tuple(link(roots[i], roots[i + 1], pattern[i]) for i in range(links))
             if chords[0].root.pc == scene.here.root.pc:
                 continue
-            bass = " ".join(str(chord.root) for chord in (scene.here, *chords, after))
             count = sum(pattern)
             taken = f"{_WORDS[count]} as tritone" if count else "all plain"
-            words = f"{_WORDS[links]} falling fifth{'s' if links > 1 else ''}, {taken}; bass {bass}"
+            words = f"{_WORDS[links]} falling fifth{'s' if links > 1 else ''}, {taken}"
             yield Idea((scene.here, *chords), words)
 
 
@@ -64,16 +63,11 @@ def bass_walk(scene: Scene) -> Iterator[Idea]:
         yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
     for bass in near:
         for first in (spell(here.root, degree) for degree in degrees):
-            same_way = (_way(first.pc, bass.pc) > 0) == (_way(bass.pc, goal.pc) > 0)
-            if first != bass and abs(_way(first.pc, bass.pc)) <= MOST_WALK and same_way:
+            same_way = (nearer_way(first.pc, bass.pc) > 0) == (nearer_way(bass.pc, goal.pc) > 0)
+            if first != bass and abs(nearer_way(first.pc, bass.pc)) <= MOST_WALK and same_way:
                 words = f"the bass walks over {first} and {bass} to {goal}"
                 yield Idea((here, over(here, first), over(here, bass)), words)
 
 
-def _way(a: int, b: int) -> int:
-    """Semitones from one pitch class to another by the nearer way, -5 to 6."""
-    return (b - a + 5) % 12 - 5
-
-
 def _step(a: int, b: int) -> bool:
-    return 1 <= abs(_way(a, b)) <= 2
+    return 1 <= abs(nearer_way(a, b)) <= 2

@@ -13,7 +13,8 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import Note, simple_note, spell
 from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.timeline import Moment, Sounding
+from yellow_hinge.core.writing import write_symbol
 
 LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
 
@@ -50,8 +51,12 @@ class Scene(NamedTuple):
 
     @property
     def is_dominant(self) -> bool:
-        """Whether it sounds as a dominant: with a flat seventh, or as the plain triad on five that goes home."""
-        return self.here.chord_class == "dominant" or (self.goes_home and self.here.chord_class == "major")
+        """Whether it sounds as a dominant: with a flat seventh, also suspended on its way down a fifth, or as the plain
+        triad on five that goes home.
+        """
+        kind, quality = self.here.chord_class, self.here.quality
+        held_back = kind == "suspended" and quality.seventh == "b7" and self.falls_a_fifth
+        return kind == "dominant" or held_back or (self.goes_home and kind == "major")
 
     @property
     def lands(self) -> bool:
@@ -112,6 +117,11 @@ def in_key(chord: Chord, key: Key) -> Chord:
     return spelled
 
 
+def nearer_way(a: int, b: int) -> int:
+    """Semitones from one pitch class to another by the nearer way, -5 to 6."""
+    return (b - a + 5) % 12 - 5
+
+
 def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.
@@ -140,3 +150,38 @@ def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
 def last_beat(scene: Scene) -> tuple[Fraction, ...] | None:
     """The chord's beats with the last one given away; None where it has no two."""
     return (scene.beats - 1, Fraction(1)) if scene.beats >= 2 else None
+
+
+def split(moment: Moment, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> tuple[Moment, ...]:
+    """The moments of chords in the time of the one that was written, each with its part of the melody; the address
+    stays that of the written chord.
+    """
+    if chords == (moment.chord,):
+        return (moment,)
+    found, at = [], Fraction(0)
+    for chord, length in zip(chords, beats, strict=True):
+        found.append(
+            msgspec.structs.replace(
+                moment,
+                start=moment.start + at,
+                quarter=moment.quarter + at * moment.meter.beat_quarters,
+                beat=moment.beat + at,
+                beats=length,
+                symbol=write_symbol(chord),
+                chord=chord,
+                cue="" if at else moment.cue,
+                tune=_tune_within(moment, at, at + length),
+            )
+        )
+        at += length
+    return tuple(found)
+
+
+def _tune_within(moment: Moment, first: Fraction, last: Fraction) -> tuple[Sounding, ...]:
+    found = []
+    for tone in moment.tune:
+        onset, end = max(tone.onset, first), min(tone.onset + tone.beats, last)
+        if onset < end:
+            begins = tone.begins and tone.onset >= first
+            found.append(msgspec.structs.replace(tone, onset=onset - first, beats=end - onset, begins=begins))
+    return tuple(found)

@@ -4,29 +4,32 @@ neighbours, ranked.
 
 from __future__ import annotations
 
+import itertools
 from fractions import Fraction
 from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep
 from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.weights import UNIT, Weights
+from yellow_hinge.core.pitch import Note
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
-from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.scene import Scene, nearer_way, split
 from yellow_hinge.core.reharm.table import Kind
 from yellow_hinge.core.song import Slot, Song
-from yellow_hinge.core.timeline import Moment, timeline
+from yellow_hinge.core.timeline import Moment
 from yellow_hinge.core.writing import write_symbol
 
 
 class Swap(NamedTuple):
     """A substitute in a song: its kind, the chords with their beats, the reason, what the melody becomes, the motion
-    (semitones) before, and how it is played between its neighbours as they are; `cure` is the swap with one chord
-    changed so that the melody fits, None where none is needed or none is small.
+    (semitones) before, the bass from the chord before to the one after, and how it is played between its neighbours as
+    they are; `cure` is the swap with one chord changed so that the melody fits, None where none is needed or small.
     """
 
     kind: Kind
@@ -35,6 +38,7 @@ class Swap(NamedTuple):
     reason: str
     melody: tuple[Judged, ...]
     motion_before: int
+    bass: tuple[Note, ...]
     played: Solution
     cure: tuple[Chord, ...] | None = None
 
@@ -42,6 +46,11 @@ class Swap(NamedTuple):
     def motion_after(self) -> int:
         """Semitones into, inside and out of it."""
         return self.played.totals.motion
+
+    @property
+    def bass_moves(self) -> tuple[int, ...]:
+        """Semitones of every move of the bass by the nearer way, -5 to 6."""
+        return tuple(nearer_way(a.pc, b.pc) for a, b in itertools.pairwise(self.bass))
 
     @property
     def fits(self) -> bool:
@@ -77,28 +86,19 @@ def with_swap(song: Song, at: tuple[int, int, int], chords: tuple[Chord, ...], b
     return done
 
 
-def _around(moments: tuple[Moment, ...], moment: Moment) -> tuple[int, int]:
-    """Indices of the first and last moment that sound in another moment's time."""
-    end = moment.start + moment.beats
-    inside = [i for i, m in enumerate(moments) if moment.start <= m.start < end]
-    return inside[0], inside[-1]
-
-
-def tried(builder: Builder, song: Song, solution: Solution, index: int) -> Solution:
-    """A changed song's chords in the time of chord `index`, solved between its neighbours as they are played."""
-    moment = solution.moments[solution.voicings[index].moment]
-    moments = timeline(song)
-    first, last = _around(moments, moment)
-    low, high = max(0, first - 1), min(len(moments), last + 2)
-    keeps = []
-    for beside, place in ((index - 1, first - 1), (index + 1, last + 1)):
-        if 0 <= beside < len(solution.voicings) and 0 <= place < len(moments) and moments[place].chord is not None:
-            both, there = solution.voicings[beside].both, moments[place]
-            keeps.append(Keep(there.address, there.symbol, both.left, both.right))
-    setup = solution.setup  # wishes for a bar or chord may lie elsewhere now, those for a section hold
-    wishes = tuple(wish for wish in setup.wishes if wish.bar is None)
-    near = msgspec.structs.replace(setup, loop=False, wishes=wishes, held=())
-    return solve_song(builder, moments[low:high], near, tuple(keeps))
+def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, index: int) -> Solution:
+    """Other chords in the time of chord `index`, solved between its neighbours as they are played."""
+    beside = []
+    for at in (index - 1, index + 1):
+        if 0 <= at < len(solution.voicings):
+            voicing = solution.voicings[at]
+            moment = solution.moments[voicing.moment]
+            beside.append((moment, Keep(moment.address, moment.symbol, *voicing.both)))
+    before = [moment for moment, _ in beside[:1] if index > 0]
+    after = [moment for moment, _ in beside[-1:] if index + 1 < len(solution.voicings)]
+    near = msgspec.structs.replace(solution.setup, loop=False, held=())
+    keeps = tuple(keep for _, keep in beside if keep.at != parts[0].address)
+    return solve_song(builder, (*before, *parts, *after), near, keeps)
 
 
 def _motion_now(solution: Solution, index: int) -> int:
@@ -106,25 +106,30 @@ def _motion_now(solution: Solution, index: int) -> int:
     return sum(solution.hinges[i].motion for i in beside)
 
 
-def swaps(builder: Builder, song: Song, solution: Solution, index: int) -> list[Swap]:
-    """Every swap for chord `index`, those that fit the melody first, then by motion; a chord no hand can play is left
-    out.
+def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
+    """Every swap for chord `index`, those that fit the melody first, then by motion and the bass line's smoothness; a
+    chord no hand can play is left out. Raises OvertakenError.
     """
     scene = scene_at(solution, index)
-    at, before = scene.moment.address, _motion_now(solution, index)
-    found = []
+    before, found = _motion_now(solution, index), []
     for kind, idea, beats in ideas(scene):
+        if builder.overtaken():
+            raise OvertakenError
         melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
         try:
-            played = tried(builder, with_swap(song, at, idea.chords, beats), solution, index)
+            played = tried(builder, split(scene.moment, idea.chords, beats), solution, index)
         except UserError:
             continue
+        line = tuple(c.bass_note for c in (scene.before, *idea.chords, scene.after) if c is not None)
         cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
-        found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, played, cure))
-    return sorted(found, key=_rank)
+        found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, line, played, cure))
+    return sorted(found, key=rank)
 
 
-def _rank(swap: Swap) -> tuple[bool, bool, Fraction, int]:
-    """What fits first, then what can be cured; the least motion a change, then the fewest chords."""
+def rank(swap: Swap) -> tuple[bool, bool, int, int]:
+    """What fits first, then what can be cured; then the motion of the hands and the price of the bass line a change,
+    in thousandths; then the fewest chords.
+    """
     changes = len(swap.chords) + 1
-    return not swap.fits, swap.cure is None, Fraction(swap.motion_after, changes), len(swap.chords)
+    bass = sum(Weights().bass[abs(move)] for move in swap.bass_moves)
+    return not swap.fits, swap.cure is None, round((swap.motion_after + bass) * UNIT / changes), len(swap.chords)
