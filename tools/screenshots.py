@@ -88,16 +88,35 @@ def _part(window: MainWindow) -> None:
     window.hinges.side.show_page("stiff")
 
 
-def _swaps(window: MainWindow) -> None:
+def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
     """The swaps of a chord, one of them tried."""
-    window.desk.select(9)
-    window.hinges.side.show_page("swaps")
+    window.desk.select(chord)
+    window.show_view("swaps")
     for _ in range(200):
         wait(50)
-        if window.hinges.side.swaps.list.count():
+        if window.swaps.swaps.count():
             break
-    window.hinges.side.swaps.move(1)
-    window.hinges.side.swaps.move(2)
+    for _ in range(down):
+        window.swapping.move(1)
+
+
+def _fifths(window: MainWindow) -> None:
+    """A chain of fifths tried, some links as tritones."""
+    _swaps(window, 0, 0)
+    swaps = window.swaps.swaps
+    while not (swaps.current and swaps.current.kind.group == "fifths" and len(swaps.current.chords) == 3):
+        window.swapping.move(1)
+
+
+def _whole(window: MainWindow) -> None:
+    """The whole song at boldness 3, nothing taken yet."""
+    window.show_view("swaps")
+    window.swaps.strip.levels["3"].click()
+    for _ in range(200):
+        wait(50)
+        if window.swaps.whole:
+            break
+    window.swapping.move(2)
 
 
 def _long(window: MainWindow) -> None:
@@ -146,6 +165,8 @@ def main(folder: Path) -> None:
     picture(folder / "hinges-section-small.png", boat, _part, size=(1024, 700))
     picture(folder / "hinges-long-dark.png", "kettle-on-the-stove", _long, theme="dark")
     picture(folder / "swaps.png", boat, _swaps)
+    picture(folder / "swaps-whole-song.png", boat, _whole)
+    picture(folder / "swaps-fifths-dark.png", "harbour-bell", _fifths, theme="dark", size=(1024, 700))
     dialogs(folder)
     picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
     picture(folder / "chart-mistake.png", boat, _faulty, view="chart")

@@ -4,13 +4,22 @@ import json
 import os
 import signal
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtTest import QTest
 
-from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.keeping import Places, Settings, find_rescue
 from yellow_hinge.ui.start import make_app, open_song
 from yellow_hinge.ui.window import MainWindow
+
+
+def wait_until(there: Callable[[], bool]) -> None:
+    for _ in range(500):
+        if there():
+            return
+        QTest.qWait(20)
+    raise TimeoutError("it never came")
 
 
 def main(folder: Path, what: str) -> None:
@@ -21,12 +30,9 @@ def main(folder: Path, what: str) -> None:
     open_song(window, None, True)
     if what == "die":
         window.desk.type_text("| Ebmaj9 | Ab13 |")
-        for _ in range(200):
-            QTest.qWait(20)
-            if window.desk.solved_state.text == window.desk.state.text:
-                break
+        wait_until(lambda: window.desk.solved_state.text == window.desk.state.text)
         window.desk.toggle_keep()
-        QTest.qWait(900)  # longer than the wait of the autosave
+        wait_until(lambda: (found := find_rescue(window.places)) is not None and bool(found.file.keeps))
         os.kill(os.getpid(), signal.SIGKILL)
     state = window.desk.state
     print(json.dumps({"text": state.text.strip(), "keeps": len(state.keeps), "changed": window.desk.changed}))

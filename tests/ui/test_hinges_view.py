@@ -10,7 +10,6 @@ from tests.ui.test_window import press
 from yellow_hinge.app.moving import with_note_moved
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
-from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.command_box import CommandBox, found
 from yellow_hinge.ui.commands import COMMANDS
 from yellow_hinge.ui.hands_dialog import PRESETS, HandsDialog, white_keys
@@ -208,7 +207,7 @@ def test_the_map_says_in_words_what_it_shows(window, qtbot):
 
 def test_the_stiff_list_leads_to_the_hardest_change(window, qtbot):
     press(qtbot, window, Key.Key_2)
-    page = window.hinges.side.lists["stiff"]
+    page = window.hinges.side.list_of("stiff")
     rows = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(page.list.count())]
     hinges = window.desk.solution.hinges
     assert int(rows[0].figure) == max(hinge.motion for hinge in hinges)
@@ -218,12 +217,12 @@ def test_the_stiff_list_leads_to_the_hardest_change(window, qtbot):
 
 def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
     press(qtbot, window, Key.Key_3)
-    bass = window.hinges.side.lists["bass"].list
+    bass = window.hinges.side.list_of("bass").list
     assert bass.count() == len(window.desk.solution.hinges)
     bass.itemClicked.emit(bass.item(4))
     assert window.desk.selected == 4
     press(qtbot, window, Key.Key_4)
-    page = window.hinges.side.lists["basses"]
+    page = window.hinges.side.list_of("basses")
     assert page.list.count() == 12
     struck = []
     page.struck.connect(struck.append)
@@ -275,74 +274,6 @@ def test_the_mouse_over_a_way_shows_it(window, qtbot):
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     both = panel.model.rows[3].option.both
     assert shown == {*both.left, *both.right}
-
-
-# --- swaps ---
-
-
-def found_swaps(window, qtbot, index):
-    window.desk.select(index)
-    press(qtbot, window, Key.Key_S)
-    page = window.hinges.side.swaps
-    qtbot.waitUntil(lambda: "looking" not in page.heading.text() and page.list.count() > 0, timeout=15_000)
-    return page
-
-
-def test_swaps_are_listed_tried_and_taken(window, qtbot):
-    page, desk = found_swaps(window, qtbot, 9), window.desk
-    before, count = desk.state, len(desk.solution.voicings)
-    press(qtbot, window, Key.Key_Down, Key.Key_Down)
-    swap = page.current
-    assert window.keys.title.text().endswith(", trying")
-    assert write_symbol(swap.chords[0]) in window.keys.title.text().replace("♯", "#").replace("♭", "b")
-    assert desk.state == before
-    press(qtbot, window, Key.Key_P)
-    assert window.listening.player.playing
-    window.listening.stop()
-    qtbot.keyClick(window.hinges.map, Key.Key_P, SHIFT)  # and as it is, to compare
-    assert window.listening.player.playing
-    press(qtbot, window, Key.Key_Return)
-    settle(window, qtbot)
-    slots = desk.state.song.sections[0].bars[8].slots
-    assert [slot.symbol for slot in slots] == [write_symbol(chord) for chord in swap.chords]
-    assert [slot.beats for slot in slots] == list(swap.beats)
-    assert len(desk.solution.voicings) == count + len(swap.chords) - 1
-    assert desk.history.undo_label.startswith("swap A for ")
-    window.actions_["undo"].trigger()
-    settle(window, qtbot)
-    assert desk.state == before
-
-
-def test_escape_leaves_a_tried_swap_without_a_trace(window, qtbot):
-    page = found_swaps(window, qtbot, 9)
-    title = window.keys.title.text()
-    press(qtbot, window, Key.Key_Down, Key.Key_Escape)
-    assert page.current is None
-    assert window.keys.title.text() == title
-    assert window.desk.history.undo_label == ""
-
-
-def test_swaps_are_filtered_by_kind_and_by_the_melody(window, qtbot):
-    page = found_swaps(window, qtbot, 9)
-    everything = page.list.count()
-    swaps = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(everything)]
-    assert not all(swap.fits for swap in swaps)
-    page.fitting.click()
-    assert page.list.count() == sum(swap.fits for swap in swaps)
-    page.kind.setCurrentIndex(2)
-    page.kind.activated.emit(2)
-    shown = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(page.list.count())]
-    assert {swap.kind.name for swap in shown} == {page.kind.currentText()}
-
-
-def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
-    page = found_swaps(window, qtbot, 9)
-    first = page.heading.text()
-    press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(
-        lambda: page.heading.text() not in (first,) and "looking" not in page.heading.text(), timeout=15_000
-    )
-    assert "Am6" in page.heading.text()
 
 
 # --- keeps and wishes ---

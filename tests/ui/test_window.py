@@ -215,7 +215,7 @@ def test_closing_with_unsaved_work_asks(window, monkeypatch, answer, stays):
 
 def test_a_crash_loses_nothing(window, make_window, qtbot, monkeypatch):
     window.desk.type_text("| C | F |")
-    window.keep_copy()
+    window.keeper.keep_copy()
     monkeypatch.setattr("yellow_hinge.app.keeping._alive", lambda pid: False)  # as after kill -9
     second = make_window()
     start.open_song(second, None, False)
@@ -283,7 +283,7 @@ def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
 
 
 def test_every_control_has_a_name_for_screen_readers(window):
-    for button in (*window.header.findChildren(type(window.header.play)), *window.rail.values()):
+    for button in (*window.header.findChildren(type(window.header.play)), *window.rail.buttons.values()):
         assert button.accessibleName()
     for part in (window.hinges.map, window.hinges.options.list, window.ribbon, window.keys.canvas, window.chart.editor):
         assert part.accessibleName()

@@ -4,25 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import msgspec
 
+from yellow_hinge.app import past
 from yellow_hinge.app import state as edits
 from yellow_hinge.app.history import History
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held, with_held_top, without_held_top
+from yellow_hinge.core import chart_edit
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.setup import Keep, Part, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
-from yellow_hinge.core.reharm.swaps import Swap, with_swap
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
+
+if TYPE_CHECKING:  # loaded with the Swaps view
+    from yellow_hinge.core.reharm.swaps import Swap
+    from yellow_hinge.core.reharm.whole import Bolder
 
 ENDING = ".json"
 TYPING = "type in the chart"
@@ -178,7 +184,20 @@ class Desk:
         if at is not None and self.voicing is not None:
             new = " ".join(write_symbol(chord) for chord in swap.chords)
             label = f"swap {write_symbol(self.voicing.chord)} for {new}"
-            self.edit_chart(label, lambda song: with_swap(song, at, swap.chords, swap.beats))
+            self.edit_chart(label, lambda song: chart_edit.with_chords(song, at, swap.chords, swap.beats))
+
+    def take_bolder(self, found: Bolder, refused: frozenset[edits.Address]) -> None:
+        """Make the song what it would be reharmonised, but for the refused chords."""
+        count = sum(1 for change in found.changes if change.at not in refused)
+        if count and found.song == self.state.song:
+            label = f"reharmonise {count} chord{'' if count == 1 else 's'}, boldness {found.boldness}"
+            self.edit_chart(label, lambda song: found.with_changes(refused))
+
+    def was(self) -> list[str]:
+        """What the selected chord was before, the oldest first."""
+        at, song = self.address, self.state.song
+        known = at is not None and self.solved_state.song == song
+        return past.was(self.history.past, song, at) if at is not None and known else []
 
     def hold_top(self) -> None:
         """Hold the selected chord's top note into the next chord, or one chord longer."""

@@ -54,6 +54,11 @@ class History(Generic[S]):
         return [label for label, _ in self._past], [label for label, _ in self._future[::-1]]
 
     @property
+    def past(self) -> list[S]:
+        """The states before the present one that undo can bring back, the oldest first."""
+        return [state for _, state in self._past]
+
+    @property
     def undo_label(self) -> str:
         """Label of what undo takes back, or ""."""
         return self._past[-1][0] if self._past else ""

@@ -34,6 +34,10 @@ class Newest(Generic[A]):
         self._pool.submit(self._answer, number, work)
         return number
 
+    def forget(self) -> None:
+        """Want no answer any more."""
+        self._next()
+
     def _next(self) -> int:
         with self._lock:
             self.asked += 1

@@ -1,15 +1,21 @@
-"""Finding swaps beside the interface."""
+"""Finding swaps, and reharmonising a whole song, beside the interface: one worker for both, so that tables are shared
+and a newer question overtakes an older one.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 from yellow_hinge.app.newest import Newest
-from yellow_hinge.core.errors import OvertakenError
+from yellow_hinge.app.state import Address, State, followed
+from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.reharm.choices import Protected
 from yellow_hinge.core.reharm.swaps import Swap, swaps
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.reharm.whole import Bolder, bolder
+from yellow_hinge.core.timeline import timeline
 
 
 class Found(NamedTuple):
@@ -22,10 +28,31 @@ class Found(NamedTuple):
     bug: BaseException | None = None
 
 
-class SwapFinder(Newest[Found]):
-    """Finds the swaps of one chord after another."""
+class Preview(NamedTuple):
+    """A song as it would be, reharmonised but for the refused chords: nothing is taken yet. Without a solution `fault`
+    or `bug` says why. `state` is the one it was asked for.
+    """
 
-    def ask(self, song: Song, solution: Solution, index: int) -> int:
+    number: int
+    state: State
+    bolder: Bolder | None
+    refused: frozenset[Address]
+    becomes: State
+    solution: Solution | None
+    fault: str = ""
+    bug: BaseException | None = None
+
+
+class SwapFinder(Newest[Found | Preview]):
+    """Finds the swaps of one chord after another, and what a whole song becomes. `progress` hears the share of a whole
+    song that is done, from the worker's thread.
+    """
+
+    def __init__(self, tell: Callable[[Found | Preview], None], progress: Callable[[float], None], name: str) -> None:
+        super().__init__(tell, name)
+        self._progress = progress
+
+    def ask(self, solution: Solution, index: int) -> int:
         """Put a chord of a solved song to the worker; returns the question's number."""
 
         def work(builder: Builder, number: int) -> Found:
@@ -35,5 +62,34 @@ class SwapFinder(Newest[Found]):
                 raise
             except Exception as error:  # a bug must reach the window and the log, not die with the worker
                 return Found(number, solution, index, [], error)
+
+        return self.put(work)
+
+    def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected]) -> int:
+        """Put a whole song to the worker; returns the question's number."""
+
+        def find(builder: Builder) -> Bolder:
+            return bolder(builder, state.song, state.setup, state.keeps, boldness, protect, told=self._progress)
+
+        return self._preview(state, frozenset(), find)
+
+    def ask_without(self, state: State, found: Bolder, refused: frozenset[Address]) -> int:
+        """Put what a song becomes with some changes refused to the worker; returns the question's number."""
+        return self._preview(state, refused, lambda builder: found)
+
+    def _preview(self, state: State, refused: frozenset[Address], find: Callable[[Builder], Bolder]) -> int:
+        def work(builder: Builder, number: int) -> Preview:
+            found = None
+            try:
+                found = find(builder)
+                becomes = followed(state, found.with_changes(refused))
+                solution = solve_song(builder, timeline(becomes.song), becomes.setup, becomes.keeps)
+                return Preview(number, state, found, refused, becomes, solution)
+            except OvertakenError:
+                raise
+            except UserError as error:
+                return Preview(number, state, found, refused, state, None, str(error))
+            except Exception as error:  # as above
+                return Preview(number, state, found, refused, state, None, "", error)
 
         return self.put(work)

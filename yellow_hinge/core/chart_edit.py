@@ -6,9 +6,11 @@ from fractions import Fraction
 
 import msgspec
 
+from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song
+from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song, short_beats
 from yellow_hinge.core.timeline import bar_meter
+from yellow_hinge.core.writing import write_symbol
 
 Place = tuple[int, int]  # (section, bar)
 Address = tuple[int, int, int]  # (section, bar, slot)
@@ -132,3 +134,17 @@ def beside(song: Song, at: Address, by: int) -> Address | None:
     order = [(at[0], b, i) for b, bar in enumerate(section.bars) for i in range(len(bar.slots))]
     index = order.index(at) + by if at in order else -1
     return order[index] if 0 <= index < len(order) else None
+
+
+def with_chords(song: Song, at: Address, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> Song:
+    """The song with chords in the place of one slot; they have to fill its beats. Raises UserError."""
+    section, bar, slot = at
+    bars = list(song.sections[section].bars)
+    slots = bars[bar].slots
+    old = slots[slot]
+    if sum(beats) != old.beats or len(beats) != len(chords):
+        raise UserError(f"the new chords fill {short_beats(sum(beats, Fraction(0)))} beats, the old one {old.beats}")
+    new = [Slot(write_symbol(chord), length) for chord, length in zip(chords, beats, strict=True)]
+    new[0] = msgspec.structs.replace(new[0], cue=old.cue)
+    bars[bar] = msgspec.structs.replace(bars[bar], slots=(*slots[:slot], *new, *slots[slot + 1 :]))
+    return _with_bars(song, section, bars)

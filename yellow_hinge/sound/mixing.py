@@ -39,7 +39,7 @@ def score(solution: Solution, song: Song, first: int, last: int, parts: Iterable
         return []
     begin = solution.moments[solution.voicings[first].moment].start
     found = []
-    for voicing in solution.voicings[first : last + 1]:
+    for index, voicing in enumerate(solution.voicings[first : last + 1]):
         moment = solution.moments[voicing.moment]
         at, length = float(moment.start - begin) * beat, float(moment.beats) * beat
         for part, notes in (("left", voicing.left), ("right", voicing.right)):
@@ -53,7 +53,7 @@ def score(solution: Solution, song: Song, first: int, last: int, parts: Iterable
                     "tune",
                 )
                 for tone in moment.tune
-                if tone.begins or voicing.stage == first  # a note already sounding is heard from here
+                if tone.begins or index == 0  # a note already sounding is heard from here
             ]
     return found
 

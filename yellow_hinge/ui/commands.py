@@ -46,6 +46,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("ring", "Chord", "Next note", ("N",), "Ring the next note of the chord, for moving it", desk=True),
     Command("note_up", "Chord", "Note up", ("Shift+Up",), "Try the ringed note a half step higher", desk=True),
     Command("note_down", "Chord", "Note down", ("Shift+Down",), "Try the ringed note a half step lower", desk=True),
+    Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one", desk=True),
+    Command("take_whole", "Chord", "Take the whole song", ("Ctrl+Return",), "Make the song what the Swaps view shows"),
     Command("forget", "Chord", "Leave it as it is", ("Escape",), "Drop what is tried", desk=True),
     Command(
         "keep",
@@ -64,7 +66,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("free_all", "Keep", "Let everything go", ("Ctrl+Shift+K",), "Nothing is kept any more"),
     Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
-    Command("play_before", "Listen", "Hear it as it was", ("Shift+P",), "Play it between its neighbours", desk=True),
+    Command("play_before", "Listen", "Hear it as it is", ("Shift+P",), "Play it between its neighbours", desk=True),
+    Command("play_turn", "Listen", "Hear both in turn", ("I",), "In the Swaps view: as it is, then changed", desk=True),
     Command("loop_hinge", "Listen", "Loop this hinge", ("L",), "Repeat this chord and the next", desk=True),
     Command("hear_left", "Listen", "Left hand alone", (), "Hear the left hand only", checkable=True),
     Command("hear_right", "Listen", "Right hand alone", (), "Hear the right hand only", checkable=True),
@@ -81,6 +84,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("bar_later", "Chart", "Bar later", ("Alt+Right",), "This bar one later", page=True),
     Command("view_hinges", "View", "Hinges", ("Ctrl+1",), "Choose voicings"),
     Command("view_chart", "View", "Chart", ("Ctrl+2",), "Type the chart"),
+    Command("view_swaps", "View", "Swaps", ("Ctrl+3",), "Other chords, for one or the whole song"),
     Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates", desk=True),
     Command("fold_keys", "View", "Show the keyboards", ("Ctrl+J",), "Fold the two keyboards away", checkable=True),
     Command("commands", "Edit", "Find a command…", ("Ctrl+K",), "Every command by a part of its name"),
@@ -90,7 +94,6 @@ COMMANDS: tuple[Command, ...] = (
     Command("zoom_out", "View", "Narrower columns", ("Ctrl+-",), "More chords at once", desk=True),
     Command("fit", "View", "Whole song at once", ("F",), "Fit the song into the map, or back", desk=True),
     Command("page_ways", "View", "Ways to play", ("1",), "List the ways to play this chord", desk=True),
-    Command("page_swaps", "View", "Swaps", ("S",), "List other chords for this one", desk=True),
     Command("page_stiff", "View", "Stiff changes", ("2",), "List the hardest changes", desk=True),
     Command("page_bass", "View", "The bass line", ("3",), "List how the bass goes", desk=True),
     Command("page_basses", "View", "Hand over other basses", ("4", "O"), "This hand over twelve basses", desk=True),
@@ -130,6 +133,18 @@ def build_actions(owner: QWidget, desk_area: QWidget, run: dict[str, Callable[[]
 def page_actions(actions: dict[str, QAction]) -> list[QAction]:
     """The actions that belong to the page of the chart."""
     return [actions[command.id] for command in COMMANDS if command.page]
+
+
+# What the keys of the desk do in the Swaps view too.
+_SWAPS = (
+    "previous", "next", "first", "last", "option_up", "option_down", "take", "forget", "play", "play_chord",
+    "play_before", "play_turn", "loop_hinge", "hear_tune",
+)  # fmt: skip
+
+
+def swap_actions(actions: dict[str, QAction]) -> list[QAction]:
+    """The actions of the desk that work in the Swaps view too."""
+    return [actions[name] for name in _SWAPS]
 
 
 def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> None:

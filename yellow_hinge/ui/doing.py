@@ -13,6 +13,17 @@ from yellow_hinge.ui.moving import NoteMover
 
 if TYPE_CHECKING:
     from yellow_hinge.ui.chart_view import ChartView
+    from yellow_hinge.ui.swapping import Swapping
+
+
+class Chooser(Protocol):
+    """A list of ways or swaps to try."""
+
+    def move(self, by: int) -> None:
+        """Go up or down."""
+
+    def take(self) -> None:
+        """Take what is under the cursor."""
 
 
 class Window(Protocol):
@@ -26,6 +37,10 @@ class Window(Protocol):
 
     @property
     def chart(self) -> ChartView: ...
+    @property
+    def swapping(self) -> Swapping: ...
+    @property
+    def chooser(self) -> Chooser: ...
     def close(self) -> bool: ...
     def about(self) -> None: ...
     def find_command(self) -> None: ...
@@ -58,6 +73,7 @@ def _song(window: Window) -> Functions:
         "undo": desk.undo, "redo": desk.redo, "commands": window.find_command, "history": window.show_history,
         "hands": window.ask_hands, "about": window.about,
         "play": listening.toggle, "play_chord": window.play_chord, "play_before": listening.around,
+        "play_turn": lambda: window.swapping.hear("turn"),
         "loop_hinge": listening.loop_hinge, "hear_tune": listening.toggle_tune,
         "hear_left": lambda: window.hear("left"), "hear_right": lambda: window.hear("right"),
     }  # fmt: skip
@@ -68,8 +84,9 @@ def _chord(window: Window) -> Functions:
     return {
         "previous": lambda: desk.select(desk.selected - 1), "next": lambda: desk.select(desk.selected + 1),
         "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
-        "option_up": lambda: side.move(-1), "option_down": lambda: side.move(1),
-        "take": lambda: mover.take() or side.take(), "pin": side.options.pin,
+        "option_up": lambda: window.chooser.move(-1), "option_down": lambda: window.chooser.move(1),
+        "take": lambda: mover.take() or window.chooser.take(), "pin": side.options.pin,
+        "swap": lambda: window.show_view("swaps"), "take_whole": lambda: window.swapping.take_whole(),
         "ring": mover.next_note, "note_up": lambda: mover.nudge(1), "note_down": lambda: mover.nudge(-1),
         "forget": window.forget,
         "keep": desk.toggle_keep, "free_all": desk.free_all,
@@ -83,8 +100,9 @@ def _view(window: Window) -> Functions:
     hinges = window.hinges
     return {
         "view_hinges": lambda: window.show_view("hinges"), "view_chart": lambda: window.show_view("chart"),
+        "view_swaps": lambda: window.show_view("swaps"),
         "zoom_in": lambda: hinges.map.zoom(1), "zoom_out": lambda: hinges.map.zoom(-1), "fit": hinges.map.fit,
-        "page_ways": lambda: hinges.side.show_page("ways"), "page_swaps": lambda: hinges.side.show_page("swaps"),
+        "page_ways": lambda: hinges.side.show_page("ways"),
         "page_stiff": lambda: hinges.side.show_page("stiff"),
         "page_bass": lambda: hinges.side.show_page("bass"), "page_basses": lambda: hinges.side.show_page("basses"),
         "labels": window.next_labels, "fold_keys": window.fold_keys, "simple": window.simple_names,

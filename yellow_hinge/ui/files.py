@@ -31,14 +31,17 @@ SAVE_KIND = f"Song (*{ENDING})"
 class Files(QObject):
     """The song's way from and to the disk."""
 
-    def __init__(self, desk: Desk, window: QWidget, say: Callable[[str], None]) -> None:
+    def __init__(
+        self, desk: Desk, window: QWidget, say: Callable[[str], None], hands: Callable[[], Hands | None]
+    ) -> None:
         super().__init__(window)
         self.desk, self.window_, self.say = desk, window, say
-        self.hands: Hands | None = None  # the player's own, for songs that have none saved
+        self._hands = hands  # the player's own, for songs that have none saved
 
     def _file(self, song: Song) -> SongFile:
         """A new file of a song, with the player's hands."""
-        return SongFile(song, Setup(hands=self.hands) if self.hands else Setup())
+        hands = self._hands()
+        return SongFile(song, Setup(hands=hands) if hands else Setup())
 
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""

@@ -57,12 +57,11 @@ class Header(QFrame):
         self.play.clicked.connect(actions["play"].trigger)
         self.play.setMinimumWidth(78)
         row.addWidget(self.play)
-        for name, text in (("undo", "\u21b6"), ("redo", "\u21b7")):
-            button = tool_button(text, actions[name].toolTip(), name.capitalize())
+        self.undo, self.redo = tool_button("\u21b6", "", "Undo"), tool_button("\u21b7", "", "Redo")
+        for button, action in ((self.undo, actions["undo"]), (self.redo, actions["redo"])):
             button.setFont(font(LARGE))
-            button.clicked.connect(actions[name].trigger)
+            button.clicked.connect(action.trigger)
             row.addWidget(button)
-            setattr(self, name, button)
         self.hear["both"].setChecked(True)
 
     @staticmethod
@@ -85,6 +84,12 @@ class Header(QFrame):
         self.bass[state.setup.bass].setChecked(True)
         self.melody[state.setup.melody].setChecked(True)
         self.loop.setChecked(state.setup.loop)
+
+    def show_history(self, undo: str, redo: str) -> None:
+        """Say what undo and redo would do; "" where there is nothing."""
+        for button, name, label in ((self.undo, "Undo", undo), (self.redo, "Redo", redo)):
+            button.setEnabled(bool(label))
+            button.setToolTip(f"{name}: {label}" if label else f"Nothing to {name.lower()}")
 
     def set_playing(self, playing: bool) -> None:
         """The play button says what a press does."""

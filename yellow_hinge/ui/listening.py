@@ -72,6 +72,13 @@ class Listening(QObject):
         else:
             self.player.play(solution, song, 0, len(solution.voicings) - 1, self.parts, False)
 
+    def in_turn(self, ways: tuple[Solution, Solution], song: Song) -> None:
+        """Play two ways one after the other, again and again, or stop."""
+        if self.player.playing:
+            self.player.stop()
+        else:
+            self.player.play_in_turn(ways, song, self.parts)
+
     def stop(self) -> None:
         """Fall silent."""
         if self.player.playing:

@@ -107,6 +107,17 @@ class OptionsPanel(QWidget):
         self.list.viewport().update()
 
     # --- what is shown ---
+    def changed(self) -> None:
+        """The song was edited; its ways come with the next solution."""
+
+    def solved(self) -> None:
+        """There is another solution."""
+        self.refresh()
+
+    def reselect(self) -> None:
+        """Another chord was selected."""
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the options of the selected chord, the one it is played by first."""
         voicing = self.desk.voicing

@@ -161,3 +161,17 @@ def draw_fingers(painter: QPainter, theme: Theme, keys: Keyboard, y: float, heig
         painter.setPen(theme.hand(mark.hand))
         area = QRectF(keys.centre(mark.midi) - 10, y, 20, height)
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.finger)
+
+
+def tick_box(painter: QPainter, theme: Theme, area: QRectF, on: bool) -> None:
+    """A box with a tick in it, or without."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(hair(theme.color("ink" if on else "muted"), 1.2))
+    painter.setBrush(theme.color("raised"))
+    painter.drawRoundedRect(area, 2, 2)
+    if on:
+        x, y, wide = area.x(), area.y(), area.width()
+        painter.setPen(hair(theme.color("ink"), 1.8))
+        spots = ((0.22, 0.52), (0.43, 0.74), (0.8, 0.26))
+        painter.drawPolyline(QPolygonF([QPointF(x + wide * dx, y + wide * dy) for dx, dy in spots]))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)

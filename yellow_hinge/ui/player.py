@@ -97,6 +97,17 @@ class Player(QObject):
             end = float(moment.start + moment.beats - begin) * beat
         self._begin(notes, plan, end, loop)
 
+    def play_in_turn(self, ways: tuple[Solution, ...], song: Song, parts: tuple[str, ...]) -> None:
+        """Play whole solutions one after the other, with a beat of rest behind each, again and again."""
+        notes: list[Sounding] = []
+        end = 0.0
+        for solution in ways:
+            last = len(solution.voicings) - 1
+            notes += [n._replace(start=n.start + end) for n in score(solution, song, 0, last, parts)]
+            moments = [solution.moments[voicing.moment] for voicing in solution.voicings]
+            end += float(moments[-1].start + moments[-1].beats - moments[0].start + 1) * beat_seconds(song)
+        self._begin(notes, [(0.0, -1)], end, True)
+
     def strike(self, midis: tuple[tuple[int, str], ...], seconds: float = 1.4) -> None:
         """Sound some (MIDI number, part) at once."""
         self._begin([Sounding(0.0, seconds, midi, part) for midi, part in midis], [(0.0, -1)], seconds, False)

@@ -22,6 +22,7 @@ class Ribbon(QWidget):
         self.desk, self.theme = desk, theme
         self.scene: RibbonScene | None = None
         self.playing = -1
+        self.marked: frozenset[tuple[int, int, int]] = frozenset()  # written chords that would change
         self.setFixedHeight(66)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Song ribbon")
@@ -37,6 +38,11 @@ class Ribbon(QWidget):
     def set_playing(self, index: int) -> None:
         """Mark the chord that sounds."""
         self.playing = index
+        self.update()
+
+    def mark(self, written: frozenset[tuple[int, int, int]]) -> None:
+        """Mark the chords that would change."""
+        self.marked = written
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -68,6 +74,8 @@ class Ribbon(QWidget):
             painter.setPen(theme.color("ink" if chosen else "muted"))
             if small_width(cell.text, text_scale()) < cell.width - 4:
                 painter.drawText(area.adjusted(3, 0, 0, -14), Qt.AlignmentFlag.AlignVCenter, cell.text)
+            if cell.at in self.marked:
+                painter.fillRect(QRectF(cell.x + 1, top, cell.width - 2, 3), theme.color("ink"))
             if index == self.playing:
                 painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))
         painter.setPen(hair(theme.color("line")))

@@ -2,47 +2,41 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+from typing import cast
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.options_panel import OptionsPanel
-from yellow_hinge.ui.song_lists import SongList, bass_rows, other_bass_rows, stiff_rows
-from yellow_hinge.ui.swaps_page import SwapsPage
+from yellow_hinge.ui.song_lists import KINDS, SongList
 from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
+from yellow_hinge.ui.views import Views
 
 WIDTH = 308
-PAGES = {
-    "ways": ("Ways", "Ways to play this chord"),
-    "swaps": ("Swaps", "Other chords for this one, judged by the melody"),
-    "stiff": ("Stiff", "The hardest changes of the song; a click goes there"),
-    "bass": ("Bass line", "How the bass goes from chord to chord; a click goes there"),
-    "basses": ("Basses", "This hand over all twelve basses; a click sounds it"),
-}
+WAYS = "ways"
 
 
 class SidePanel(QWidget):
-    """The pages of PAGES, one at a time."""
+    """The ways to play and the lists of KINDS, one page at a time. `struck` asks for notes: (MIDI, hand) pairs."""
+
+    struck = Signal(object)
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
+        self.desk, self.theme = desk, theme
         self.options = OptionsPanel(desk, theme)
-        self.lists = {
-            "stiff": SongList(desk, theme, "Stiff changes", PAGES["stiff"][1], stiff_rows),
-            "bass": SongList(desk, theme, "The bass line", PAGES["bass"][1], bass_rows),
-            "basses": SongList(desk, theme, "This hand over other basses", PAGES["basses"][1], other_bass_rows),
-        }
-        self.stack = QStackedWidget()
-        self.swaps = SwapsPage(desk, theme)
-        self.stack.addWidget(self.options)
-        self.stack.addWidget(self.swaps)
-        for page in self.lists.values():
-            self.stack.addWidget(page)
+        makers = {name: lambda name=name: self._make(name) for name in KINDS}
+        self.pages = Views({WAYS: lambda: self.options, **makers})
         self.tabs: dict[str, QToolButton] = {}
         group = QButtonGroup(self)
         row = QHBoxLayout()
         row.setContentsMargins(8, 6, 8, 2)
         row.setSpacing(2)
-        for name, (text, tip) in PAGES.items():
+        shown = {WAYS: ("Ways", "Ways to play this chord")} | {
+            name: (kind.tab, kind.tip) for name, kind in KINDS.items()
+        }
+        for name, (text, tip) in shown.items():
             button = QToolButton()
             button.setText(text)
             button.setToolTip(tip)
@@ -59,42 +53,49 @@ class SidePanel(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(row)
-        column.addWidget(self.stack, 1)
+        column.addWidget(self.pages, 1)
         self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
-        self.tabs["ways"].setChecked(True)
+        self.show_page(WAYS)
 
-    def move(self, by: int) -> None:
-        """Up or down the list that is shown, where that has ways or swaps to try."""
-        (self.swaps if self.page == "swaps" else self.options).move(by)
+    def _make(self, name: str) -> QWidget:
+        made = SongList(self.desk, self.theme, KINDS[name])
+        made.struck.connect(self.struck.emit)
+        return made
+
+    def list_of(self, name: str) -> SongList:
+        """The list of one of KINDS."""
+        return cast(SongList, self.pages.view(name))
+
+    def move(self, by: int) -> None:  # type: ignore[override]
+        """Up or down the ways to play."""
+        self.options.move(by)
 
     def take(self) -> None:
-        """Take what is under the cursor of that list."""
-        (self.swaps if self.page == "swaps" else self.options).take()
+        """Take the way under the cursor."""
+        self.options.take()
 
     @property
     def page(self) -> str:
         """The page that is shown."""
-        return list(PAGES)[self.stack.currentIndex()]
+        return self.pages.current
 
     def show_page(self, name: str) -> None:
-        """Show one of PAGES."""
+        """Show "ways" or one of KINDS."""
         self.tabs[name].setChecked(True)
-        self.stack.setCurrentIndex(list(PAGES).index(name))
+        self.pages.show_view(name)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        for page in (self.options, self.swaps, *self.lists.values()):
+        self.theme = theme
+        for page in self.pages.made():
             page.set_theme(theme)
 
     def refresh(self) -> None:
         """Show the present solution."""
-        self.options.refresh()
-        self.swaps.refresh()
-        for page in self.lists.values():
-            page.refresh()
+        for page in self.pages.made():
+            page.solved()
 
     def reselect(self) -> None:
         """Another chord was selected."""
-        self.options.refresh()
-        self.swaps.refresh()
-        self.lists["basses"].refresh()
+        for page in self.pages.made():
+            page.reselect()

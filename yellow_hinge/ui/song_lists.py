@@ -69,14 +69,25 @@ class RowPainter(QStyledItemDelegate):
         painter.drawText(area.adjusted(64, 24, -8, -4), left, words)
 
 
+class Kind(NamedTuple):
+    """A list: its tab, name and explanation, how its rows are made, and whether they are about the selected chord."""
+
+    tab: str
+    name: str
+    tip: str
+    make: Callable[[Desk], list[Row]]
+    of_chord: bool = False
+
+
 class SongList(QWidget):
     """A heading and rows made from the desk. `struck` asks for notes: (MIDI, hand) pairs."""
 
     struck = Signal(object)
 
-    def __init__(self, desk: Desk, theme: Theme, name: str, tip: str, make: Callable[[Desk], list[Row]]) -> None:
+    def __init__(self, desk: Desk, theme: Theme, kind: Kind) -> None:
         super().__init__()
-        self.desk, self._make = desk, make
+        self.desk, self.kind = desk, kind
+        name, tip = kind.name, kind.tip
         self.heading = QLabel(name)
         self.heading.setFont(font(BODY, bold=True))
         self.heading.setContentsMargins(12, 6, 8, 2)
@@ -105,13 +116,25 @@ class SongList(QWidget):
         self.painter_.theme = theme
         self.list.viewport().update()
 
+    def changed(self) -> None:
+        """The song was edited; the rows come with the next solution."""
+
+    def solved(self) -> None:
+        """There is another solution."""
+        self.refresh()
+
+    def reselect(self) -> None:
+        """Another chord was selected."""
+        if self.kind.of_chord:
+            self.refresh()
+
     def refresh(self) -> None:
         """Make the rows anew; nothing while it cannot be seen."""
         if not self.isVisible():
             return
         place = self.list.verticalScrollBar().value()
         self.list.clear()
-        for row in self._make(self.desk):
+        for row in self.kind.make(self.desk):
             item = QListWidgetItem(f"{row.figure} {row.title}: {row.words}")
             item.setData(Qt.ItemDataRole.UserRole, row)
             item.setToolTip(row.words)
@@ -186,3 +209,16 @@ def other_bass_rows(desk: Desk) -> list[Row]:
         notes = ((low, "left"), *((note, "right") for note in hand))
         rows.append(Row(name, title, words, row.bass == voicing.chord.bass_note.pc, -1, notes))
     return rows
+
+
+KINDS: dict[str, Kind] = {
+    "stiff": Kind("Stiff", "Stiff changes", "The hardest changes of the song; a click goes there", stiff_rows),
+    "bass": Kind("Bass line", "The bass line", "How the bass goes from chord to chord; a click goes there", bass_rows),
+    "basses": Kind(
+        "Basses",
+        "This hand over other basses",
+        "This hand over all twelve basses; a click sounds it",
+        other_bass_rows,
+        of_chord=True,
+    ),
+}

@@ -36,7 +36,7 @@ def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
     if rescue is not None and not song:
         claim_rescue(window.places)
         window.desk.rescued(rescue.file, Path(rescue.path) if rescue.path else None)
-        window.keep_copy()
+        window.keeper.keep_copy()
         window.say("The program did not close properly last time; your unsaved work is back.", lasting=True)
         return
     if song and window.files.open_named(song):
@@ -54,7 +54,7 @@ def install_hook(window: MainWindow, places: Places) -> None:
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         text = "".join(traceback.format_exception(kind, error, trace))
         print(text, file=sys.stderr)
-        window.keep_copy()
+        window.keeper.keep_copy()
         try:
             places.state.mkdir(parents=True, exist_ok=True)
             with (places.state / "bugs.log").open("a", encoding="utf-8") as log:

@@ -205,7 +205,7 @@ class StrandCanvas(QWidget):
     def _foot(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
         foot, wide = scene.height - FOOT_H, int(scene.column_w) - 10
         painter.setFont(font(SMALL))
-        painter.setPen(self.theme.color("muted"))
+        painter.setPen(self.theme.color("error" if column.clash else "muted"))
         metrics = painter.fontMetrics()
         tune = metrics.elidedText(column.tune, Qt.TextElideMode.ElideRight, wide)
         painter.drawText(QRectF(column.x + 8, foot + 2, wide, 18), LEFT, tune)

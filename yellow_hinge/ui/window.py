@@ -5,52 +5,42 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-import msgspec
 from PySide6.QtCore import QObject, QPoint, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
-from PySide6.QtWidgets import (
-    QFrame,
-    QHBoxLayout,
-    QLabel,
-    QMainWindow,
-    QProgressBar,
-    QPushButton,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings
-from yellow_hinge.app.moving import Trial
+from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.app.solving import Answer, Solver
-from yellow_hinge.app.state import State, file_of
-from yellow_hinge.app.swapping import Found, SwapFinder
-from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Option
-from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.commands import build_actions, build_menus, page_actions
+from yellow_hinge.app.state import State
+from yellow_hinge.ui.commands import build_actions, build_menus, page_actions, swap_actions
 from yellow_hinge.ui.controls import level_rule
-from yellow_hinge.ui.doing import functions
+from yellow_hinge.ui.doing import Chooser, functions
 from yellow_hinge.ui.files import Files
+from yellow_hinge.ui.hands_offer import HandsOffer
 from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges_view import HingesView
-from yellow_hinge.ui.history_panel import HistoryPanel
+from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.moving import NoteMover
+from yellow_hinge.ui.preferences import Preferences
+from yellow_hinge.ui.rail import Rail
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.notes import LABELS
 from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
-from yellow_hinge.ui.theme import BODY, Theme, font, palette, pick_theme, style_sheet
+from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
+from yellow_hinge.ui.trying import Trying
 from yellow_hinge.ui.views import Views
 
 if TYPE_CHECKING:
     from yellow_hinge.ui.chart_view import ChartView
+    from yellow_hinge.ui.history_panel import HistoryPanel
+    from yellow_hinge.ui.swapping import Swapping
+    from yellow_hinge.ui.swaps_view import SwapsView
 
-AUTOSAVE_MS = 400
 PATIENCE_MS = 500  # of solving, before a line says that it goes on
-VIEWS = ("hinges", "chart")
+VIEWS = ("hinges", "chart", "swaps")
 EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
 
 
@@ -58,7 +48,6 @@ class _Answers(QObject):
     """Carries answers from the solver's thread to the window's."""
 
     came = Signal(object)
-    swaps = Signal(object)
 
 
 class MainWindow(QMainWindow):
@@ -66,25 +55,21 @@ class MainWindow(QMainWindow):
 
     def __init__(self, places: Places, settings: Settings) -> None:
         super().__init__()
-        self.places, self.settings = places, settings
         self.theme: Theme = pick_theme(settings.theme)
         self._answers = _Answers()
         self.solver = Solver(self._answers.came.emit, "solver")
         self.desk = Desk(self._ask)
-        self.desk.simple_names = settings.simple_names
+        self.preferences = Preferences(settings, self.desk)
+        self.places = places
         self._answers.came.connect(self._answered)
-        self.files = Files(self.desk, self, self.say)
-        self.files.hands = settings.hands
+        self.files = Files(self.desk, self, self.say, lambda: self.settings.hands)
+        self.keeper = Keeper(self.desk, places, self.say, self)
         self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
-        self.finder = SwapFinder(self._answers.swaps.emit, "swaps")
-        self._answers.swaps.connect(self._swaps_found)
+        self._swapping: Swapping | None = None
+        self._history: HistoryPanel | None = None
         self._style()
         self._build()
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(self.keep_copy)
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
@@ -98,65 +83,59 @@ class MainWindow(QMainWindow):
 
     # --- building ---
     def _build(self) -> None:
-        self.views = Views({"hinges": lambda: HingesView(self.desk, self.theme), "chart": self._make_chart})
+        makers = {"hinges": self._make_hinges, "chart": self._make_chart, "swaps": self._make_swaps}
+        self.views = Views(makers)
         self.hinges = cast(HingesView, self.views.view("hinges"))
         self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
         self.actions_ = build_actions(self, self.hinges, functions(self))
         self.actions_["fold_keys"].setChecked(True)
+        self.actions_["simple"].setChecked(self.desk.simple_names)
+        self.actions_["large_text"].setChecked(self.settings.large_text)
         if LEAST_W <= self.settings.column_w <= MOST_W:
             self.hinges.map.column_w = self.settings.column_w
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
-        self.actions_["simple"].setChecked(self.desk.simple_names)
         build_menus(self.menuBar(), self.actions_)
         self.header = Header(self.desk, self.actions_, self.listening.hear)
-        middle = QHBoxLayout()
-        middle.setSpacing(0)
-        middle.addWidget(self._rail())
-        middle.addWidget(self.views, 1)
-        self.history = HistoryPanel(self.desk)
-        self.history.hide()
-        middle.addWidget(self.history)
-        column = QVBoxLayout()
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.header)
-        self.hands_offer = self._hands_bar()
-        column.addWidget(self.hands_offer)
+        self.rail = Rail(VIEWS, self.actions_)
+        self.rail.chosen.connect(self.show_view)
+        self.hands_offer = HandsOffer(self.ask_hands, self.no_hands)
+        if not self.preferences.offers_hands:
+            self.hands_offer.hide()
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
         self.busy.setTextVisible(False)
         self.busy.setFixedHeight(3)
         self.busy.setAccessibleName("Solving")
         self.busy.hide()
-        column.addWidget(self.busy)
-        column.addWidget(self.ribbon)
-        column.addLayout(middle, 1)
+        self._lay_out()
+        self.setMinimumSize(900, 640)
+        self.statusBar().setSizeGripEnabled(False)
+        self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say)
+        self.hinges.options.taken.connect(self.desk.take)
+
+    def _lay_out(self) -> None:
+        self.middle = QHBoxLayout()
+        self.middle.setSpacing(0)
+        self.middle.addWidget(self.rail)
+        self.middle.addWidget(self.views, 1)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part in (self.header, self.hands_offer, self.busy, self.ribbon):
+            column.addWidget(part)
+        column.addLayout(self.middle, 1)
         column.addWidget(level_rule())
         column.addWidget(self.keys)
         holder = QWidget()
         holder.setLayout(column)
         self.setCentralWidget(holder)
-        self.setMinimumSize(900, 640)
-        self.statusBar().setSizeGripEnabled(False)
-        self.hinges.options.previewed.connect(self._preview)
-        self.hinges.options.taken.connect(self.desk.take)
-        for canvas in (self.keys.canvas, self.hinges.map.canvas):
-            canvas.struck.connect(lambda midi: self.listening.player.strike(((midi, "right"),)))
-            canvas.dragged.connect(self.mover.drag)
-            canvas.dropped.connect(self.mover.drop)
-        self.keys.canvas.toggled.connect(self.mover.toggle)
-        self.mover.tried.connect(self._tried)
-        swaps = self.hinges.side.swaps
-        swaps.wanted.connect(self._find_swaps)
-        swaps.tried.connect(self._swap_tried)
-        swaps.taken.connect(self.desk.take_swap)
-        self.mover.ringed.connect(self._ringed)
-        for page in self.hinges.side.lists.values():
-            page.struck.connect(self.listening.player.strike)
+
+    def _make_hinges(self) -> QWidget:
+        return HingesView(self.desk, self.theme)
 
     def _make_chart(self) -> QWidget:
-        from yellow_hinge.ui.chart_view import ChartView  # loaded when first shown
+        from yellow_hinge.ui.chart_view import ChartView  # loaded when first shown, as the others
 
         made = ChartView(self.desk, self.theme)
         made.page.addActions(page_actions(self.actions_))
@@ -164,32 +143,46 @@ class MainWindow(QMainWindow):
         made.solved()
         return made
 
+    def _make_swaps(self) -> QWidget:
+        from yellow_hinge.ui.swapping import Swapping
+        from yellow_hinge.ui.swaps_view import SwapsView
+
+        made = SwapsView(self.theme)
+        made.addActions(swap_actions(self.actions_))
+        self._swapping = Swapping(self.desk, made, self.keys, self.ribbon, self.listening)
+        return made
+
     @property
     def chart(self) -> ChartView:
         """The view of the chart."""
         return cast("ChartView", self.views.view("chart"))
 
-    def _rail(self) -> QFrame:
-        rail = QFrame()
-        rail.setObjectName("rail")
-        column = QVBoxLayout(rail)
-        column.setContentsMargins(0, 8, 0, 8)
-        column.setSpacing(2)
-        self.rail: dict[str, QToolButton] = {}
-        for name in VIEWS:
-            button = QToolButton()
-            button.setObjectName("rail")
-            button.setText(name.capitalize())
-            button.setFont(font(BODY))
-            button.setCheckable(True)
-            button.setFixedWidth(76)
-            button.setToolTip(self.actions_[f"view_{name}"].toolTip())
-            button.setAccessibleName(f"{name.capitalize()} view")
-            button.clicked.connect(lambda _=False, name=name: self.show_view(name))
-            column.addWidget(button)
-            self.rail[name] = button
-        column.addStretch(1)
-        return rail
+    @property
+    def swaps(self) -> SwapsView:
+        """The view of swaps."""
+        return cast("SwapsView", self.views.view("swaps"))
+
+    @property
+    def swapping(self) -> Swapping:
+        """What the view of swaps does."""
+        assert self.swaps is not None
+        return cast("Swapping", self._swapping)
+
+    @property
+    def history(self) -> HistoryPanel:
+        """The list of edits, made when first asked for."""
+        if self._history is None:
+            from yellow_hinge.ui.history_panel import HistoryPanel
+
+            self._history = HistoryPanel(self.desk)
+            self._history.hide()
+            self.middle.addWidget(self._history)
+        return self._history
+
+    @property
+    def settings(self) -> Settings:
+        """What comes back at the next start."""
+        return self.preferences.settings
 
     # --- what the desk tells ---
     def _ask(self, state: State) -> int:
@@ -211,10 +204,10 @@ class MainWindow(QMainWindow):
             self._refresh_solution()
         elif what == "selection":
             self.mover.forget()
-            for view in self.views.made():
-                view.reselect()
             self.ribbon.update()
             self.keys.refresh()
+            for view in self.views.made():
+                view.reselect()
         elif what == "fault":
             self.say(self.desk.fault, lasting=True)
 
@@ -226,23 +219,23 @@ class MainWindow(QMainWindow):
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             self.actions_[name].setEnabled(bool(label))
             self.actions_[name].setText(f"{name.capitalize()}: {label}" if label else name.capitalize())
-            getattr(self.header, name).setEnabled(bool(label))
-            getattr(self.header, name).setToolTip(f"{name.capitalize()}: {label}" if label else f"Nothing to {name}")
-        self.history.refresh()
+        self.header.show_history(history.undo_label, history.redo_label)
+        if self._history is not None:
+            self._history.refresh()
         self.setWindowTitle(f"{self.desk.state.song.title}{'*' if self.desk.changed else ''} - Yellow Hinge")
         if self.desk.solution is None:
             self._refresh_solution()
         if not self.desk.state.song.sections:
             self.say(EMPTY, lasting=True)
-        self._autosave.start()
+        self.keeper.edited()
 
     def _refresh_solution(self) -> None:
         self.listening.stop()
         self.mover.forget()
-        for view in self.views.made():
-            view.solved()
         self.ribbon.refresh()
         self.keys.refresh()
+        for view in self.views.made():
+            view.solved()
         if self.desk.solution is not None:
             total = self.desk.solution.totals
             self.say(
@@ -250,53 +243,6 @@ class MainWindow(QMainWindow):
                 f"{total.held} notes held, largest move {total.largest_move}.",
                 lasting=True,
             )
-
-    def _preview(self, option: Option) -> None:
-        self.keys.preview(option)
-
-    def _tried(self, trial: Trial | None, moved: int | None) -> None:
-        self.hinges.map.show_trial(trial, moved)
-        if trial is None:
-            self.hinges.map.canvas.cursor = None
-            self.keys.refresh()
-        else:
-            self.keys.preview(trial.option, trial.faults)
-            if moved is not None and not self.keys.canvas.underMouse():
-                self.listening.player.strike(((moved, "right"),))
-
-    def _find_swaps(self) -> None:
-        if self.desk.solution is not None:
-            self.finder.ask(self.desk.solved_state.song, self.desk.solution, self.desk.selected)
-
-    def _swaps_found(self, found: Found) -> None:
-        if found.bug is not None:
-            raise found.bug
-        if found.number == self.finder.asked:
-            self.hinges.side.swaps.show_found(found)
-
-    def _swap_tried(self, swap: Swap) -> None:
-        self.keys.show_other(swap.played, min(1, self.desk.selected))
-
-    def play_chord(self) -> None:
-        """Sound the selected chord once, or the swap that is tried between its neighbours."""
-        side = self.hinges.side
-        if side.page == "swaps" and side.swaps.current is not None:
-            self.listening.other(side.swaps.current.played, self.desk.solved_state.song)
-        else:
-            self.listening.chord(side.options.current)
-
-    def _ringed(self, note: tuple[str, int] | None) -> None:
-        self.hinges.map.canvas.cursor = note
-        self.hinges.map.canvas.update()
-        if note is not None:
-            self.listening.player.strike(((note[1], note[0]),))
-            self.say("Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it.")
-
-    def forget(self) -> None:
-        """Drop what is tried."""
-        self.mover.forget()
-        self.hinges.side.swaps.leave()
-        self.keys.refresh()
 
     def _playing(self, index: int) -> None:
         self.ribbon.set_playing(index)
@@ -309,16 +255,35 @@ class MainWindow(QMainWindow):
 
     def show_view(self, name: str) -> None:
         """Show one of VIEWS."""
+        self.mover.forget()
+        self.keys.refresh()
         self.views.show_view(name)
-        self.rail[name].setChecked(True)
-        for other, button in self.rail.items():
-            button.setChecked(other == name)
-        self.settings = msgspec.structs.replace(self.settings, view=name)
+        self.rail.mark(name)
+        self.preferences.put(view=name)
         self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def forget(self) -> None:
+        """Drop what is tried; in the Swaps view, where nothing is, go home."""
+        self.mover.forget()
+        if self.views.current == "swaps" and not self.swapping.leave():
+            self.show_view(VIEWS[0])
+        self.keys.refresh()
+
+    @property
+    def chooser(self) -> Chooser:
+        """The list that up, down and Enter go through."""
+        return self.swapping if self.views.current == "swaps" else self.hinges.side
+
+    def play_chord(self) -> None:
+        """Sound the selected chord once, as it is tried; in the Swaps view, what it would be between its neighbours."""
+        if self.views.current == "swaps":
+            self.swapping.hear("becomes")
+        else:
+            self.listening.chord(self.hinges.options.current)
 
     def set_theme(self, choice: str) -> None:
         """Light, dark or the system's colours."""
-        self.settings = msgspec.structs.replace(self.settings, theme=choice)
+        self.preferences.put(theme=choice)
         self._apply_theme()
 
     def _style(self) -> None:
@@ -343,32 +308,26 @@ class MainWindow(QMainWindow):
 
     def next_labels(self) -> None:
         """Degrees, then names, then fingers on the plates."""
-        kind = LABELS[(LABELS.index(self.hinges.map.canvas.labels) + 1) % len(LABELS)]
-        self.settings = msgspec.structs.replace(self.settings, labels=kind)
+        kind = self.preferences.next_labels(self.hinges.map.canvas.labels)
         self.hinges.map.set_labels(kind)
         self.say(f"The plates show {kind}.")
 
     def simple_names(self) -> None:
         """Say B and F, or Cb and E#."""
-        self.desk.simple_names = self.actions_["simple"].isChecked()
-        self.settings = msgspec.structs.replace(self.settings, simple_names=self.desk.simple_names)
+        self.preferences.simple_names(self.actions_["simple"].isChecked())
         self._refresh_solution()
         for view in self.views.made():
             view.changed()
 
     def ask_hands(self) -> None:
-        """The dialog on the player's hands; its answer is one edit."""
-        from yellow_hinge.ui.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
-
-        dialog = HandsDialog(self.desk.state.setup, self.theme, self)
+        """The dialog on the player's hands."""
         self.hands_offer.hide()
-        self.settings = msgspec.structs.replace(self.settings, hands_offered=True)
-        if dialog.exec():
-            setup = self.desk.state.setup
-            self.settings = msgspec.structs.replace(self.settings, hands=dialog.hands)
-            self.files.hands = dialog.hands
-            hands, singer = dialog.hands, dialog.singer
-            self.desk.put_setup("hands", msgspec.structs.replace(setup, hands=hands, singer=singer))
+        self.preferences.ask_hands(self.theme, self)
+
+    def no_hands(self) -> None:
+        """Hands can wait."""
+        self.hands_offer.hide()
+        self.preferences.put(hands_offered=True)
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""
@@ -391,63 +350,23 @@ class MainWindow(QMainWindow):
 
     def large_text(self) -> None:
         """Larger text from the next start."""
-        self.settings = msgspec.structs.replace(self.settings, large_text=self.actions_["large_text"].isChecked())
+        self.preferences.put(large_text=self.actions_["large_text"].isChecked())
         self.say(f"{'Larger' if self.settings.large_text else 'Usual'} text from the next start.")
-
-    def _hands_bar(self) -> QFrame:
-        """The offer that a new player sees once: it asks nothing that cannot wait."""
-        bar = QFrame()
-        bar.setObjectName("offer")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(14, 6, 10, 6)
-        label = QLabel("How far do your hands reach? Voicings are chosen for a ninth and four notes until you say.")
-        row.addWidget(label, 1)
-        for text, do in (("Set my hands", self.ask_hands), ("Later", self._no_hands)):
-            button = QPushButton(text)
-            button.clicked.connect(lambda _=False, do=do: do())
-            row.addWidget(button)
-        if self.settings.hands_offered or self.settings.hands is not None:
-            bar.hide()
-        return bar
-
-    def _no_hands(self) -> None:
-        self.hands_offer.hide()
-        self.settings = msgspec.structs.replace(self.settings, hands_offered=True)
 
     def fold_keys(self) -> None:
         """Show or hide the two keyboards."""
         self.keys.setVisible(self.actions_["fold_keys"].isChecked())
 
-    # --- keeping ---
-    def keep_copy(self) -> None:
-        """Write the rescue copy of unsaved work, or clear it where nothing is unsaved."""
-        try:
-            if self.desk.changed:
-                keep_rescue(self.places, str(self.desk.path or ""), file_of(self.desk.state))
-            else:
-                drop_rescue(self.places)
-        except UserError as error:
-            self.say(str(error))
-
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self.files.may_leave():
             event.ignore()
             return
-        self._autosave.stop()
         self.listening.stop()
         self.solver.close()
-        self.finder.close()
-        drop_rescue(self.places)
+        if self._swapping is not None:
+            self._swapping.close()
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
-        settings = msgspec.structs.replace(
-            self.settings,
-            window=(self.width(), self.height()),
-            last_file=last,
-            chord=self.desk.selected,
-            column_w=self.hinges.map.column_w,
-        )
-        try:
-            save_settings(self.places, settings)
-        except UserError as error:
-            self.say(str(error))
+        size, column_w = (self.width(), self.height()), self.hinges.map.column_w
+        self.preferences.put(window=size, last_file=last, chord=self.desk.selected, column_w=column_w)
+        self.keeper.close(self.settings)
         event.accept()

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, TWELVE
+from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
@@ -17,7 +18,7 @@ from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import cures, judge
 from yellow_hinge.core.reharm.routes import falling_fifths
 from yellow_hinge.core.reharm.scene import parts
-from yellow_hinge.core.reharm.swaps import rank, scene_at, swaps, tried, with_swap
+from yellow_hinge.core.reharm.swaps import rank, scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.reharm.words import bass_words, swap_words
 from yellow_hinge.core.symbol import parse_symbol
@@ -253,7 +254,7 @@ def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, d
     at = (0, index, 0)
     for _, idea, beats in ideas(scene_at(solution, index)):
         assert sum(beats) == song.sections[0].bars[index].slots[0].beats
-        changed = with_swap(song, at, idea.chords, beats)
+        changed = with_chords(song, at, idea.chords, beats)
         assert parse_chart(write_chart(changed)) == changed  # it can be written and read
         assert sum(m.beats for m in timeline(changed)) == sum(m.beats for m in timeline(song))
         assert all(
@@ -270,7 +271,7 @@ def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
     found = swaps(Builder(), solution, 2)
     assert len(found) > 25
     for swap in found[:12]:
-        changed = with_swap(song, (0, 2, 0), swap.chords, swap.beats)
+        changed = with_chords(song, (0, 2, 0), swap.chords, swap.beats)
         played = tried(Builder(), timeline(changed)[2:-2], solution, 2)
         assert [v.both for v in played.voicings] == [v.both for v in swap.played.voicings]
         assert played.voicings[0].both == solution.voicings[1].both
@@ -282,12 +283,12 @@ def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
 def test_chords_that_do_not_fill_the_time_are_refused():
     song, _ = solved("key: C\n| C |")
     with pytest.raises(UserError, match="3 beats"):
-        with_swap(song, (0, 0, 0), (parse_symbol("F"),), (Fraction(3),))
+        with_chords(song, (0, 0, 0), (parse_symbol("F"),), (Fraction(3),))
 
 
 def test_a_repeated_bar_keeps_its_chords():
     song, _ = solved("key: C\n| C | % | F |")
-    changed = with_swap(song, (0, 0, 0), (parse_symbol("Am"),), (Fraction(4),))
+    changed = with_chords(song, (0, 0, 0), (parse_symbol("Am"),), (Fraction(4),))
     assert [m.symbol for m in timeline(changed)] == ["Am", "C", "F"]
 
 

@@ -154,6 +154,12 @@ def _totals(hinges: tuple[Hinge, ...], cost: int, exact: bool, gap: int) -> Tota
     )
 
 
+def stretch(solution: Solution, first: int, last: int) -> Solution:
+    """Chords `first` to `last` (included) of a solution as they are played, with their own totals of motion."""
+    voicings, hinges = solution.voicings[first : last + 1], solution.hinges[first:last]
+    return solution._replace(voicings=voicings, hinges=hinges, totals=_totals(hinges, 0, True, 0))
+
+
 def make_hinges(chords: list[Both], setup: Setup, weights: list[Weights]) -> tuple[Hinge, ...]:
     """The hinges of a row of voicings, with the closing one where the song loops; `weights[i]` are those of arriving
     at chord i.

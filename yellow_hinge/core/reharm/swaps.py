@@ -21,9 +21,7 @@ from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.scene import Scene, nearer_way, split
 from yellow_hinge.core.reharm.table import Kind
-from yellow_hinge.core.song import Slot, Song
 from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
 
 
 class Swap(NamedTuple):
@@ -65,25 +63,6 @@ def scene_at(solution: Solution, index: int) -> Scene:
     after = voicings[(index + 1) % len(voicings)].chord if index + 1 < len(voicings) or loop else None
     moment = solution.moments[voicings[index].moment]
     return Scene(voicings[index].chord, before, after, moment.key, moment.beats, moment)
-
-
-def with_swap(song: Song, at: tuple[int, int, int], chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> Song:
-    """The song with chords in the place of one slot; they have to fill its beats. Raises UserError."""
-    section, bar, slot = at
-    old = song.sections[section].bars[bar].slots[slot]
-    if sum(beats) != old.beats or len(beats) != len(chords):
-        raise UserError(f"the new chords fill {sum(beats)} beats, the old one {old.beats}")
-    new = [Slot(write_symbol(chord), length) for chord, length in zip(chords, beats, strict=True)]
-    new[0] = msgspec.structs.replace(new[0], cue=old.cue)
-    bars = list(song.sections[section].bars)
-    slots = bars[bar].slots
-    bars[bar] = msgspec.structs.replace(bars[bar], slots=(*slots[:slot], *new, *slots[slot + 1 :]), same=False)
-    if bar + 1 < len(bars):  # a bar that repeated this one says its chords itself
-        bars[bar + 1] = msgspec.structs.replace(bars[bar + 1], same=False)
-    sections = list(song.sections)
-    sections[section] = msgspec.structs.replace(sections[section], bars=tuple(bars))
-    done: Song = msgspec.structs.replace(song, sections=tuple(sections))
-    return done
 
 
 def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, index: int) -> Solution:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import msgspec
 
+from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
@@ -27,7 +28,6 @@ from yellow_hinge.core.reharm.choices import (
 )
 from yellow_hinge.core.reharm.joint import Path, Rules, cheapest
 from yellow_hinge.core.reharm.scene import Scene
-from yellow_hinge.core.reharm.swaps import with_swap
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import Moment, timeline
 
@@ -73,7 +73,7 @@ class Bolder(NamedTuple):
             self.changes, key=lambda change: change.at, reverse=True
         ):  # what stands before keeps its address
             if change.at not in refused:
-                song = with_swap(song, change.at, change.choice.chords, change.choice.beats)
+                song = with_chords(song, change.at, change.choice.chords, change.choice.beats)
         return song
 
 

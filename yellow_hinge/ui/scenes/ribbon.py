@@ -19,6 +19,7 @@ class Cell(msgspec.Struct, frozen=True):
     width: float
     text: str
     joint: float
+    at: tuple[int, int, int]  # where it is written
 
 
 class RibbonScene(msgspec.Struct, frozen=True):
@@ -43,7 +44,8 @@ def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
         moment = solution.moments[voicing.moment]
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
         text = chord_text(voicing.chord)
-        cells.append(Cell(float(moment.start) * scale, float(moment.beats) * scale, text, min(1.0, motion / TALLEST)))
+        x, wide = float(moment.start) * scale, float(moment.beats) * scale
+        cells.append(Cell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
     begun = -1
     for moment in solution.moments:
         x, wide = float(moment.start) * scale, float(moment.beats) * scale

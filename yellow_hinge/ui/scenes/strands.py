@@ -70,6 +70,7 @@ class Column(msgspec.Struct, frozen=True):
     remarks: tuple[Remark, ...]
     hinge: str
     stiff: bool
+    clash: bool = False  # the tune does not fit
 
 
 class Grid(NamedTuple):
@@ -201,10 +202,12 @@ def strand_scene(
     height: float,
     simple: bool = False,
     column_w: float = COLUMN_W,
+    span: tuple[int, int] | None = None,
 ) -> StrandScene:
-    """The map of a solution for a widget `height` pixels tall. `kept` says of every chord which parts are kept."""
-    sounding = [note for v in solution.voicings for note in (*v.left, *v.right)] or [48, 72]
-    low, high = min(sounding) - 2, max(sounding) + 2
+    """The map of a solution for a widget `height` pixels tall. `kept` says of every chord which parts are kept, `span`
+    the MIDI numbers to show where another map has to fit beside it.
+    """
+    low, high = span or sounding_span(solution)
     step = max(LEAST_STEP, (height - HEAD_H - FOOT_H) / (high - low + 1))
     total = HEAD_H + FOOT_H + step * (high - low + 1)
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
@@ -214,6 +217,12 @@ def strand_scene(
     columns = _columns(grid, solution, song, kept, simple)
     strands, begins = _strands(grid, solution)
     return StrandScene(columns, strands, begins, grid, low, width, total)
+
+
+def sounding_span(*solutions: Solution) -> tuple[int, int]:
+    """The MIDI numbers that a map of some solutions has to show."""
+    notes = [note for one in solutions for v in one.voicings for note in (*v.left, *v.right)] or [48, 72]
+    return min(notes) - 2, max(notes) + 2
 
 
 def _columns(

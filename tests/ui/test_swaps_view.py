@@ -1,0 +1,241 @@
+"""The Swaps view as players use it: swaps tried, heard, taken and left; the whole song bolder, refused and taken."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from tests.ui.conftest import settle
+from yellow_hinge.core.reharm.words import UNTESTED
+from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.scenes.swaps import SHORT, Head, More, SwapRow
+
+Key, LEFT, SHIFT, CTRL = (
+    Qt.Key,
+    Qt.MouseButton.LeftButton,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.ControlModifier,
+)
+
+
+def press(qtbot, window, *keys, modifier=Qt.KeyboardModifier.NoModifier):
+    for key in keys:
+        qtbot.keyClick(window.views.currentWidget(), key, modifier)
+
+
+def found_swaps(window, qtbot, index):
+    window.desk.select(index)
+    qtbot.keyClick(window.hinges.map, Key.Key_S)
+    assert window.views.current == "swaps"
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+    return window.swaps.swaps
+
+
+def previewed(window, qtbot, level):
+    window.show_view("swaps")
+    before = window.swapping.preview
+    window.swaps.strip.levels[str(level)].click()
+    qtbot.waitUntil(lambda: window.swapping.preview not in (None, before), timeout=15_000)
+    return window.swapping.preview
+
+
+# --- one chord ---
+
+
+def test_swaps_are_listed_tried_heard_and_taken(window, qtbot):
+    swaps, desk = found_swaps(window, qtbot, 9), window.desk
+    before, count = desk.state, len(desk.solution.voicings)
+    press(qtbot, window, Key.Key_Down, Key.Key_Down)
+    swap = swaps.current
+    assert window.keys.title.text().endswith(", trying")
+    assert write_symbol(swap.chords[0]) in window.keys.title.text().replace("♯", "#").replace("♭", "b")
+    assert f"{swap.motion_after} semitones" in window.swaps.maps.becomes.title.text()
+    assert f"{swap.motion_before} semitones" in window.swaps.maps.now.title.text()
+    assert len(window.swaps.maps.becomes.canvas.scene.columns) == len(swap.chords) + 2
+    assert desk.state == before
+    for key, modifier in (
+        (Key.Key_P, Qt.KeyboardModifier.NoModifier),
+        (Key.Key_P, SHIFT),
+        (Key.Key_I, Qt.KeyboardModifier.NoModifier),
+    ):
+        press(qtbot, window, key, modifier=modifier)
+        assert window.listening.player.playing
+        window.listening.stop()
+    press(qtbot, window, Key.Key_Return)
+    settle(window, qtbot)
+    slots = desk.state.song.sections[0].bars[8].slots
+    assert [slot.symbol for slot in slots] == [write_symbol(chord) for chord in swap.chords]
+    assert [slot.beats for slot in slots] == list(swap.beats)
+    assert len(desk.solution.voicings) == count + len(swap.chords) - 1
+    assert desk.history.undo_label.startswith("swap A for ")
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    assert desk.state == before
+
+
+def test_both_ways_are_heard_in_turn(window, qtbot):
+    swaps = found_swaps(window, qtbot, 9)
+    press(qtbot, window, Key.Key_Down)
+    window.swaps.hear["turn"].click()
+    player = window.listening.player
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=15_000)
+    beat = 60 / window.desk.state.song.tempo
+    stretch = sum(swaps.current.beats) + 8  # with the bars before and after it
+    assert player._length == pytest.approx(2 * float(stretch + 1) * beat)
+    assert player._loop
+
+
+def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, qtbot):
+    swaps = found_swaps(window, qtbot, 9)
+    title = window.keys.title.text()
+    press(qtbot, window, Key.Key_Down, Key.Key_Escape)
+    assert swaps.current is None
+    assert window.keys.title.text() == title
+    assert not window.swaps.maps.becomes.isVisible()
+    assert window.desk.history.undo_label == ""
+    press(qtbot, window, Key.Key_Escape)
+    assert window.views.current == "hinges"
+
+
+def test_short_lists_open_on_the_way_down_or_by_a_click(window, qtbot):
+    swaps = found_swaps(window, qtbot, 9)
+    first = next(i for i, row in enumerate(swaps.rows) if isinstance(row, More))
+    assert first == SHORT + 1
+    hidden = int(swaps.rows[first].words.split()[0])
+    count = swaps.count()
+    qtbot.mouseClick(swaps.viewport(), LEFT, pos=swaps.visualItemRect(swaps.item(first)).center())
+    assert swaps.count() == count + hidden - 1
+    for _ in range(200):
+        press(qtbot, window, Key.Key_Down)
+    assert isinstance(swaps.rows[-1], SwapRow)
+    assert swaps.current is swaps.rows[-1].swap
+    assert not any(isinstance(row, More) for row in swaps.rows)
+    groups = [row.group for row in swaps.rows if isinstance(row, Head)]
+    assert len(groups) == len(set(groups)) >= 3
+
+
+def test_only_what_fits_the_melody_where_that_is_asked(window, qtbot):
+    swaps = found_swaps(window, qtbot, 9)
+    for _ in range(200):
+        press(qtbot, window, Key.Key_Down)
+    assert not all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
+    window.swaps.fitting.click()
+    assert all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
+
+
+def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
+    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
+    settle(window, qtbot)
+    swaps = found_swaps(window, qtbot, 2)
+    assert UNTESTED in window.swaps.words.text()
+    assert all(row.melody == UNTESTED for row in swaps.rows if isinstance(row, SwapRow))
+
+
+def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
+    found_swaps(window, qtbot, 9)
+    press(qtbot, window, Key.Key_Right)
+    qtbot.waitUntil(lambda: "looking" not in window.swaps.heading.text(), timeout=15_000)
+    assert "Am6" in window.swaps.heading.text()
+    assert window.desk.selected == 10
+    assert window.swaps.name.text() == "Am6"
+
+
+def test_a_chord_tells_what_it_was(window, qtbot):
+    swaps, desk = found_swaps(window, qtbot, 9), window.desk
+    assert "was" not in window.swaps.facts.text()
+    taken = []
+    for _ in range(2):
+        single = next(row.swap for row in swaps.rows if isinstance(row, SwapRow) and len(row.swap.chords) == 1)
+        taken.append(write_symbol(single.chords[0]))
+        desk.take_swap(single)
+        settle(window, qtbot)
+        qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+    assert desk.was() == ["A", taken[0]]
+    assert window.swaps.facts.text().replace("♯", "#").replace("♭", "b").endswith(f"was A, then {taken[0]}")
+    window.actions_["undo"].trigger()
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    assert desk.was() == []
+
+
+# --- the whole song ---
+
+
+def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
+    desk = window.desk
+    before = desk.state
+    found = previewed(window, qtbot, 3)
+    changes = found.bolder.changes
+    assert desk.state == before
+    assert window.swaps.bold.count() == len(changes) > 5
+    assert window.ribbon.marked == {change.at for change in changes}
+    assert desk.address == changes[0].at
+    assert window.keys.title.text().endswith(", trying")
+    press(qtbot, window, Key.Key_Return, modifier=CTRL)
+    settle(window, qtbot)
+    assert desk.state.song == found.becomes.song
+    assert [v.both for v in desk.solution.voicings] == [v.both for v in found.solution.voicings]
+    assert desk.history.undo_label == f"reharmonise {len(changes)} chords, boldness 3"
+    assert window.ribbon.marked == frozenset()
+    assert window.swaps.strip.boldness == 0
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    assert desk.state == before
+
+
+def test_changes_are_refused_one_by_one(window, qtbot):
+    found = previewed(window, qtbot, 3)
+    bold = window.swaps.bold
+    press(qtbot, window, Key.Key_Down, Key.Key_Return)  # refuse by key the first, by mouse the third
+    second = bold.visualItemRect(bold.item(2))
+    qtbot.mouseClick(bold.viewport(), LEFT, pos=QPoint(second.left() + 18, second.top() + 14))
+    refused = {found.bolder.changes[i].at for i in range(bold.count())} & bold.refused
+    assert len(refused) == 2
+    qtbot.waitUntil(lambda: window.swapping.preview.refused == refused, timeout=15_000)
+    assert window.swaps.heading.text().startswith(f"{bold.count() - 2} of {bold.count()}")
+    assert not window.ribbon.marked & refused
+    window.swaps.strip.take.click()
+    settle(window, qtbot)
+    assert window.desk.state.song == found.bolder.with_changes(frozenset(refused))
+
+
+def test_leaving_the_preview_leaves_no_trace(window, qtbot):
+    before, title = window.desk.state, window.keys.title.text()
+    previewed(window, qtbot, 2)
+    window.desk.select(0)
+    press(qtbot, window, Key.Key_Escape)
+    assert window.desk.state == before
+    assert window.keys.title.text() == title
+    assert not window.swaps.whole
+    assert window.ribbon.marked == frozenset()
+    assert window.desk.history.undo_label == ""
+
+
+def test_an_edit_ends_the_preview(window, qtbot):
+    previewed(window, qtbot, 2)
+    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
+    settle(window, qtbot)
+    assert window.swapping.preview is None
+    assert not window.swaps.whole
+    window.swapping.take_whole()
+    assert window.desk.state.song.title == "A"
+
+
+def test_what_is_protected_is_asked_anew(window, qtbot):
+    first = previewed(window, qtbot, 3)
+    window.swaps.strip.stays["cadences"].click()
+    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=15_000)
+    ends = {(0, 15, 0), (1, 15, 0)}
+    assert not {change.at for change in first.bolder.changes} & ends
+    assert {change.at for change in window.swapping.preview.bolder.changes} & ends
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700)])
+def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
+    window = make_window(theme=theme, window=size, hands_offered=True)
+    window.files.open_demo("harbour-bell")
+    settle(window, qtbot)
+    found_swaps(window, qtbot, 0)
+    strip = window.swaps.strip
+    for part in (*strip.levels.values(), *strip.stays.values(), *window.swaps.hear.values()):
+        assert part.width() >= part.sizeHint().width() - 1, part.text()
+    assert window.swaps.maps.height() > 180

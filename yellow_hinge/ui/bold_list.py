@@ -1,0 +1,117 @@
+"""What a whole song becomes: every chord that changes, with a tick that takes or refuses it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+
+from yellow_hinge.core.places import chord_place
+from yellow_hinge.core.reharm.whole import Bolder, Change
+from yellow_hinge.ui.painting import hair, is_current, tick_box
+from yellow_hinge.ui.scenes.swaps import change_words
+from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+
+Index = QModelIndex | QPersistentModelIndex
+Address = tuple[int, int, int]
+ROW_H = 46
+ROLE, ON = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
+
+class ChangePainter(QStyledItemDelegate):
+    """Paints a change in two lines behind its tick."""
+
+    def __init__(self, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        (what, why, place), on = index.data(ROLE), bool(index.data(ON))
+        theme, area = self.theme, QRect(option.rect)
+        painter.fillRect(area, theme.color("chosen" if is_current(option, index) else "paper"))
+        tick_box(painter, theme, QRectF(area.left() + 12, area.top() + 8, 13, 13), on)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.color("muted"))
+        painter.drawText(area.adjusted(34, 3, -10, -23), RIGHT, place)
+        taken = painter.fontMetrics().horizontalAdvance(place) + 54
+        elide, metrics = Qt.TextElideMode.ElideRight, painter.fontMetrics()
+        painter.drawText(area.adjusted(34, 22, -10, -3), LEFT, metrics.elidedText(why, elide, area.width() - 46))
+        painter.setFont(font(BODY, bold=on))
+        painter.setPen(theme.color("ink" if on else "muted"))
+        metrics = painter.fontMetrics()
+        painter.drawText(area.adjusted(34, 3, -10, -23), LEFT, metrics.elidedText(what, elide, area.width() - taken))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(area.bottomLeft(), area.bottomRight())
+
+
+class BoldList(QListWidget):
+    """`refused_changed` tells that a tick was set or taken away, `looked_at` the address of a change."""
+
+    refused_changed = Signal()
+    looked_at = Signal(object)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.changes: list[Change] = []
+        self.refused: frozenset[Address] = frozenset()
+        self.painter_ = ChangePainter(theme, self)
+        self.setItemDelegate(self.painter_)
+        self.setUniformItemSizes(True)
+        self.setAccessibleName("Chords that change")
+        self.setToolTip("A click on the tick, or Enter, refuses a change or takes it back; up and down go through them")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.currentRowChanged.connect(self._look)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.painter_.theme = theme
+        self.viewport().update()
+
+    def show_changes(self, found: Bolder) -> None:
+        """List the changes of a song, all of them taken."""
+        self.changes, self.refused = list(found.changes), frozenset()
+        self.blockSignals(True)
+        self.clear()
+        for change in self.changes:
+            what, why = change_words(change)
+            item = QListWidgetItem(f"{what}: {why}")
+            item.setData(ROLE, (what, why, chord_place(change.at, found.song)))
+            item.setData(ON, True)
+            item.setToolTip(f"{what}\n{why}")
+            item.setSizeHint(QSize(10, ROW_H))
+            self.addItem(item)
+        self.setCurrentRow(-1)
+        self.blockSignals(False)
+
+    def move(self, by: int) -> None:  # type: ignore[override]
+        """Go up or down."""
+        if self.count():
+            self.setCurrentRow(min(max(self.currentRow() + by, 0), self.count() - 1))
+
+    def look_at(self, at: Address | None) -> None:
+        """Put the cursor on the change of a chord, or on none."""
+        row = next((i for i, change in enumerate(self.changes) if change.at == at), -1)
+        self.blockSignals(True)
+        self.setCurrentRow(row)
+        self.blockSignals(False)
+        self.viewport().update()
+
+    def toggle(self) -> None:
+        """Refuse the change under the cursor, or take it back in."""
+        if self.currentRow() >= 0:
+            at = self.changes[self.currentRow()].at
+            self.refused = self.refused ^ {at}
+            self.currentItem().setData(ON, at not in self.refused)
+            self.refused_changed.emit()
+
+    def mousePressEvent(self, event: object) -> None:
+        super().mousePressEvent(event)  # type: ignore[arg-type]
+        if event.position().x() < 32 and self.itemAt(event.position().toPoint()) is not None:  # type: ignore[attr-defined]
+            self.toggle()
+
+    def _look(self, row: int) -> None:
+        if row >= 0:
+            self.looked_at.emit(self.changes[row].at)

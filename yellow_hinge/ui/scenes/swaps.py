@@ -1,0 +1,101 @@
+"""The rows of the list of swaps: short lists by what a swap does, and what each row says."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.reharm.choices import Choice
+from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.table import GROUPS
+from yellow_hinge.core.reharm.whole import Change
+from yellow_hinge.core.reharm.words import chords_words, melody_words
+from yellow_hinge.core.writing import write_number
+from yellow_hinge.ui.scenes.notes import chord_text, number_text
+
+SHORT = 3  # swaps of a group that are shown at first
+
+
+class Head(NamedTuple):
+    """The heading of a group."""
+
+    group: str
+    words: str
+
+
+class More(NamedTuple):
+    """A row that opens the rest of a group."""
+
+    group: str
+    words: str
+
+
+class SwapRow(NamedTuple):
+    """A swap in words with music signs; `bass` is its line in semitones, from the first note's 0."""
+
+    swap: Swap
+    chords: str
+    numbers: str
+    reason: str
+    melody: str
+    bass: tuple[int, ...]
+
+    @property
+    def motion(self) -> str:
+        """Semitones before and after."""
+        return f"{self.swap.motion_before} → {self.swap.motion_after}"
+
+    @property
+    def words(self) -> str:
+        """The whole row in words."""
+        return f"{self.chords}  {self.numbers}\n{self.reason}\n{self.melody}\n{self.motion} semitones"
+
+
+Row = Head | More | SwapRow
+
+
+def swap_row(swap: Swap, key: Key) -> SwapRow:
+    """What the list says of a swap."""
+    line, at = [0], 0
+    for move in swap.bass_moves:
+        at += move
+        line.append(at)
+    numbers = "  ".join(number_text(write_number(chord, key)) for chord in swap.chords)
+    return SwapRow(
+        swap,
+        pretty_signs(chords_words(swap.chords, swap.beats)),
+        numbers,
+        pretty_signs(f"{swap.kind.name}: {swap.reason}"),
+        pretty_signs(melody_words(swap.melody, swap.chords, swap.cure)),
+        tuple(line),
+    )
+
+
+def swap_rows(swaps: list[Swap], key: Key, opened: frozenset[str]) -> list[Row]:
+    """Every group that has swaps, its first ones and, where it is not opened, a row for the rest."""
+    found: list[Row] = []
+    for group, words in GROUPS.items():
+        own = [swap for swap in swaps if swap.kind.group == group]
+        if not own:
+            continue
+        found.append(Head(group, words))
+        shown = own if group in opened or len(own) <= SHORT + 1 else own[:SHORT]
+        found += [swap_row(swap, key) for swap in shown]
+        if len(shown) < len(own):
+            found.append(More(group, f"{len(own) - len(shown)} more"))
+    return found
+
+
+def change_words(change: Change) -> tuple[str, str]:
+    """(what became what, why) of a chord of a whole song."""
+    choice: Choice = change.choice
+    assert choice.kind is not None
+    new = pretty_signs(chords_words(choice.chords, choice.beats))
+    why = pretty_signs(f"{choice.kind.name}: {choice.reason}; {melody_words(choice.melody, choice.chords)}")
+    return f"{chord_text(change.was)} → {new}", why
+
+
+def was_words(symbols: list[str]) -> str:
+    """What a chord was before: "was Fm7, then Db9"."""
+    return pretty_signs("was " + ", then ".join(symbols)) if symbols else ""

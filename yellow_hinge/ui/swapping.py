@@ -1,0 +1,235 @@
+"""What the Swaps view does: finds, tries, hears and takes other chords, for one chord or the whole song."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.swapping import Found, Preview, SwapFinder
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.words import UNTESTED, bass_words
+from yellow_hinge.core.writing import write_number
+from yellow_hinge.ui.keys_panel import KeysPanel
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.ribbon import Ribbon
+from yellow_hinge.ui.scenes.around import neighbourhood, same_time
+from yellow_hinge.ui.scenes.notes import chord_text, number_text
+from yellow_hinge.ui.scenes.swaps import was_words
+from yellow_hinge.ui.swaps_view import SwapsView
+
+PATIENCE_MS = 500
+Address = tuple[int, int, int]
+
+
+class Swapping(QObject):
+    """Ties the view to the desk, a worker of its own, the keyboards, the ribbon and the ear."""
+
+    _answered = Signal(object)
+    _worked = Signal(float)
+
+    def __init__(self, desk: Desk, view: SwapsView, keys: KeysPanel, ribbon: Ribbon, listening: Listening) -> None:
+        super().__init__(view)
+        self.desk, self.view, self.keys, self.ribbon, self.listening = desk, view, keys, ribbon, listening
+        self.finder = SwapFinder(self._answered.emit, self._worked.emit, "swaps")
+        self.preview: Preview | None = None
+        self._for: tuple[int, int] | None = None  # the solution and chord that the list is for
+        self._patience = QTimer(self)
+        self._patience.setSingleShot(True)
+        self._patience.setInterval(PATIENCE_MS)
+        self._patience.timeout.connect(lambda: view.strip.show_working(True))
+        self._answered.connect(self._answer)
+        self._worked.connect(lambda share: view.strip.progress.setValue(round(share * 100)))
+        view.seen.connect(self.refresh)
+        view.changed_.connect(self._changed)
+        view.solved_.connect(self.refresh)
+        view.reselected.connect(self.refresh)
+        view.heard.connect(self.hear)
+        view.swaps.tried.connect(lambda _: self._show())
+        view.swaps.taken.connect(desk.take_swap)
+        view.bold.looked_at.connect(self._look)
+        view.bold.refused_changed.connect(self._without)
+        view.strip.asked.connect(self.ask_whole)
+        view.strip.taken.connect(self.take_whole)
+        view.strip.left.connect(self.leave_whole)
+
+    def close(self) -> None:
+        """Stop the worker."""
+        self.finder.close()
+
+    # --- asking ---
+    def refresh(self) -> None:
+        """Ask for the swaps of the selected chord, where they are looked at, and show the place anew."""
+        desk = self.desk
+        if not self.view.isVisible() or desk.voicing is None or desk.solution is None:
+            return
+        now = (id(desk.solution), desk.selected)
+        if now != self._for and not self.view.whole:
+            self._for = now
+            self.view.heading.setText(f"Swaps for {chord_text(desk.voicing.chord)}, looking…")
+            self.view.swaps.show_swaps([], None)
+            self.finder.ask(desk.solution, desk.selected)
+        if self.view.whole:
+            self.view.bold.look_at(desk.address)
+        self._show()
+
+    def ask_whole(self) -> None:
+        """Ask for what the whole song becomes at the boldness that is set."""
+        strip, state = self.view.strip, self.desk.state
+        if strip.boldness == 0 or not state.song.sections:
+            self.leave_whole()
+            return
+        self._patience.start()
+        self.finder.ask_whole(state, strip.boldness, strip.protect)
+
+    def _without(self) -> None:
+        if self.preview is not None and self.preview.bolder is not None:
+            self.finder.ask_without(self.preview.state, self.preview.bolder, self.view.bold.refused)
+
+    # --- answers ---
+    def _answer(self, found: Found | Preview) -> None:
+        if found.bug is not None:
+            raise found.bug
+        if found.number != self.finder.asked:
+            return
+        if isinstance(found, Preview):
+            self._show_preview(found)
+        elif self._for == (id(found.solution), found.chord):
+            self._list(found)
+
+    def _list(self, found: Found) -> None:
+        voicing = found.solution.voicings[found.chord]
+        moment, count = found.solution.moments[voicing.moment], len(found.swaps)
+        name = chord_text(voicing.chord)
+        self.view.heading.setText(f"{count} swaps for {name}" if count else f"No swap fits {name} here")
+        self.view.swaps.show_swaps(found.swaps, moment.key)
+        self._show()
+
+    def _show_preview(self, found: Preview) -> None:
+        self._patience.stop()
+        strip, view = self.view.strip, self.view
+        strip.show_working(False)
+        if found.bolder is None or found.solution is None:
+            strip.show_preview(found.fault, False)
+            return
+        fresh = self.preview is None or self.preview.bolder is not found.bolder
+        self.preview = found
+        if fresh:
+            view.bold.show_changes(found.bolder)
+        view.show_whole(True)
+        count = sum(1 for change in found.bolder.changes if change.at not in found.refused)
+        view.heading.setText(f"{count} of {len(found.bolder.changes)} changes taken")
+        before = self.desk.solution.totals.motion if self.desk.solution else 0
+        words = f"{before} → {found.solution.totals.motion} semitones in all"
+        strip.show_preview(words, bool(count))
+        self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
+        if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:
+            self.desk.select_address(found.bolder.changes[0].at)
+        view.bold.look_at(self.desk.address)
+        self._show()
+
+    def _look(self, at: Address) -> None:
+        if at != self.desk.address:
+            self.desk.select_address(at)
+
+    # --- what is shown ---
+    @property
+    def becomes(self) -> tuple[Solution, int] | None:
+        """What is tried, with the place of its first new chord; None while nothing is."""
+        solution, swap = self.desk.solution, self.view.swaps.current
+        if solution is None or self.desk.voicing is None:
+            return None
+        if self.view.whole:
+            preview = self.preview
+            if preview is None or preview.solution is None or not preview.solution.voicings:
+                return None
+            return same_time(solution, preview.solution, self.desk.selected)
+        return (swap.played, min(1, self.desk.selected)) if swap is not None else None
+
+    def _show(self) -> None:
+        desk, view = self.desk, self.view
+        voicing, solution, becomes = desk.voicing, desk.solution, self.becomes
+        if voicing is None or solution is None or not view.isVisible():
+            view.maps.clear()
+            return
+        moment = solution.moments[voicing.moment]
+        view.name.setText(chord_text(voicing.chord))
+        number = number_text(write_number(voicing.chord, moment.key))
+        view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
+        now = neighbourhood(solution, desk.selected)
+        view.maps.show_maps(now, becomes, desk.solved_state.song, desk.simple_names, self._title())
+        view.words.setText(self._words(view.swaps.current, bool(moment.tune)))
+        for name in ("becomes", "turn"):
+            view.hear[name].setEnabled(becomes is not None)
+        if becomes is None:
+            self.keys.refresh()
+        else:
+            self.keys.show_other(*becomes)
+
+    def _title(self) -> str:
+        if self.view.whole:
+            return "As it would be"
+        return "With the swap"
+
+    def _words(self, swap: Swap | None, tested: bool) -> str:
+        if self.view.whole:
+            return "The rest of the song plays on around it; a tick less leaves that chord as it was."
+        if swap is None:
+            return "Up and down try a swap; Enter takes it." if tested else f"Up and down try a swap; {UNTESTED}."
+        return pretty_signs(f"{swap.reason}; {bass_words(swap.bass, swap.bass_moves)}")
+
+    # --- hearing and taking ---
+    def hear(self, what: str = "becomes") -> None:
+        """Play "now", "becomes" or both in "turn"."""
+        solution, becomes, song = self.desk.solution, self.becomes, self.desk.solved_state.song
+        if solution is None or self.desk.voicing is None:
+            return
+        now, _ = neighbourhood(solution, self.desk.selected)
+        if what == "turn" and becomes is not None:
+            self.listening.in_turn((now, becomes[0]), song)
+        else:
+            self.listening.other(now if what == "now" or becomes is None else becomes[0], song)
+
+    def move(self, by: int) -> None:
+        """Up or down the list."""
+        (self.view.bold if self.view.whole else self.view.swaps).move(by)
+
+    def take(self) -> None:
+        """Take the swap under the cursor; in the whole song, refuse the change there or take it back in."""
+        if self.view.whole:
+            self.view.bold.toggle()
+        else:
+            self.view.swaps.take()
+
+    def take_whole(self) -> None:
+        """Make the song what the preview shows."""
+        if self.preview is not None and self.preview.bolder is not None:
+            found, refused = self.preview.bolder, self.view.bold.refused
+            self.leave_whole()
+            self.desk.take_bolder(found, refused)
+
+    def leave(self) -> bool:
+        """Try nothing any more; whether something was tried."""
+        if self.view.whole:
+            self.leave_whole()
+            return True
+        return self.view.swaps.leave()
+
+    def leave_whole(self) -> None:
+        """Leave the preview; the song is as it was."""
+        self._patience.stop()
+        self.finder.forget()
+        self.preview = None
+        self.view.strip.show_working(False)
+        self.view.strip.set_boldness(0)
+        self.view.strip.show_preview("", False)
+        self.view.show_whole(False)
+        self.ribbon.mark(frozenset())
+        self._for = None
+        self.refresh()
+
+    def _changed(self) -> None:
+        """The song was edited: a preview of what it was is worth nothing."""
+        if self.preview is not None and self.preview.state.song != self.desk.state.song:
+            self.leave_whole()

@@ -1,0 +1,51 @@
+"""What is tried in the Hinges view (a way from the list, notes moved by hand) shown on map and keyboards, and heard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject
+
+from yellow_hinge.app.moving import Trial
+from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.keys_panel import KeysPanel
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.moving import NoteMover
+
+MOVING = "Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it."
+
+
+class Trying(QObject):
+    """Wires the parts; it decides nothing."""
+
+    def __init__(
+        self, hinges: HingesView, keys: KeysPanel, mover: NoteMover, listening: Listening, say: Callable[[str], None]
+    ) -> None:
+        super().__init__(hinges)
+        self.hinges, self.keys, self.listening, self.say = hinges, keys, listening, say
+        hinges.options.previewed.connect(keys.preview)
+        for canvas in (keys.canvas, hinges.map.canvas):
+            canvas.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
+            canvas.dragged.connect(mover.drag)
+            canvas.dropped.connect(mover.drop)
+        keys.canvas.toggled.connect(mover.toggle)
+        mover.tried.connect(self._tried)
+        mover.ringed.connect(self._ringed)
+        hinges.side.struck.connect(listening.player.strike)
+
+    def _tried(self, trial: Trial | None, moved: int | None) -> None:
+        self.hinges.map.show_trial(trial, moved)
+        if trial is None:
+            self.hinges.map.canvas.cursor = None
+            self.keys.refresh()
+        else:
+            self.keys.preview(trial.option, trial.faults)
+            if moved is not None and not self.keys.canvas.underMouse():
+                self.listening.player.strike(((moved, "right"),))
+
+    def _ringed(self, note: tuple[str, int] | None) -> None:
+        self.hinges.map.canvas.cursor = note
+        self.hinges.map.canvas.update()
+        if note is not None:
+            self.listening.player.strike(((note[1], note[0]),))
+            self.say(MOVING)
