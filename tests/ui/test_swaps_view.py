@@ -156,6 +156,25 @@ def test_a_chord_tells_what_it_was(window, qtbot):
     assert desk.was() == []
 
 
+def test_falling_fifths_are_turned_link_by_link(window, qtbot):
+    swaps = found_swaps(window, qtbot, 9)
+    while not (swaps.current and len(swaps.current.links) == 3):
+        press(qtbot, window, Key.Key_Down)
+    strip = window.swaps.links
+    assert strip.isVisible()
+    seen = set()
+    for link in (0, 1, 0, 2, 0, 1, 0):  # through all eight
+        before = swaps.current
+        seen.add(before.links)
+        strip.buttons[link].click()
+        after = swaps.current
+        assert [a != b for a, b in zip(before.links, after.links, strict=True)] == [i == link for i in range(3)]
+        assert before.chords[1 + link] != after.chords[1 + link]
+    assert len({*seen, swaps.current.links}) == 8
+    press(qtbot, window, Key.Key_Escape)
+    assert not strip.isVisible()
+
+
 # --- the whole song ---
 
 

@@ -12,6 +12,7 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
 from yellow_hinge.core.writing import write_number
 from yellow_hinge.ui.keys_panel import KeysPanel
+from yellow_hinge.ui.link_strip import with_link_turned
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.around import neighbourhood, same_time
@@ -48,6 +49,7 @@ class Swapping(QObject):
         view.heard.connect(self.hear)
         view.swaps.tried.connect(lambda _: self._show())
         view.swaps.taken.connect(desk.take_swap)
+        view.links.turned.connect(self._turn)
         view.bold.looked_at.connect(self._look)
         view.bold.refused_changed.connect(self._without)
         view.strip.asked.connect(self.ask_whole)
@@ -133,6 +135,12 @@ class Swapping(QObject):
         if at != self.desk.address:
             self.desk.select_address(at)
 
+    def _turn(self, link: int) -> None:
+        swaps = self.view.swaps
+        other = with_link_turned(swaps.swaps, swaps.current, link) if swaps.current is not None else None
+        if other is not None:
+            swaps.go_to(other)
+
     # --- what is shown ---
     @property
     def becomes(self) -> tuple[Solution, int] | None:
@@ -158,6 +166,7 @@ class Swapping(QObject):
         number = number_text(write_number(voicing.chord, moment.key))
         view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
         now = neighbourhood(solution, desk.selected)
+        view.links.show_swap(None if view.whole else view.swaps.current, view.swaps.swaps)
         view.maps.show_maps(now, becomes, desk.solved_state.song, desk.simple_names, self._title())
         view.words.setText(self._words(view.swaps.current, bool(moment.tune)))
         for name in ("becomes", "turn"):

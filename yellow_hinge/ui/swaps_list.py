@@ -162,6 +162,18 @@ class SwapsList(QListWidget):
         row = item.data(ROLE) if item is not None else None
         return row.swap if isinstance(row, SwapRow) else None
 
+    @property
+    def swaps(self) -> list[Swap]:
+        """Every swap of the chord, listed or not."""
+        return self._swaps
+
+    def go_to(self, swap: Swap) -> None:
+        """Put the cursor on a swap, in a group that may have to be opened."""
+        self._opened |= {swap.kind.group}
+        self.refill()
+        row = next((i for i, row in enumerate(self.rows) if isinstance(row, SwapRow) and row.swap is swap), -1)
+        self.setCurrentRow(row)
+
     def move(self, by: int) -> None:  # type: ignore[override]
         """Go up or down; a row that hides more opens on the way, headings are passed over."""
         at = self.currentRow()

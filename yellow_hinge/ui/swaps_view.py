@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QStackedWidget, QT
 from yellow_hinge.ui.bold_list import BoldList
 from yellow_hinge.ui.bold_strip import BoldStrip
 from yellow_hinge.ui.controls import ElidedLabel, level_rule, tool_button, upright_rule
+from yellow_hinge.ui.link_strip import LinkStrip
 from yellow_hinge.ui.swaps_list import SwapsList
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.two_maps import TwoMaps
@@ -93,10 +94,13 @@ class SwapsView(QWidget):
             self.hear[name] = button
         self.words = ElidedLabel()
         self.words.setFont(font(SMALL))
-        self.words.setFixedHeight(22)
+        self.words.setFixedHeight(26)
         foot = QHBoxLayout()
         foot.setContentsMargins(12, 0, 8, 4)
-        foot.addWidget(self.words)
+        foot.setSpacing(10)
+        self.links = LinkStrip()
+        foot.addWidget(self.links)
+        foot.addWidget(self.words, 1)
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

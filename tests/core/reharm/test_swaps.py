@@ -233,6 +233,17 @@ def test_of_equal_motion_the_smoother_bass_comes_first():
     assert rank(smooth) < rank(rough)
 
 
+def test_a_cure_is_a_swap_of_its_own():
+    _, solution = solved("key: C\n| Dm7 | G7 | C |\ntune: | D5:4 | C5:4 | C5:4 |")
+    found = swaps(Builder(), solution, 1)
+    clashing = [swap for swap in found if swap.cure is not None]
+    assert clashing
+    for swap in clashing:
+        mended = next(other for other in found if other.chords == swap.cure)
+        assert mended.fits
+        assert found.index(mended) < found.index(swap)
+
+
 # --- what every swap keeps ---
 
 

@@ -40,14 +40,19 @@ def falling_fifths(scene: Scene) -> Iterator[Idea]:
         return
     for links in range(1, min(MOST_LINKS, int(scene.beats) - 1) + 1):
         roots = [*chain(after.root, links), after.root]
-        for pattern in product((False, True), repeat=links):
-            chords = tuple(link(roots[i], roots[i + 1], pattern[i]) for i in range(links))
+        for tritones in product((False, True), repeat=links):
+            chords = tuple(link(roots[i], roots[i + 1], tritones[i]) for i in range(links))
             if chords[0].root.pc == scene.here.root.pc:
                 continue
-            count = sum(pattern)
+            count = sum(tritones)
             taken = f"{_WORDS[count]} as tritone" if count else "all plain"
             words = f"{_WORDS[links]} falling fifth{'s' if links > 1 else ''}, {taken}"
             yield Idea((scene.here, *chords), words)
+
+
+def pattern(links: tuple[Chord, ...], after: Chord) -> tuple[bool, ...]:
+    """Which links of a chain of fifths before a chord are taken as their tritone."""
+    return tuple(one.root.pc != root.pc for one, root in zip(links, chain(after.root, len(links)), strict=True))
 
 
 def bass_walk(scene: Scene) -> Iterator[Idea]:

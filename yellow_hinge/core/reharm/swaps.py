@@ -19,8 +19,9 @@ from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import Note
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
+from yellow_hinge.core.reharm.routes import pattern
 from yellow_hinge.core.reharm.scene import Scene, nearer_way, split
-from yellow_hinge.core.reharm.table import Kind
+from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.timeline import Moment
 
 
@@ -49,6 +50,12 @@ class Swap(NamedTuple):
     def bass_moves(self) -> tuple[int, ...]:
         """Semitones of every move of the bass by the nearer way, -5 to 6."""
         return tuple(nearer_way(a.pc, b.pc) for a, b in itertools.pairwise(self.bass))
+
+    @property
+    def links(self) -> tuple[bool, ...]:
+        """Of falling fifths, which links are taken as their tritone; () for other kinds."""
+        after = self.played.voicings[-1].chord
+        return pattern(self.chords[1:], after) if self.kind.group == "fifths" else ()
 
     @property
     def fits(self) -> bool:
@@ -91,18 +98,33 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
     """
     scene = scene_at(solution, index)
     before, found = _motion_now(solution, index), []
+    seen = {idea.chords for _, idea, _ in ideas(scene)}
     for kind, idea, beats in ideas(scene):
         if builder.overtaken():
             raise OvertakenError
-        melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
-        try:
-            played = tried(builder, split(scene.moment, idea.chords, beats), solution, index)
-        except UserError:
-            continue
-        line = tuple(c.bass_note for c in (scene.before, *idea.chords, scene.after) if c is not None)
-        cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
-        found.append(Swap(kind, idea.chords, beats, idea.reason, melody, before, line, played, cure))
-    return sorted(found, key=rank)
+        swap = _swap(builder, solution, index, scene, (kind, idea, beats), before)
+        found.append(swap)
+        if swap is not None and swap.cure is not None and swap.cure not in seen:
+            seen.add(swap.cure)
+            mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
+            found.append(_swap(builder, solution, index, scene, (kind, mended, beats), before))
+    return sorted((swap for swap in found if swap is not None), key=rank)
+
+
+def _swap(
+    builder: Builder, solution: Solution, index: int, scene: Scene, made: tuple[Kind, Idea, tuple[Fraction, ...]],
+    before: int,
+) -> Swap | None:  # fmt: skip
+    """One idea judged and played, None where no hand can play it."""
+    kind, idea, beats = made
+    melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
+    try:
+        played = tried(builder, split(scene.moment, idea.chords, beats), solution, index)
+    except UserError:
+        return None
+    line = tuple(c.bass_note for c in (scene.before, *idea.chords, scene.after) if c is not None)
+    cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
+    return Swap(kind, idea.chords, beats, idea.reason, melody, before, line, played, cure)
 
 
 def rank(swap: Swap) -> tuple[bool, bool, int, int]:

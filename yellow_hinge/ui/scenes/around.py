@@ -17,6 +17,8 @@ from yellow_hinge.ui.scenes.strands import (
     strand_scene,
 )
 
+FLATTEST = 2.4  # pixels a semitone: the maps do not scroll
+
 
 class Around(msgspec.Struct, frozen=True):
     """Both maps with their titles; the second one is None where nothing is tried."""
@@ -69,7 +71,7 @@ def _map(
     solution: Solution, song: Song, height: float, simple: bool, column_w: float, span: tuple[int, int]
 ) -> StrandScene:
     kept = [frozenset[str]()] * len(solution.voicings)
-    scene = strand_scene(solution, song, kept, height, simple, column_w, span)
+    scene = strand_scene(solution, song, kept, height, simple, column_w, span, FLATTEST)
     told = tune_told(solution)
     columns = tuple(
         msgspec.structs.replace(column, tune=text, clash=clash)

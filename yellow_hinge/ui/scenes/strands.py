@@ -203,12 +203,13 @@ def strand_scene(
     simple: bool = False,
     column_w: float = COLUMN_W,
     span: tuple[int, int] | None = None,
+    least_step: float = LEAST_STEP,
 ) -> StrandScene:
     """The map of a solution for a widget `height` pixels tall. `kept` says of every chord which parts are kept, `span`
-    the MIDI numbers to show where another map has to fit beside it.
+    the MIDI numbers to show where another map has to fit beside it, `least_step` how flat it may be pressed.
     """
     low, high = span or sounding_span(solution)
-    step = max(LEAST_STEP, (height - HEAD_H - FOOT_H) / (high - low + 1))
+    step = max(least_step, (height - HEAD_H - FOOT_H) / (high - low + 1))
     total = HEAD_H + FOOT_H + step * (high - low + 1)
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
     roomy = column_w >= ROOMY_W
