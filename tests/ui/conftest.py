@@ -58,5 +58,6 @@ def settle(window, qtbot):
         assert (desk.solved_state.song, desk.solved_state.setup, desk.solved_state.keeps) == (
             desk.state.song, desk.state.setup, desk.state.keeps,
         )  # fmt: skip
+        assert not window.hinges.options.pending
 
     qtbot.waitUntil(solved, timeout=10_000)

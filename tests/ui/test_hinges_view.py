@@ -1,8 +1,9 @@
 """The home view as players use it: notes moved by hand, lists, filters, wishes, keeps, dialogs."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtGui import QImage, QKeyEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
@@ -462,3 +463,35 @@ def test_every_control_has_a_name_and_a_tip(window):
     for widget in window.findChildren(QAbstractButton) + window.findChildren(QComboBox):
         if widget.isVisible() and widget.objectName() != "qt_toolbar_ext_button":
             assert widget.accessibleName() or getattr(widget, "text", str)(), widget
+
+
+def on_screen(window):
+    """The map as it stands on the screen; a grab of the widget would paint it whole."""
+    port = window.hinges.map.viewport()
+    corner = port.mapTo(window, QPoint(0, 0))
+    seen = window.screen().grabWindow(window.winId(), corner.x(), corner.y(), port.width(), port.height())
+    image = seen.toImage().convertToFormat(QImage.Format.Format_RGB32)
+    return np.frombuffer(image.constBits(), np.uint8).astype(int)
+
+
+def test_the_map_painted_in_part_is_the_map_painted_whole(window, qtbot):
+    """After every kind of edit the columns that were not painted again are still right."""
+    canvas, desk = window.hinges.map.canvas, window.desk
+
+    def edits():
+        yield lambda: desk.type_text(desk.state.text.replace("| E | C#m7 | F#m7 |", "| E | C#m9 | F#m7 |", 1))
+        yield lambda: desk.toggle_keep("top")
+        yield lambda: desk.change_setup("style", style="Singing top")
+        yield lambda: desk.type_text(desk.state.text.replace("| A | Am6 |", "| A | Am6 D9 |", 1))
+        yield desk.undo
+        yield lambda: desk.change_setup("bass theirs", bass="theirs")
+        yield lambda: desk.change_setup("bass mine", bass="mine")
+
+    for edit in edits():
+        edit()
+        settle(window, qtbot)
+        QApplication.processEvents()
+        partly = on_screen(window)
+        canvas.update()
+        QApplication.processEvents()
+        assert abs(on_screen(window) - partly).max() < 12  # clipped lines are rounded a little otherwise

@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import threading
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from queue import SimpleQueue
 from typing import Generic, TypeVar
 
 from yellow_hinge.core.errors import OvertakenError
@@ -23,7 +23,9 @@ class Newest(Generic[A]):
         self._tell = tell
         self._builder = Builder()
         self._builder.overtaken = lambda: self._working != self.asked
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix=name)
+        self._name = name
+        self._queue: SimpleQueue[tuple[int, Callable[[Builder, int], A]] | None] = SimpleQueue()
+        self._thread: threading.Thread | None = None  # started with the first question
         self._lock = threading.Lock()
         self._working = 0
         self.asked = 0  # the newest question's number
@@ -31,8 +33,15 @@ class Newest(Generic[A]):
     def put(self, work: Callable[[Builder, int], A]) -> int:
         """Put a question to the worker, which calls `work` with its builder and the question's number; that number."""
         number = self._next()
-        self._pool.submit(self._answer, number, work)
+        if self._thread is None:
+            self._thread = threading.Thread(target=self._run, name=self._name, daemon=True)
+            self._thread.start()
+        self._queue.put((number, work))
         return number
+
+    def _run(self) -> None:
+        while (question := self._queue.get()) is not None:
+            self._answer(*question)
 
     def forget(self) -> None:
         """Want no answer any more."""
@@ -53,4 +62,7 @@ class Newest(Generic[A]):
     def close(self) -> None:
         """Stop what is worked on and drop the rest."""
         self._next()
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        if self._thread is not None:
+            self._queue.put(None)
+            self._thread.join()
+            self._thread = None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 from collections import Counter
 from typing import get_args
 
@@ -61,6 +60,8 @@ def written_slots(song: Song) -> list[tuple[Address, str]]:
 def moved_slots(old: Song, new: Song) -> dict[Address, Address]:
     """Where every written slot of `old` that is still there stands in `new`."""
     before, after = written_slots(old), written_slots(new)
+    import difflib  # slow to load, and only needed once something is kept
+
     matcher = difflib.SequenceMatcher(None, [s for _, s in before], [s for _, s in after], autojunk=False)
     return {
         before[block.a + k][0]: after[block.b + k][0]

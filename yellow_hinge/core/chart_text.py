@@ -6,7 +6,6 @@ under a chord line `tune:` and `cue:` aligned with it by bar lines. docs/chart-t
 
 from __future__ import annotations
 
-import difflib
 import re
 from collections.abc import Callable, Iterator
 from fractions import Fraction
@@ -17,6 +16,7 @@ import msgspec
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
+from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
 from yellow_hinge.core.symbol import parse_symbol
@@ -161,9 +161,9 @@ class _Reader:
             self.aligned(number, word, match)
             return
         if word not in HEADERS:
-            near = difflib.get_close_matches(word, (*HEADERS, *LINES), n=1, cutoff=0.4)
+            near = nearest(word, (*HEADERS, *LINES))
             known = ", ".join(f"{name}:" for name in (*HEADERS, *LINES))
-            self.fault(number, match.start(1), len(word), f"{word[:20]!r} is not one of {known}", *near)
+            self.fault(number, match.start(1), len(word), f"{word[:20]!r} is not one of {known}", near)
             return
         try:
             self.set_header(number, column, word, value)

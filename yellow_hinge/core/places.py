@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import difflib
 from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.song import Song, short_beats
 
 
@@ -64,8 +64,8 @@ def _section(name: str, song: Song) -> int:
             return index
     if name.isdecimal() and 1 <= int(name[:6]) <= len(names):
         return int(name[:6]) - 1
-    near = difflib.get_close_matches(name, names, n=1, cutoff=0.5)
-    hint = f"did you mean {near[0]!r}? " if near else ""
+    near = nearest(name, names, 0.5)
+    hint = f"did you mean {near!r}? " if near else ""
     raise UserError(f"there is no section {name[:30]!r}; {hint}sections: {', '.join(dict.fromkeys(names)) or 'none'}")
 
 

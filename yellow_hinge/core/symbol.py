@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import difflib
 import re
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.key import Key, diatonic_seventh, number_root, own_triad
+from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, parse_note, plain_signs
 from yellow_hinge.core.quality import Quality, sort_tensions
 
@@ -160,8 +160,7 @@ def _refuse(text: str, column: int) -> ChordSymbolError:
     suggestion = ""
     if root:
         words = text[root.end() : root.end() + 12]
-        near = difflib.get_close_matches(words, _SUGGESTED, n=1, cutoff=0.4)
-        suggestion = root[0] + (near[0] if near else "")
+        suggestion = root[0] + nearest(words, _SUGGESTED)
     return ChordSymbolError(text, column + 1, text[:column], suggestion)
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import tempfile
 from pathlib import Path
 
 from yellow_hinge.core.errors import UserError
@@ -47,6 +46,8 @@ def decode(data: bytes, name: str) -> str:
 
 def write_atomic(path: Path, data: bytes) -> None:
     """Write to a temporary name in the same folder, flush to disk, then rename. Raises FileFault."""
+    import tempfile  # slow to load; the first thing is written well after the start
+
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)

@@ -6,7 +6,6 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from PySide6.QtCore import QObject
@@ -61,6 +60,8 @@ class Files(QObject):
 
     def _patiently(self, path: Path) -> Opened | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
+        from concurrent.futures import ThreadPoolExecutor
+
         from yellow_hinge.ui import asking
 
         stop = threading.Event()

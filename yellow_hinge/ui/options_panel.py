@@ -39,6 +39,9 @@ class OptionsPanel(QWidget):
         self.pinned: Option | None = None
         self._ways: list[Option] = []
         self._quiet = False
+        self._soon = QTimer(self)  # the hands are seen first, then the list
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self.refresh)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(REASON_MS)
@@ -112,14 +115,25 @@ class OptionsPanel(QWidget):
 
     def solved(self) -> None:
         """There is another solution."""
-        self.refresh()
+        self._soon.start(0)
 
     def reselect(self) -> None:
         """Another chord was selected."""
         self.refresh()
 
+    @property
+    def pending(self) -> bool:
+        """Whether the list is still that of an earlier solution."""
+        return self._soon.isActive()
+
+    def _catch_up(self) -> None:
+        """The list is needed now."""
+        if self.pending:
+            self.refresh()
+
     def refresh(self) -> None:
         """Show the options of the selected chord, the one it is played by first."""
+        self._soon.stop()
         voicing = self.desk.voicing
         self._ways = self.desk.options() if voicing is not None else []
         self.pinned = None
@@ -179,6 +193,7 @@ class OptionsPanel(QWidget):
     # --- what the player does ---
     def move(self, by: int) -> None:
         """Go up or down the list."""
+        self._catch_up()
         count = len(self.model.rows)
         if count:
             at = min(max(self.list.currentIndex().row() + by, 0), count - 1)
@@ -192,6 +207,7 @@ class OptionsPanel(QWidget):
     @property
     def current(self) -> Option | None:
         """The option under the cursor."""
+        self._catch_up()
         row = self.list.currentIndex().row()
         return self.model.rows[row].option if 0 <= row < len(self.model.rows) else None
 

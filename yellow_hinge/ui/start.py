@@ -9,7 +9,7 @@ import traceback
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
 from yellow_hinge.app.keeping import Places, claim_rescue, find_rescue, load_settings, user_places
@@ -89,6 +89,7 @@ def open_window(song: str | None, demo: bool) -> int:
         return 2
     install_hook(window, places)
     window.show()
+    app.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)  # the frame is seen before a song is read
     QTimer.singleShot(0, lambda: open_song(window, song, demo))
     QTimer.singleShot(COLLECT_MS, collect)
     return app.exec()

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark
-from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, Column, Plate, Strand, StrandScene
+from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, Column, Plate, Strand, StrandScene, changed_columns
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 CENTRE = Qt.AlignmentFlag.AlignCenter
@@ -52,12 +52,19 @@ class StrandCanvas(QWidget):
         self.setMouseTracking(True)
 
     def show_scene(self, scene: StrandScene | None, selected: int) -> None:
-        """Paint another map."""
+        """Paint another map; columns that are as they were are not painted again."""
+        old, changed = self.scene, self.selected != selected or self.tried is not None or self.cursor is not None
         self.scene, self.selected, self.tried, self.cursor = scene, selected, None, None
         if scene is not None:
             self.resize(int(scene.width), int(scene.height))
             self.setAccessibleDescription(describe(scene, selected) if scene.columns else "")
-        self.update()
+        if scene is None or old is None or changed or old.grid != scene.grid or old.height != scene.height:
+            self.update()
+            return
+        changed_run = changed_columns(old, scene)
+        if changed_run is not None:  # strands and figures reach into the columns beside
+            x, end = scene.grid.x_of(changed_run[0] - 1), scene.grid.x_of(changed_run[1] + 2)
+            self.update(int(x), 0, int(end - x) + 1, int(scene.height))
 
     def show_tried(self, tried: Tried | None) -> None:
         """Paint a voicing that is tried in place of the one there."""

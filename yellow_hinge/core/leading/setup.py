@@ -4,7 +4,6 @@ the song and, where it differs, for a section or a chord.
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterator
 from typing import Literal
 
@@ -13,6 +12,7 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
+from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
 from yellow_hinge.core.timeline import Moment
 
@@ -113,8 +113,8 @@ class Setup(msgspec.Struct, frozen=True):
 
 def _known(what: str, word: str | None, words: tuple[str, ...]) -> None:
     if word is not None and word not in words:
-        near = difflib.get_close_matches(word, words, n=1, cutoff=0.4)
-        hint = f"did you mean {near[0]!r}? " if near else ""
+        near = nearest(word, words)
+        hint = f"did you mean {near!r}? " if near else ""
         raise UserError(f"{word[:30]!r} is not a {what}; {hint}known: {', '.join(words)}")
 
 

@@ -167,6 +167,23 @@ class StrandScene(msgspec.Struct, frozen=True):
         return None
 
 
+def changed_columns(old: StrandScene, new: StrandScene) -> tuple[int, int] | None:
+    """The first and the last column that are painted otherwise than before on the same grid, None for none. Columns and
+    strands are kept from one scene to the next, so that it is enough to ask whether they are the same.
+    """
+    count = max(len(old.columns), len(new.columns))
+    common = min(len(old.columns), len(new.columns))
+    other = [i for i in range(common) if old.columns[i] is not new.columns[i] or not _same_strands(old, new, i)]
+    if common < count:
+        return (min([common, *other]), count - 1)
+    return (other[0], other[-1]) if other else None
+
+
+def _same_strands(old: StrandScene, new: StrandScene, index: int) -> bool:
+    before, after = old.between(index, index), new.between(index, index)
+    return len(before) == len(after) and all(a is b for a, b in zip(before, after, strict=True))
+
+
 def width_for(count: int, width: float) -> float:
     """The column width at which `count` chords fill a map `width` pixels wide."""
     return min(COLUMN_W, max(LEAST_W, (width - KEYS_W - EDGE) / max(1, count)))
