@@ -9,7 +9,8 @@ from pathlib import Path
 
 from PySide6.QtTest import QTest
 
-from yellow_hinge.app.keeping import Places, Settings, find_rescue
+from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.io.song_json import from_json
 from yellow_hinge.ui.start import make_app, open_song
 from yellow_hinge.ui.window import MainWindow
 
@@ -32,7 +33,8 @@ def main(folder: Path, what: str) -> None:
         window.desk.type_text("| Ebmaj9 | Ab13 |")
         wait_until(lambda: window.desk.solved_state.text == window.desk.state.text)
         window.desk.toggle_keep()
-        wait_until(lambda: (found := find_rescue(window.places)) is not None and bool(found.file.keeps))
+        copy = folder / "open" / f"{os.getpid()}.json"
+        wait_until(lambda: copy.exists() and bool(from_json(copy.read_bytes(), "copy").keeps))
         os.kill(os.getpid(), signal.SIGKILL)
     state = window.desk.state
     print(json.dumps({"text": state.text.strip(), "keeps": len(state.keeps), "changed": window.desk.changed}))

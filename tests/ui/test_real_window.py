@@ -56,6 +56,7 @@ def test_a_killed_window_brings_its_song_back(tmp_path):
     words, env = under_xvfb(sys.executable, script, str(tmp_path), "die")
     done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=90, check=False)
     assert done.returncode != 0
+    assert "TimeoutError" not in done.stderr
     words, env = under_xvfb(sys.executable, script, str(tmp_path), "look")
     done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=90, check=False)
     assert done.returncode == 0, done.stderr
