@@ -7,7 +7,7 @@ STAMP := $(VENV)/.ready
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
 	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
 
-.PHONY: setup demo test check bench screenshots lock
+.PHONY: setup demo test check bench screenshots companions lock
 
 setup: $(STAMP)
 
@@ -37,6 +37,9 @@ bench: $(STAMP)
 
 screenshots: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.screenshots docs/screenshots
+
+companions: $(STAMP)
+	$(BIN)/python -m tools.companions
 
 lock:
 	$(BIN)/python -m pip freeze --all --exclude-editable --exclude pip | grep -v "^yellow" > requirements.lock

@@ -7,7 +7,7 @@ from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
-from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.demo import BOLDER, demo_names, demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
 PROGRESSIONS = [
@@ -35,7 +35,9 @@ def test_common_progressions_in_all_keys(key, chart, tonic):
     assert 0 <= found.confidence <= 1
 
 
-@pytest.mark.parametrize("name", demo_names())
+@pytest.mark.parametrize(
+    "name", [name for name in demo_names() if not name.endswith(BOLDER)]
+)  # bolder ones leave their key
 def test_shipped_songs_are_found_in_their_keys(name):
     song = demo_song(name)
     assert guess(song).key == song.the_key

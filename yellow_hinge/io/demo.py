@@ -8,14 +8,15 @@ from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault
 
 FIRST = "last-boat-to-marrow"
+BOLDER = "-bolder"  # ends the name of a song's reharmonised companion
 _ENDING = ".chart"
 _FOLDER = ASSETS / "demo"
 
 
 def demo_names() -> tuple[str, ...]:
-    """Names of the shipped songs, sorted, the main one first."""
+    """Names of the shipped songs, sorted, the main one first, each before its reharmonised companion."""
     names = sorted(entry.name.removesuffix(_ENDING) for entry in _FOLDER.iterdir() if entry.name.endswith(_ENDING))
-    return tuple(sorted(names, key=lambda name: name != FIRST))
+    return tuple(sorted(names, key=lambda name: (name.removesuffix(BOLDER) != FIRST, name)))
 
 
 def demo_text(name: str) -> str:

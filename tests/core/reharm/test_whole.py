@@ -18,7 +18,7 @@ from yellow_hinge.core.reharm.scene import split
 from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, offers, solved_choices
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.demo import demo_song
 
 NOTHING = frozenset()
 TURN = "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |"
@@ -75,7 +75,7 @@ def test_boldness_nothing_changes_nothing():
 
 @pytest.mark.parametrize("boldness", range(1, len(BOLDNESS)))
 def test_only_kinds_as_bold_as_asked_are_used(boldness):
-    for name in demo_names()[:3]:
+    for name in ("last-boat-to-marrow", "kettle-on-the-stove"):
         found = bolder(Builder(), demo_song(name), Setup(), (), boldness)
         assert found.changes
         assert all(change.choice.kind.boldness <= boldness for change in found.changes)

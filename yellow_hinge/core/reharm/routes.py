@@ -58,7 +58,7 @@ def pattern(links: tuple[Chord, ...], after: Chord) -> tuple[bool, ...]:
 def bass_walk(scene: Scene) -> Iterator[Idea]:
     """The bass walks by step to the next chord over one or two inversions of the one that is there."""
     after, here = scene.after, scene.here
-    if after is None or here.stack is not None or here.bass is not None:
+    if after is None or here.stack is not None or here.bass is not None or here.chord_class == "diminished":
         return
     goal = after.bass_note
     seventh = here.quality.seventh or diatonic_seventh(here.root, scene.key)

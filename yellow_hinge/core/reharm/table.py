@@ -67,7 +67,7 @@ def colour(scene: Scene) -> Iterator[Idea]:
     foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
     if here.quality.sixth or here.quality.fifth != "5" or foreign:
         return
-    for said, reason in words:
+    for said, reason in words[: 1 if here.bass else 2]:  # what is spoken over a bass stays short
         richer = build(here.root, said, here.bass)
         if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
             yield Idea((richer,), reason)
@@ -265,8 +265,8 @@ def upper_over_root(scene: Scene) -> Iterator[Idea]:
 
 
 def inversion(scene: Scene) -> Iterator[Idea]:
-    """A chord note in the bass so that the bass steps."""
-    if scene.here.bass is not None or scene.here.stack is not None:
+    """A chord note in the bass so that the bass steps; a diminished chord on another of its notes is the same one."""
+    if scene.here.bass is not None or scene.here.stack is not None or scene.here.chord_class == "diminished":
         return
     around = [chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None]
     for degree, word in (("third", "third"), ("fifth", "fifth"), ("seventh", "seventh")):

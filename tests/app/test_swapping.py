@@ -1,0 +1,183 @@
+"""Swaps and bolder songs as edits: taken, undone to the bit, remembered; and the worker that finds them."""
+
+import threading
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.app.test_desk import make_desk
+from tests.core.leading.test_solution import TWELVE
+from yellow_hinge.app.state import file_of
+from yellow_hinge.app.swapping import Found, Preview, SwapFinder
+from yellow_hinge.core.errors import NoVoicingError
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.reharm.ideas import ideas
+from yellow_hinge.core.reharm.swaps import scene_at, swaps
+from yellow_hinge.core.reharm.table import TABLE
+from yellow_hinge.core.reharm.whole import bolder
+from yellow_hinge.io.demo import demo_text
+from yellow_hinge.io.song_json import SongFile, to_json
+
+NUMBERS = [
+    "1",
+    "1maj7",
+    "2m7",
+    "3m7",
+    "4",
+    "4m6",
+    "57",
+    "57sus4",
+    "6m",
+    "6m7",
+    "67",
+    "7m7b5",
+    "b7",
+    "#1dim7",
+    "5/7",
+    "27",
+]
+
+
+def songs(draw):
+    key, meter = draw(st.sampled_from(TWELVE)), draw(st.sampled_from(["4/4", "3/4", "12/8"]))
+    minor = draw(st.booleans())
+    bars = draw(st.lists(st.lists(st.sampled_from(NUMBERS), min_size=1, max_size=2), min_size=2, max_size=5))
+    head = f"key: {key}{' minor' if minor else ''}\nmeter: {meter}\n"
+    return head + "| " + " | ".join(" ".join(bar) for bar in bars) + " |"
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.data())
+def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
+    try:
+        desk = make_desk(songs(data.draw))
+    except NoVoicingError:
+        return
+    if desk.voicing is None:
+        return
+    desk.select(data.draw(st.integers(0, len(desk.solution.voicings) - 1)))
+    before, beats = to_json(file_of(desk.state)), sum(m.beats for m in desk.solution.moments)
+    found = swaps(Builder(), desk.solution, desk.selected)
+    for swap in data.draw(st.permutations(found))[:5]:
+        hands = desk.solution.voicings
+        desk.take_swap(swap)
+        assert desk.history.undo_label.startswith("swap ")
+        assert sum(m.beats for m in desk.solution.moments) == beats
+        assert to_json(file_of(desk.state)) != before
+        desk.undo()
+        assert to_json(file_of(desk.state)) == before
+        assert [v.both for v in desk.solution.voicings] == [v.both for v in hands]
+
+
+def test_every_kind_of_the_table_is_met_in_the_demo_songs_or_their_turns():
+    """The kinds are not only reachable in charts made for them."""
+    met = set()
+    for name in ("last-boat-to-marrow", "kettle-on-the-stove", "slack-tide", "paper-lantern-waltz"):
+        desk = make_desk(demo_text(name))
+        for index in range(len(desk.solution.voicings)):
+            met |= {kind.id for kind, _, _ in ideas(scene_at(desk.solution, index))}
+    assert met >= {kind.id for kind in TABLE}
+
+
+def test_a_bolder_song_is_one_edit_and_stale_ones_are_refused():
+    desk = make_desk("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |")
+    found = bolder(Builder(), desk.state.song, desk.state.setup, (), 3, frozenset())
+    before = to_json(file_of(desk.state))
+    one = frozenset(change.at for change in found.changes[1:])
+    desk.take_bolder(found, one)
+    assert desk.history.undo_label == "reharmonise 1 chord, boldness 3"
+    desk.undo()
+    assert to_json(file_of(desk.state)) == before
+    desk.take_bolder(found, frozenset(change.at for change in found.changes))
+    assert desk.history.undo_label == ""  # nothing was left to take
+    desk.type_text("| C | F |")
+    desk.take_bolder(found, frozenset())
+    assert desk.state.song != found.song
+    assert desk.history.undo_label != "reharmonise"
+
+
+def test_what_a_chord_was_is_told_from_the_first_to_the_last():
+    desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
+    desk.select(1)
+    desk.type_text("key: C\n| C | Db9 | G7 | C |")
+    desk.history.end_group()
+    desk.type_text("key: C\n| C | Db9 Dm7 | G7 | C |")
+    assert desk.was() == ["Fm7"]
+    desk.select(2)
+    assert desk.was() == ["Fm7", "Db9"]
+    desk.select(0)
+    assert desk.was() == []
+    desk.history.end_group()
+    desk.type_text("key: C\n| C | Db9 Dm7 | G7 |")  # other bars: the story begins anew
+    desk.select(1)
+    assert desk.was() == []
+
+
+# --- the worker ---
+
+
+class Worker:
+    """A finder whose answers can be waited for."""
+
+    def __init__(self):
+        self.answers, self.shares, self.came = [], [], threading.Event()
+        self.finder = SwapFinder(self._tell, self.shares.append, "test")
+
+    def _tell(self, answer):
+        self.answers.append(answer)
+        self.came.set()
+
+    def wait(self):
+        assert self.came.wait(30)
+        self.came.clear()
+        return self.answers[-1]
+
+
+@pytest.fixture
+def worker():
+    made = Worker()
+    yield made
+    made.finder.close()
+
+
+def test_the_worker_finds_swaps_and_whole_songs_and_tells_how_far_it_is(worker):
+    desk = make_desk("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |")
+    number = worker.finder.ask(desk.solution, 3)
+    found = worker.wait()
+    assert isinstance(found, Found)
+    assert (found.number, found.bug) == (number, None)
+    assert any(swap.kind.id == "tritone" for swap in found.swaps)
+    worker.finder.ask_whole(desk.state, 3, frozenset())
+    whole = worker.wait()
+    assert isinstance(whole, Preview)
+    assert worker.shares[-1] == 1
+    assert whole.becomes.song == whole.bolder.with_changes()
+    refused = frozenset({whole.bolder.changes[0].at})
+    worker.finder.ask_without(desk.state, whole.bolder, refused)
+    less = worker.wait()
+    assert less.bolder is whole.bolder
+    assert less.becomes.song == whole.bolder.with_changes(refused)
+
+
+def test_a_newer_question_overtakes_an_older_one(worker):
+    desk = make_desk(demo_text("harbour-bell"))
+    for boldness in (1, 2, 3, 4):
+        last = worker.finder.ask_whole(desk.state, boldness, frozenset())
+    found = worker.wait()
+    assert found.number == last
+    assert len(worker.answers) == 1
+    worker.finder.ask_whole(desk.state, 4, frozenset())
+    worker.finder.forget()
+    last = worker.finder.ask(desk.solution, 0)
+    assert worker.wait().number == last
+
+
+def test_faults_and_bugs_of_the_worker_are_answers(worker, monkeypatch):
+    desk = make_desk("key: C\n| C | F |")
+    worker.finder.ask_whole(desk.state, 9, frozenset())
+    assert "boldness 9" in worker.wait().fault
+    worker.finder.ask(None, 0)
+    assert isinstance(worker.wait().bug, AttributeError)
+    desk.open(SongFile(desk.state.song, Setup()), None)
