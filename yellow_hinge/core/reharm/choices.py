@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
@@ -14,7 +13,7 @@ from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
-from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.scene import Scene, repeats
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.timeline import Moment
 
@@ -125,7 +124,7 @@ def _fitting(scene: Scene, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) 
     if not all(note.fits for note in melody):
         better = cured(chords, beats, scene.moment, scene.after)
         bound = kind.group == "inside" or kind.after == "chord"  # its shape is what it is about
-        if better is None or bound or _repeats(better, scene.here):
+        if better is None or bound or better == (scene.here,) or repeats(better):
             return None
         chords, melody = better, tuple(judge(better, beats, scene.moment, scene.after))
     return Choice(kind, chords, beats, idea.reason, melody, 0)
@@ -133,11 +132,6 @@ def _fitting(scene: Scene, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) 
 
 def _basses(scene: Scene) -> set[int]:
     return {chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None}
-
-
-def _repeats(chords: tuple[Chord, ...], here: Chord) -> bool:
-    """Whether a chord comes twice in a row, or nothing was changed."""
-    return chords == (here,) or any(a == b for a, b in itertools.pairwise(chords))
 
 
 def _price(choice: Choice, scene: Scene, taste: Taste, chord_price: int) -> int:

@@ -122,6 +122,11 @@ def nearer_way(a: int, b: int) -> int:
     return (b - a + 5) % 12 - 5
 
 
+def repeats(chords: tuple[Chord, ...]) -> bool:
+    """Whether a chord comes twice in a row."""
+    return any(a == b for a, b in itertools.pairwise(chords))
+
+
 def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.

@@ -20,7 +20,7 @@ from yellow_hinge.core.pitch import Note
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.routes import pattern
-from yellow_hinge.core.reharm.scene import Scene, nearer_way, split
+from yellow_hinge.core.reharm.scene import Scene, nearer_way, repeats, split
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.timeline import Moment
 
@@ -104,7 +104,7 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
             raise OvertakenError
         swap = _swap(builder, solution, index, scene, (kind, idea, beats), before)
         found.append(swap)
-        if swap is not None and swap.cure is not None and swap.cure not in seen:
+        if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
             seen.add(swap.cure)
             mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
             found.append(_swap(builder, solution, index, scene, (kind, mended, beats), before))

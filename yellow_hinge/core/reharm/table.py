@@ -129,7 +129,7 @@ def secondary(scene: Scene) -> Iterator[Idea]:
     if after is None or after.root.pc == scene.here.root.pc or after.chord_class == "diminished":
         return
     five = on(after.root, "5", "7b9" if after.quality.third == "b3" else "7")
-    if scene.here.root.pc == five.root.pc and scene.here.chord_class == "dominant":
+    if scene.here.root.pc == five.root.pc and scene.here.chord_class in ("dominant", "suspended"):
         return
     yield Idea((scene.here, five), "the next chord's own dominant leads into it")
     two = _two_of(five, after.quality.third == "b3")
@@ -149,6 +149,10 @@ def suspend(scene: Scene) -> Iterator[Idea]:
         five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
         yield Idea((held, five), "the fourth is held back and falls into the third")
         yield Idea((held,), "the fourth in place of the third: softer, the two over the five")
+    elif scene.is_dominant and scene.here.chord_class == "suspended":
+        let_go = build(scene.here.root, "7", scene.here.bass)
+        yield Idea((scene.here, let_go), "the fourth falls into the third before it goes on")
+        yield Idea((let_go,), "the third in place of the fourth: it leads more strongly")
 
 
 def diminished(scene: Scene) -> Iterator[Idea]:
