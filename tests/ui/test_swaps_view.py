@@ -71,6 +71,34 @@ def test_swaps_are_listed_tried_heard_and_taken(window, qtbot):
     assert desk.state == before
 
 
+def test_what_is_tried_is_told_to_screen_readers_and_its_notes_stay(window, qtbot):
+    swaps, desk = found_swaps(window, qtbot, 9), window.desk
+    press(qtbot, window, Key.Key_Down)
+    assert window.swaps.accessibleDescription() == swaps.currentItem().text()
+    before, keys = desk.state, window.keys.canvas
+    mark = keys.scene.upper.marks[0]
+    at = QPoint(round(keys.scene.upper.centre(mark.midi)), round(keys.scene.upper.y + keys.scene.upper.height - 6))
+    qtbot.mousePress(keys, LEFT, pos=at)
+    qtbot.mouseMove(keys, at + QPoint(80, 0))
+    qtbot.mouseRelease(keys, LEFT, pos=at + QPoint(80, 0))
+    qtbot.mouseClick(keys, LEFT, SHIFT, at + QPoint(120, 0))
+    assert desk.state == before
+    assert window.mover.trial is None
+    press(qtbot, window, Key.Key_Escape)
+    assert not keys.fixed
+
+
+def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
+    found_swaps(window, qtbot, 9)
+    press(qtbot, window, Key.Key_Down, Key.Key_P)
+    marked = []
+    window.listening.player.at.connect(marked.append)
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=15_000)
+    assert set(marked) == {-1}
+    assert window.ribbon.playing == -1
+    window.listening.stop()
+
+
 def test_both_ways_are_heard_in_turn(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down)
@@ -236,6 +264,14 @@ def test_an_edit_ends_the_preview(window, qtbot):
     assert not window.swaps.whole
     window.swapping.take_whole()
     assert window.desk.state.song.title == "A"
+
+
+def test_other_wishes_make_the_preview_anew(window, qtbot):
+    first = previewed(window, qtbot, 2)
+    window.desk.change_setup("bass theirs", bass="theirs")
+    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=15_000)
+    assert window.swapping.preview.state.setup.bass == "theirs"
+    assert window.swaps.whole
 
 
 def test_what_is_protected_is_asked_anew(window, qtbot):

@@ -35,6 +35,7 @@ class KeysCanvas(QWidget):
         self.theme = theme
         self.scene: KeysScene | None = None
         self.refused = False  # what is shown cannot be played
+        self.fixed = False  # what is shown is another song's: its notes cannot be moved
         self._grip: tuple[str, int] | None = None
         self._over: int | None = None
         self.setAccessibleName("The two keyboards")
@@ -54,11 +55,11 @@ class KeysCanvas(QWidget):
             return
         at, keys = event.position(), self.scene.upper
         midi = keys.key_at(at.x(), at.y())
-        if midi is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+        if midi is not None and not self.fixed and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self.toggled.emit(self._hand_for(midi), midi)
             return
         hands = {mark.midi: mark.hand for mark in keys.marks}
-        if midi in hands:
+        if midi in hands and not self.fixed:
             self._grip, self._over = (hands[midi], midi), None
         elif midi is None and self.scene.lower is not None:
             midi = self.scene.lower.key_at(at.x(), at.y())
@@ -241,7 +242,7 @@ class KeysPanel(QWidget):
     ) -> None:
         self._span = span
         after, self._solution = other if other is not None else (self.desk.following(), self.desk.solution)
-        self.canvas.refused = False
+        self.canvas.refused, self.canvas.fixed = False, other is not None
         self._shown = (voicing, after, hinge)
         name = write_symbol(voicing.chord)
         self.title.setText(

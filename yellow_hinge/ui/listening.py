@@ -70,7 +70,8 @@ class Listening(QObject):
         if self.player.playing:
             self.player.stop()
         else:
-            self.player.play(solution, song, 0, len(solution.voicings) - 1, self.parts, False)
+            last = len(solution.voicings) - 1  # its chords have no place on the ribbon
+            self.player.play(solution, song, 0, last, self.parts, False, follow=False)
 
     def in_turn(self, ways: tuple[Solution, Solution], song: Song) -> None:
         """Play two ways one after the other, again and again, or stop."""

@@ -86,14 +86,17 @@ class Player(QObject):
         """Whether something sounds or is about to."""
         return bool(self._plan)
 
-    def play(self, solution: Solution, song: Song, first: int, last: int, parts: tuple[str, ...], loop: bool) -> None:
-        """Play chords `first` to `last`, again and again with `loop`."""
+    def play(
+        self, solution: Solution, song: Song, first: int, last: int, parts: tuple[str, ...], loop: bool,
+        follow: bool = True,
+    ) -> None:  # fmt: skip
+        """Play chords `first` to `last`, again and again with `loop`. `follow` tells which of them sounds."""
         notes = score(solution, song, first, last, parts)
         begin = solution.moments[solution.voicings[first].moment].start
         beat, plan, end = beat_seconds(song), [], 0.0
         for index in range(first, last + 1):
             moment = solution.moments[solution.voicings[index].moment]
-            plan.append((float(moment.start - begin) * beat, index))
+            plan.append((float(moment.start - begin) * beat, index if follow else -1))
             end = float(moment.start + moment.beats - begin) * beat
         self._begin(notes, plan, end, loop)
 

@@ -171,10 +171,19 @@ class Swapping(QObject):
         view.words.setText(self._words(view.swaps.current, bool(moment.tune)))
         for name in ("becomes", "turn"):
             view.hear[name].setEnabled(becomes is not None)
+        view.setAccessibleDescription(self._described(view.swaps.current))
         if becomes is None:
             self.keys.refresh()
         else:
             self.keys.show_other(*becomes)
+
+    def _described(self, swap: Swap | None) -> str:
+        """What is under the cursor, for screen readers."""
+        if self.view.whole:
+            item = self.view.bold.currentItem()
+        else:
+            item = self.view.swaps.currentItem() if swap is not None else None
+        return item.text() if item is not None else ""
 
     def _title(self) -> str:
         if self.view.whole:
@@ -239,6 +248,11 @@ class Swapping(QObject):
         self.refresh()
 
     def _changed(self) -> None:
-        """The song was edited: a preview of what it was is worth nothing."""
-        if self.preview is not None and self.preview.state.song != self.desk.state.song:
+        """A preview of another song is worth nothing now, one for other wishes or keeps is made anew."""
+        if self.preview is None:
+            return
+        old, new = self.preview.state, self.desk.state
+        if old.song != new.song:
             self.leave_whole()
+        elif (old.setup, old.keeps) != (new.setup, new.keeps):
+            self.ask_whole()
