@@ -11,8 +11,8 @@ import msgspec
 from PySide6.QtCore import QEventLoop, QTimer
 
 from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.ui.command_box import CommandBox
-from yellow_hinge.ui.hands_dialog import HandsDialog
+from yellow_hinge.ui.dialogs.command_box import CommandBox
+from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
 

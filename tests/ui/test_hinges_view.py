@@ -11,12 +11,12 @@ from tests.ui.test_window import press
 from yellow_hinge.app.moving import with_note_moved
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
-from yellow_hinge.ui.command_box import CommandBox, found
 from yellow_hinge.ui.commands import COMMANDS
-from yellow_hinge.ui.hands_dialog import PRESETS, HandsDialog, white_keys
-from yellow_hinge.ui.options_list import price_text
+from yellow_hinge.ui.dialogs.command_box import CommandBox, found
+from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
+from yellow_hinge.ui.hinges.song_lists import Row
+from yellow_hinge.ui.scenes.notes import price_text
 from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W
-from yellow_hinge.ui.song_lists import Row
 from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier

@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING, Protocol
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.files import Files
-from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.hinges.moving import NoteMover
+from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.moving import NoteMover
 
 if TYPE_CHECKING:
-    from yellow_hinge.ui.chart_view import ChartView
-    from yellow_hinge.ui.swapping import Swapping
+    from yellow_hinge.ui.chart.view import ChartView
+    from yellow_hinge.ui.swaps.swapping import Swapping
 
 
 class Chooser(Protocol):

@@ -62,7 +62,7 @@ class Files(QObject):
         """Read beside the interface, with progress after half a second; None where the player cancels."""
         from concurrent.futures import ThreadPoolExecutor
 
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         stop = threading.Event()
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
@@ -75,7 +75,7 @@ class Files(QObject):
 
     def show_report(self, name: str, report: tuple[str, ...]) -> None:
         """What an import left out, guessed or kept unused."""
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         asking.report(self.window_, name, report)
 
@@ -96,7 +96,7 @@ class Files(QObject):
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         asking.fault(self.window_, str(error))
 
@@ -104,7 +104,7 @@ class Files(QObject):
         """Ask about work that is not saved; False when the player wants to stay."""
         if not self.desk.changed:
             return True
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         answer = asking.leaving(self.window_, self.desk.state.song.title)
         return self.save() if answer == "save" else answer == "discard"
@@ -118,7 +118,7 @@ class Files(QObject):
     def open(self) -> None:
         """Ask for a file and open it."""
         if self.may_leave():
-            from yellow_hinge.ui import asking
+            from yellow_hinge.ui.dialogs import asking
 
             name = asking.file_to_open(self.window_, self._folder(), OPEN_KINDS)
             if name:
@@ -135,7 +135,7 @@ class Files(QObject):
 
     def save_as(self) -> bool:
         """Ask for a file and save to it. Whether it was saved."""
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         proposed = self.desk.path or Path(self._folder()) / f"{self.desk.state.song.title}{ENDING}".replace("/", "-")
         name, _ = asking.file_to_write(self.window_, "Save the song", str(proposed), SAVE_KIND)
@@ -155,7 +155,7 @@ class Files(QObject):
 
     def export(self) -> None:
         """Ask for a file and export to it, the kind by its ending."""
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".cho", ".csv", ".json"))
         proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))

@@ -11,10 +11,9 @@ from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.options_list import price_text
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
-from yellow_hinge.ui.scenes.notes import hinge_figures
+from yellow_hinge.ui.scenes.notes import hinge_figures, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 HEIGHT = 208

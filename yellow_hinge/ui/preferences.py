@@ -42,7 +42,7 @@ class Preferences:
 
     def ask_hands(self, theme: Theme, parent: QWidget) -> None:
         """The dialog on the player's hands; its answer is one edit."""
-        from yellow_hinge.ui.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
+        from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
 
         dialog = HandsDialog(self.desk.state.setup, theme, parent)
         self.put(hands_offered=True)

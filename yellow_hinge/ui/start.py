@@ -61,7 +61,7 @@ def install_hook(window: MainWindow, places: Places) -> None:
                 log.write(text + "\n")
         except OSError:
             print("the log could not be written", file=sys.stderr)
-        from yellow_hinge.ui import asking
+        from yellow_hinge.ui.dialogs import asking
 
         asking.bug(window, f"This is a bug in the program. Your song is kept.\n\n{kind.__name__}: {error}")
 

@@ -10,6 +10,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import fingering
 from yellow_hinge.core.leading.hinge import Both, Hinge
+from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.writing import write_symbol
 
@@ -66,3 +67,14 @@ def signed(semitones: int) -> str:
 def hinge_figures(hinge: Hinge) -> str:
     """The figures of a hinge in words: "3 held, 4 semitones"."""
     return f"{hinge.held} held, {hinge.motion} semitone{'' if hinge.motion == 1 else 's'}"
+
+
+def price_text(extra: int, best: bool = True) -> str:
+    """What an option costs the song: "+0.8", "+12", "−1.3" where it would be easier than what is kept; the one that is
+    played is "best", or "now" where a keep holds back a better one.
+    """
+    if extra == 0:
+        return "best" if best else "now"
+    units = abs(extra) / UNIT
+    figure = f"{units:.1f}" if units < 9.95 else f"{units:.0f}"
+    return f"{'+' if extra > 0 else '−'}{figure}"

@@ -12,13 +12,13 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
 from yellow_hinge.core.writing import write_number
 from yellow_hinge.ui.keys_panel import KeysPanel
-from yellow_hinge.ui.link_strip import with_link_turned
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.around import neighbourhood, same_time
 from yellow_hinge.ui.scenes.notes import chord_text, number_text
 from yellow_hinge.ui.scenes.swaps import was_words
-from yellow_hinge.ui.swaps_view import SwapsView
+from yellow_hinge.ui.swaps.link_strip import with_link_turned
+from yellow_hinge.ui.swaps.view import SwapsView
 
 PATIENCE_MS = 500
 Address = tuple[int, int, int]

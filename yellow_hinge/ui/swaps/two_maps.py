@@ -9,10 +9,10 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song import Song
 from yellow_hinge.ui.controls import ElidedLabel
+from yellow_hinge.ui.pitch_keys import PitchKeys
 from yellow_hinge.ui.scenes.around import around_scene
 from yellow_hinge.ui.scenes.strands import KEYS_W
 from yellow_hinge.ui.strand_canvas import StrandCanvas
-from yellow_hinge.ui.strand_map import PitchKeys
 from yellow_hinge.ui.theme import BODY, Theme, font
 
 TITLE_H, GAP = 26, 10

@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject
 
 from yellow_hinge.app.moving import Trial
-from yellow_hinge.ui.hinges_view import HingesView
+from yellow_hinge.ui.hinges.moving import NoteMover
+from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.moving import NoteMover
 
 MOVING = "Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it."
 

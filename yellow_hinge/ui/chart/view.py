@@ -13,8 +13,8 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.chart_page import ChartPage
-from yellow_hinge.ui.chart_tools import ChartTools
+from yellow_hinge.ui.chart.page import ChartPage
+from yellow_hinge.ui.chart.tools import ChartTools
 from yellow_hinge.ui.theme import BODY, Theme, font
 
 HELP = "Bars stand between |, a chord takes one beat more for every /. Under a line: tune: E4:1.5 and cue: words."

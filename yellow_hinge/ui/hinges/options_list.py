@@ -10,27 +10,15 @@ from PySide6.QtGui import QKeyEvent, QPainter
 from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from yellow_hinge.core.leading.solution import Option, Voicing
-from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.ui.painting import draw_keyboard, hair, is_current
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 ROW = 88
 Index = QModelIndex | QPersistentModelIndex
 VCENTRE = Qt.AlignmentFlag.AlignVCenter
-
-
-def price_text(extra: int, best: bool = True) -> str:
-    """What an option costs the song: "+0.8", "+12", "−1.3" where it would be easier than what is kept; the one that is
-    played is "best", or "now" where a keep holds back a better one.
-    """
-    if extra == 0:
-        return "best" if best else "now"
-    units = abs(extra) / UNIT
-    figure = f"{units:.1f}" if units < 9.95 else f"{units:.0f}"
-    return f"{'+' if extra > 0 else '−'}{figure}"
 
 
 class OptionRow:

@@ -8,8 +8,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.options_panel import OptionsPanel
-from yellow_hinge.ui.song_lists import KINDS, SongList
+from yellow_hinge.ui.hinges.options_panel import OptionsPanel
+from yellow_hinge.ui.hinges.song_lists import KINDS, SongList
 from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
 from yellow_hinge.ui.views import Views
 

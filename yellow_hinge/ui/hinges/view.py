@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.ui.controls import upright_rule
-from yellow_hinge.ui.side_panel import SidePanel
-from yellow_hinge.ui.strand_map import StrandMap
+from yellow_hinge.ui.hinges.side_panel import SidePanel
+from yellow_hinge.ui.hinges.strand_map import StrandMap
+from yellow_hinge.ui.hinges.wish_strip import WishStrip
 from yellow_hinge.ui.theme import Theme
-from yellow_hinge.ui.wish_strip import WishStrip
 
 
 class HingesView(QWidget):

@@ -6,13 +6,13 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QStackedWidget, QToolButton, QVBoxLayout, QWidget
 
-from yellow_hinge.ui.bold_list import BoldList
-from yellow_hinge.ui.bold_strip import BoldStrip
 from yellow_hinge.ui.controls import ElidedLabel, level_rule, tool_button, upright_rule
-from yellow_hinge.ui.link_strip import LinkStrip
-from yellow_hinge.ui.swaps_list import SwapsList
+from yellow_hinge.ui.swaps.bold_list import BoldList
+from yellow_hinge.ui.swaps.bold_strip import BoldStrip
+from yellow_hinge.ui.swaps.link_strip import LinkStrip
+from yellow_hinge.ui.swaps.swaps_list import SwapsList
+from yellow_hinge.ui.swaps.two_maps import TwoMaps
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
-from yellow_hinge.ui.two_maps import TwoMaps
 
 # What can be heard: (name, text, tip).
 HEARD = (

@@ -1,0 +1,1 @@
+"""The chart as text and set out in bars."""

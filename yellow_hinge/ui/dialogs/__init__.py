@@ -1,0 +1,1 @@
+"""Windows of their own: questions, hands, finding a command."""

@@ -1,0 +1,193 @@
+"""The window without a song: its parts, their places and colours, and what they do by themselves."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPoint
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.keeping import Settings
+from yellow_hinge.ui.commands import build_actions, build_menus
+from yellow_hinge.ui.controls import level_rule
+from yellow_hinge.ui.hands_offer import HandsOffer
+from yellow_hinge.ui.header import Header
+from yellow_hinge.ui.hinges.view import HingesView
+from yellow_hinge.ui.keys_panel import KeysPanel
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.preferences import Preferences
+from yellow_hinge.ui.rail import Rail
+from yellow_hinge.ui.ribbon import Ribbon
+from yellow_hinge.ui.rooms import NAMES, Rooms
+from yellow_hinge.ui.scenes.notes import LABELS
+from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
+from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.chart.view import ChartView
+    from yellow_hinge.ui.history_panel import HistoryPanel
+    from yellow_hinge.ui.swaps.swapping import Swapping
+    from yellow_hinge.ui.swaps.view import SwapsView
+
+
+class Frame(QMainWindow):
+    """Header, ribbon, rail, views and keyboards. `build` has to be called once the commands are known."""
+
+    def __init__(self, desk: Desk, settings: Settings) -> None:
+        super().__init__()
+        self.desk = desk
+        self.preferences = Preferences(settings, desk)
+        self.theme: Theme = pick_theme(settings.theme)
+        self._history: HistoryPanel | None = None
+        self._style()
+        self.views = Rooms(desk, self.theme)
+
+    def build(self, run: dict[str, Callable[[], object]], listening: Listening) -> None:
+        """Make what is around the views; `run` does the commands."""
+        self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
+        self.actions_ = build_actions(self, self.hinges, run)
+        self.views.furnish(self.actions_, self.keys, self.ribbon, listening)
+        self.actions_["fold_keys"].setChecked(True)
+        self.actions_["simple"].setChecked(self.desk.simple_names)
+        self.actions_["large_text"].setChecked(self.settings.large_text)
+        if LEAST_W <= self.settings.column_w <= MOST_W:
+            self.hinges.map.column_w = self.settings.column_w
+        if self.settings.labels in LABELS:
+            self.hinges.map.set_labels(self.settings.labels)
+        build_menus(self.menuBar(), self.actions_)
+        self.header = Header(self.desk, self.actions_, listening.hear)
+        self.rail = Rail(NAMES, self.actions_)
+        self.hands_offer = HandsOffer(self.ask_hands, self.no_hands)
+        if not self.preferences.offers_hands:
+            self.hands_offer.hide()
+        self.busy = QProgressBar()
+        self.busy.setRange(0, 0)
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(3)
+        self.busy.setAccessibleName("Solving")
+        self.busy.hide()
+        self._lay_out()
+        self.setMinimumSize(900, 640)
+        self.statusBar().setSizeGripEnabled(False)
+
+    def _lay_out(self) -> None:
+        self.middle = QHBoxLayout()
+        self.middle.setSpacing(0)
+        self.middle.addWidget(self.rail)
+        self.middle.addWidget(self.views, 1)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part in (self.header, self.hands_offer, self.busy, self.ribbon):
+            column.addWidget(part)
+        column.addLayout(self.middle, 1)
+        column.addWidget(level_rule())
+        column.addWidget(self.keys)
+        holder = QWidget()
+        holder.setLayout(column)
+        self.setCentralWidget(holder)
+
+    @property
+    def hinges(self) -> HingesView:
+        """The home view."""
+        return self.views.hinges
+
+    @property
+    def chart(self) -> ChartView:
+        """The view of the chart."""
+        return self.views.chart
+
+    @property
+    def swaps(self) -> SwapsView:
+        """The view of swaps."""
+        return self.views.swaps
+
+    @property
+    def swapping(self) -> Swapping:
+        """What the view of swaps does."""
+        return self.views.swapping
+
+    @property
+    def history(self) -> HistoryPanel:
+        """The list of edits, made when first asked for."""
+        if self._history is None:
+            from yellow_hinge.ui.history_panel import HistoryPanel
+
+            self._history = HistoryPanel(self.desk)
+            self._history.hide()
+            self.middle.addWidget(self._history)
+        return self._history
+
+    @property
+    def settings(self) -> Settings:
+        """What comes back at the next start."""
+        return self.preferences.settings
+
+    def say(self, text: str, lasting: bool = False) -> None:
+        """A quiet line at the bottom."""
+        self.statusBar().showMessage(text, 0 if lasting else 8000)
+
+    def _style(self) -> None:
+        """Colours of what is not painted; before the parts are built, so that each is styled once."""
+        self.theme = pick_theme(self.settings.theme)
+        self.setPalette(palette(self.theme))
+        self.setStyleSheet(style_sheet(self.theme))
+
+    def _apply_theme(self) -> None:
+        self._style()
+        self.ribbon.theme = self.theme
+        self.ribbon.update()
+        self.views.set_theme(self.theme)
+        self.keys.set_theme(self.theme)
+
+    def show_heard(self, hand: str) -> None:
+        """Show that "left" or "right" is heard."""
+        self.actions_["hear_left"].setChecked(hand == "left")
+        self.actions_["hear_right"].setChecked(hand == "right")
+        self.header.hear[hand].setChecked(True)
+
+    def next_labels(self) -> None:
+        """Degrees, then names, then fingers on the plates."""
+        kind = self.preferences.next_labels(self.hinges.map.canvas.labels)
+        self.hinges.map.set_labels(kind)
+        self.say(f"The plates show {kind}.")
+
+    def ask_hands(self) -> None:
+        """The dialog on the player's hands."""
+        self.hands_offer.hide()
+        self.preferences.ask_hands(self.theme, self)
+
+    def no_hands(self) -> None:
+        """Hands can wait."""
+        self.hands_offer.hide()
+        self.preferences.put(hands_offered=True)
+
+    def about(self) -> None:
+        """What the program is and whose work ships with it."""
+        from yellow_hinge.ui.dialogs import asking
+
+        asking.about(self)
+
+    def find_command(self) -> None:
+        """Any command by typing a part of its name."""
+        from yellow_hinge.ui.dialogs.command_box import CommandBox  # loaded when first asked for
+
+        box = CommandBox(self.actions_, self)
+        box.move(self.mapToGlobal(QPoint((self.width() - box.width()) // 2, 90)))
+        if box.exec() and box.chosen is not None:
+            box.chosen.trigger()
+
+    def show_history(self) -> None:
+        """Show or hide the list of edits."""
+        self.history.setVisible(self.actions_["history"].isChecked())
+
+    def large_text(self) -> None:
+        """Larger text from the next start."""
+        self.preferences.put(large_text=self.actions_["large_text"].isChecked())
+        self.say(f"{'Larger' if self.settings.large_text else 'Usual'} text from the next start.")
+
+    def fold_keys(self) -> None:
+        """Show or hide the two keyboards."""
+        self.keys.setVisible(self.actions_["fold_keys"].isChecked())

@@ -1,0 +1,1 @@
+"""The home view: the strand map and what there is to choose beside it."""

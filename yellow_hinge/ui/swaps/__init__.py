@@ -1,0 +1,1 @@
+"""Other chords, for one chord or the whole song."""
