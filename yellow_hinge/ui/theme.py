@@ -132,6 +132,10 @@ def palette(theme: Theme) -> QPalette:
 
 def style_sheet(theme: Theme) -> str:
     """The style sheet of the widgets; painted views take their colours from the theme itself."""
+    return _buttons(theme) + _surfaces(theme)
+
+
+def _buttons(theme: Theme) -> str:
     tick = _icon(f"tick-{theme.name}.svg")
     return f"""
     QWidget {{ color: {theme.ink}; }}
@@ -163,6 +167,11 @@ def style_sheet(theme: Theme) -> str:
     QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
     QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
     QToolButton#rail:focus {{ text-decoration: underline; }}
+    """
+
+
+def _surfaces(theme: Theme) -> str:
+    return f"""
     QComboBox {{ padding-right: 20px; }} QComboBox::drop-down {{ border: none; width: 20px; }}
     QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
     QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};

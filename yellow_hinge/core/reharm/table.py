@@ -284,8 +284,8 @@ def inversion(scene: Scene) -> Iterator[Idea]:
 
 
 def dark_slash(scene: Scene) -> Iterator[Idea]:
-    """One over its flat seventh on the way down to six."""
-    if scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
+    """One over its flat seventh on the way down to six, from its root."""
+    if scene.here.bass is None and scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
         dark = over(build(scene.here.root, ""), degree_above(scene.here.root, "b7"))
         yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
 

@@ -6,7 +6,6 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QS
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from yellow_hinge.core.places import chord_place
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.ui.painting import hair, is_current, tick_box
 from yellow_hinge.ui.scenes.swaps import change_words
@@ -78,7 +77,8 @@ class BoldList(QListWidget):
         for change in self.changes:
             what, why = change_words(change)
             item = QListWidgetItem(f"{what}: {why}")
-            item.setData(ROLE, (what, why, chord_place(change.at, found.song)))
+            section, bar, _ = change.at
+            item.setData(ROLE, (what, why, f"{found.song.sections[section].name}, bar {bar + 1}"))
             item.setData(ON, True)
             item.setToolTip(f"{what}\n{why}")
             item.setSizeHint(QSize(10, ROW_H))
