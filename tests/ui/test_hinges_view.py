@@ -465,6 +465,30 @@ def test_every_control_has_a_name_and_a_tip(window):
             assert widget.accessibleName() or getattr(widget, "text", str)(), widget
 
 
+def test_controls_in_a_view_are_used_by_keys_alone(window, qtbot):
+    """Space, Enter and the arrows mean something in the view, but a control that has the focus keeps them."""
+    wishes, desk = window.hinges.wishes, window.desk
+    wishes.colour["3"].setFocus()
+    qtbot.keyClick(wishes.colour["3"], Key.Key_Space)
+    assert desk.state.setup.colour == 3
+    qtbot.keyClick(wishes.colour["0"], Key.Key_Return)
+    assert desk.state.setup.colour == 0
+    settle(window, qtbot)
+    style = wishes.style_.currentText()
+    qtbot.keyClick(wishes.style_, Key.Key_Down)
+    assert desk.state.setup.style == wishes.style_.currentText() != style
+    settle(window, qtbot)
+    assert not window.listening.player.playing
+    assert not desk.state.keeps
+    window.show_view("swaps")
+    box = window.swaps.strip.stays["starts"]
+    qtbot.keyClick(box, Key.Key_Space)
+    assert not box.isChecked()
+    qtbot.keyClick(window.swaps, Key.Key_Space)  # beside them it plays
+    assert window.listening.player.playing
+    window.listening.stop()
+
+
 def on_screen(window):
     """The map as it stands on the screen; a grab of the widget would paint it whole."""
     port = window.hinges.map.viewport()

@@ -4,9 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
+from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QToolButton,
+    QWidget,
+)
 
 from yellow_hinge.ui.theme import BODY, font
 
@@ -75,3 +84,34 @@ def choice(
         row.addWidget(button)
         buttons[value] = button
     return holder, buttons
+
+
+_PRESS = frozenset({Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Select})
+_CHOOSE = _PRESS | {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End}
+
+
+class _OwnKeys(QObject):
+    """Gives a control the keys that it needs, before the shortcuts of the view around it."""
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if not isinstance(event, QKeyEvent):
+            return False
+        own = _CHOOSE if isinstance(watched, QComboBox) else _PRESS
+        if event.key() not in own or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        entered = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if event.type() == QEvent.Type.KeyPress and entered and isinstance(watched, QAbstractButton):
+            watched.click()
+            return True
+        return False
+
+
+def own_keys(area: QWidget) -> None:
+    """Let every button and box in an area be used by keys, though space, Enter and the arrows mean something there."""
+    watcher = area.findChild(_OwnKeys) or _OwnKeys(area)
+    for kind in (QAbstractButton, QComboBox):
+        for control in area.findChildren(kind):
+            control.installEventFilter(watcher)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.controls import upright_rule
+from yellow_hinge.ui.controls import own_keys, upright_rule
 from yellow_hinge.ui.hinges.side_panel import SidePanel
 from yellow_hinge.ui.hinges.strand_map import StrandMap
 from yellow_hinge.ui.hinges.wish_strip import WishStrip
@@ -33,6 +33,7 @@ class HingesView(QWidget):
         row.addWidget(rule)
         row.addWidget(self.side)
         self.setFocusProxy(self.map)
+        own_keys(self)
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.controls import tool_button
+from yellow_hinge.ui.controls import own_keys, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.theme import SMALL, font
 
@@ -49,6 +49,7 @@ class LinkStrip(QWidget):
             other = with_link_turned(swaps, swap, i)
             if other is not None:
                 self._add(i, swap, other)
+        own_keys(self)
 
     def _add(self, i: int, swap: Swap, other: Swap) -> None:
         old, new = chord_text(swap.chords[i + 1]), chord_text(other.chords[i + 1])

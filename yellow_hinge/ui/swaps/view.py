@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QStackedWidget, QToolButton, QVBoxLayout, QWidget
 
-from yellow_hinge.ui.controls import ElidedLabel, level_rule, tool_button, upright_rule
+from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.swaps.bold_list import BoldList
 from yellow_hinge.ui.swaps.bold_strip import BoldStrip
 from yellow_hinge.ui.swaps.link_strip import LinkStrip
@@ -51,6 +51,7 @@ class SwapsView(QWidget):
         column.addWidget(self.strip)
         column.addWidget(level_rule())
         column.addLayout(body, 1)
+        own_keys(self)
 
     def _left(self) -> QWidget:
         self.heading = ElidedLabel()
