@@ -77,7 +77,7 @@ def test_export_check_and_songs(capsys, tmp_path):
     assert document(capsys, "check", "demo:slack-tide")["ok"] is True
     names = [song["name"] for song in document(capsys, "songs")["songs"]]
     assert names[0] == "demo:last-boat-to-marrow"
-    assert len(names) == 6
+    assert len(names) == 12
 
 
 @pytest.mark.parametrize(
