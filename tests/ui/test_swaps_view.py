@@ -256,6 +256,27 @@ def test_leaving_the_preview_leaves_no_trace(window, qtbot):
     assert window.desk.history.undo_label == ""
 
 
+def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
+    rng = ["C", "Ebm7", "F#7", "Bbmaj7", "Ab13", "C#m7b5", "Gsus4", "E6", "Bm9", "D7b9"]
+    chords = [rng[(i * i + i // 7) % len(rng)] for i in range(160)]
+    window.desk.type_text(
+        "title: L\nkey: C\n" + "\n".join(f"| {a} | {b} |" for a, b in zip(chords[::2], chords[1::2], strict=True))
+    )
+    settle(window, qtbot)
+    window.show_view("swaps")
+    strip = window.swaps.strip
+    strip.levels["4"].click()
+    qtbot.waitUntil(lambda: strip.progress.isVisible() and strip.progress.value() > 0, timeout=15_000)
+    assert strip.leave.isVisible()
+    press(qtbot, window, Key.Key_Escape)
+    assert window.views.current == "swaps"
+    assert not strip.progress.isVisible()
+    assert strip.boldness == 0
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)  # the worker is free again
+    assert window.swapping.preview is None
+    assert not window.swaps.whole
+
+
 def test_an_edit_ends_the_preview(window, qtbot):
     previewed(window, qtbot, 2)
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")

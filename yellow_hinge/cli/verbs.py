@@ -169,7 +169,7 @@ def _swaps(args: argparse.Namespace) -> None:
 def _print_swap(fields: dict[str, Any]) -> None:
     chords = "  ".join(f"{chord['symbol']} ({chord['beats']:g})" for chord in fields["chords"])
     motion = f"{fields['motion_before']} -> {fields['motion_after']} semitones"
-    print(f"{fields['name']:<24} {chords:<40} {motion}. {fields['words']}")
+    print(f"{fields['name']:<26} {chords:<38} {motion}. {fields['words']}")
 
 
 def _export(args: argparse.Namespace) -> None:

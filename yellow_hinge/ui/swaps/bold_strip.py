@@ -82,10 +82,12 @@ class BoldStrip(QWidget):
         self.levels[str(level)].setChecked(True)
 
     def show_working(self, working: bool) -> None:
-        """Whether the song is being worked on."""
+        """Whether the song is being worked on; that can be stopped."""
         self.progress.setVisible(working)
+        self.leave.setText("Stop" if working else "Leave")
         if working:
             self.progress.setValue(0)
+            self.leave.setVisible(True)
 
     def show_preview(self, words: str, ready: bool) -> None:
         """Say what the preview is, and whether it can be taken."""

@@ -36,6 +36,7 @@ class Swapping(QObject):
         self.finder = SwapFinder(self._answered.emit, self._worked.emit, "swaps")
         self.preview: Preview | None = None
         self._for: tuple[int, int] | None = None  # the solution and chord that the list is for
+        self._working = False  # on a whole song
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
@@ -83,6 +84,7 @@ class Swapping(QObject):
             self.leave_whole()
             return
         self._patience.start()
+        self._working = True
         self.finder.ask_whole(state, strip.boldness, strip.protect)
 
     def _without(self) -> None:
@@ -109,9 +111,8 @@ class Swapping(QObject):
         self._show()
 
     def _show_preview(self, found: Preview) -> None:
-        self._patience.stop()
+        self._stop_waiting()
         strip, view = self.view.strip, self.view
-        strip.show_working(False)
         if found.bolder is None or found.solution is None:
             strip.show_preview(found.fault, False)
             return
@@ -229,23 +230,27 @@ class Swapping(QObject):
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""
-        if self.view.whole:
+        if self.view.whole or self._working:
             self.leave_whole()
             return True
         return self.view.swaps.leave()
 
     def leave_whole(self) -> None:
         """Leave the preview; the song is as it was."""
-        self._patience.stop()
+        self._stop_waiting()
         self.finder.forget()
         self.preview = None
-        self.view.strip.show_working(False)
         self.view.strip.set_boldness(0)
         self.view.strip.show_preview("", False)
         self.view.show_whole(False)
         self.ribbon.mark(frozenset())
         self._for = None
         self.refresh()
+
+    def _stop_waiting(self) -> None:
+        self._working = False
+        self._patience.stop()
+        self.view.strip.show_working(False)
 
     def _changed(self) -> None:
         """A preview of another song is worth nothing now, one for other wishes or keeps is made anew."""
