@@ -71,6 +71,18 @@ def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
         assert [v.both for v in desk.solution.voicings] == [v.both for v in hands]
 
 
+def test_a_pedal_through_several_chords_is_one_edit():
+    desk = make_desk("key: C\n| C | F A | Dm7 | G7 | C |")
+    desk.select(1)
+    before = to_json(file_of(desk.state))
+    swap = next(s for s in swaps(Builder(), desk.solution, 1) if s.kind.id == "pedal-through" and s.span == 3)
+    desk.take_swap(swap)
+    assert [m.symbol for m in desk.solution.moments] == ["C", "F/G", "A/G", "Dm7/G", "G7", "C"]
+    assert desk.history.undo_label == "swap F and 2 more for F/G A/G Dm7/G"
+    desk.undo()
+    assert to_json(file_of(desk.state)) == before
+
+
 def test_every_kind_of_the_table_is_met_in_the_demo_songs_or_their_turns():
     """The kinds are not only reachable in charts made for them."""
     met = set()

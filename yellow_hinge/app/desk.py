@@ -179,12 +179,22 @@ class Desk:
             self._push(label, msgspec.structs.replace(self.state, setup=setup))
 
     def take_swap(self, swap: Swap) -> None:
-        """Put other chords in the place of the selected one."""
-        at = self.address
-        if at is not None and self.voicing is not None:
-            new = " ".join(write_symbol(chord) for chord in swap.chords)
-            label = f"swap {write_symbol(self.voicing.chord)} for {new}"
-            self.edit_chart(label, lambda song: chart_edit.with_chords(song, at, swap.chords, swap.beats))
+        """Put other chords in the place of the selected one, or of it and those after it."""
+        if self.voicing is None or self.solution is None:
+            return
+        voicings = self.solution.voicings[self.selected : self.selected + swap.span]
+        places = [self.solution.moments[voicing.moment].address for voicing in voicings]
+        old = write_symbol(voicings[0].chord) + (f" and {swap.span - 1} more" if swap.span > 1 else "")
+        new = " ".join(write_symbol(chord) for chord in swap.chords)
+
+        def edit(song: Song) -> Song:
+            if swap.span == 1:
+                return chart_edit.with_chords(song, places[0], swap.chords, swap.beats)
+            for at, chord, beats in zip(places, swap.chords, swap.beats, strict=True):
+                song = chart_edit.with_chords(song, at, (chord,), (beats,))
+            return song
+
+        self.edit_chart(f"swap {old} for {new}", edit)
 
     def take_bolder(self, found: Bolder, refused: frozenset[edits.Address]) -> None:
         """Make the song what it would be reharmonised, but for the refused chords."""

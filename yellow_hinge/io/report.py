@@ -143,6 +143,7 @@ def swap_fields(swap: Swap, key: Key) -> dict[str, Any]:
         "kind": swap.kind.id,
         "group": GROUPS[swap.kind.group],
         "boldness": swap.kind.boldness,
+        "span": swap.span,
         "chords": _chord_list(swap.chords, swap.beats, key),
         "reason": swap.reason,
         "fits": swap.fits,

@@ -246,6 +246,26 @@ def test_a_cure_is_a_swap_of_its_own():
         assert found.index(mended) < found.index(swap)
 
 
+@pytest.mark.parametrize("tonic", TWELVE)
+def test_a_pedal_goes_through_several_chords_as_one_swap(tonic):
+    song, solution = solved(f"key: {tonic}\n| 1 | 4 | 2m7 | 57 | 1 |")
+    found = {tuple(write_number(chord, song.the_key) for chord in s.chords): s
+             for s in swaps(Builder(), solution, 1) if s.kind.id == "pedal-through"}  # fmt: skip
+    assert set(found) == {("4/5", "2m7/5"), ("4/1", "2m7/1", "57/1")}
+    swap = found["4/5", "2m7/5"]
+    assert swap.span == 2
+    assert swap.motion_before == sum(hinge.motion for hinge in solution.hinges[:3])
+    assert [v.both for v in swap.played.voicings][::3] == [solution.voicings[0].both, solution.voicings[3].both]
+    assert "stays below 2 chords as the five" in swap.reason
+
+
+def test_a_pedal_stays_in_its_section_and_hears_the_melody():
+    _, solution = solved("key: C\n[A]\n| C | F | Dm7 |\n[B]\n| F | G7 |\ntune: | A4:4 | B4:4 |")
+    assert {s.span for s in swaps(Builder(), solution, 1) if s.kind.id == "pedal-through"} == {2}
+    through = [s for s in swaps(Builder(), solution, 3) if s.kind.id == "pedal-through"]
+    assert [(s.span, [n.chord for n in s.melody]) for s in through] == [(2, [0, 1])]
+
+
 # --- what every swap keeps ---
 
 
@@ -283,6 +303,7 @@ def test_every_swap_offered_is_solved_with_its_neighbours_as_they_are():
     song, solution = solved("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | C |")
     found = swaps(Builder(), solution, 2)
     assert len(found) > 25
+    found = [swap for swap in found if swap.span == 1]
     for swap in found[:12]:
         changed = with_chords(song, (0, 2, 0), swap.chords, swap.beats)
         played = tried(Builder(), timeline(changed)[2:-2], solution, 2)

@@ -19,6 +19,7 @@ from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import Note
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
+from yellow_hinge.core.reharm.pedal import THROUGH, Run, pedal_runs
 from yellow_hinge.core.reharm.routes import pattern
 from yellow_hinge.core.reharm.scene import Scene, nearer_way, repeats, split
 from yellow_hinge.core.reharm.table import Idea, Kind
@@ -40,6 +41,7 @@ class Swap(NamedTuple):
     bass: tuple[Note, ...]
     played: Solution
     cure: tuple[Chord, ...] | None = None
+    span: int = 1  # written chords that it takes the place of; where there are more, with as many of its own
 
     @property
     def motion_after(self) -> int:
@@ -72,24 +74,27 @@ def scene_at(solution: Solution, index: int) -> Scene:
     return Scene(voicings[index].chord, before, after, moment.key, moment.beats, moment)
 
 
-def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, index: int) -> Solution:
-    """Other chords in the time of chord `index`, solved between its neighbours as they are played."""
-    beside = []
-    for at in (index - 1, index + 1):
+def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first: int, last: int = -1) -> Solution:
+    """Other chords in the time of chords `first` to `last` (of one where that is left out), solved between the
+    neighbours as they are played.
+    """
+    last = max(first, last)
+    own, beside = {part.address for part in parts}, {}
+    for at in (first - 1, last + 1):
         if 0 <= at < len(solution.voicings):
-            voicing = solution.voicings[at]
-            moment = solution.moments[voicing.moment]
-            beside.append((moment, Keep(moment.address, moment.symbol, *voicing.both)))
-    before = [moment for moment, _ in beside[:1] if index > 0]
-    after = [moment for moment, _ in beside[-1:] if index + 1 < len(solution.voicings)]
+            beside[at] = solution.moments[solution.voicings[at].moment]
+    keeps = tuple(
+        Keep(moment.address, moment.symbol, *solution.voicings[at].both)
+        for at, moment in beside.items()
+        if moment.address not in own
+    )
+    before, after = ([beside[at]] if at in beside else [] for at in (first - 1, last + 1))
     near = msgspec.structs.replace(solution.setup, loop=False, held=())
-    keeps = tuple(keep for _, keep in beside if keep.at != parts[0].address)
     return solve_song(builder, (*before, *parts, *after), near, keeps)
 
 
-def _motion_now(solution: Solution, index: int) -> int:
-    beside = [i for i in (index - 1, index) if 0 <= i < len(solution.hinges) and i < len(solution.voicings) - 1]
-    return sum(solution.hinges[i].motion for i in beside)
+def _motion_now(solution: Solution, first: int, last: int) -> int:
+    return sum(hinge.motion for hinge in solution.hinges[max(0, first - 1) : min(last + 1, len(solution.voicings) - 1)])
 
 
 def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
@@ -97,7 +102,7 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
     chord no hand can play is left out. Raises OvertakenError.
     """
     scene = scene_at(solution, index)
-    before, found = _motion_now(solution, index), []
+    before, found = _motion_now(solution, index, index), []
     seen = {idea.chords for _, idea, _ in ideas(scene)}
     for kind, idea, beats in ideas(scene):
         if builder.overtaken():
@@ -108,7 +113,28 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
             seen.add(swap.cure)
             mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
             found.append(_swap(builder, solution, index, scene, (kind, mended, beats), before))
+    found += [_through(builder, solution, run) for run in pedal_runs(solution, index)]
     return sorted((swap for swap in found if swap is not None), key=rank)
+
+
+def _through(builder: Builder, solution: Solution, run: Run) -> Swap | None:
+    """Several written chords over one bass."""
+    moments = [solution.moments[v.moment] for v in solution.voicings[run.first : run.last + 1]]
+    scenes = [scene_at(solution, index) for index in range(run.first, run.last + 1)]
+    parts: list[Moment] = []
+    melody: list[Judged] = []
+    for place, (moment, chord) in enumerate(zip(moments, run.chords, strict=True)):
+        following = run.chords[place + 1] if place + 1 < len(run.chords) else scenes[-1].after
+        parts += split(moment, (chord,), (moment.beats,))
+        judged = judge((chord,), (moment.beats,), moment, following)
+        melody += [note._replace(chord=place) for note in judged]
+    try:
+        played = tried(builder, tuple(parts), solution, run.first, run.last)
+    except UserError:
+        return None
+    line = tuple(c.bass_note for c in (scenes[0].before, *run.chords, scenes[-1].after) if c is not None)
+    beats, before = tuple(moment.beats for moment in moments), _motion_now(solution, run.first, run.last)
+    return Swap(THROUGH, run.chords, beats, run.reason, tuple(melody), before, line, played, None, len(moments))
 
 
 def _swap(

@@ -29,9 +29,9 @@ class Around(msgspec.Struct, frozen=True):
     becomes_title: str
 
 
-def neighbourhood(solution: Solution, index: int) -> tuple[Solution, int]:
-    """A chord with those beside it, and its place among them."""
-    first, last = max(0, index - 1), min(len(solution.voicings) - 1, index + 1)
+def neighbourhood(solution: Solution, index: int, span: int = 1) -> tuple[Solution, int]:
+    """A chord, or `span` of them from it on, with those beside it, and its place among them."""
+    first, last = max(0, index - 1), min(len(solution.voicings) - 1, index + span)
     return stretch(solution, first, last), index - first
 
 

@@ -156,6 +156,12 @@ class Swapping(QObject):
             return same_time(solution, preview.solution, self.desk.selected)
         return (swap.played, min(1, self.desk.selected)) if swap is not None else None
 
+    @property
+    def _span(self) -> int:
+        """How many chords are looked at together."""
+        swap = self.view.swaps.current
+        return swap.span if swap is not None and not self.view.whole else 1
+
     def _show(self) -> None:
         desk, view = self.desk, self.view
         voicing, solution, becomes = desk.voicing, desk.solution, self.becomes
@@ -166,7 +172,7 @@ class Swapping(QObject):
         view.name.setText(chord_text(voicing.chord))
         number = number_text(write_number(voicing.chord, moment.key))
         view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
-        now = neighbourhood(solution, desk.selected)
+        now = neighbourhood(solution, desk.selected, self._span)
         view.links.show_swap(None if view.whole else view.swaps.current, view.swaps.swaps)
         view.maps.show_maps(now, becomes, desk.solved_state.song, desk.simple_names, self._title())
         view.words.setText(self._words(view.swaps.current, bool(moment.tune)))
@@ -204,7 +210,7 @@ class Swapping(QObject):
         solution, becomes, song = self.desk.solution, self.becomes, self.desk.solved_state.song
         if solution is None or self.desk.voicing is None:
             return
-        now, _ = neighbourhood(solution, self.desk.selected)
+        now, _ = neighbourhood(solution, self.desk.selected, self._span)
         if what == "turn" and becomes is not None:
             self.listening.in_turn((now, becomes[0]), song)
         else:
