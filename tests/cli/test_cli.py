@@ -207,6 +207,8 @@ def test_swaps_have_the_fixed_fields_and_clashes_last(capsys):
     assert fits == sorted(fits, reverse=True)
     for swap in found["swaps"]:
         assert sum(chord["beats"] for chord in swap["chords"]) == 4
+    for swap in found["through"]:
+        assert swap["span"] == len(swap["chords"]) >= 2
 
 
 def test_swaps_without_a_melody_say_that_nothing_was_tested(capsys, scrap):

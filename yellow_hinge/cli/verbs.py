@@ -159,8 +159,10 @@ def _swaps(args: argparse.Namespace) -> None:
         raise UserError(f"nothing sounds at {args.at}")
     moment, name = solution.moments[solution.voicings[index].moment], write_symbol(solution.voicings[index].chord)
     found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), solution, index)]
-    if args.json:
-        return _print_json({"at": args.at, "chord": name, "tested": bool(moment.tune), "swaps": found})
+    if args.json:  # what takes the place of this chord alone, and what goes on through the next ones
+        of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
+        head = {"at": args.at, "chord": name, "tested": bool(moment.tune)}
+        return _print_json(head | {"swaps": of_one, "through": through})
     print(f"{name} at {args.at}" + ("" if moment.tune else "; there is no melody here, so nothing was tested"))
     for fields in found:
         _print_swap(fields)
