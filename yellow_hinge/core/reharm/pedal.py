@@ -21,7 +21,7 @@ def _nothing(scene: Scene) -> Iterator[Idea]:
     yield from ()
 
 
-THROUGH = Kind("pedal-through", "Pedal through", 1, _nothing, "inside")
+THROUGH = Kind("pedal-through", "Pedal through", 1, _nothing)
 
 
 class Run(NamedTuple):

@@ -18,7 +18,7 @@ ROLE = Qt.ItemDataRole.UserRole
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 ELIDE = Qt.TextElideMode.ElideRight
-SIDE_W = 92  # pixels for the figures and the bass line
+SIDE_W, BASS_W = 104, 34  # pixels for the figures and the bass line, and for the line alone
 
 
 class SwapPainter(QStyledItemDelegate):
@@ -70,7 +70,8 @@ class SwapPainter(QStyledItemDelegate):
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(theme.color("brass_text"))
         painter.drawText(area.adjusted(12, 4, -10, -42), RIGHT, row.motion)
-        self._bass(painter, row.bass, QRectF(area.right() - SIDE_W + 4, area.top() + 6, 34, 14))
+        figures = painter.fontMetrics().horizontalAdvance(row.motion)
+        self._bass(painter, row.bass, QRectF(area.right() - figures - BASS_W - 18, area.top() + 6, BASS_W, 14))
         self._rule(painter, area)
 
     def _bass(self, painter: QPainter, line: tuple[int, ...], area: QRectF) -> None:
