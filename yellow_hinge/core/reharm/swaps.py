@@ -153,10 +153,11 @@ def _swap(
     return Swap(kind, idea.chords, beats, idea.reason, melody, before, line, played, cure)
 
 
-def rank(swap: Swap) -> tuple[bool, bool, int, int]:
-    """What fits first, then what can be cured; then the motion of the hands and the price of the bass line a change,
-    in thousandths; then the fewest chords.
+def rank(swap: Swap) -> tuple[bool, bool, bool, int, int]:
+    """What fits first, then what can be cured; swaps of this chord alone before those that go through the next ones;
+    then the motion of the hands and the price of the bass line a change, in thousandths; then the fewest chords.
     """
     changes = len(swap.chords) + 1
     bass = sum(Weights().bass[abs(move)] for move in swap.bass_moves)
-    return not swap.fits, swap.cure is None, round((swap.motion_after + bass) * UNIT / changes), len(swap.chords)
+    motion = round((swap.motion_after + bass) * UNIT / changes)
+    return not swap.fits, swap.cure is None, swap.span > 1, motion, len(swap.chords)
