@@ -28,6 +28,18 @@ def plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str) -
     painter.drawPixmap(QPointF(round(area.x() * ratio) / ratio, round(area.y() * ratio) / ratio), picture)
 
 
+def small_plates(
+    painter: QPainter, theme: Theme, size: tuple[float, float], hand: str, spots: list[tuple[float, float]]
+) -> None:
+    """Many notes of a hand without text, with their middles at `spots`."""
+    ratio = painter.device().devicePixelRatioF()
+    wide, tall = size
+    picture = _plate(theme, round(wide * 4), round(tall * 4), hand, "", text_scale(), ratio)
+    for x, y in spots:
+        left, top = x - wide / 2, y - tall / 2
+        painter.drawPixmap(QPointF(round(left * ratio) / ratio, round(top * ratio) / ratio), picture)
+
+
 @lru_cache(maxsize=512)
 def _plate(theme: Theme, wide: int, tall: int, hand: str, text: str, scale: float, ratio: float) -> QPixmap:
     """A plate as a picture: drawn once, shown often. `wide` and `tall` in quarters of a pixel."""

@@ -5,11 +5,11 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark
+from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plates
 from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, Column, Plate, Strand, StrandScene, changed_columns
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
@@ -131,11 +131,22 @@ class StrandCanvas(QWidget):
         first, last = scene.column_at(event.rect().left() - scene.column_w), scene.column_at(event.rect().right())
         self._ground(painter, scene, first, last)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for strand in scene.between(max(0, first - 1), last):
-            self._strand(painter, strand)
+        self._strands(painter, scene.between(max(0, first - 1), last))
+        if not scene.roomy:
+            self._small_plates(painter, scene, first, last)
         for index in range(first, last + 1):
             self._column(painter, scene, index)
         painter.end()
+
+    def _small_plates(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
+        """All notes of each hand at once, but those of a column where others are tried."""
+        spots: dict[str, list[tuple[float, float]]] = {"left": [], "right": []}
+        for index in range(first, last + 1):
+            if self.tried is None or self.tried.column != index:
+                for note in scene.columns[index].plates:
+                    spots[note.mark.hand].append((note.x, note.y))
+        for hand, found in spots.items():
+            small_plates(painter, self.theme, (scene.plate_w, scene.plate_h), hand, found)
 
     def _ground(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
         chosen = scene.columns[self.selected]
@@ -149,12 +160,17 @@ class StrandCanvas(QWidget):
             if column.section:
                 painter.drawLine(QPointF(column.x + 0.5, 0), QPointF(column.x + 0.5, scene.height))
 
-    def _strand(self, painter: QPainter, strand: Strand) -> None:
-        theme = self.theme
-        painter.setPen(_strand_pen(theme.brass, theme.muted, strand.kind, strand.weight, strand.wide))
-        painter.drawLine(QPointF(strand.x1, strand.y1), QPointF(strand.x2, strand.y2))
-        if strand.label:
-            self._strand_label(painter, strand)
+    def _strands(self, painter: QPainter, strands: tuple[Strand, ...]) -> None:
+        """Lines of one kind at once, what is held below what moves; then the figures."""
+        theme, lines = self.theme, dict[tuple[str, int, bool], list[QLineF]]()
+        for s in strands:
+            lines.setdefault((s.kind, s.weight, s.wide), []).append(QLineF(s.x1, s.y1, s.x2, s.y2))
+        for look in sorted(lines, key=lambda look: (look[0] != "held", look)):
+            painter.setPen(_strand_pen(theme.brass, theme.muted, *look))
+            painter.drawLines(lines[look])
+        for strand in strands:
+            if strand.label:
+                self._strand_label(painter, strand)
 
     def _strand_label(self, painter: QPainter, strand: Strand) -> None:
         assert self.scene is not None
@@ -172,7 +188,8 @@ class StrandCanvas(QWidget):
         column = scene.columns[index]
         self._head(painter, scene, index)
         tried = self.tried if self.tried is not None and self.tried.column == index else None
-        for note in tried.plates if tried else column.plates:
+        shown = tried.plates if tried else column.plates if scene.roomy else ()
+        for note in shown:
             self._plate(painter, scene, note, tried)
         if tried:
             self._tried_words(painter, scene, column, tried)
