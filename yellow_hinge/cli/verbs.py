@@ -137,6 +137,8 @@ def _voice(args: argparse.Namespace) -> None:
     for change in changed.get("changes", ()):
         new = "  ".join(chord["symbol"] for chord in change["chords"])
         print(f"{change['at']:<14} {change['was']:<10} becomes {new}: {change['reason']}; {change['words']}")
+    if found is not None and not found.exact:
+        print("Too many voicings to look at all of them: another mix of changes may be a little easier.")
     for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
         left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
         print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")

@@ -125,6 +125,12 @@ def test_changes_can_be_refused_one_by_one():
     assert [b for s in only.sections for b in s.bars if b not in [x for y in song.sections for x in y.bars]]
 
 
+def test_where_not_every_voicing_was_looked_at_that_is_said():
+    song = parse_chart("key: C\n| Cmaj9 | A13 | Dm11 | G13 |")
+    assert bolder(Builder(), song, Setup(families=("free",), colour=3), (), 2, NOTHING).exact is False
+    assert bolder(Builder(), song, Setup(), (), 2, NOTHING).exact is True
+
+
 def test_a_repeated_part_is_decided_once():
     song = parse_chart("key: C\n|: Cmaj7 | Am7 | Dm7 | G7 :|")
     found = bolder(Builder(), song, Setup(), (), 3, NOTHING)

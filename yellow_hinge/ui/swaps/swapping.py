@@ -124,7 +124,8 @@ class Swapping(QObject):
         count = sum(1 for change in found.bolder.changes if change.at not in found.refused)
         view.heading.setText(f"{count} of {len(found.bolder.changes)} changes taken")
         before = self.desk.solution.totals.motion if self.desk.solution else 0
-        words = f"{before} → {found.solution.totals.motion} semitones in all"
+        unsure = "" if found.bolder.exact else "; another mix may be a little easier"
+        words = f"{before} → {found.solution.totals.motion} semitones in all{unsure}"
         strip.show_preview(words, bool(count))
         self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
         if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:
