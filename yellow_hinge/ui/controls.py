@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, QSize, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFont, QFontMetrics, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
@@ -62,8 +62,15 @@ def tool_button(text: str, tip: str, name: str) -> QToolButton:
     button.setToolTip(tip)
     button.setAccessibleName(name)
     button.setFont(font(BODY))
-    button.setMinimumWidth(button.fontMetrics().horizontalAdvance(text) + 22)
+    fit_text(button, 22)
     return button
+
+
+def fit_text(button: QToolButton, spare: int) -> None:
+    """Make a button wide enough for its text also when it is down, which is bold; `spare` pixels around it."""
+    bold = QFont(button.font())
+    bold.setBold(True)
+    button.setMinimumWidth(QFontMetrics(bold).horizontalAdvance(button.text()) + spare)
 
 
 def choice(

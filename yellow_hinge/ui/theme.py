@@ -151,7 +151,8 @@ def _buttons(theme: Theme) -> str:
     }}
     QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.muted}; }}
     QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
-    QToolButton:checked {{ background: {theme.ink}; color: {theme.paper}; border-color: {theme.ink}; }}
+    QToolButton:checked {{ background: {theme.chosen}; color: {theme.ink}; border: 1px solid {theme.ink};
+        font-weight: 600; }}
     QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; }}
     *[small="true"] {{ padding: 2px 6px; min-height: 17px; }}
     QComboBox[small="true"] {{ padding-right: 16px; }}

@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.weights import STYLE_WORDS, STYLES
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.timeline import Moment
-from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.theme import SMALL, font
 
@@ -71,7 +71,7 @@ class WishStrip(QWidget):
             small.setFont(font(SMALL))
             small.setProperty("small", True)
         for button in self.colour.values():
-            button.setMinimumWidth(button.fontMetrics().horizontalAdvance(button.text()) + 18)
+            fit_text(button, 18)
         holder.setMinimumWidth(sum(button.minimumWidth() + 2 for button in self.colour.values()))
         for box in (self.scope, self.style_, self.shapes, self.lift):
             box.setMinimumWidth(64)

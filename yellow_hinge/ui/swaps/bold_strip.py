@@ -7,7 +7,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QWidget
 
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
-from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.theme import SMALL, font
 
 WORDS = ("as written", "colours", "twos", "tritones", "chains")
@@ -63,7 +63,7 @@ class BoldStrip(QWidget):
             widget.setFont(font(SMALL))
             widget.setProperty("small", True)
         for button in self.levels.values():
-            button.setMinimumWidth(button.fontMetrics().horizontalAdvance(button.text()) + 18)
+            fit_text(button, 18)
         self.show_working(False)
         self.show_preview("", False)
 
