@@ -75,6 +75,7 @@ class WishStrip(QWidget):
         holder.setMinimumWidth(sum(button.minimumWidth() + 2 for button in self.colour.values()))
         for box in (self.scope, self.style_, self.shapes, self.lift):
             box.setMinimumWidth(64)
+        self.shapes.setMinimumWidth(self.shapes.fontMetrics().horizontalAdvance(family_words(())) + 30)
 
     @staticmethod
     def _box(name: str, items: list[str]) -> QComboBox:

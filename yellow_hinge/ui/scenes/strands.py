@@ -24,7 +24,7 @@ LEAST_W, MOST_W = 14.0, 156.0  # of a column
 ROOMY_W = 72.0  # narrower columns leave out names of plates and figures of strands
 KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
-LEAST_STEP = 5.2  # pixels a semitone; below that the map scrolls
+LEAST_STEP = 4.4  # pixels a semitone; below that the map scrolls
 EDGE = 16.0  # space after the last column
 STIFF = 9  # semitones from which a hinge is called stiff
 
