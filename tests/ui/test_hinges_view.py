@@ -2,8 +2,8 @@
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QImage, QKeyEvent, QWheelEvent
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtGui import QImage, QKeyEvent, QPainter, QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
@@ -15,7 +15,9 @@ from yellow_hinge.ui.commands import COMMANDS
 from yellow_hinge.ui.dialogs.command_box import CommandBox, found
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
 from yellow_hinge.ui.hinges.song_lists import Row
-from yellow_hinge.ui.scenes.notes import price_text
+from yellow_hinge.ui.painting import draw_keyboard, plate
+from yellow_hinge.ui.scenes.keys import keyboard
+from yellow_hinge.ui.scenes.notes import Mark, price_text
 from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W
 from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
 
@@ -519,3 +521,32 @@ def test_the_map_painted_in_part_is_the_map_painted_whole(window, qtbot):
         canvas.update()
         QApplication.processEvents()
         assert abs(on_screen(window) - partly).max() < 12  # clipped lines are rounded a little otherwise
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK])
+def test_hands_are_told_apart_in_grey(theme, qapp):
+    """By the form of a plate, and of the sign on a held key, not by its colour."""
+
+    def painted(draw, wide, tall):
+        image = QImage(wide, tall, QImage.Format.Format_RGB32)
+        image.fill(theme.color("paper"))
+        painter = QPainter(image)
+        draw(painter)
+        painter.end()
+        return image.convertToFormat(QImage.Format.Format_Grayscale8)
+
+    plates = {
+        hand: painted(lambda p, h=hand: plate(p, theme, QRectF(0, 0, 28, 17), h, "5"), 28, 17)
+        for hand in ("left", "right")
+    }
+    corners = {hand: image.pixelColor(1, 1).red() for hand, image in plates.items()}
+    assert abs(corners["left"] - corners["right"]) > 60
+    found = {}
+    for hand in ("left", "right"):
+        keys = keyboard(48, 59, 0.0, 0.0, 280.0, 80.0, (Mark(48, hand, "1", "C", "1"),))
+        found[hand] = painted(lambda p, k=keys: draw_keyboard(p, theme, k, "names"), 290, 90)
+    x, y = keys.centre(48), keys.height - 24  # the middle of the sign
+    corner = {hand: image.pixelColor(round(x - 3), round(y - 3)).red() for hand, image in found.items()}
+    middle = {hand: image.pixelColor(round(x), round(y)).red() for hand, image in found.items()}
+    assert abs(middle["left"] - middle["right"]) < 40
+    assert abs(corner["left"] - corner["right"]) > 40

@@ -154,10 +154,22 @@ def _plates(painter: QPainter, theme: Theme, keys: Keyboard, label: str) -> None
         if mark is None and key.midi != 60:
             continue
         tall = keys.height * (BLACK_LONG if key.black else 1.0)
-        area = QRectF(key.x + key.width / 2 - 11, keys.y + tall - 19, 22, 16)
+        area = QRectF(key.x + key.width / 2 - 11, keys.y + tall - 20, 22, 16)
         painter.setPen(theme.color("on_plate" if mark else "black_key"))
         painter.setFont(font(SMALL, bold=mark is not None))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, mark.label(label) if mark else "C4")
+        if mark is not None:
+            _hand_sign(painter, theme, mark.hand, QPointF(area.center().x(), area.top() - 4))
+
+
+def _hand_sign(painter: QPainter, theme: Theme, hand: str, middle: QPointF) -> None:
+    """Over a held key's name: a square for the left hand, a round for the right, so that grey tells them apart."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("on_plate"))
+    if hand == "left":
+        painter.drawRect(QRectF(middle.x() - 3.5, middle.y() - 3.5, 7, 7))
+    else:
+        painter.drawEllipse(middle, 3.5, 3.5)
 
 
 def is_current(option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> bool:
