@@ -18,6 +18,7 @@ from yellow_hinge.core.reharm.swaps import scene_at, swaps
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.io.demo import demo_text
+from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import SongFile, to_json
 
 NUMBERS = [
@@ -125,6 +126,29 @@ def test_what_a_chord_was_is_told_from_the_first_to_the_last():
     desk.type_text("key: C\n| C | Db9 Dm7 | G7 |")  # other bars: the story begins anew
     desk.select(1)
     assert desk.was() == []
+
+
+def test_a_saved_song_remembers_what_its_chords_were(tmp_path):
+    desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
+    desk.type_text("key: C\n| C | Db9 | G7 | C |")
+    desk.save(tmp_path / "a.json")
+    again = make_desk()
+    again.open(read_song(str(tmp_path / "a.json")), tmp_path / "a.json")
+    again.select(1)
+    assert again.was() == ["Fm7"]
+    again.type_text("key: C\n| C | Bbm7 Eb7 | G7 | C |")
+    assert again.was() == ["Fm7", "Db9"]
+    again.select(2)
+    assert again.was() == ["Fm7", "Db9"]  # it began as the same chord
+    again.save(tmp_path / "a.json")
+    third = make_desk()
+    third.open(read_song(str(tmp_path / "a.json")), tmp_path / "a.json")
+    assert [w.symbols for w in read_song(str(tmp_path / "a.json")).was] == [("Fm7", "Db9")] * 2
+    third.select(2)
+    assert third.was() == ["Fm7", "Db9"]
+    third.type_text("key: C\n| C | G7 |")
+    third.select(1)
+    assert third.was() == []
 
 
 # --- the worker ---

@@ -55,6 +55,16 @@ def test_a_file_of_version_2_opens_with_its_keeps_as_whole_chords():
     assert from_json(to_json(file), "x") == file
 
 
+def test_a_file_of_version_3_opens_with_its_wishes_and_parts_of_keeps():
+    file = from_json((HERE / "old" / "song-v3.json").read_bytes(), "song-v3.json")
+    assert file.version == VERSION
+    assert file.keeps[0].part == "top"
+    assert file.setup.wishes[0].colour == 3
+    assert file.setup.held[0].top == 71
+    assert file.was == ()
+    assert from_json(to_json(file), "x") == file
+
+
 def test_the_published_schema_is_the_schema():
     published = json.loads((HERE.parents[1] / "docs" / "song.schema.json").read_text("utf-8"))
     assert published == json.loads(json.dumps(schema()))

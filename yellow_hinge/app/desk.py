@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
-from yellow_hinge.app import past
 from yellow_hinge.app import state as edits
 from yellow_hinge.app.history import History
+from yellow_hinge.app.past import Past
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held, with_held_top, without_held_top
@@ -61,6 +61,7 @@ class Desk:
         self.simple_names = False
         self.path: Path | None = None
         self.saved: State = self.history.state
+        self.past = Past(Song())
         self.listeners: list[Callable[[str], None]] = []
 
     # --- what is there ---
@@ -144,6 +145,7 @@ class Desk:
         """Take over a song; history starts anew. `path` is its own file, None for one that was imported or shipped."""
         state = edits.state_of(file, text)
         self.history = History(state)
+        self.past = Past(state.song, file.was)
         self.saved, self.path, self.selected = state, path, 0
         self.solution, self.fault, self.written = None, "", None
         self._after_state()
@@ -158,7 +160,8 @@ class Desk:
         """Write the song to its file. Raises FileFault; the song stays as it was."""
         if path.suffix.lower() != ENDING:
             raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
-        write_atomic(path, to_json(edits.file_of(self.state)))
+        was = self.past.told(self.history.past, self.state.song)
+        write_atomic(path, to_json(msgspec.structs.replace(edits.file_of(self.state), was=was)))
         self.path, self.saved = path, self.state
         self.tell("state")
 
@@ -207,7 +210,7 @@ class Desk:
         """What the selected chord was before, the oldest first."""
         at, song = self.address, self.state.song
         known = at is not None and self.solved_state.song == song
-        return past.was(self.history.past, song, at) if at is not None and known else []
+        return self.past.was(self.history.past, song, at) if at is not None and known else []
 
     def hold_top(self) -> None:
         """Hold the selected chord's top note into the next chord, or one chord longer."""

@@ -1,29 +1,53 @@
-"""What a chord was before, as far back as undo goes."""
+"""What a chord was before: as far back as undo goes, and before that as the file remembers."""
 
 from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.app.state import Address, State
-from yellow_hinge.core.song import Song
+from yellow_hinge.app.state import Address, State, written_slots
+from yellow_hinge.core.song import Song, Was
 
 
-def was(past: list[State], song: Song, at: Address) -> list[str]:
-    """The symbols that sounded where the chord at `at` begins, the oldest first, as they changed; without the present
-    one. A song whose sections or bars were others cannot be compared and begins the story anew.
-    """
-    section, bar, slot = at
-    present = song.sections[section].bars[bar].slots
-    beat = sum((other.beats for other in present[:slot]), Fraction(0))
-    found: list[str] = []
-    for state in past:
-        if not _same_bars(state.song, song, section):
-            found = []
-            continue
-        symbol = _sounding(state.song, section, bar, beat)
-        if symbol and symbol not in found[-1:]:
-            found.append(symbol)
-    return found[:-1] if found[-1:] == [present[slot].symbol] else found
+class Past:
+    """The story of an opened song's chords. `opened` is the song as it was opened, `told` what its file remembers."""
+
+    def __init__(self, opened: Song, told: tuple[Was, ...] = ()) -> None:
+        self.opened = opened
+        self._told = {(was.section, was.bar, was.beat): was.symbols for was in told}
+
+    def was(self, states: list[State], song: Song, at: Address) -> list[str]:
+        """The symbols that sounded where the chord at `at` begins, the oldest first, as they changed; without the
+        present one. A song whose sections or bars were others cannot be compared and begins the story anew.
+        """
+        section, bar, slot = at
+        present = song.sections[section].bars[bar].slots
+        beat = sum((other.beats for other in present[:slot]), Fraction(0))
+        found = list(self._remembered(song, section, bar, beat))
+        for state in states:
+            if not _same_bars(state.song, song, section):
+                found = []
+                continue
+            symbol, _ = _sounding(state.song, section, bar, beat)
+            if symbol and symbol not in found[-1:]:
+                found.append(symbol)
+        return found[:-1] if found[-1:] == [present[slot].symbol] else found
+
+    def _remembered(self, song: Song, section: int, bar: int, beat: Fraction) -> tuple[str, ...]:
+        if not _same_bars(self.opened, song, section):
+            return ()
+        _, start = _sounding(self.opened, section, bar, beat)
+        return self._told.get((section, bar, start), ())
+
+    def told(self, states: list[State], song: Song) -> tuple[Was, ...]:
+        """What a file has to remember of every chord that was another one."""
+        found = []
+        for (section, bar, slot), _ in written_slots(song):
+            symbols = self.was(states, song, (section, bar, slot))
+            if symbols:
+                slots = song.sections[section].bars[bar].slots
+                beat = sum((other.beats for other in slots[:slot]), Fraction(0))
+                found.append(Was(section, bar, beat, tuple(symbols)))
+        return tuple(found)
 
 
 def _same_bars(old: Song, new: Song, section: int) -> bool:
@@ -31,10 +55,11 @@ def _same_bars(old: Song, new: Song, section: int) -> bool:
     return same_key and len(old.sections[section].bars) == len(new.sections[section].bars)
 
 
-def _sounding(song: Song, section: int, bar: int, beat: Fraction) -> str:
-    at = Fraction(0)
+def _sounding(song: Song, section: int, bar: int, beat: Fraction) -> tuple[str, Fraction]:
+    """(symbol, beat on which it begins) of the chord that sounds on a beat of a bar; ("", beat) for none."""
+    start = Fraction(0)
     for slot in song.sections[section].bars[bar].slots:
-        at += slot.beats
-        if beat < at:
-            return slot.symbol
-    return ""
+        if beat < start + slot.beats:
+            return slot.symbol, start
+        start += slot.beats
+    return "", beat

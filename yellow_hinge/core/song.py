@@ -97,6 +97,15 @@ class Bar(msgspec.Struct, frozen=True):
     meter: Meter | None = None
 
 
+class Was(msgspec.Struct, frozen=True):
+    """What the chord that begins on a beat (from 0) of a written bar was before, the oldest first."""
+
+    section: int
+    bar: int
+    beat: Fraction
+    symbols: tuple[str, ...]
+
+
 class Section(msgspec.Struct, frozen=True):
     """A named stretch of bars. Without bars it plays those of the first section of its name again. `key` and
     `meter` are its own where they differ from the song's.

@@ -12,12 +12,12 @@ import msgspec
 from yellow_hinge.core.chart_text import MAX_BARS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.setup import Keep, Setup
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Song, Was
 from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.io.files import FileFault
 
 FORMAT = "yellow-hinge-song"
-VERSION = 3
+VERSION = 4
 
 
 def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
@@ -32,17 +32,25 @@ def _from_2(fields: dict[str, Any]) -> dict[str, Any]:
     return fields
 
 
+def _from_3(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 only added a field with a default: what chords were before."""
+    return fields
+
+
 # How a file of each older version becomes one of the next.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2, 3: _from_3}
 
 
 class SongFile(msgspec.Struct, frozen=True):
-    """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""."""
+    """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""; `was` what
+    chords were before.
+    """
 
     song: Song
     setup: Setup = Setup()
     keeps: tuple[Keep, ...] = ()
     draft: str = ""
+    was: tuple[Was, ...] = ()
     format: str = FORMAT
     version: int = VERSION
 
