@@ -267,6 +267,17 @@ def test_plates_show_degrees_names_or_fingers(window, qtbot):
     assert canvas.labels == "degrees"
 
 
+def test_every_song_that_ships_opens_from_the_menu(window, qtbot):
+    window.shipped.aboutToShow.emit()
+    window.shipped.aboutToShow.emit()
+    titles = [action.text() for action in window.shipped.actions()]
+    assert titles[:2] == ["Last Boat to Marrow", "Last Boat to Marrow, bolder"]
+    assert len(titles) == 12
+    window.shipped.actions()[1].trigger()
+    settle(window, qtbot)
+    assert window.desk.state.song.title == titles[1]
+
+
 def test_an_empty_song_says_what_to_do(make_window):
     window = make_window()
     window.files.new()

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMenuBar, QWidget
+from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
 
 class Command(msgspec.Struct, frozen=True):
@@ -147,8 +147,9 @@ def swap_actions(actions: dict[str, QAction]) -> list[QAction]:
     return [actions[name] for name in _SWAPS]
 
 
-def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> None:
-    """The menus, in the order of the table."""
+def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> dict[str, QMenu]:
+    """The menus, in the order of the table; by their names."""
     menus = {name: bar.addMenu(name) for name in dict.fromkeys(command.menu for command in COMMANDS)}
     for command in COMMANDS:
         menus[command.menu].addAction(actions[command.id])
+    return menus

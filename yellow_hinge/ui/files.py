@@ -9,14 +9,14 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QMenu, QWidget
 
 from yellow_hinge.app.desk import ENDING, Desk
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.song import Song
-from yellow_hinge.io.demo import FIRST, demo_song, demo_text
+from yellow_hinge.io.demo import FIRST, demo_names, demo_song, demo_text
 from yellow_hinge.io.files import FileFault, read_bytes
 from yellow_hinge.io.opening import DEMO, Opened, read_data
 from yellow_hinge.io.song_json import SongFile
@@ -124,10 +124,16 @@ class Files(QObject):
             if name:
                 self.open_path(Path(name))
 
-    def demo(self) -> None:
-        """Open the main demo song."""
+    def demo(self, name: str = FIRST) -> None:
+        """Open a song that ships with the program, the main one where none is named."""
         if self.may_leave():
-            self.open_demo()
+            self.open_demo(name)
+
+    def fill_shipped(self, menu: QMenu) -> None:
+        """List the songs that ship in a menu, once it is looked at."""
+        if menu.isEmpty():
+            for name in demo_names():
+                menu.addAction(demo_song(name).title, lambda name=name: self.demo(name))
 
     def save(self) -> bool:
         """Save to the song's file, asking where when it has none. Whether it was saved."""

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
@@ -56,7 +56,9 @@ class Frame(QMainWindow):
             self.hinges.map.column_w = self.settings.column_w
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
-        build_menus(self.menuBar(), self.actions_)
+        songs = build_menus(self.menuBar(), self.actions_)["Song"]
+        self.shipped = QMenu("Songs that ship", self)
+        songs.insertMenu(self.actions_["save"], self.shipped)
         self.header = Header(self.desk, self.actions_, listening.hear)
         self.rail = Rail(NAMES, self.actions_)
         self.hands_offer = HandsOffer(self.ask_hands, self.no_hands)

@@ -47,6 +47,7 @@ class MainWindow(Frame):
         self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say)
         self.hinges.options.taken.connect(self.desk.take)
         self.rail.chosen.connect(self.show_view)
+        self.shipped.aboutToShow.connect(lambda: self.files.fill_shipped(self.shipped))
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
