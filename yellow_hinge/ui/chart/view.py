@@ -39,6 +39,7 @@ class ChartView(QWidget):
         self.help = QLabel(HELP)
         self.help.setObjectName("muted")
         self.help.setWordWrap(True)
+        self.help.setMinimumHeight(2 * self.help.fontMetrics().lineSpacing() + 4)
         self.fault = QLabel()
         self.fault.setObjectName("error")
         self.fault.setWordWrap(True)
