@@ -1,11 +1,15 @@
 """The Swaps view as players use it: swaps tried, heard, taken and left; the whole song bolder, refused and taken."""
 
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 
 from tests.ui.conftest import settle
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.song_json import SongFile
 from yellow_hinge.ui.scenes.swaps import SHORT, Head, More, SwapRow
 
 Key, LEFT, SHIFT, CTRL = (
@@ -315,3 +319,40 @@ def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
     for part in (*strip.levels.values(), *strip.stays.values(), *window.swaps.hear.values()):
         assert part.width() >= part.sizeHint().width() - 1, part.text()
     assert window.swaps.maps.height() > 180
+
+
+@settings(max_examples=4, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.lists(st.sampled_from(["down", "up", "right", "left", "take", "escape", "whole", "take whole", "undo", "redo", "bass", "home",
+                                 "swaps", "hear", "wait"]), min_size=25, max_size=40))  # fmt: skip
+def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qtbot, presses):
+    desk = window.desk
+    desk.open(SongFile(demo_song("slack-tide")), None)
+    first = desk.state
+    keys = {"down": Key.Key_Down, "up": Key.Key_Up, "right": Key.Key_Right, "left": Key.Key_Left, "take": Key.Key_Return,
+            "escape": Key.Key_Escape, "swaps": Key.Key_S, "hear": Key.Key_P}  # fmt: skip
+    for number, name in enumerate(presses):
+        if name in keys:
+            press(qtbot, window, keys[name])
+        elif name == "whole":
+            window.swaps.strip.levels[str(number % 5)].click()
+        elif name == "take whole":
+            window.swapping.take_whole()
+        elif name in ("undo", "redo"):
+            window.actions_[name].trigger()
+        elif name == "bass":
+            desk.change_setup("bass", bass="theirs" if desk.state.setup.bass == "mine" else "mine")
+        elif name == "home":
+            window.show_view("hinges")
+        else:
+            qtbot.wait(60)
+    window.listening.stop()
+    settle(window, qtbot)
+    for label in (title for title in desk.history.labels[0] if title.startswith("swap")):
+        assert " for " in label
+    while desk.undo():
+        pass
+    assert desk.state == first
+    settle(window, qtbot)
+    if window.swapping.preview is not None:
+        assert window.swapping.preview.state.song == desk.state.song
+    window.swapping.leave_whole()
