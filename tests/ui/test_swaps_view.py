@@ -11,6 +11,7 @@ from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.song_json import SongFile
 from yellow_hinge.ui.scenes.swaps import SHORT, Head, More, SwapRow
+from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
 Key, LEFT, SHIFT, CTRL = (
     Qt.Key,
@@ -279,6 +280,14 @@ def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
     qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)  # the worker is free again
     assert window.swapping.preview is None
     assert not window.swaps.whole
+
+
+def test_taking_what_was_not_asked_for_says_what_to_do(window, qtbot):
+    before = window.desk.state
+    window.actions_["take_whole"].trigger()
+    assert window.views.current == "swaps"
+    assert window.swaps.strip.told.text() == NOTHING_YET
+    assert window.desk.state == before
 
 
 def test_an_edit_ends_the_preview(window, qtbot):

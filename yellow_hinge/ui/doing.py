@@ -86,7 +86,7 @@ def _chord(window: Window) -> Functions:
         "first": lambda: desk.select(0), "last": lambda: desk.select(1 << 30),
         "option_up": lambda: window.chooser.move(-1), "option_down": lambda: window.chooser.move(1),
         "take": lambda: mover.take() or window.chooser.take(), "pin": side.options.pin,
-        "swap": lambda: window.show_view("swaps"), "take_whole": lambda: window.swapping.take_whole(),
+        "swap": lambda: window.show_view("swaps"), "take_whole": lambda: (window.show_view("swaps"), window.swapping.take_whole()),
         "ring": mover.next_note, "note_up": lambda: mover.nudge(1), "note_down": lambda: mover.nudge(-1),
         "forget": window.forget,
         "keep": desk.toggle_keep, "free_all": desk.free_all,

@@ -21,6 +21,7 @@ from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.view import SwapsView
 
 PATIENCE_MS = 500
+NOTHING_YET = "Choose first how bold the whole song may become."
 Address = tuple[int, int, int]
 
 
@@ -230,10 +231,12 @@ class Swapping(QObject):
 
     def take_whole(self) -> None:
         """Make the song what the preview shows."""
-        if self.preview is not None and self.preview.bolder is not None:
-            found, refused = self.preview.bolder, self.view.bold.refused
-            self.leave_whole()
-            self.desk.take_bolder(found, refused)
+        if self.preview is None or self.preview.bolder is None:
+            self.view.strip.show_preview(NOTHING_YET, False)
+            return
+        found, refused = self.preview.bolder, self.view.bold.refused
+        self.leave_whole()
+        self.desk.take_bolder(found, refused)
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""
