@@ -140,6 +140,11 @@ class MainWindow(Frame):
             self.show_view(HOME)
         self.keys.refresh()
 
+    def take_whole(self) -> None:
+        """Take what the Swaps view made of the whole song."""
+        self.show_view("swaps")
+        self.swapping.take_whole()
+
     @property
     def chooser(self) -> Chooser:
         """The list that up, down and Enter go through."""
