@@ -59,6 +59,17 @@ def test_numbers_of_scale_chords_read_back(key_name, step, words):
 
 
 @pytest.mark.parametrize(
+    ("symbol", "key", "number"),
+    [("D7", "Db", "b27"), ("E9", "Db", "b39"), ("A7", "Ab", "b27"), ("G7", "Gb", "b27"), ("Ddim7", "Db", "#1dim7"),
+     ("C#7b9", "C", "#17b9"), ("C#dim7", "C", "#1dim7"), ("F#m7b5", "C", "#4m7b5"), ("F7", "E", "b27"), ("G#m7b5", "Db", "5m7b5")],
+)  # fmt: skip
+def test_a_flat_step_under_its_simple_name_is_said_as_a_flat_step(symbol, key, number):
+    chord = parse_symbol(symbol)
+    assert write_number(chord, parse_key(key)) == number
+    assert parse_symbol(number, parse_key(key)).root.pc == chord.root.pc
+
+
+@pytest.mark.parametrize(
     ("number", "key", "symbol"),
     [("2m9", "E", "F#m9"), ("b713", "E", "D13"), ("5/7", "E", "B/D#"), ("2", "C", "Dm"), ("7", "C", "Bdim"), ("1", "Am", "Am"),
      ("3", "Bm", "D"), ("b6maj7", "C", "Abmaj7"), ("57", "Db", "Ab7"), ("6m7", "Gb", "Ebm7"), ("4", "Gb", "Cb"), ("2maj", "C", "D")],

@@ -84,6 +84,12 @@ def root_number(note: Note, key: Key) -> str:
     return number if number_root(number, key).pc == note.pc else "#" + number
 
 
+def flat_step(note: Note, key: Key) -> str:
+    """The number of a root where its letter does not count: "b2" for D in Db. It is read as the same pitch class."""
+    number = _CHROMATIC[(note.pc - key.tonic.pc) % 12]
+    return number if number_root(number, key).pc == note.pc else root_number(note, key)
+
+
 def number_root(number: str, key: Key) -> Note:
     """The root that a number names. An unmarked number is a step of the key's own scale; b counts from the major
     scale and # from the key's own flat step, so both "b3" and "3" of B minor are D and "#7" is A#. Raises

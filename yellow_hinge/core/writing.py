@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, own_triad, root_number
+from yellow_hinge.core.key import Key, flat_step, own_triad, root_number
 from yellow_hinge.core.quality import TENSIONS, Quality
 
 _NINES = ("b9", "9", "#9")
@@ -98,13 +98,22 @@ def write_symbol(chord: Chord, style: str = "long") -> str:
     return _joined(chord, one)
 
 
+def _number(part: Chord, key: Key) -> str:
+    """The number of a chord's root. A flat step under its simple name (D7 for Ebb7 in Db) is still said as a flat step,
+    unless a diminished chord rises from it.
+    """
+    number = root_number(part.root, key)
+    rises = part.quality.fifth == "b5" and part.quality.third == "b3"
+    return flat_step(part.root, key) if number[0] == "#" and part.root.alter == 0 and not rises else number
+
+
 def write_number(chord: Chord, key: Key) -> str:
     """The chord in numbers of `key`: "2m9", "b713", "5/7". A bare number is the key's own triad, so a major
     triad where the key has another is written "2maj".
     """
 
     def one(part: Chord) -> str:
-        number = root_number(part.root, key)
+        number = _number(part, key)
         words = write_quality(part.quality)
         if not words and len(number) == 1:
             words = "" if own_triad(number, key) == ("3", "5") else "maj"
@@ -121,7 +130,7 @@ def write_roman(chord: Chord, key: Key) -> str:
     """The chord in Roman numerals of `key`: small letters for a minor third, "viiø7", "bVII13"; a bass as a number."""
 
     def one(part: Chord) -> str:
-        number, words = root_number(part.root, key), write_quality(part.quality)
+        number, words = _number(part, key), write_quality(part.quality)
         numeral = _NUMERALS[int(number[-1]) - 1]
         diminished = part.quality.third == "b3" and part.quality.fifth == "b5"
         if number == "#7" and diminished and key.is_minor:
