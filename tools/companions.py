@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import NamedTuple
 
 import msgspec
@@ -48,7 +47,7 @@ def companion(name: str) -> str:
 def main() -> None:
     """Write every companion."""
     for name in RECIPES:
-        target = Path(ASSETS) / "demo" / f"{name}{BOLDER}.chart"
+        target = ASSETS / "demo" / f"{name}{BOLDER}.chart"
         target.write_text(companion(name), encoding="utf-8")
         print(target)
 

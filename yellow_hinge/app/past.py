@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from yellow_hinge.app.state import Address, State, written_slots
-from yellow_hinge.core.song import Song, Was
+from yellow_hinge.core.song import Song, Was, beat_of, slot_on
 
 
 class Past:
@@ -20,8 +20,8 @@ class Past:
         present one. A song whose sections or bars were others cannot be compared and begins the story anew.
         """
         section, bar, slot = at
-        present = song.sections[section].bars[bar].slots
-        beat = sum((other.beats for other in present[:slot]), Fraction(0))
+        written = song.sections[section].bars[bar]
+        present, beat = written.slots[slot].symbol, beat_of(written, slot)
         found = list(self._remembered(song, section, bar, beat))
         for state in states:
             if not _same_bars(state.song, song, section):
@@ -30,7 +30,7 @@ class Past:
             symbol, _ = _sounding(state.song, section, bar, beat)
             if symbol and symbol not in found[-1:]:
                 found.append(symbol)
-        return found[:-1] if found[-1:] == [present[slot].symbol] else found
+        return found[:-1] if found[-1:] == [present] else found
 
     def _remembered(self, song: Song, section: int, bar: int, beat: Fraction) -> tuple[str, ...]:
         if not _same_bars(self.opened, song, section):
@@ -44,8 +44,7 @@ class Past:
         for (section, bar, slot), _ in written_slots(song):
             symbols = self.was(states, song, (section, bar, slot))
             if symbols:
-                slots = song.sections[section].bars[bar].slots
-                beat = sum((other.beats for other in slots[:slot]), Fraction(0))
+                beat = beat_of(song.sections[section].bars[bar], slot)
                 found.append(Was(section, bar, beat, tuple(symbols)))
         return tuple(found)
 
@@ -57,9 +56,6 @@ def _same_bars(old: Song, new: Song, section: int) -> bool:
 
 def _sounding(song: Song, section: int, bar: int, beat: Fraction) -> tuple[str, Fraction]:
     """(symbol, beat on which it begins) of the chord that sounds on a beat of a bar; ("", beat) for none."""
-    start = Fraction(0)
-    for slot in song.sections[section].bars[bar].slots:
-        if beat < start + slot.beats:
-            return slot.symbol, start
-        start += slot.beats
-    return "", beat
+    written = song.sections[section].bars[bar]
+    slot = slot_on(written, beat)
+    return ("", beat) if slot is None else (written.slots[slot].symbol, beat_of(written, slot))

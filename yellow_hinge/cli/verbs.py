@@ -21,6 +21,7 @@ from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
+from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -165,7 +166,7 @@ def _swaps(args: argparse.Namespace) -> None:
         of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
         head = {"at": args.at, "chord": name, "tested": bool(moment.tune)}
         return _print_json(head | {"swaps": of_one, "through": through})
-    print(f"{name} at {args.at}" + ("" if moment.tune else "; there is no melody here, so nothing was tested"))
+    print(f"{name} at {args.at}" + ("" if moment.tune else f"; {UNTESTED}"))
     for fields in found:
         _print_swap(fields)
 

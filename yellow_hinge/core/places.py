@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.nearest import nearest
-from yellow_hinge.core.song import Song, short_beats
+from yellow_hinge.core.song import Song, beat_of, short_beats, slot_on
 
 
 class Spot(NamedTuple):
@@ -53,7 +53,7 @@ def chord_place(at: tuple[int, int, int], song: Song) -> str:
     name = song.sections[section].name
     if names.index(name.casefold()) != section or not name.strip() or ":" in name:
         name = str(section + 1)
-    beat = sum((s.beats for s in song.sections[section].bars[bar].slots[:slot]), Fraction(1))
+    beat = beat_of(song.sections[section].bars[bar], slot) + 1
     return f"{name}:{bar + 1}:{beat if beat.denominator not in (1, 2, 4) else short_beats(beat)}"
 
 
@@ -84,14 +84,13 @@ def _whole(text: str, most: int, what: str) -> int:
 
 
 def _slot(text: str, bar: int, section: int, song: Song) -> int:
-    slots = song.sections[section].bars[bar].slots
+    written = song.sections[section].bars[bar]
     try:
         beat = Fraction(text[:12]) - 1
     except (ValueError, ZeroDivisionError):
         beat = Fraction(-1)
-    start = Fraction(0)
-    for index, slot in enumerate(slots):
-        if start <= beat < start + slot.beats:
-            return index
-        start += slot.beats
-    raise UserError(f"{text[:12]!r} is not a beat of bar {bar + 1}; it has beats 1 to {short_beats(start)}")
+    found = slot_on(written, beat)
+    if found is not None:
+        return found
+    end = beat_of(written, len(written.slots))
+    raise UserError(f"{text[:12]!r} is not a beat of bar {bar + 1}; it has beats 1 to {short_beats(end)}")

@@ -97,6 +97,17 @@ class Bar(msgspec.Struct, frozen=True):
     meter: Meter | None = None
 
 
+def beat_of(bar: Bar, slot: int) -> Fraction:
+    """The beat of its bar, from 0, on which a slot begins."""
+    return sum((other.beats for other in bar.slots[:slot]), Fraction(0))
+
+
+def slot_on(bar: Bar, beat: Fraction) -> int | None:
+    """The slot that sounds on a beat of a bar, from 0; None past its end."""
+    inside = (i for i, slot in enumerate(bar.slots) if beat_of(bar, i) <= beat < beat_of(bar, i) + slot.beats)
+    return next(inside, None)
+
+
 class Was(msgspec.Struct, frozen=True):
     """What the chord that begins on a beat (from 0) of a written bar was before, the oldest first."""
 

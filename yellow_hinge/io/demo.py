@@ -26,6 +26,11 @@ def demo_text(name: str) -> str:
     return (_FOLDER / f"{name}{_ENDING}").read_text("utf-8")
 
 
+def demo_title(name: str) -> str:
+    """The title of a shipped song; its chart begins with it. Raises FileFault."""
+    return demo_text(name).partition("\n")[0].removeprefix("title:").strip()
+
+
 def demo_song(name: str) -> Song:
     """A shipped song. Raises FileFault."""
     return parse_chart(demo_text(name), f"demo:{name}")

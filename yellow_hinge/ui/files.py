@@ -16,7 +16,7 @@ from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.song import Song
-from yellow_hinge.io.demo import FIRST, demo_names, demo_song, demo_text
+from yellow_hinge.io.demo import FIRST, demo_names, demo_song, demo_text, demo_title
 from yellow_hinge.io.files import FileFault, read_bytes
 from yellow_hinge.io.opening import DEMO, Opened, read_data
 from yellow_hinge.io.song_json import SongFile
@@ -133,7 +133,7 @@ class Files(QObject):
         """List the songs that ship in a menu, once it is looked at."""
         if menu.isEmpty():
             for name in demo_names():
-                menu.addAction(demo_song(name).title, lambda name=name: self.demo(name))
+                menu.addAction(demo_title(name), lambda name=name: self.demo(name))
 
     def save(self) -> bool:
         """Save to the song's file, asking where when it has none. Whether it was saved."""

@@ -47,7 +47,7 @@ class Solved:
     in a loop); the next solve takes from them what an edit left as it was.
     """
 
-    def __init__(self, path: list[tuple[int, int]], cost: int, chain: Chain, behind: list[Table]) -> None:
+    def __init__(self, path: Path, cost: int, chain: Chain, behind: list[Table]) -> None:
         self.path, self.cost, self.chain, self.behind = path, cost, chain, behind
         self.exact, self.tried = True, 1
         self.closed: list[Table] = []
@@ -126,12 +126,10 @@ def _through(chain: Chain, t: int, reached: Table, behind: Table) -> Table:
     return whole
 
 
-def _backward(chain: Chain, last: Table, known: list[Table] | None = None) -> list[Table]:
-    """Cheapest cost from each state, not included, to the end; `last` is what the final states still cost, `known` what
-    is already there of the answer's end.
-    """
-    behind = known[::-1] if known else [last]
-    for t in range(len(chain) - 1 - len(behind), -1, -1):
+def _backward(chain: Chain, last: Table) -> list[Table]:
+    """Cheapest cost from each state, not included, to the end; `last` is what the final states still cost."""
+    behind = [last]
+    for t in range(len(chain) - 2, -1, -1):
         behind.append(_before(chain, t, behind[-1]))
     return behind[::-1]
 
@@ -167,7 +165,7 @@ def _first_least(table: Table) -> tuple[int, int]:
     return l, r
 
 
-def _walk(chain: Chain, path: list[tuple[int, int]], behind: list[Table], known: list[tuple[int, int]]) -> Path:
+def _walk(chain: Chain, path: Path, behind: list[Table], known: Path) -> Path:
     """The cheapest path on from where `path` ends, by the costs to go; equals go to the first state in row order.
     `known` is the end of an earlier path over the same tables: once on it, the rest is the same.
     """
@@ -284,7 +282,7 @@ def _loop_bounds(chain: Chain) -> Table:
     return np.where(chain.open_place(0) < INFINITE, bound, INFINITE).astype(np.int32)
 
 
-def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, list[tuple[int, int]], list[Table]]:
+def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, Path, list[Table]]:
     """The cheapest loop through one first state: its cost, path and the prices of all states given that start."""
     l, r = start
     first = np.full_like(chain.place[0], INFINITE)

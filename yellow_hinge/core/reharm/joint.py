@@ -46,7 +46,7 @@ class _Node(NamedTuple):
     """A chord of a choice, heard as leading on in one way: where it comes from and what it costs to be there.
 
     `cost` (L, R): cheapest from the song's start up to and with each state. `sources` are the nodes before it with what
-    is added on the way from each; none at the start.
+    is added on the way from each; None at the song's start.
     """
 
     choice: int
@@ -55,7 +55,10 @@ class _Node(NamedTuple):
     stage: Stage
     style: str
     cost: Table
-    sources: tuple[tuple[_Node, int], ...]
+    sources: Sources | None
+
+
+Sources = tuple[tuple[_Node, int], ...]
 
 
 class _Work:
@@ -83,7 +86,7 @@ class _Work:
         left, right = (self.builder.change(old, new, hand, self.setup.mine, style) for hand in ("left", "right"))
         return left, right
 
-    def arrive(self, sources: tuple[tuple[_Node, int], ...], stage: Stage, style: str) -> Table:
+    def arrive(self, sources: Sources, stage: Stage, style: str) -> Table:
         """Cheapest cost from the start to each state of a stage, itself left out. Nodes with the same hand sets go
         through one step together.
         """
@@ -106,14 +109,15 @@ class _Work:
 
 def _node(
     work: _Work, index: int, name: tuple[int, int, str], moment: Moment, following: Chord | None,
-    sources: tuple[tuple[_Node, int], ...], price: int,
+    sources: Sources | None, price: int,
 ) -> _Node | None:  # fmt: skip
+    """None where no hand can play the chord, or nothing leads to it."""
     made = work.stage(index, moment, following)
-    if made is None or (index and not sources):
+    if made is None or sources == ():
         return None
     stage, style = made
     cost = stage.place.cost.astype(np.int64) + price
-    if sources:
+    if sources is not None:
         cost += work.arrive(sources, stage, style)
     cost[stage.place.cost >= INFINITE] = INFINITE
     return _Node(*name, stage, style, np.minimum(cost, INFINITE).astype(np.int32), sources)
@@ -144,7 +148,8 @@ def cheapest(
         following = [choice.chords[0] for choice in choices[i + 1]] if i + 1 < len(moments) else []
         new: list[_Node] = []
         for number, choice in enumerate(choices[i]):
-            new += _through(work, i, number, choice, moment, following, _sources(i, ends, choice, choices, rules))
+            sources = _sources(i, ends, choice, choices, rules) if i else None
+            new += _through(work, i, number, choice, moment, following, sources)
         if not new:
             own = work.builder.place(moment, None, work.setup, ())
             work.builder.stage(i, moment, own, ())
@@ -156,9 +161,7 @@ def cheapest(
     return _walked(work, ends, exact, len(moments))
 
 
-def _sources(
-    i: int, ends: list[_Node], choice: Choice, choices: list[tuple[Choice, ...]], rules: Rules
-) -> tuple[tuple[_Node, int], ...]:
+def _sources(i: int, ends: list[_Node], choice: Choice, choices: list[tuple[Choice, ...]], rules: Rules) -> Sources:
     found = []
     for node in ends:
         before = choices[i - 1][node.choice]
@@ -168,24 +171,18 @@ def _sources(
 
 
 def _through(
-    work: _Work, i: int, number: int, choice: Choice, moment: Moment, following: list[Chord],
-    sources: tuple[tuple[_Node, int], ...],
+    work: _Work, i: int, number: int, choice: Choice, moment: Moment, following: list[Chord], sources: Sources | None,
 ) -> list[_Node]:  # fmt: skip
     """The nodes of a choice's last chord, one for each way in which it can hear what follows."""
-    parts = split(moment, choice.chords, choice.beats)
+    parts, price = split(moment, choice.chords, choice.beats), choice.price
     for place, part in enumerate(parts[:-1]):
-        price = choice.price if place == 0 else 0
-        node = _node(
-            work, i if place == 0 else i + 1, (number, place, ""), part, parts[place + 1].chord, sources, price
-        )
+        node = _node(work, i, (number, place, ""), part, choice.chords[place + 1], sources, price)
         if node is None:
             return []
-        sources = ((node, 0),)
+        sources, price = ((node, 0),), 0
+    ears = _ears(choice.chords[-1], following).items()
     last = len(parts) - 1
-    ears = _ears(choice.chords[-1], following)
-    price = choice.price if last == 0 else 0
-    at = i if last == 0 else i + 1
-    made = (_node(work, at, (number, last, ear), parts[-1], heard, sources, price) for ear, heard in ears.items())
+    made = (_node(work, i, (number, last, ear), parts[-1], heard, sources, price) for ear, heard in ears)
     return [node for node in made if node is not None]
 
 

@@ -25,7 +25,7 @@ THROUGH = Kind("pedal-through", "Pedal through", 1, _nothing)
 
 
 class Run(NamedTuple):
-    """Chords `first` to `last` of a solution over one bass, and why."""
+    """New chords in the place of chords `first` to `last` of a solution, and why."""
 
     first: int
     last: int

@@ -102,55 +102,58 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
     chord no hand can play is left out. Raises OvertakenError.
     """
     scene = scene_at(solution, index)
-    before, found = _motion_now(solution, index, index), []
-    seen = {idea.chords for _, idea, _ in ideas(scene)}
-    for kind, idea, beats in ideas(scene):
+    offered = ideas(scene)
+    seen, found = {idea.chords for _, idea, _ in offered}, []
+    for kind, idea, beats in offered:
         if builder.overtaken():
             raise OvertakenError
-        swap = _swap(builder, solution, index, scene, (kind, idea, beats), before)
+        swap = _of_one(builder, solution, index, scene, (kind, idea, beats))
         found.append(swap)
         if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
             seen.add(swap.cure)
             mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
-            found.append(_swap(builder, solution, index, scene, (kind, mended, beats), before))
+            found.append(_of_one(builder, solution, index, scene, (kind, mended, beats)))
     found += [_through(builder, solution, run) for run in pedal_runs(solution, index)]
     return sorted((swap for swap in found if swap is not None), key=rank)
 
 
-def _through(builder: Builder, solution: Solution, run: Run) -> Swap | None:
-    """Several written chords over one bass."""
-    moments = [solution.moments[v.moment] for v in solution.voicings[run.first : run.last + 1]]
-    scenes = [scene_at(solution, index) for index in range(run.first, run.last + 1)]
-    parts: list[Moment] = []
-    melody: list[Judged] = []
-    for place, (moment, chord) in enumerate(zip(moments, run.chords, strict=True)):
-        following = run.chords[place + 1] if place + 1 < len(run.chords) else scenes[-1].after
-        parts += split(moment, (chord,), (moment.beats,))
-        judged = judge((chord,), (moment.beats,), moment, following)
-        melody += [note._replace(chord=place) for note in judged]
-    try:
-        played = tried(builder, tuple(parts), solution, run.first, run.last)
-    except UserError:
-        return None
-    line = tuple(c.bass_note for c in (scenes[0].before, *run.chords, scenes[-1].after) if c is not None)
-    beats, before = tuple(moment.beats for moment in moments), _motion_now(solution, run.first, run.last)
-    return Swap(THROUGH, run.chords, beats, run.reason, tuple(melody), before, line, played, None, len(moments))
-
-
-def _swap(
-    builder: Builder, solution: Solution, index: int, scene: Scene, made: tuple[Kind, Idea, tuple[Fraction, ...]],
-    before: int,
-) -> Swap | None:  # fmt: skip
+def _of_one(
+    builder: Builder, solution: Solution, index: int, scene: Scene, made: tuple[Kind, Idea, tuple[Fraction, ...]]
+) -> Swap | None:
     """One idea judged and played, None where no hand can play it."""
     kind, idea, beats = made
     melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
+    cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
+    parts = split(scene.moment, idea.chords, beats)
+    return _played(builder, solution, Run(index, index, idea.chords, idea.reason), kind, beats, melody, parts, cure)
+
+
+def _through(builder: Builder, solution: Solution, run: Run) -> Swap | None:
+    """Several written chords over one bass, None where no hand can play them."""
+    moments = [solution.moments[v.moment] for v in solution.voicings[run.first : run.last + 1]]
+    following = (*run.chords[1:], scene_at(solution, run.last).after)
+    parts: list[Moment] = []
+    melody: list[Judged] = []
+    for place, (moment, chord) in enumerate(zip(moments, run.chords, strict=True)):
+        parts += split(moment, (chord,), (moment.beats,))
+        judged = judge((chord,), (moment.beats,), moment, following[place])
+        melody += [note._replace(chord=place) for note in judged]
+    beats = tuple(moment.beats for moment in moments)
+    return _played(builder, solution, run, THROUGH, beats, tuple(melody), tuple(parts))
+
+
+def _played(
+    builder: Builder, solution: Solution, run: Run, kind: Kind, beats: tuple[Fraction, ...],
+    melody: tuple[Judged, ...], parts: tuple[Moment, ...], cure: tuple[Chord, ...] | None = None,
+) -> Swap | None:  # fmt: skip
     try:
-        played = tried(builder, split(scene.moment, idea.chords, beats), solution, index)
+        played = tried(builder, parts, solution, run.first, run.last)
     except UserError:
         return None
-    line = tuple(c.bass_note for c in (scene.before, *idea.chords, scene.after) if c is not None)
-    cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
-    return Swap(kind, idea.chords, beats, idea.reason, melody, before, line, played, cure)
+    around = (scene_at(solution, run.first).before, *run.chords, scene_at(solution, run.last).after)
+    line = tuple(chord.bass_note for chord in around if chord is not None)
+    before, span = _motion_now(solution, run.first, run.last), run.last - run.first + 1
+    return Swap(kind, run.chords, beats, run.reason, melody, before, line, played, cure, span)
 
 
 def rank(swap: Swap) -> tuple[bool, bool, bool, int, int]:

@@ -58,21 +58,6 @@ def _toward_minor(scene: Scene) -> bool:
     return scene.after is not None and scene.after.quality.third == "b3"
 
 
-def colour(scene: Scene) -> Iterator[Idea]:
-    """The same chord with the ninth, the sixth or the eleventh that its key has."""
-    here, own = scene.here, {note.pc for note in scene.key.scale}
-    if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
-        return
-    words = _COLOURS.get((here.chord_class, bool(here.quality.seventh)), ())
-    foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
-    if here.quality.sixth or here.quality.fifth != "5" or foreign:
-        return
-    for said, reason in words[: 1 if here.bass else 2]:  # what is spoken over a bass stays short
-        richer = build(here.root, said, here.bass)
-        if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
-            yield Idea((richer,), reason)
-
-
 _COLOURS = {
     ("major", False): (("add9", "a ninth beside the third, nothing else moves"), ("6/9", "open: sixth and ninth")),
     ("major", True): (("maj9", "the ninth that the key has on top of the seventh"),),
@@ -86,6 +71,21 @@ _COLOURS = {
         ("13", "ninth and thirteenth, as bright as it gets"),
     ),
 }
+
+
+def colour(scene: Scene) -> Iterator[Idea]:
+    """The same chord with the ninth, the sixth or the eleventh that its key has."""
+    here, own = scene.here, {note.pc for note in scene.key.scale}
+    if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
+        return
+    words = _COLOURS.get((here.chord_class, bool(here.quality.seventh)), ())
+    foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
+    if here.quality.sixth or here.quality.fifth != "5" or foreign:
+        return
+    for said, reason in words[: 1 if here.bass else 2]:  # what is spoken over a bass stays short
+        richer = build(here.root, said, here.bass)
+        if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
+            yield Idea((richer,), reason)
 
 
 def tritone(scene: Scene) -> Iterator[Idea]:

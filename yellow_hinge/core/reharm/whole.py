@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart_edit import with_chords
+from yellow_hinge.core.chart_edit import Address, with_chords
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
@@ -43,7 +43,7 @@ class Change(NamedTuple):
     choice: Choice
 
     @property
-    def at(self) -> tuple[int, int, int]:
+    def at(self) -> Address:
         """Its address in the song before."""
         return self.moment.address
 
@@ -66,12 +66,10 @@ class Bolder(NamedTuple):
     cost_before: int
     exact: bool
 
-    def with_changes(self, refused: frozenset[tuple[int, int, int]] = frozenset()) -> Song:
+    def with_changes(self, refused: frozenset[Address] = frozenset()) -> Song:
         """The song with all changes but those at the refused addresses."""
-        song = self.song
-        for change in sorted(
-            self.changes, key=lambda change: change.at, reverse=True
-        ):  # what stands before keeps its address
+        song = self.song  # from the end, so that what stands before keeps its address
+        for change in sorted(self.changes, key=lambda change: change.at, reverse=True):
             if change.at not in refused:
                 song = with_chords(song, change.at, change.choice.chords, change.choice.beats)
         return song
