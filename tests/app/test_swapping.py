@@ -183,7 +183,7 @@ def test_the_worker_finds_swaps_and_whole_songs_and_tells_how_far_it_is(worker):
     number = worker.finder.ask(desk.solution, 3)
     found = worker.wait()
     assert isinstance(found, Found)
-    assert (found.number, found.bug) == (number, None)
+    assert found.number == number
     assert any(swap.kind.id == "tritone" for swap in found.swaps)
     worker.finder.ask_whole(desk.state, 3, frozenset())
     whole = worker.wait()
@@ -215,5 +215,5 @@ def test_faults_and_bugs_of_the_worker_are_answers(worker, monkeypatch):
     worker.finder.ask_whole(desk.state, 9, frozenset())
     assert "boldness 9" in worker.wait().fault
     worker.finder.ask(None, 0)
-    assert isinstance(worker.wait().bug, AttributeError)
+    assert isinstance(worker.wait().error, AttributeError)
     desk.open(SongFile(desk.state.song, Setup()), None)

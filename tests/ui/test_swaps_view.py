@@ -93,6 +93,33 @@ def test_what_is_tried_is_told_to_screen_readers_and_its_notes_stay(window, qtbo
     assert not keys.fixed
 
 
+def test_hands_before_and_after_stand_on_the_two_keyboards(window, qtbot):
+    swaps, desk = found_swaps(window, qtbot, 9), window.desk
+    press(qtbot, window, Key.Key_Down)
+    first = swaps.current.played.voicings[1]
+    scene = window.keys.canvas.scene
+    assert {mark.midi for mark in scene.upper.marks} == {*desk.voicing.left, *desk.voicing.right}
+    assert {mark.midi for mark in scene.lower.marks} == {*first.left, *first.right}
+    hinge, words = desk.instead(first)
+    assert len(scene.paths) == len(hinge.steps)
+    assert window.keys.words.text().replace("♯", "#").replace("♭", "b") == words
+
+
+def test_a_note_of_the_small_maps_sounds_and_cannot_be_dragged(window, qtbot):
+    found_swaps(window, qtbot, 9)
+    press(qtbot, window, Key.Key_Down)
+    canvas, before = window.swaps.maps.becomes.canvas, window.desk.state
+    plate = canvas.scene.columns[1].plates[0]
+    at = QPoint(round(plate.x), round(plate.y))
+    qtbot.mouseClick(canvas, LEFT, pos=at)
+    assert window.listening.player.playing
+    window.listening.stop()
+    qtbot.mousePress(canvas, LEFT, pos=at)
+    qtbot.mouseMove(canvas, at + QPoint(0, 60))
+    qtbot.mouseRelease(canvas, LEFT, pos=at + QPoint(0, 60))
+    assert window.desk.state == before
+
+
 def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down, Key.Key_P)
@@ -288,6 +315,25 @@ def test_taking_what_was_not_asked_for_says_what_to_do(window, qtbot):
     assert window.views.current == "swaps"
     assert window.swaps.strip.told.text() == NOTHING_YET
     assert window.desk.state == before
+
+
+def test_going_on_while_the_whole_song_is_worked_on_does_not_lose_it(window, qtbot):
+    window.show_view("swaps")
+    window.swaps.strip.levels["3"].click()
+    press(qtbot, window, Key.Key_Right)
+    qtbot.waitUntil(lambda: window.swapping.preview is not None, timeout=15_000)
+    assert window.swaps.whole
+    assert not window.swaps.strip.progress.isVisible()
+
+
+def test_an_edit_while_the_whole_song_is_worked_on_ends_that_work(window, qtbot):
+    window.show_view("swaps")
+    window.swaps.strip.levels["3"].click()
+    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
+    settle(window, qtbot)
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+    assert window.swapping.preview is None
+    assert window.swaps.strip.boldness == 0
 
 
 def test_an_edit_ends_the_preview(window, qtbot):

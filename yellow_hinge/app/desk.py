@@ -21,7 +21,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.setup import Keep, Part, Setup
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
@@ -57,7 +57,7 @@ class Desk:
         self.solved_state: State = State()
         self.fault = ""
         self.selected = 0
-        self.written: edits.Address | None = None  # a chord that was picked where it is written
+        self.written: Address | None = None  # a chord that was picked where it is written
         self.simple_names = False
         self.path: Path | None = None
         self.saved: State = self.history.state
@@ -107,14 +107,22 @@ class Desk:
         hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, weights)
         return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
 
+    def instead(self, other: Voicing) -> tuple[Hinge, str]:
+        """What the hands do otherwise where another voicing takes the place of the selected one, and its sentence."""
+        assert self.voicing is not None
+        assert self.solution is not None
+        old, new = self.voicing, other
+        hinge = make_hinge(old.both, new.both, self.solution.setup.mine, self.solution.weights_at(self.selected))
+        return hinge, hinge_words(hinge, old.both, new.both, (old.chord, new.chord))
+
     @property
-    def address(self) -> edits.Address | None:
+    def address(self) -> Address | None:
         """Where the selected chord is written."""
         if self.written is not None:
             return self.written
         return self.solution.moments[self.voicing.moment].address if self.voicing and self.solution else None
 
-    def select_address(self, address: edits.Address) -> None:
+    def select_address(self, address: Address) -> None:
         """Select the chord written there, the first time it is played."""
         self.written = address
         for index, voicing in enumerate(self.solution.voicings if self.solution else ()):
@@ -199,7 +207,7 @@ class Desk:
 
         self.edit_chart(f"swap {old} for {new}", edit)
 
-    def take_bolder(self, found: Bolder, refused: frozenset[edits.Address]) -> None:
+    def take_bolder(self, found: Bolder, refused: frozenset[Address]) -> None:
         """Make the song what it would be reharmonised, but for the refused chords."""
         count = sum(1 for change in found.changes if change.at not in refused)
         if count and found.song == self.state.song:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import contextlib
 import threading
 from collections.abc import Callable
 from queue import SimpleQueue
-from typing import Generic, TypeVar
+from typing import Generic, NamedTuple, TypeVar
 
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.core.leading.lattice import Builder
@@ -14,12 +13,19 @@ from yellow_hinge.core.leading.lattice import Builder
 A = TypeVar("A")
 
 
+class Bug(NamedTuple):
+    """The answer to question `number` where the work on it failed: it has to reach the window and the log."""
+
+    number: int
+    error: Exception
+
+
 class Newest(Generic[A]):
-    """Answers through `tell` from the worker's thread; a question that a newer one overtakes is dropped, also while it
-    is worked on.
+    """Answers, or tells a Bug, through `tell` from the worker's thread; a question that a newer one overtakes is
+    dropped, also while it is worked on.
     """
 
-    def __init__(self, tell: Callable[[A], None], name: str) -> None:
+    def __init__(self, tell: Callable[[A | Bug], None], name: str) -> None:
         self._tell = tell
         self._builder = Builder()
         self._builder.overtaken = lambda: self._working != self.asked
@@ -56,8 +62,13 @@ class Newest(Generic[A]):
         if number != self.asked:
             return
         self._working = number
-        with contextlib.suppress(OvertakenError):
-            self._tell(work(self._builder, number))
+        try:
+            found: A | Bug = work(self._builder, number)
+        except OvertakenError:
+            return
+        except Exception as error:
+            found = Bug(number, error)
+        self._tell(found)
 
     def close(self) -> None:
         """Stop what is worked on and drop the rest."""

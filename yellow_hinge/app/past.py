@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.app.state import Address, State, written_slots
-from yellow_hinge.core.song import Song, Was, beat_of, slot_on
+from yellow_hinge.app.state import State, written_slots
+from yellow_hinge.core.song import Address, Song, Was, beat_of, slot_on
 
 
 class Past:

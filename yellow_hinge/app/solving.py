@@ -7,21 +7,20 @@ from typing import NamedTuple
 
 from yellow_hinge.app.newest import Newest
 from yellow_hinge.app.state import State
-from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.timeline import timeline
 
 
 class Answer(NamedTuple):
-    """What solving a state gave: a solution, or the message of a fault, or a bug. `number` is the question's."""
+    """What solving a state gave: a solution, or the message of a fault. `number` is the question's."""
 
     number: int
     state: State
     solution: Solution | None
     fault: str
     seconds: float
-    bug: BaseException | None = None
 
 
 def answer(builder: Builder, number: int, state: State) -> Answer:
@@ -30,12 +29,8 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
     try:
         moments = timeline(state.song)
         solution = solve_song(builder, moments, state.setup, state.keeps)
-    except OvertakenError:
-        raise
     except UserError as error:
         return Answer(number, state, None, str(error), time.perf_counter() - started)
-    except Exception as error:  # a bug must reach the window and the log, not die with the worker
-        return Answer(number, state, None, "", time.perf_counter() - started, error)
     return Answer(number, state, solution, "", time.perf_counter() - started)
 
 

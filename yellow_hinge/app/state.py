@@ -10,10 +10,9 @@ import msgspec
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.io.song_json import SongFile
 
-Address = tuple[int, int, int]
 PARTS: tuple[Part, ...] = get_args(Part)
 
 

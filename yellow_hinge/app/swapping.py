@@ -7,30 +7,30 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from yellow_hinge.app.newest import Newest
-from yellow_hinge.app.state import Address, State, followed
-from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.app.newest import Bug, Newest
+from yellow_hinge.app.state import State, followed
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.reharm.choices import Protected
 from yellow_hinge.core.reharm.swaps import Swap, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
+from yellow_hinge.core.song import Address
 from yellow_hinge.core.timeline import timeline
 
 
 class Found(NamedTuple):
-    """The swaps for a chord of a solution (by its index), or a bug. `number` is the question's."""
+    """The swaps for a chord of a solution (by its index). `number` is the question's."""
 
     number: int
     solution: Solution
     chord: int
     swaps: list[Swap]
-    bug: BaseException | None = None
 
 
 class Preview(NamedTuple):
     """A song as it would be, reharmonised but for the refused chords: nothing is taken yet. Without a solution `fault`
-    or `bug` says why. `state` is the one it was asked for.
+    says why. `state` is the one it was asked for.
     """
 
     number: int
@@ -40,7 +40,6 @@ class Preview(NamedTuple):
     becomes: State
     solution: Solution | None
     fault: str = ""
-    bug: BaseException | None = None
 
 
 class SwapFinder(Newest[Found | Preview]):
@@ -48,22 +47,16 @@ class SwapFinder(Newest[Found | Preview]):
     song that is done, from the worker's thread.
     """
 
-    def __init__(self, tell: Callable[[Found | Preview], None], progress: Callable[[float], None], name: str) -> None:
+    def __init__(
+        self, tell: Callable[[Found | Preview | Bug], None], progress: Callable[[float], None], name: str
+    ) -> None:
         super().__init__(tell, name)
         self._progress = progress
 
     def ask(self, solution: Solution, index: int) -> int:
         """Put a chord of a solved song to the worker; returns the question's number."""
 
-        def work(builder: Builder, number: int) -> Found:
-            try:
-                return Found(number, solution, index, swaps(builder, solution, index))
-            except OvertakenError:
-                raise
-            except Exception as error:  # a bug must reach the window and the log, not die with the worker
-                return Found(number, solution, index, [], error)
-
-        return self.put(work)
+        return self.put(lambda builder, number: Found(number, solution, index, swaps(builder, solution, index)))
 
     def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected]) -> int:
         """Put a whole song to the worker; returns the question's number."""
@@ -85,11 +78,7 @@ class SwapFinder(Newest[Found | Preview]):
                 becomes = followed(state, found.with_changes(refused))
                 solution = solve_song(builder, timeline(becomes.song), becomes.setup, becomes.keeps)
                 return Preview(number, state, found, refused, becomes, solution)
-            except OvertakenError:
-                raise
             except UserError as error:
                 return Preview(number, state, found, refused, state, None, str(error))
-            except Exception as error:  # as above
-                return Preview(number, state, found, refused, state, None, "", error)
 
         return self.put(work)

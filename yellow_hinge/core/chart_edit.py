@@ -8,12 +8,11 @@ import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song, short_beats
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Slot, Song, short_beats
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.writing import write_symbol
 
 Place = tuple[int, int]  # (section, bar)
-Address = tuple[int, int, int]  # (section, bar, slot)
 
 
 def _with_bars(song: Song, section: int, bars: list[Bar]) -> Song:

@@ -18,7 +18,7 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import check_length
 
@@ -70,7 +70,7 @@ class ChartReading(NamedTuple):
 
     song: Song
     faults: tuple[ChartFault, ...]
-    places: dict[tuple[int, int, int], tuple[int, int, int]]
+    places: dict[Address, Address]
     guess: KeyGuess | None = None
 
 
@@ -126,7 +126,7 @@ class _Reader:
         self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
         self.endings = _Endings()
         self.keyed = False
-        self.places: dict[tuple[int, int, int], tuple[int, int, int]] = {}
+        self.places: dict[Address, Address] = {}
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
         self.last_pitch = parse_pitch("G4")
 

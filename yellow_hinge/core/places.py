@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.nearest import nearest
-from yellow_hinge.core.song import Song, beat_of, short_beats, slot_on
+from yellow_hinge.core.song import Address, Song, beat_of, short_beats, slot_on
 
 
 class Spot(NamedTuple):
@@ -36,7 +36,7 @@ def read_place(text: str, song: Song) -> Spot:
     return Spot(written, bar, _slot(words[2], bar, written, song))
 
 
-def read_chord_place(text: str, song: Song) -> tuple[int, int, int]:
+def read_chord_place(text: str, song: Song) -> Address:
     """(section, bar, slot) of one chord; a bar without a beat names its first. Raises UserError."""
     spot = read_place(text, song)
     if spot.bar is None:
@@ -44,7 +44,7 @@ def read_chord_place(text: str, song: Song) -> tuple[int, int, int]:
     return spot.section, spot.bar, spot.slot or 0
 
 
-def chord_place(at: tuple[int, int, int], song: Song) -> str:
+def chord_place(at: Address, song: Song) -> str:
     """The place of a written chord as a player writes it: "Verse:3:2.5"; a name that several sections share becomes the
     section's number.
     """

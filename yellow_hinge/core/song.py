@@ -14,6 +14,7 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.pitch import Pitch, parse_pitch
 
 NO_CHORD = "N.C."
+Address = tuple[int, int, int]  # where a chord is written: (section, bar, slot), from 0
 
 
 def _no_beats() -> Fraction:

@@ -10,7 +10,7 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.symbol import parse_symbol
 
 TuneNote = tuple[Fraction, Fraction, Pitch]  # start and length in beats
@@ -53,7 +53,7 @@ class Moment(msgspec.Struct, frozen=True):
     tune: tuple[Sounding, ...] = ()
 
     @property
-    def address(self) -> tuple[int, int, int]:
+    def address(self) -> Address:
         """Where the slot is written: (section, bar, slot)."""
         return self.origin, self.bar, self.slot
 

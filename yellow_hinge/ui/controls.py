@@ -19,6 +19,8 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.ui.theme import BODY, font
 
+PATIENCE_MS = 500  # of work, before something says that it goes on
+
 
 class ElidedLabel(QLabel):
     """One line that ends in … where there is no room, with the whole text as its tooltip."""

@@ -73,7 +73,7 @@ def _song(window: Window) -> Functions:
         "save_as": files.save_as, "export": files.export, "quit": window.close,
         "undo": desk.undo, "redo": desk.redo, "commands": window.find_command, "history": window.show_history,
         "hands": window.ask_hands, "about": window.about,
-        "play": listening.toggle, "play_chord": window.play_chord, "play_before": listening.around,
+        "play": listening.toggle, "play_chord": window.play_chord, "play_before": lambda: listening.around(),
         "play_turn": lambda: window.swapping.hear("turn"),
         "loop_hinge": listening.loop_hinge, "hear_tune": listening.toggle_tune,
         "hear_left": lambda: window.hear("left"), "hear_right": lambda: window.hear("right"),

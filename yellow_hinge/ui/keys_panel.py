@@ -13,10 +13,15 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
-from yellow_hinge.ui.scenes.notes import hinge_figures, price_text
+from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 HEIGHT = 208
+MOVABLE = (
+    "Upper: this chord. Lower: the next one. Click a key to hear it, drag a held key to move the note, "
+    "Shift+click adds or lifts a note."
+)
+INSTEAD = "Upper: this chord as it is. Lower: what is tried in its place. Click a key to hear it."
 
 
 class KeysCanvas(QWidget):
@@ -38,10 +43,7 @@ class KeysCanvas(QWidget):
         self._grip: tuple[str, int] | None = None
         self._over: int | None = None
         self.setAccessibleName("The two keyboards")
-        self.setToolTip(
-            "Upper: this chord. Lower: the next one. Click a key to hear it, drag a held key to move the note, "
-            "Shift+click adds or lifts a note."
-        )
+        self.setToolTip(MOVABLE)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(HEIGHT - 16)
 
@@ -206,14 +208,13 @@ class KeysPanel(QWidget):
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
-    def show_other(self, solution: Solution, index: int) -> None:
-        """Show a chord of another solution with its hinge, such as a swap that is tried."""
-        after = solution.voicings[index + 1] if index + 1 < len(solution.voicings) else None
-        hinge = solution.hinges[index] if after is not None else None
-        words = solution.words(index) if hinge is not None else ""
-        span = self.canvas.scene.span if self.canvas.scene else None
-        self._show(solution.voicings[index], hinge, words, span, (after, solution))
-        self.title.setText(f"{self.title.text()}, trying")
+    def show_instead(self, other: Voicing) -> None:
+        """The selected chord as it is above, and below what is tried in its place: what the hands do otherwise."""
+        voicing, solution = self.desk.voicing, self.desk.solution
+        if voicing is not None and solution is not None:
+            span = self.canvas.scene.span if self.canvas.scene else None
+            self._show(voicing, *self.desk.instead(other), span, other)
+            self.title.setText(f"{chord_text(voicing.chord)} or {chord_text(other.chord)}, trying")
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
@@ -237,11 +238,12 @@ class KeysPanel(QWidget):
         hinge: Hinge | None,
         words: str,
         span: tuple[int, int] | None = None,
-        other: tuple[Voicing | None, Solution] | None = None,
+        instead: Voicing | None = None,
     ) -> None:
-        self._span = span
-        after, self._solution = other if other is not None else (self.desk.following(), self.desk.solution)
-        self.canvas.refused, self.canvas.fixed = False, other is not None
+        self._span, self._solution = span, self.desk.solution
+        after = instead or self.desk.following()
+        self.canvas.refused, self.canvas.fixed = False, instead is not None
+        self.canvas.setToolTip(INSTEAD if instead is not None else MOVABLE)
         self._shown = (voicing, after, hinge)
         name = write_symbol(voicing.chord)
         self.title.setText(

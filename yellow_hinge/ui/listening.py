@@ -57,12 +57,12 @@ class Listening(QObject):
             notes = tuple((n, "left") for n in both.left) + tuple((n, "right") for n in both.right)
             self.player.strike(tuple((n, part) for n, part in notes if part in self.parts))
 
-    def around(self) -> None:
-        """Play the selected chord between its neighbours as they are, or stop."""
+    def around(self, span: int = 1) -> None:
+        """Play the selected chord, or `span` of them from it on, between their neighbours as they are, or stop."""
         if self.player.playing:
             self.player.stop()
         elif self.desk.solution is not None and self.desk.voicing is not None:
-            last = min(self.desk.selected + 1, len(self.desk.solution.voicings) - 1)
+            last = min(self.desk.selected + span, len(self.desk.solution.voicings) - 1)
             self._play(max(0, self.desk.selected - 1), last, False)
 
     def other(self, solution: Solution, song: Song) -> None:

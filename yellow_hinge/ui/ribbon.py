@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.song import Address
 from yellow_hinge.ui.painting import hair, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
 from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
@@ -22,7 +23,7 @@ class Ribbon(QWidget):
         self.desk, self.theme = desk, theme
         self.scene: RibbonScene | None = None
         self.playing = -1
-        self.marked: frozenset[tuple[int, int, int]] = frozenset()  # written chords that would change
+        self.marked: frozenset[Address] = frozenset()  # written chords that would change
         self.setFixedHeight(66)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Song ribbon")
@@ -40,7 +41,7 @@ class Ribbon(QWidget):
         self.playing = index
         self.update()
 
-    def mark(self, written: frozenset[tuple[int, int, int]]) -> None:
+    def mark(self, written: frozenset[Address]) -> None:
         """Mark the chords that would change."""
         self.marked = written
         self.update()

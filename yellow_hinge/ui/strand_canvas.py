@@ -46,6 +46,7 @@ class StrandCanvas(QWidget):
         self.labels = "degrees"
         self.tried: Tried | None = None
         self.cursor: tuple[str, int] | None = None  # the note that keys move
+        self.movable = True  # notes can be dragged
         self._grip: tuple[Plate, float] | None = None
         self._over: int | None = None
         self.setAccessibleName("Strand map")
@@ -87,7 +88,10 @@ class StrandCanvas(QWidget):
         at = event.position()
         if self._grip is None:
             over = self.scene.plate_at(at.x(), at.y()) if self.scene.roomy else None
-            self.setCursor(Qt.CursorShape.SizeVerCursor if over else Qt.CursorShape.ArrowCursor)
+            up_and_down = over is not None and self.movable
+            self.setCursor(Qt.CursorShape.SizeVerCursor if up_and_down else Qt.CursorShape.ArrowCursor)
+            return
+        if not self.movable:
             return
         held, start = self._grip
         if self._over is None and abs(at.y() - start) < GRIP:
@@ -115,7 +119,8 @@ class StrandCanvas(QWidget):
         found = self.scene.plate_at(x, y)
         if found:
             mark = found[1].mark
-            return f"{mark.hand} {mark.name}, {mark.degree}, finger {mark.finger}; drag it to move the note"
+            drag = "; drag it to move the note" if self.movable else ""
+            return f"{mark.hand} {mark.name}, {mark.degree}, finger {mark.finger}{drag}"
         column = self.scene.columns[self.scene.column_at(x)]
         told = "\n".join(remark.words for remark in column.remarks)
         return told if self.scene.roomy else "\n".join(filter(None, (f"{column.symbol}  {column.number}", told)))

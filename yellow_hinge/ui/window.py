@@ -9,8 +9,10 @@ from PySide6.QtGui import QCloseEvent, QGuiApplication
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
+from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.doing import Chooser, functions
 from yellow_hinge.ui.files import Files
 from yellow_hinge.ui.frame import Frame
@@ -20,7 +22,6 @@ from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.rooms import HOME, NAMES
 
-PATIENCE_MS = 500  # of solving, before a line says that it goes on
 EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
 
 
@@ -64,12 +65,12 @@ class MainWindow(Frame):
         self._patience.start()
         return self.solver.ask(state)
 
-    def _answered(self, answer: Answer) -> None:
+    def _answered(self, answer: Answer | Bug) -> None:
         if answer.number == self.desk.asked:
             self._patience.stop()
             self.busy.hide()
-        if answer.bug is not None:
-            raise answer.bug
+        if isinstance(answer, Bug):
+            raise answer.error
         self.desk.accept(answer)
 
     def _on_desk(self, what: str) -> None:

@@ -14,13 +14,13 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
+from yellow_hinge.core.song import Address
 from yellow_hinge.core.timeline import Moment
 
 COLOUR_LEVELS = ("as written", "sevenths", "ninths and sixths", "thirteenths and altered")
 ALL = "all"  # every family that suits the bass, the unusual ones too; the widest only where it is named as well
 WIDEST = "free"
 FARTHEST_LIFT = 24
-Address = tuple[int, int, int]
 
 
 Part = Literal["chord", "left", "right", "top", "bass"]

@@ -15,6 +15,7 @@ from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.scene import Scene, repeats
 from yellow_hinge.core.reharm.table import Idea, Kind
+from yellow_hinge.core.song import Address
 from yellow_hinge.core.timeline import Moment
 
 Protected = Literal["starts", "cadences"]
@@ -54,7 +55,7 @@ class Choice(NamedTuple):
 
 def written(moments: tuple[Moment, ...]) -> tuple[Moment, ...]:
     """Every sounding chord once, as written: where a song repeats, what it is the first time."""
-    found: dict[tuple[int, int, int], Moment] = {}
+    found: dict[Address, Moment] = {}
     for moment in moments:
         if moment.chord is not None:
             found.setdefault(moment.address, moment)

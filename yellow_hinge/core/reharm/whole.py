@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart_edit import Address, with_chords
+from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
@@ -28,7 +28,7 @@ from yellow_hinge.core.reharm.choices import (
 )
 from yellow_hinge.core.reharm.joint import Path, Rules, cheapest
 from yellow_hinge.core.reharm.scene import Scene
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import Moment, timeline
 
 EVERYTHING: frozenset[Protected] = frozenset(PROTECTED)

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.ui.painting import hair
-from yellow_hinge.ui.scenes.chart import ROW_H, Address, ChartBar, ChartCell, ChartScene, chart_scene
+from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter

@@ -7,10 +7,10 @@ from PySide6.QtGui import QAction, QFont, QKeySequence, QShowEvent, QTextCharFor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.chart_edit import Address, move_bar, swap_chords
+from yellow_hinge.core.chart_edit import move_bar, swap_chords
 from yellow_hinge.core.chart_text import ChartFault
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.chart.page import ChartPage

@@ -9,8 +9,10 @@ from typing import Any, Literal
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
+from yellow_hinge.ui.controls import PATIENCE_MS
+
 TITLE = "Yellow Hinge"
-PATIENCE_MS, REPORTED, LONGEST_TEXT = 500, 12, 1200
+REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses voicings for both hands that move as little as possible.\n\n"
     "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "

@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.pitch import pretty_signs, simple_note
-from yellow_hinge.core.song import NO_CHORD, Bar, Section, Song
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.writing import write_number, write_symbol
@@ -13,7 +13,6 @@ from yellow_hinge.ui.scenes.notes import chord_text, number_text
 
 ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
 BARS_A_ROW, NARROW = 4, 460.0
-Address = tuple[int, int, int]
 
 
 class ChartCell(msgspec.Struct, frozen=True):

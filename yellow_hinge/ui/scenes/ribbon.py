@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.ui.scenes.notes import chord_text
 
 HEAD = 18.0
@@ -19,7 +19,7 @@ class Cell(msgspec.Struct, frozen=True):
     width: float
     text: str
     joint: float
-    at: tuple[int, int, int]  # where it is written
+    at: Address  # where it is written
 
 
 class RibbonScene(msgspec.Struct, frozen=True):

@@ -7,12 +7,12 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from yellow_hinge.core.reharm.whole import Bolder, Change
+from yellow_hinge.core.song import Address
 from yellow_hinge.ui.painting import hair, is_current, tick_box
 from yellow_hinge.ui.scenes.swaps import change_words
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
 Index = QModelIndex | QPersistentModelIndex
-Address = tuple[int, int, int]
 ROW_H = 46
 ROLE, ON = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter

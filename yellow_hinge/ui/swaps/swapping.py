@@ -5,12 +5,16 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.newest import Bug
+from yellow_hinge.app.state import State
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
+from yellow_hinge.core.song import Address
 from yellow_hinge.core.writing import write_number
+from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
@@ -20,9 +24,7 @@ from yellow_hinge.ui.scenes.swaps import was_words
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.view import SwapsView
 
-PATIENCE_MS = 500
 NOTHING_YET = "Choose first how bold the whole song may become."
-Address = tuple[int, int, int]
 
 
 class Swapping(QObject):
@@ -37,7 +39,7 @@ class Swapping(QObject):
         self.finder = SwapFinder(self._answered.emit, self._worked.emit, "swaps")
         self.preview: Preview | None = None
         self._for: tuple[int, int] | None = None  # the solution and chord that the list is for
-        self._working = False  # on a whole song
+        self._working_on: State | None = None  # the whole song that is worked on
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
@@ -49,6 +51,7 @@ class Swapping(QObject):
         view.solved_.connect(self.refresh)
         view.reselected.connect(self.refresh)
         view.heard.connect(self.hear)
+        view.maps.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
         view.swaps.tried.connect(lambda _: self._show())
         view.swaps.taken.connect(desk.take_swap)
         view.links.turned.connect(self._turn)
@@ -69,7 +72,7 @@ class Swapping(QObject):
         if not self.view.isVisible() or desk.voicing is None or desk.solution is None:
             return
         now = (id(desk.solution), desk.selected)
-        if now != self._for and not self.view.whole:
+        if now != self._for and not self.view.whole and self._working_on is None:
             self._for = now
             self.view.heading.setText(f"Swaps for {chord_text(desk.voicing.chord)}, looking…")
             self.view.swaps.show_swaps([], None)
@@ -85,7 +88,12 @@ class Swapping(QObject):
             self.leave_whole()
             return
         self._patience.start()
-        self._working = True
+        self._working_on = state
+        if not self.view.whole:  # swaps of one chord wait
+            self._for = None
+            self.view.heading.setText("Working on the whole song…")
+            self.view.swaps.show_swaps([], None)
+            self._show()
         self.finder.ask_whole(state, strip.boldness, strip.protect)
 
     def _without(self) -> None:
@@ -93,9 +101,9 @@ class Swapping(QObject):
             self.finder.ask_without(self.preview.state, self.preview.bolder, self.view.bold.refused)
 
     # --- answers ---
-    def _answer(self, found: Found | Preview) -> None:
-        if found.bug is not None:
-            raise found.bug
+    def _answer(self, found: Found | Preview | Bug) -> None:
+        if isinstance(found, Bug):
+            raise found.error
         if found.number != self.finder.asked:
             return
         if isinstance(found, Preview):
@@ -184,7 +192,7 @@ class Swapping(QObject):
         if becomes is None:
             self.keys.refresh()
         else:
-            self.keys.show_other(*becomes)
+            self.keys.show_instead(becomes[0].voicings[becomes[1]])
 
     def _described(self, swap: Swap | None) -> str:
         """What is under the cursor, for screen readers."""
@@ -212,11 +220,13 @@ class Swapping(QObject):
         solution, becomes, song = self.desk.solution, self.becomes, self.desk.solved_state.song
         if solution is None or self.desk.voicing is None:
             return
-        now, _ = neighbourhood(solution, self.desk.selected, self._span)
-        if what == "turn" and becomes is not None:
+        if what == "now" or becomes is None:
+            self.listening.around(self._span)
+        elif what == "turn":
+            now, _ = neighbourhood(solution, self.desk.selected, self._span)
             self.listening.in_turn((now, becomes[0]), song)
         else:
-            self.listening.other(now if what == "now" or becomes is None else becomes[0], song)
+            self.listening.other(becomes[0], song)
 
     def move(self, by: int) -> None:
         """Up or down the list."""
@@ -240,7 +250,7 @@ class Swapping(QObject):
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""
-        if self.view.whole or self._working:
+        if self.view.whole or self._working_on is not None:
             self.leave_whole()
             return True
         return self.view.swaps.leave()
@@ -258,15 +268,15 @@ class Swapping(QObject):
         self.refresh()
 
     def _stop_waiting(self) -> None:
-        self._working = False
+        self._working_on = None
         self._patience.stop()
         self.view.strip.show_working(False)
 
     def _changed(self) -> None:
         """A preview of another song is worth nothing now, one for other wishes or keeps is made anew."""
-        if self.preview is None:
+        old, new = self._working_on or (self.preview.state if self.preview else None), self.desk.state
+        if old is None:
             return
-        old, new = self.preview.state, self.desk.state
         if old.song != new.song:
             self.leave_whole()
         elif (old.setup, old.keeps) != (new.setup, new.keeps):

@@ -45,6 +45,7 @@ class TwoMaps(QWidget):
         self.now = _Map(theme, self, "The chord between its neighbours as it is")
         self.becomes = _Map(theme, self, "The chord between its neighbours as it would be")
         for one in (self.now, self.becomes):
+            one.canvas.movable = False
             one.canvas.struck.connect(self.struck.emit)
         self._shown: tuple[Solution, int, Solution | None, int, Song, bool, str] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
