@@ -35,7 +35,7 @@ def test_the_chord_overrules_the_section_and_that_the_song():
 
 def test_a_wish_that_asks_nothing_goes():
     setup = with_wish(Setup(), MOMENTS[0], "section", lift=5)
-    assert setup.wishes == (Wish(0, lift=5),)
+    assert setup.wishes == (Wish(1, lift=5),)
     assert with_wish(setup, MOMENTS[0], "section", lift=None) == Setup()
     assert without_wish(setup, MOMENTS[0], "section") == Setup()
     assert without_wish(setup, MOMENTS[0], "chord") == setup
@@ -54,9 +54,10 @@ def test_families_are_said_in_few_words(families, words):
 def test_a_top_is_held_longer_with_every_asking_until_the_song_ends():
     moments = list(MOMENTS)
     setup = with_held_top(Setup(), moments, 1, 72)
-    assert setup.held == (HeldTop((0, 0, 1), (0, 1, 0), 72),)
-    for last in ((1, 0, 0), (1, 1, 0), (1, 1, 0)):
+    slots = [moment.slot_id for moment in moments]
+    assert setup.held == (HeldTop(tuple(slots[1:3]), 72),)
+    for count in (3, 4, 4):
         setup = with_held_top(setup, moments, 1, 99)
-        assert setup.held == (HeldTop((0, 0, 1), last, 72),)
+        assert setup.held == (HeldTop(tuple(slots[1 : 1 + count]), 72),)
     assert [is_held(setup, moment) for moment in moments] == [False, True, True, True, True]
     assert without_held_top(setup, moments[2]).held == ()

@@ -18,6 +18,7 @@ from yellow_hinge.core.chart_edit import (
 from yellow_hinge.core.chart_text import parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.following import all_ids, numbered, same_writing
 from yellow_hinge.core.timeline import timeline
 
 SONG = parse_chart("key: C\n[A]\n|: C | % | Am7 / D7 / | G :|\ncue: | one | | two / three | |\n[B]\n| F |\n[A]")
@@ -91,7 +92,8 @@ def test_whatever_is_edited_bars_stay_full_and_the_text_says_the_same(steps):
             continue
         assert all(sum(slot.beats for slot in b.slots) == F(4) for s in song.sections for b in s.bars)
         reading = read_chart(write_chart(song))
-        assert reading.song == song
+        assert same_writing(reading.song, song)
+        assert len(set(all_ids(numbered(song)))) == len(list(all_ids(song)))
         assert reading.faults == ()
         assert timeline(song)
 

@@ -35,7 +35,7 @@ def solution(song):
 
 @pytest.mark.parametrize("name", demo_names())
 def test_a_saved_song_comes_back_whole(name):
-    keep = Keep((0, 1, 0), "G7", (43,), (59, 62, 65))
+    keep = Keep(5, "G7", (43,), (59, 62, 65))
     file = SongFile(demo_song(name), Setup(bass="theirs", colour=1, loop=True), (keep,), "half a ch")
     assert from_json(to_json(file), "x.json") == file
 
@@ -53,7 +53,7 @@ def test_thirds_of_a_bar_survive(song):
         (lambda d: d[: len(d) // 2], "damaged"),
         (lambda d: b"[" * 200_000, "damaged"),
         (lambda d: d.replace(b"yellow-hinge-song", b"other"), "not a song of this program"),
-        (lambda d: d.replace(b'"version": 4', b'"version": 99'), "newer version"),
+        (lambda d: d.replace(b'"version": 5', b'"version": 99'), "newer version"),
         (lambda d: d.replace(b'"Gb"', b'"H7"', 1), "not understood"),
         (
             lambda d: d.replace(b'"beats": 4', b'"beats": -4', 1),

@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 
 from yellow_hinge.core.chart_text import ChartError
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
+from yellow_hinge.core.following import all_ids
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
@@ -62,6 +63,23 @@ def test_a_file_of_version_3_opens_with_its_wishes_and_parts_of_keeps():
     assert file.setup.wishes[0].colour == 3
     assert file.setup.held[0].top == 71
     assert file.was == ()
+    assert from_json(to_json(file), "x") == file
+
+
+def test_a_file_of_version_4_opens_with_ids_for_places():
+    file = from_json((HERE / "old" / "song-v4.json").read_bytes(), "song-v4.json")
+    verse, _, again = file.song.sections
+    slots = [[[slot.id for slot in bar.slots] for bar in section.bars] for section in file.song.sections]
+    assert file.version == VERSION
+    assert [(w.at, w.colour, w.style, w.lift) for w in file.setup.wishes[:3]] == [
+        (verse.id, 3, None, None), (verse.bars[1].id, None, None, 5), (slots[1][0][0], None, "Outward", None),
+    ]  # fmt: skip
+    assert file.setup.wishes[3].at not in list(all_ids(file.song))
+    assert file.setup.held[0].slots == (slots[0][0][0], slots[0][1][0])
+    assert [(k.slot, k.symbol) for k in file.keeps[:2]] == [(slots[0][1][1], "F#m7"), (slots[1][0][0], "Amaj7")]
+    assert file.keeps[2].slot not in list(all_ids(file.song))
+    assert [(w.slot, w.symbols) for w in file.was] == [(slots[0][1][1], ("A", "B"))]
+    assert again.bars == ()
     assert from_json(to_json(file), "x") == file
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,7 +11,7 @@ import msgspec
 
 from yellow_hinge.app import state as edits
 from yellow_hinge.app.history import History
-from yellow_hinge.app.past import Past
+from yellow_hinge.app.kept import PART_WORDS, Resting, resting
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held, with_held_top, without_held_top
@@ -18,10 +19,13 @@ from yellow_hinge.core import chart_edit
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.following import same_writing
+from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.setup import Keep, Part, Setup
+from yellow_hinge.core.leading.setup import Keep, Part, Setup, in_force
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
 from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.timeline import Moment
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
@@ -30,20 +34,14 @@ if TYPE_CHECKING:  # loaded with the Swaps view
     from yellow_hinge.core.reharm.swaps import Swap
     from yellow_hinge.core.reharm.whole import Bolder
 
-ENDING = ".json"
+ENDING = ".hinge"
+OLD_ENDING = ".json"  # of songs up to file version 4
 TYPING = "type in the chart"
-# How the label of an edit says which part of a chord it is about.
-PART_WORDS: dict[Part, str] = {
-    "chord": "",
-    "left": "the left hand of ",
-    "right": "the right hand of ",
-    "top": "the top note of ",
-    "bass": "the bass of ",
-}
 
 
 class Desk:
-    """Holds the song and tells listeners what changed: "state", "solution", "selection" or "fault".
+    """Holds the song and tells listeners what changed: "typing" (before the text is read), "state", "solution",
+    "selection" or "fault".
 
     `ask` puts a state to the solver; its answer comes back through `accept`.
     """
@@ -61,7 +59,8 @@ class Desk:
         self.simple_names = False
         self.path: Path | None = None
         self.saved: State = self.history.state
-        self.past = Past(Song())
+        self.document = ""  # the song's own name wherever its file goes
+        self.typed = ""  # the chart's text to the last letter
         self.listeners: list[Callable[[str], None]] = []
 
     # --- what is there ---
@@ -69,6 +68,21 @@ class Desk:
     def state(self) -> State:
         """The present state."""
         return self.history.state
+
+    @property
+    def song(self) -> Song:
+        """The song that is shown and played: none where the chart was cleared."""
+        return Song() if self.state.emptied else self.state.song
+
+    @property
+    def solved(self) -> bool:
+        """Whether the solution is that of the present song."""
+        return self.solution is not None and _same_question(self.state, self.solved_state)
+
+    @property
+    def moment(self) -> Moment | None:
+        """The selected chord in its time."""
+        return self.solution.moments[self.voicing.moment] if self.voicing and self.solution else None
 
     @property
     def changed(self) -> bool:
@@ -141,7 +155,15 @@ class Desk:
             return frozenset()
         moment = self.solution.moments[self.solution.voicings[index].moment]
         held = {"top"} if is_held(self.solved_state.setup, moment) else set()
-        return frozenset({*edits.keeps_at(self.solved_state, moment.address), *held})
+        return frozenset({*(keep.part for keep in self.solved_state.keeps if in_force(keep, moment)), *held})
+
+    def resting(self, index: int | None = None) -> tuple[Resting, ...]:
+        """What the player kept or asked for and no longer holds, at chord `index` of the solution or in the song."""
+        found = resting(self.state.setup, self.state.keeps, self.state.song)
+        if index is None or self.solution is None:
+            return found
+        slot = self.solution.moments[self.solution.voicings[index].moment].slot_id
+        return tuple(rest for rest in found if rest.slot == slot)
 
     def tell(self, what: str) -> None:
         """Tell every listener that `what` changed."""
@@ -153,32 +175,47 @@ class Desk:
         """Take over a song; history starts anew. `path` is its own file, None for one that was imported or shipped."""
         state = edits.state_of(file, text)
         self.history = History(state)
-        self.past = Past(state.song, file.was)
         self.saved, self.path, self.selected = state, path, 0
+        self.document = file.document or uuid.uuid4().hex
         self.solution, self.fault, self.written = None, "", None
         self._after_state()
 
-    def rescued(self, file: SongFile, path: Path | None) -> None:
-        """Take over a song that a crash left behind: it counts as not saved."""
+    def rescued(self, file: SongFile, path: Path | None, text: str = "") -> None:
+        """Take over a song that a crash left behind, with its text as it was typed: it counts as not saved."""
         self.open(file, path)
+        if text:
+            self.type_text(text)
+            self.history = History(self.state)
         self.saved = State()
         self.tell("state")
 
-    def save(self, path: Path) -> None:
-        """Write the song to its file. Raises FileFault; the song stays as it was."""
+    def save(self, path: Path) -> bytes:
+        """Write the song to its file; what was written. A song that goes to another file becomes another document.
+        Raises FileFault; the song stays as it was.
+        """
         if path.suffix.lower() != ENDING:
             raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
-        was = self.past.told(self.history.past, self.state.song)
-        write_atomic(path, to_json(msgspec.structs.replace(edits.file_of(self.state), was=was)))
-        self.path, self.saved = path, self.state
+        elsewhere = self.path is not None and path.with_suffix("") != self.path.with_suffix("")
+        document = uuid.uuid4().hex if elsewhere or not self.document else self.document
+        data = to_json(msgspec.structs.replace(edits.file_of(self.state, self.reading), document=document))
+        write_atomic(path, data)
+        self.path, self.saved, self.document = path, self.state, document
         self.tell("state")
+        return data
+
+    def put_version(self, label: str, file: SongFile) -> None:
+        """Make an earlier version of the song the present one, as an edit."""
+        self._push(label, edits.state_of(file))
 
     # --- edits ---
     def type_text(self, text: str) -> None:
-        """The chart was typed in. Typing in a row is one step of undo."""
+        """The chart was typed in. Typing in a row is one step of undo, and is followed from where it began."""
         if text != self.state.text:
+            self.typed = text
+            self.tell("typing")
             reading = read_chart(text)
-            self._push(TYPING, edits.with_text(self.state, text, reading), TYPING, reading)
+            state = edits.with_text(self.state, self.history.base(TYPING), text, reading)
+            self._push(TYPING, state, TYPING, reading)
 
     def change_setup(self, label: str, **fields: object) -> None:
         """Change the player's wishes, such as bass="theirs"."""
@@ -216,9 +253,10 @@ class Desk:
 
     def was(self) -> list[str]:
         """What the selected chord was before, the oldest first."""
-        at, song = self.address, self.state.song
-        known = at is not None and self.solved_state.song == song
-        return self.past.was(self.history.past, song, at) if at is not None and known else []
+        moment = self.moment
+        if moment is None or self.solved_state.song != self.state.song:
+            return []
+        return list(next((was.symbols for was in self.state.was if was.slot == moment.slot_id), ()))
 
     def hold_top(self) -> None:
         """Hold the selected chord's top note into the next chord, or one chord longer."""
@@ -240,43 +278,68 @@ class Desk:
 
     def toggle_keep(self, part: Part = "chord") -> None:
         """Keep the selected chord, or a part of it, as it is played, or let it go."""
-        voicing = self.voicing
-        if voicing is None or self.solution is None:
+        voicing, moment = self.voicing, self.moment
+        if voicing is None or moment is None:
             return
         if not (voicing.left if part in ("left", "bass") else voicing.right or part == "chord"):
             return  # that hand rests
-        at = self.solution.moments[voicing.moment].address
-        if part in edits.keeps_at(self.state, at):
+        there = tuple(keep for keep in self.state.keeps if keep.part == part and in_force(keep, moment))
+        if there:
             said = f"let {PART_WORDS[part]}{write_symbol(voicing.chord)} go"
-            self._push(said, edits.without_keep(self.state, at, part))
+            self._push(said, edits.without_keeps(self.state, there))
         else:
             self._keep_as("keep", voicing.left, voicing.right, part)
 
     def free_all(self) -> None:
         """Let everything go that is kept."""
         if self.state.keeps:
-            self._push("let all kept chords go", edits.without_keep(self.state, None))
+            self._push("let all kept chords go", edits.without_keeps(self.state, self.state.keeps))
+
+    def free_resting(self) -> None:
+        """Let go what no longer holds."""
+        state = edits.without_resting(self.state, self.resting())
+        if state != self.state:
+            self._push("let go what rests", state)
 
     def _keep_as(self, what: str, left: tuple[int, ...], right: tuple[int, ...], part: Part = "chord") -> None:
-        voicing = self.voicing
-        if voicing is None or self.solution is None:
+        voicing, moment = self.voicing, self.moment
+        if voicing is None or moment is None:
             return
-        moment = self.solution.moments[voicing.moment]
-        keep = Keep(moment.address, moment.symbol, left, right, part)
+        keep = Keep(moment.slot_id, write_symbol(voicing.chord), left, right, part)
         self._push(f"{what} {PART_WORDS[part]}{write_symbol(voicing.chord)}", edits.with_keep(self.state, keep))
 
     def edit_chart(self, label: str, edit: Callable[[Song], Song]) -> None:
-        """Change the song's structure; the text is written anew and keeps follow their chords. A fault is told."""
+        """Change the song's structure; the text is written anew and what is kept follows its chords. An edit that
+        cannot be done is told with its reason.
+        """
+        self._edit(label, lambda: edits.changed(self.state, edit(self.state.song)))
+
+    def change_key(self, key: Key) -> None:
+        """Put the song into another key, and with it what is kept and what chords were."""
+        self._edit(f"play in {Key(key.tonic, self.state.song.the_key.mode)}", lambda: edits.in_key(self.state, key))
+
+    def _edit(self, label: str, edit: Callable[[], State]) -> None:
         if self.reading.faults:
+            self._refuse(f"{label} has to wait: the chart has a mistake in line {self.reading.faults[0].line}")
             return
         try:
-            song = edit(self.state.song)
+            state = edit()
         except UserError as error:
-            self.fault = str(error)
-            self.tell("fault")
+            self._refuse(str(error))
             return
-        if song != self.state.song:
-            self._push(label, msgspec.structs.replace(edits.followed(self.state, song), text=write_chart(song)))
+        if state.song == self.state.song:
+            return
+        text = write_chart(state.song)
+        reading = read_chart(text)
+        if reading.faults or not same_writing(reading.song, state.song):
+            why = str(reading.faults[0]) if reading.faults else "the chart would read differently"
+            self._refuse(f"this cannot be written as a chart: {why}")
+            return
+        self._push(label, msgspec.structs.replace(state, text=text), "", reading)
+
+    def _refuse(self, why: str) -> None:
+        self.fault = why
+        self.tell("fault")
 
     def undo(self) -> str:
         """Take the last edit back; its label."""
@@ -299,9 +362,11 @@ class Desk:
 
     def _after_state(self, reading: ChartReading | None = None) -> None:
         self.reading = reading or read_chart(self.state.text)
+        self.typed = self.state.text
+        if self.state.emptied:
+            self.solution, self.solved_state, self.written = None, State(), None
         self.tell("state")
-        solved = self.solution is not None and _same_question(self.state, self.solved_state)
-        if self.state.song.sections and not solved:
+        if self.song.sections and not self.solved:
             self.asked = self._ask(self.state)
 
     # --- answers and selection ---
@@ -309,7 +374,7 @@ class Desk:
         """An answer of the solver; older ones than the latest question are passed over, and one to a question that an
         edit took back.
         """
-        if answer.number < self.asked or not _same_question(answer.state, self.state):
+        if answer.number < self.asked or self.state.emptied or not _same_question(answer.state, self.state):
             return
         if answer.solution is None:
             self.fault = answer.fault

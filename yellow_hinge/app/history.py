@@ -26,6 +26,10 @@ class History(Generic[S]):
         self._future.clear()
         self.state = state
 
+    def base(self, group: str) -> S:
+        """The state that edits of `group` in a row began at: the present one where the last edit was another."""
+        return self._past[-1][1] if group and group == self._group and self._past else self.state
+
     def end_group(self) -> None:
         """The next edit is a step of its own, whatever its group."""
         self._group = ""

@@ -2,131 +2,122 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from typing import get_args
 
 import msgspec
 
+from yellow_hinge.app.kept import Resting, held_through, here_and_gone, moved_with_keys, shifted, told_again
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
-from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.following import Piece, followed, numbered, same_writing
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.setup import Keep, Part, Setup
+from yellow_hinge.core.song import Song, Was
+from yellow_hinge.core.transpose import shift_to, song_in_key
 from yellow_hinge.io.song_json import SongFile
 
+CLEARED = "\n"  # the draft of a chart that was emptied
 PARTS: tuple[Part, ...] = get_args(Part)
 
 
 class State(msgspec.Struct, frozen=True):
     """Everything that undo brings back. `song` is the last chart that could be read whole; `text` is the chart as
-    typed, which may be ahead of it.
+    typed, which may be ahead of it. `was` tells what chords were before, `gone` where things stood that the player
+    kept or asked something of and an edit took away.
     """
 
     song: Song = Song()
     text: str = ""
     setup: Setup = Setup()
     keeps: tuple[Keep, ...] = ()
+    was: tuple[Was, ...] = ()
+    gone: tuple[Piece, ...] = ()
+
+    @property
+    def emptied(self) -> bool:
+        """Whether the chart was cleared: the song stays to be aligned with, and is neither shown nor played."""
+        return not self.text.strip()
 
 
 def state_of(file: SongFile, text: str = "") -> State:
     """The state that a saved song opens in. `text` is the chart as it was written, where that is known."""
-    return State(file.song, file.draft or text or write_chart(file.song), file.setup, file.keeps)
+    text = file.draft or text or write_chart(file.song)
+    text = "" if file.draft == CLEARED else text
+    return State(file.song, text, file.setup, file.keeps, file.was, file.gone)
 
 
-def file_of(state: State) -> SongFile:
-    """What is saved of a state: text that says more than the song (because it is at fault) is kept as a draft."""
-    reading = read_chart(state.text)
-    draft = "" if not reading.faults and reading.song == state.song else state.text
-    return SongFile(state.song, state.setup, state.keeps, draft)
+def file_of(state: State, reading: ChartReading | None = None) -> SongFile:
+    """What is saved of a state: text that says more than the song (because it is at fault) is kept as a draft.
+    `reading` is that of its text, where it is known.
+    """
+    reading = reading or read_chart(state.text)
+    whole = not reading.faults and same_writing(reading.song, state.song)
+    draft = CLEARED if state.emptied else "" if whole else state.text
+    return SongFile(state.song, state.setup, state.keeps, draft, state.was, state.gone)
 
 
-def with_text(state: State, text: str, reading: ChartReading) -> State:
-    """The state after typing. Faulty text leaves the song as it was; keeps follow their chords."""
+def with_text(state: State, base: State, text: str, reading: ChartReading) -> State:
+    """The state after typing, which began at `base`. Faulty text leaves the song as it was."""
     if reading.faults:
         return msgspec.structs.replace(state, text=text)
-    return msgspec.structs.replace(followed(state, reading.song), text=text)
+    return msgspec.structs.replace(retyped(base, reading.song), text=text)
 
 
-def written_slots(song: Song) -> list[tuple[Address, str]]:
-    """(address, symbol) of every slot as written."""
-    return [
-        ((s, b, i), slot.symbol)
-        for s, section in enumerate(song.sections)
-        for b, bar in enumerate(section.bars)
-        for i, slot in enumerate(bar.slots)
-    ]
+def retyped(state: State, song: Song) -> State:
+    """The state with a song that was written anew; what is still the same section, bar or chord is found again."""
+    return _settled(state, followed(state.song, song))
 
 
-def moved_slots(old: Song, new: Song) -> dict[Address, Address]:
-    """Where every written slot of `old` that is still there stands in `new`."""
-    before, after = written_slots(old), written_slots(new)
-    import difflib  # slow to load, and only needed once something is kept
-
-    matcher = difflib.SequenceMatcher(None, [s for _, s in before], [s for _, s in after], autojunk=False)
-    return {
-        before[block.a + k][0]: after[block.b + k][0]
-        for block in matcher.get_matching_blocks()
-        for k in range(block.size)
-    }
+def changed(state: State, song: Song) -> State:
+    """The state with its song changed in structure, each section, bar and slot with the id it had."""
+    return _settled(state, numbered(song))
 
 
-def followed(state: State, song: Song) -> State:
-    """The state with another song: keeps, wishes and held tops go where their chords stand now; those whose chords are
-    gone are dropped, and in another key those that name notes.
+def in_key(state: State, key: Key) -> State:
+    """The state in another key: keeps, held tops and what chords were move with the song."""
+    song, by = song_in_key(state.song, key), shift_to(state.song.the_key, key)
+    found = shifted(state.setup, state.keeps, state.was, by, (state.song, song))
+    return msgspec.structs.replace(state, song=song, setup=found.setup, keeps=found.keeps, was=found.was)
+
+
+def _settled(state: State, song: Song) -> State:
+    """A state with its song exchanged: nothing the player kept or asked for is dropped. What the edit took away is
+    remembered, so that it comes back when it is written again.
     """
-    setup, old = state.setup, state.song
-    if not (state.keeps or setup.wishes or setup.held):
-        return msgspec.structs.replace(state, song=song)
-    moved = moved_slots(old, song)
-    same_key = old.key == song.key
-    keeps = tuple(msgspec.structs.replace(k, at=moved[k.at]) for k in state.keeps if k.at in moved and same_key)
-    wishes = tuple(wish for wish in (_wish_moved(w, moved, old, song) for w in setup.wishes) if wish is not None)
-    held = tuple(h for h in (_held_moved(h, moved) for h in setup.held) if h is not None and same_key)
-    setup = msgspec.structs.replace(setup, wishes=wishes, held=held)
-    return msgspec.structs.replace(state, song=song, keeps=keeps, setup=setup)
+    named = named_ids(state)
+    song, gone = here_and_gone(state.song, song, named, state.gone)
+    setup = held_through(state.setup, state.song, song)
+    found = moved_with_keys(setup, state.keeps, state.song, song)
+    was = told_again(state.was, state.song, song)
+    return State(song, state.text, found.setup, found.keeps, was, gone)
 
 
-def _wish_moved(wish: Wish, moved: dict[Address, Address], old: Song, new: Song) -> Wish | None:
-    if wish.bar is None:
-        section = _section_moved(wish.section, moved, old, new)
-        return None if section is None else msgspec.structs.replace(wish, section=section)
-    at = [here for was, here in moved.items() if was[:2] == (wish.section, wish.bar) and wish.slot in (None, was[2])]
-    if not at:
-        return None
-    slot = None if wish.slot is None else at[0][2]
-    return msgspec.structs.replace(wish, section=at[0][0], bar=at[0][1], slot=slot)
-
-
-def _section_moved(section: int, moved: dict[Address, Address], old: Song, new: Song) -> int | None:
-    """Where most chords of a section went; a section without chords of its own is found by name."""
-    went = Counter(here[0] for was, here in moved.items() if was[0] == section)
-    if went:
-        return went.most_common(1)[0][0]
-    same = [i for i, other in enumerate(new.sections) if other.name == old.sections[section].name]
-    if not same:
-        return None
-    return section if section in same else same[-1]
-
-
-def _held_moved(held: HeldTop, moved: dict[Address, Address]) -> HeldTop | None:
-    inside = sorted(here for was, here in moved.items() if held.first <= was <= held.last)
-    return HeldTop(inside[0], inside[-1], held.top) if inside else None
+def named_ids(state: State) -> frozenset[int]:
+    """Ids of everything that the player kept or asked something of, or that has a story."""
+    setup = state.setup
+    found = {keep.slot for keep in state.keeps} | {wish.at for wish in setup.wishes} | {was.slot for was in state.was}
+    return frozenset(found.union(*(held.slots for held in setup.held)))
 
 
 def with_keep(state: State, keep: Keep) -> State:
     """The state with a chord, or a part of it, kept. What it takes the place of goes: a whole chord replaces every keep
-    of its slot, a part the same part and a whole chord.
+    of its slot, a part the same part and a whole chord; keeps of another chord in its slot go on resting.
     """
     gone = PARTS if keep.part == "chord" else ("chord", keep.part)
-    others = tuple(k for k in state.keeps if k.at != keep.at or k.part not in gone)
+    others = tuple(k for k in state.keeps if k.slot != keep.slot or k.part not in gone or k.symbol != keep.symbol)
     return msgspec.structs.replace(state, keeps=(*others, keep))
 
 
-def without_keep(state: State, at: Address | None, part: Part | None = None) -> State:
-    """The state with a slot, or one part of it, free again; every slot where `at` is None."""
-    keeps = tuple(k for k in state.keeps if at not in (None, k.at) or part not in (None, k.part))
-    return msgspec.structs.replace(state, keeps=keeps)
+def without_keeps(state: State, these: tuple[Keep, ...]) -> State:
+    """The state without some keeps."""
+    return msgspec.structs.replace(state, keeps=tuple(keep for keep in state.keeps if keep not in these))
 
 
-def keeps_at(state: State, at: Address) -> dict[Part, Keep]:
-    """The keeps of a slot by part."""
-    return {keep.part: keep for keep in state.keeps if keep.at == at}
+def without_resting(state: State, rests: tuple[Resting, ...]) -> State:
+    """The state without what rests."""
+    gone = [rest.what for rest in rests]
+    wishes = tuple(wish for wish in state.setup.wishes if wish not in gone)
+    held = tuple(top for top in state.setup.held if top not in gone)
+    keeps = tuple(keep for keep in state.keeps if keep not in gone)
+    setup = msgspec.structs.replace(state.setup, wishes=wishes, held=held)
+    return msgspec.structs.replace(state, setup=setup, keeps=keeps)

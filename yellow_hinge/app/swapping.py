@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from yellow_hinge.app.newest import Bug, Newest
-from yellow_hinge.app.state import State, followed
+from yellow_hinge.app.state import State, changed
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -75,7 +75,7 @@ class SwapFinder(Newest[Found | Preview]):
             found = None
             try:
                 found = find(builder)
-                becomes = followed(state, found.with_changes(refused))
+                becomes = changed(state, found.with_changes(refused))
                 solution = solve_song(builder, timeline(becomes.song), becomes.setup, becomes.keeps)
                 return Preview(number, state, found, refused, becomes, solution)
             except UserError as error:

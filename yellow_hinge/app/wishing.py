@@ -19,17 +19,13 @@ FIELDS = ("colour", "style", "families", "lift")
 
 def _wish_for(moment: Moment, scope: Scope) -> Wish:
     """The empty wish of a moment's section or chord."""
-    return Wish(moment.section) if scope == "section" else Wish(*moment.address)
-
-
-def _place(wish: Wish) -> tuple[int, int | None, int | None]:
-    return wish.section, wish.bar, wish.slot
+    return Wish(moment.ids[0] if scope == "section" else moment.slot_id)
 
 
 def wish_at(setup: Setup, moment: Moment, scope: Scope) -> Wish | None:
     """The wish said for a moment's section or chord itself, or None."""
-    place = _place(_wish_for(moment, scope))
-    return next((w for w in setup.wishes if _place(w) == place and w.turn is None), None)
+    at = _wish_for(moment, scope).at
+    return next((w for w in setup.wishes if w.at == at and w.turn is None), None)
 
 
 def with_wish(setup: Setup, moment: Moment, scope: Scope, **fields: Any) -> Setup:
@@ -41,7 +37,7 @@ def with_wish(setup: Setup, moment: Moment, scope: Scope, **fields: Any) -> Setu
         return changed
     old = wish_at(setup, moment, scope) or _wish_for(moment, scope)
     new = msgspec.structs.replace(old, **fields)
-    others = tuple(w for w in setup.wishes if not (_place(w) == _place(new) and w.turn is None))
+    others = tuple(w for w in setup.wishes if not (w.at == new.at and w.turn is None))
     empty = all(getattr(new, name) is None for name in FIELDS)
     done: Setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
     return done
@@ -66,7 +62,7 @@ def standing(setup: Setup, moment: Moment, scope: Scope) -> Standing:
     if scope == "song":
         return Standing(setup.colour, setup.style, setup.families, 0)
     if scope == "section":
-        only = tuple(w for w in setup.wishes if w.bar is None)
+        only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
         setup = msgspec.structs.replace(setup, wishes=only)
     asked = asked_at(setup, moment)
     return Standing(asked.colour, asked.style, asked.families, asked.lift)
@@ -105,27 +101,27 @@ def with_held_top(setup: Setup, moments: list[Moment], index: int, top: int) -> 
     """The top note of chord `index` (of the sounding moments) held into the next chord, or one chord longer where it is
     held there already.
     """
-    here = moments[index].address
+    here = moments[index].slot_id
     for held in setup.held:
-        if held.first <= here <= held.last:
-            last = max(i for i, m in enumerate(moments) if m.address == held.last)
-            after = moments[min(last + 1, len(moments) - 1)].address
-            longer = HeldTop(held.first, max(held.last, after), held.top)
+        if here in held.slots:
+            last = max(i for i, m in enumerate(moments) if m.slot_id in held.slots)
+            after = moments[min(last + 1, len(moments) - 1)].slot_id
+            longer = HeldTop(tuple(dict.fromkeys((*held.slots, after))), held.top)
             changed: Setup = msgspec.structs.replace(setup, held=tuple(longer if h == held else h for h in setup.held))
             return changed
-    after = moments[min(index + 1, len(moments) - 1)].address
-    added: Setup = msgspec.structs.replace(setup, held=(*setup.held, HeldTop(min(here, after), max(here, after), top)))
+    after = moments[min(index + 1, len(moments) - 1)].slot_id
+    held = HeldTop(tuple(dict.fromkeys((here, after))), top)
+    added: Setup = msgspec.structs.replace(setup, held=(*setup.held, held))
     return added
 
 
 def without_held_top(setup: Setup, moment: Moment) -> Setup:
     """The setup without the held top that covers a moment."""
-    at = moment.address
-    kept = tuple(held for held in setup.held if not held.first <= at <= held.last)
+    kept = tuple(held for held in setup.held if moment.slot_id not in held.slots)
     done: Setup = msgspec.structs.replace(setup, held=kept)
     return done
 
 
 def is_held(setup: Setup, moment: Moment) -> bool:
     """Whether a held top covers a moment."""
-    return held_top(setup, moment.address) is not None
+    return held_top(setup, moment.slot_id) is not None

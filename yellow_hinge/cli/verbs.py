@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from yellow_hinge import __version__
-from yellow_hinge.app.state import State, followed
+from yellow_hinge.app.state import State, changed, in_key
 from yellow_hinge.cli.wishes import add_options, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
@@ -25,7 +25,6 @@ from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
@@ -81,15 +80,15 @@ class Solved(NamedTuple):
 def _solved(args: argparse.Namespace) -> Solved:
     file = read_song(args.song)
     setup = setup_from(args, file.setup, file.song)
-    song = song_in_key(file.song, parse_key(args.key)) if args.key else file.song
-    keeps = () if args.key else file.keeps
+    state = State(file.song, setup=setup, keeps=file.keeps)
+    if args.key:
+        state = in_key(state, parse_key(args.key))
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
-        found = bolder(builder, song, setup, keeps, args.boldness, protected_from(args))
-        state = followed(State(song, setup=setup, keeps=keeps), found.with_changes())
-        song, setup, keeps = state.song, state.setup, state.keeps
-    solution = solve_song(builder, timeline(song), setup, keeps)
-    return Solved(song, solution, time.perf_counter() - started, found)
+        found = bolder(builder, state.song, state.setup, state.keeps, args.boldness, protected_from(args))
+        state = changed(state, found.with_changes())
+    solution = solve_song(builder, timeline(state.song), state.setup, state.keeps)
+    return Solved(state.song, solution, time.perf_counter() - started, found)
 
 
 def _print_json(document: dict[str, Any]) -> None:

@@ -13,10 +13,10 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.places import read_chord_place, read_place
+from yellow_hinge.core.places import read_chord_place, read_place, spot_id
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import Address, Song
 
 _ASKS = ("colour", "style", "families", "lift")
 _ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
@@ -112,7 +112,18 @@ def read_wish(text: str, song: Song) -> Wish:
             asked[name] = int(value)
         else:
             asked[name] = _names(value, "+") if name == "families" else value
-    return Wish(spot.section, spot.bar, spot.slot, **asked)
+    return Wish(spot_id(spot, song), **asked)
+
+
+def _between(first: Address, last: Address, song: Song) -> tuple[int, ...]:
+    """The ids of the chords from one place to another, both included."""
+    written = (
+        ((s, b, i), slot.id)
+        for s, section in enumerate(song.sections)
+        for b, bar in enumerate(section.bars)
+        for i, slot in enumerate(bar.slots)
+    )
+    return tuple(own for at, own in written if first <= at <= last)
 
 
 def read_hold(text: str, song: Song) -> HeldTop:
@@ -126,7 +137,7 @@ def read_hold(text: str, song: Song) -> HeldTop:
             continue
         if first > last:
             raise UserError(f"{text[:40]!r} ends before it begins")
-        return HeldTop(first, last, parse_pitch(note).midi)
+        return HeldTop(_between(first, last, song), parse_pitch(note).midi)
     parse_pitch(note)
     for side in places.split(maxsplit=1):
         read_chord_place(side, song)

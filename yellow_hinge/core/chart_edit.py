@@ -71,9 +71,13 @@ def _plays(again: Section, section: Section) -> bool:
 
 
 def move_bar(song: Song, place: Place, to: int) -> Song:
-    """A bar moved to index `to` of its section; repeat signs and endings stay where they are."""
+    """A bar moved to index `to` of its section; repeat signs and endings stay where they are. Raises UserError where a
+    short first bar would come to stand elsewhere.
+    """
     bars = _bars(song, place)
     to = min(max(to, 0), len(bars) - 1)
+    if song.pickup and place[0] == 0 and 0 in (place[1], to) and place[1] != to:
+        raise UserError("the pickup is the song's first bar; it stays there")
     frames = [(bar.opens, bar.repeats, bar.ending) for bar in bars]
     bars.insert(to, bars.pop(place[1]))
     framed = [
@@ -91,7 +95,7 @@ def split_chord(song: Song, at: Address) -> Song:
     if slot.beats < 1:
         raise UserError("this chord is too short to be split")
     half = slot.beats / 2 if slot.beats.denominator > 1 or slot.beats % 2 == 0 or slot.beats == 1 else slot.beats - 1
-    second = msgspec.structs.replace(slot, beats=slot.beats - half, cue="")
+    second = msgspec.structs.replace(slot, beats=slot.beats - half, cue="", id=0)
     slots[at[2] : at[2] + 1] = [msgspec.structs.replace(slot, beats=half), second]
     bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
     return _with_bars(song, at[0], bars)
@@ -114,14 +118,16 @@ def delete_chord(song: Song, at: Address) -> Song:
 
 
 def swap_chords(song: Song, one: Address, other: Address) -> Song:
-    """Two chords change places with their cues; the beats stay where they are. Raises UserError for no such chord."""
+    """Two chords change places with their cues and ids; the beats stay where they are. Raises UserError for no such
+    chord.
+    """
     first, second = (_bars(song, at[:2])[at[1]].slots[at[2] : at[2] + 1] for at in (one, other))
     if not first or not second:
         raise UserError("there is no such chord")
     for at, gets in ((one, second[0]), (other, first[0])):
         bars = _bars(song, at[:2])
         slots = list(bars[at[1]].slots)
-        slots[at[2]] = msgspec.structs.replace(slots[at[2]], symbol=gets.symbol, cue=gets.cue)
+        slots[at[2]] = msgspec.structs.replace(gets, beats=slots[at[2]].beats)
         bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
         song = _with_bars(song, at[0], bars)
     return song
@@ -144,6 +150,6 @@ def with_chords(song: Song, at: Address, chords: tuple[Chord, ...], beats: tuple
     if sum(beats) != old.beats or len(beats) != len(chords):
         raise UserError(f"the new chords fill {short_beats(sum(beats, Fraction(0)))} beats, the old one {old.beats}")
     new = [Slot(write_symbol(chord), length) for chord, length in zip(chords, beats, strict=True)]
-    new[0] = msgspec.structs.replace(new[0], cue=old.cue)
+    new[0] = msgspec.structs.replace(new[0], cue=old.cue, id=old.id)
     bars[bar] = msgspec.structs.replace(bars[bar], slots=(*slots[:slot], *new, *slots[slot + 1 :]))
     return _with_bars(song, section, bars)

@@ -14,6 +14,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
+from yellow_hinge.core.following import numbered
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
@@ -64,7 +65,7 @@ class ChartError(UserError):
 
 
 class ChartReading(NamedTuple):
-    """What a chart text holds: the song of all that could be read, the faults, where each written slot stands as
+    """What a chart text holds: the song of all that could be read (with ids in its order), the faults, where each written slot stands as
     (section, bar, slot) to (line, column, length), and the key that was found where none was written.
     """
 
@@ -409,7 +410,7 @@ def read_chart(text: str) -> ChartReading:
     guess = None if reader.keyed else _guess(song)
     if guess is not None:
         song = msgspec.structs.replace(song, key=str(guess.key))
-    return ChartReading(song, tuple(reader.faults), reader.places, guess)
+    return ChartReading(numbered(song), tuple(reader.faults), reader.places, guess)
 
 
 def _guess(song: Song) -> KeyGuess | None:

@@ -65,3 +65,12 @@ class Chord(msgspec.Struct, frozen=True):
         if self.bass is not None and self.bass.pc == pc % 12:
             return self.bass
         return spell(self.root, self.degree_of(pc))
+
+
+def same_chord(one: Chord, other: Chord) -> bool:
+    """Whether two chords are the same, however their notes are spelled."""
+    if one.root.pc != other.root.pc or one.quality != other.quality or one.bass_note.pc != other.bass_note.pc:
+        return False
+    if one.stack is None or other.stack is None:
+        return one.stack is None and other.stack is None
+    return all(same_chord(a, b) for a, b in zip(one.stack, other.stack, strict=True))

@@ -18,6 +18,15 @@ class Spot(NamedTuple):
     slot: int | None = None
 
 
+def spot_id(spot: Spot, song: Song) -> int:
+    """The id of a section, bar or chord."""
+    section = song.sections[spot.section]
+    if spot.bar is None:
+        return section.id
+    bar = section.bars[spot.bar]
+    return bar.id if spot.slot is None else bar.slots[spot.slot].id
+
+
 def read_place(text: str, song: Song) -> Spot:
     """The place that `text` names. A section goes by its name or, where several share it, by its number from 1; a beat
     names the chord that sounds on it. Raises UserError that says what there is.

@@ -77,16 +77,19 @@ class Tone(msgspec.Struct, frozen=True):
 
 
 class Slot(msgspec.Struct, frozen=True):
-    """A chord as the player wrote it (or NO_CHORD), its beats and its cue words."""
+    """A chord as the player wrote it (or NO_CHORD), its beats and its cue words. `id` stays the chord's own through
+    every edit; 0 until it is given one.
+    """
 
     symbol: str
     beats: Fraction
     cue: str = ""
+    id: int = 0
 
 
 class Bar(msgspec.Struct, frozen=True):
     """A bar. `repeats` > 0 closes a repeat that is played that often in all; `ending` > 0 is played on that pass only;
-    `same` keeps that it was written %; `meter` is its own where it differs.
+    `same` keeps that it was written %; `meter` is its own where it differs; `id` as for a slot.
     """
 
     slots: tuple[Slot, ...]
@@ -96,6 +99,7 @@ class Bar(msgspec.Struct, frozen=True):
     same: bool = False
     ending: int = 0
     meter: Meter | None = None
+    id: int = 0
 
 
 def beat_of(bar: Bar, slot: int) -> Fraction:
@@ -110,23 +114,22 @@ def slot_on(bar: Bar, beat: Fraction) -> int | None:
 
 
 class Was(msgspec.Struct, frozen=True):
-    """What the chord that begins on a beat (from 0) of a written bar was before, the oldest first."""
+    """What the chord of a slot (its id) was before, the oldest first."""
 
-    section: int
-    bar: int
-    beat: Fraction
+    slot: int
     symbols: tuple[str, ...]
 
 
 class Section(msgspec.Struct, frozen=True):
     """A named stretch of bars. Without bars it plays those of the first section of its name again. `key` and
-    `meter` are its own where they differ from the song's.
+    `meter` are its own where they differ from the song's; `id` as for a slot.
     """
 
     name: str
     bars: tuple[Bar, ...]
     key: str = ""
     meter: Meter | None = None
+    id: int = 0
 
     def the_key(self, song: Song) -> Key:
         """The key in force."""
@@ -135,7 +138,8 @@ class Section(msgspec.Struct, frozen=True):
 
 class Song(msgspec.Struct, frozen=True):
     """A whole song as written. `pickup` beats of a short first bar, 0 for none; `extra` are (name, value) lines of an
-    imported file that the program keeps and writes back without using them.
+    imported file that the program keeps and writes back without using them. No section, bar or slot of the song ever
+    had an id of `next_id` or above.
     """
 
     title: str = "Untitled"
@@ -145,6 +149,7 @@ class Song(msgspec.Struct, frozen=True):
     sections: tuple[Section, ...] = ()
     pickup: Fraction = msgspec.field(default_factory=_no_beats)
     extra: tuple[tuple[str, str], ...] = ()
+    next_id: int = 1
 
     @property
     def the_key(self) -> Key:

@@ -33,7 +33,8 @@ class Moment(msgspec.Struct, frozen=True):
 
     `section` is the section as it is played, `origin` the one where its bars are written, `bar` and `slot` index into
     that; `start` counts beats from the song's start and `quarter` quarter notes, `beat` from 1 inside the bar; `chord`
-    is None where nothing is played; `turn` counts the passes of a repeat from 0; `key` and `meter` are the bar's.
+    is None where nothing is played; `turn` counts the passes of a repeat from 0; `key` and `meter` are the bar's; `ids`
+    are those of the section as it is played, the bar and the slot.
     """
 
     section: int
@@ -51,6 +52,12 @@ class Moment(msgspec.Struct, frozen=True):
     key: Key
     meter: Meter
     tune: tuple[Sounding, ...] = ()
+    ids: tuple[int, int, int] = (0, 0, 0)
+
+    @property
+    def slot_id(self) -> int:
+        """The id of the slot."""
+        return self.ids[2]
 
     @property
     def address(self) -> Address:
@@ -161,7 +168,7 @@ def timeline(song: Song) -> tuple[Moment, ...]:
                 moments.append(
                     Moment(
                         played, origin, b, i, turn, at, quarter, inside + 1, slot.beats, slot.symbol,
-                        read_slot(slot, key), slot.cue, key, meter,
+                        read_slot(slot, key), slot.cue, key, meter, ids=(song.sections[played].id, bar.id, slot.id),
                     )
                 )  # fmt: skip
                 inside += slot.beats

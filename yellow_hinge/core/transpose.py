@@ -12,24 +12,37 @@ from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.writing import write_symbol
 
 
-def _moved_slot(slot: Slot, old: Key, new: Key) -> Slot:
-    if slot.symbol == NO_CHORD or slot.symbol[0] not in "ABCDEFG":
-        return slot  # numbers mean the same in every key
-    chord = parse_symbol(slot.symbol, old)
+def shift_to(old: Key, new: Key) -> int:
+    """Semitones of the nearest way between two keys. A tritone goes up from the keys C to F and down from those above,
+    so that going there and back ends where it began.
+    """
+    by = (new.tonic.pc - old.tonic.pc + 5) % 12 - 5
+    return -by if by == 6 and old.tonic.pc >= 6 else by
+
+
+def symbol_moved(symbol: str, old: Key, new: Key) -> str:
+    """A chord symbol in another key; numbers mean the same in every key."""
+    if symbol == NO_CHORD or symbol[0] not in "ABCDEFG":
+        return symbol
+    chord = parse_symbol(symbol, old)
+    target = Key(new.tonic, old.mode)
 
     def one(part: Chord) -> Chord:
-        bass = None if part.bass is None else transpose_note(part.bass, old, new)
-        return Chord(transpose_note(part.root, old, new), part.quality, bass)
+        bass = None if part.bass is None else transpose_note(part.bass, old, target)
+        return Chord(transpose_note(part.root, old, target), part.quality, bass)
 
-    moved = " over ".join(write_symbol(one(part)) for part in chord.stack or (chord,))
-    return msgspec.structs.replace(slot, symbol=moved)
+    return " over ".join(write_symbol(one(part)) for part in chord.stack or (chord,))
+
+
+def _moved_slot(slot: Slot, old: Key, new: Key) -> Slot:
+    return msgspec.structs.replace(slot, symbol=symbol_moved(slot.symbol, old, new))
 
 
 def song_in_key(song: Song, new: Key) -> Song:
-    """The song in `new`, moved by the nearest way (at most a tritone, up at six); its mode is kept as written."""
+    """The song in `new`, moved by the nearest way (`shift_to`); its mode is kept as written."""
     old = song.the_key
     target = Key(new.tonic, old.mode)
-    shift = (new.tonic.pc - old.tonic.pc + 5) % 12 - 5
+    shift = shift_to(old, new)
 
     def moved_tone(tone: Tone) -> Tone:
         pitch = tone.spelled

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.following import numbered
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.files import MAX_BYTES, FileFault, decode, read_bytes
@@ -80,4 +81,4 @@ def read_data(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: Fa
 
 
 def _imported(found: Imported) -> Opened:
-    return Opened(SongFile(found.song), "", found.report)
+    return Opened(SongFile(numbered(found.song)), "", found.report)

@@ -11,13 +11,15 @@ import msgspec
 
 from yellow_hinge.core.chart_text import MAX_BARS
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.following import Piece, numbered
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.song import Song, Was
 from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.song_places import with_named
 
 FORMAT = "yellow-hinge-song"
-VERSION = 4
+VERSION = 5
 
 
 def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
@@ -38,12 +40,13 @@ def _from_3(fields: dict[str, Any]) -> dict[str, Any]:
 
 
 # How a file of each older version becomes one of the next.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2, 3: _from_3}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2, 3: _from_3, 4: with_named}
 
 
 class SongFile(msgspec.Struct, frozen=True):
     """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""; `was` what
-    chords were before.
+    chords were before, `gone` where things stood that the player kept and an edit took away; `document` names the
+    document wherever its file goes, "" until it is first saved.
     """
 
     song: Song
@@ -51,6 +54,8 @@ class SongFile(msgspec.Struct, frozen=True):
     keeps: tuple[Keep, ...] = ()
     draft: str = ""
     was: tuple[Was, ...] = ()
+    gone: tuple[Piece, ...] = ()
+    document: str = ""
     format: str = FORMAT
     version: int = VERSION
 
@@ -99,14 +104,21 @@ def from_json(data: bytes, name: str) -> SongFile:
     try:
         fields = msgspec.json.decode(data)
         for old in range(version, VERSION):
-            fields = MIGRATIONS[old](fields) | {"version": old + 1}
+            fields = _migrated(fields, old)
         file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
+        file = msgspec.structs.replace(file, song=numbered(file.song))
         check_song(file.song)
-    except (msgspec.ValidationError, msgspec.DecodeError, RecursionError) as error:
-        raise FileFault(name, f"is damaged: {error}") from None
-    except UserError as error:
+    except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
         raise FileFault(name, f"is damaged: {error}") from None
     return file
+
+
+def _migrated(fields: dict[str, Any], old: int) -> dict[str, Any]:
+    """The fields of a file of version `old` as of the next. Raises UserError where they are not what they should be."""
+    try:
+        return MIGRATIONS[old](fields) | {"version": old + 1}
+    except (TypeError, KeyError, IndexError, ValueError, AttributeError, ZeroDivisionError) as error:
+        raise UserError(f"a field of version {old} is missing or of another kind ({type(error).__name__})") from None
 
 
 def check_song(song: Song) -> None:

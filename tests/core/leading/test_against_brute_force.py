@@ -140,7 +140,7 @@ def test_the_song_is_the_cheapest_of_all_songs(
         families,
         loop,
         singer=singer,
-        wishes=(Wish(0, lift=lift),) if lift else (),
+        wishes=(Wish(1, lift=lift),) if lift else (),
     )
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""
     moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |" + tune))
@@ -157,7 +157,7 @@ def test_the_song_is_the_cheapest_of_all_songs(
             if part == "top" and both[1]:  # the kept note may also be laid on top of a lower shape
                 stages[keep_at] = judged(places[keep_at]._replace(top=both[1][-1]), tunes[keep_at], weights)
             stages[keep_at] = [(v, p) for v, p in stages[keep_at] if KEPT_PART[part](v) == KEPT_PART[part](both)]
-            keeps = (Keep(moments[keep_at].address, chords[keep_at], *both, part),)
+            keeps = (Keep(moments[keep_at].slot_id, chords[keep_at], *both, part),)
         if max(len(s) for s in stages) ** len(stages) > 30_000:
             return  # too many songs to try them all
         solution = solve_song(Builder(), moments, setup, keeps)

@@ -50,7 +50,7 @@ def test_the_worth_of_foreign_notes_is_what_keeping_them_costs(chords, data):
     stage = found.lattice.stages[index]
     if stages.row_of(stage.left, left) is not None and stages.row_of(stage.right, right) is not None:
         return  # a shape makes them
-    kept = solve_song(Builder(), moments, Setup(), (Keep(moments[index].address, chords[index], left, right),))
+    kept = solve_song(Builder(), moments, Setup(), (Keep(moments[index].slot_id, chords[index], left, right),))
     assert worth(Both(left, right), found, index).extra == kept.totals.cost - found.totals.cost
 
 
@@ -164,7 +164,7 @@ def test_a_reason_says_how_far_the_wider_voicing_is_past_the_hand():
 
 
 def test_a_kept_chord_is_kept_because_the_player_likes_it():
-    found = solved("key: C\n| C | F |", keeps=(Keep((0, 0, 0), "C", (48,), (61, 66)),))
+    found = solved("key: C\n| C | F |", keeps=(Keep(3, "C", (48,), (61, 66)),))
     assert reason(found, 0) == "kept as you like it"
 
 

@@ -20,6 +20,7 @@ from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.demo import demo_song
 
+# ids: A is 1, its bars 2 4 6 8 with the chords 3 5 7 9; B is 10, its bars 11 13 15 17 with 12 14 16 18
 SONG = "key: C\n[A]\n| Cmaj7 | Am7 | Dm7 | G7 |\n[B]\n| Em7 | A7 | Dm7 | G7 |"
 
 
@@ -83,12 +84,12 @@ def test_outward_lets_bass_and_top_go_apart():
 
 
 def test_a_held_top_stays_over_its_chords():
-    found = solved(SONG, held=(HeldTop((0, 1, 0), (1, 0, 0), 76),))
+    found = solved(SONG, held=(HeldTop((5, 7, 9, 12), 76),))
     assert tops(found)[1:5] == [76] * 4
 
 
 def test_a_top_that_no_hand_reaches_is_let_go_and_said():
-    found = solved(SONG, held=(HeldTop((0, 0, 0), (0, 0, 0), 107),))
+    found = solved(SONG, held=(HeldTop((3,), 107),))
     assert "B7 cannot be the top note here" in found.voicings[0].warnings[0]
     assert found.totals.cost == solved(SONG).totals.cost
 
@@ -114,13 +115,13 @@ def test_the_singers_register_is_left_to_the_singer():
 
 
 def test_a_section_climbs_and_drops():
-    climbed, dropped = (tops(solved(SONG, wishes=(Wish(1, lift=by),))) for by in (9, -7))
+    climbed, dropped = (tops(solved(SONG, wishes=(Wish(10, lift=by),))) for by in (9, -7))
     assert sum(climbed[4:]) / 4 > sum(climbed[:4]) / 4 + 3
     assert sum(dropped[4:]) / 4 <= sum(dropped[:4]) / 4 - 2
 
 
 def test_the_nearer_wish_overrules():
-    wishes = (Wish(0, 2, 0, families=("spread-two",)), Wish(0, families=("bass-close",)), Wish(1, colour=1))
+    wishes = (Wish(7, families=("spread-two",)), Wish(1, families=("bass-close",)), Wish(10, colour=1))
     found = solved(SONG, families=("shell-root",), wishes=wishes)
     assert [v.family for v in found.voicings] == ["bass-close"] * 2 + ["spread-two"] + ["bass-close"] + [
         "shell-root"
@@ -131,9 +132,9 @@ def test_the_nearer_wish_overrules():
 
 def test_a_wish_for_a_bar_covers_its_chords_and_one_for_a_turn_only_that():
     song = "key: C\n|: Cmaj7 Am7 | Dm7 :|"
-    bar = solved(song, wishes=(Wish(0, 0, style="Outward"),))
+    bar = solved(song, wishes=(Wish(2, style="Outward"),))
     assert [bar.lattice.places[i].asked.style for i in range(6)] == ["Outward", "Outward", "Smoothest"] * 2
-    turn = solved(song, wishes=(Wish(0, turn=1, colour=0),))
+    turn = solved(song, wishes=(Wish(1, turn=1, colour=0),))
     assert [place.asked.colour for place in turn.lattice.places] == [2] * 3 + [0] * 3
 
 
@@ -158,7 +159,7 @@ def test_a_kept_part_stays_and_the_rest_is_free(part):
     other = Both((31, 41), (59, 64, 69))
     assert other.left[0] != plain.left[0]
     assert other.right[-1] != plain.right[-1]
-    keep = Keep((0, 3, 0), "G7", *other, part=part)
+    keep = Keep(9, "G7", *other, part=part)
     now = solved(SONG, keeps=(keep,)).voicings[3]
     assert {
         "left": now.left == other.left, "right": now.right == other.right,
@@ -167,14 +168,14 @@ def test_a_kept_part_stays_and_the_rest_is_free(part):
 
 
 def test_a_kept_part_that_leaves_nothing_is_let_go_and_said():
-    keep = Keep((0, 0, 0), "Cmaj7", (37,), (60, 64, 71), part="bass")
+    keep = Keep(3, "Cmaj7", (37,), (60, 64, 71), part="bass")
     found = solved(SONG, keeps=(keep,)).voicings[0]
     assert found.left[0] % 12 == 0
     assert "the kept bass leaves this chord no voicing" in found.warnings[0]
 
 
 def test_the_top_of_a_resting_hand_is_that_it_rests():
-    keep = Keep((0, 0, 0), "Dm7", (53, 57, 60), (), part="top")
+    keep = Keep(3, "Dm7", (53, 57, 60), (), part="top")
     found = solved("key: C\n| Dm7 | G7 |", keeps=(keep,), bass="theirs", families=("guide-tones", "rootless-3"))
     assert found.voicings[0].right == ()
 
@@ -185,7 +186,7 @@ WISHES = st.fixed_dictionaries(
     {
         "bass": st.sampled_from(["mine", "theirs"]), "colour": st.integers(0, 3), "style": st.sampled_from(list(STYLES)),
         "loop": st.booleans(), "singer": st.sampled_from([None, (60, 69)]),
-        "wishes": st.sampled_from([(), (Wish(0, lift=7),), (Wish(0, 0, style="Singing top"),), (Wish(0, 1, families=("free",)),)]),
+        "wishes": st.sampled_from([(), (Wish(1, lift=7),), (Wish(2, style="Singing top"),), (Wish(4, families=("free",)),)]),
         "families": st.sampled_from([(), ("all",), ("drop2", "bass-close"), ("upper-triad", "fourths")]),
     }
 )  # fmt: skip

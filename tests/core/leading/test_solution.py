@@ -127,7 +127,7 @@ def test_every_family_plays_a_two_five_one_by_itself(shape):
 def test_a_keep_is_kept_and_the_rest_moves_around_it():
     free = solved("| C | Am | F | G |")
     at = options(free, 1)[5]
-    keep = Keep((0, 1, 0), "Am", at.both.left, at.both.right)
+    keep = Keep(5, "Am", at.both.left, at.both.right)
     kept = solved("| C | Am | F | G |", keeps=(keep,))
     assert kept.voicings[1].both == at.both
     assert kept.totals.cost == free.totals.cost + at.extra
@@ -135,12 +135,12 @@ def test_a_keep_is_kept_and_the_rest_moves_around_it():
 
 
 def test_a_keep_for_another_chord_is_ignored():
-    keep = Keep((0, 1, 0), "Bb", (46,), (58, 62, 65))
+    keep = Keep(5, "Bb", (46,), (58, 62, 65))
     assert solved("| C | Am |", keeps=(keep,)).totals == solved("| C | Am |").totals
 
 
 def test_notes_from_the_keys_can_be_kept_though_no_shape_makes_them():
-    keep = Keep((0, 0, 0), "C", (48, 50), (72, 73, 74))
+    keep = Keep(3, "C", (48, 50), (72, 73, 74))
     found = solved("| C | Am |", keeps=(keep,))
     assert found.voicings[0].both == (keep.left, keep.right)
     assert found.voicings[0].family == "kept"

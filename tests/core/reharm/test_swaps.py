@@ -11,6 +11,7 @@ from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
+from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
@@ -288,7 +289,7 @@ def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, d
     for _, idea, beats in ideas(scene_at(solution, index)):
         assert sum(beats) == song.sections[0].bars[index].slots[0].beats
         changed = with_chords(song, at, idea.chords, beats)
-        assert parse_chart(write_chart(changed)) == changed  # it can be written and read
+        assert same_writing(parse_chart(write_chart(changed)), changed)  # it can be written and read
         assert sum(m.beats for m in timeline(changed)) == sum(m.beats for m in timeline(song))
         assert all(
             abs(chord.root.alter) < 2 for chord in idea.chords if chord.root != solution.voicings[index].chord.root
@@ -328,6 +329,6 @@ def test_a_repeated_bar_keeps_its_chords():
 
 def test_a_swap_is_played_with_the_wishes_of_its_section():
     song = parse_chart("key: C\n| Cmaj7 | Am7 | Dm7 | G7 |")
-    solution = solve_song(Builder(), timeline(song), Setup(wishes=(Wish(0, families=("drop2",), colour=1),)))
+    solution = solve_song(Builder(), timeline(song), Setup(wishes=(Wish(1, families=("drop2",), colour=1),)))
     for swap in swaps(Builder(), solution, 2)[:5]:
         assert all(place.asked.families == ("drop2",) for place in swap.played.lattice.places)

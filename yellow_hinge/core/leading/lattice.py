@@ -14,7 +14,7 @@ from yellow_hinge.core.key import Key, spell_in_key
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Prices, change_tables, prices
 from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top
+from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top, in_force
 from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
 from yellow_hinge.core.leading.weights import STYLES, Weights
 from yellow_hinge.core.pitch import pitch_of
@@ -59,7 +59,7 @@ class Lattice(NamedTuple):
 def _wanted_top(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> int | None:
     """The note that has to be on top: a kept one, else a held one, else the melody where the player has it."""
     kept = [max(keep.right) for keep in keeps if keep.part == "top" and keep.right]
-    held = held_top(setup, moment.address)
+    held = held_top(setup, moment.slot_id)
     if kept:
         return kept[-1]
     if held is not None:
@@ -90,7 +90,7 @@ class Builder:
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
             if self.overtaken():
                 raise OvertakenError
-            own = tuple(k for k in keeps if k.at == moment.address and k.symbol == moment.symbol)
+            own = tuple(keep for keep in keeps if in_force(keep, moment))
             place = self.place(moment, nxt.chord if nxt else None, setup, own)
             stages.append(self.stage(index, moment, place, own))
             places.append(place)

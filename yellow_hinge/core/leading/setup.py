@@ -9,32 +9,31 @@ from typing import Literal
 
 import msgspec
 
+from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
-from yellow_hinge.core.song import Address
+from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import Moment
 
 COLOUR_LEVELS = ("as written", "sevenths", "ninths and sixths", "thirteenths and altered")
 ALL = "all"  # every family that suits the bass, the unusual ones too; the widest only where it is named as well
 WIDEST = "free"
 FARTHEST_LIFT = 24
-
+MOST_NOTES = 5  # of a hand
 
 Part = Literal["chord", "left", "right", "top", "bass"]
 
 
 class Wish(msgspec.Struct, frozen=True):
-    """What is asked of one section, or of one bar or chord of it where bar and slot (from 0) are given, beyond the
-    song's setup; None asks nothing of its own. `turn` limits it to one pass of a repeat (from 0). `lift` is how many
-    semitones the right hand's register climbs, or drops where it is negative; the left goes half as far.
+    """What is asked of one section, bar or chord (`at` is its id), beyond the song's setup; None asks nothing.
+    `turn` limits it to one pass of a repeat (from 0). `lift` is how many semitones the right hand's register climbs, or
+    drops where it is negative; the left goes half as far.
     """
 
-    section: int
-    bar: int | None = None
-    slot: int | None = None
+    at: int
     turn: int | None = None
     colour: int | None = None
     style: str | None = None
@@ -43,33 +42,55 @@ class Wish(msgspec.Struct, frozen=True):
 
     def covers(self, moment: Moment) -> bool:
         """Whether a moment of the timeline lies in it."""
-        if self.turn not in (None, moment.turn):
-            return False
-        if self.bar is None:
-            return self.section == moment.section
-        if self.slot is None:
-            return (self.section, self.bar) == moment.address[:2]
-        return (self.section, self.bar, self.slot) == moment.address
+        return self.at in moment.ids and self.turn in (None, moment.turn)
 
 
 class HeldTop(msgspec.Struct, frozen=True):
-    """A note (MIDI) that stays on top of the right hand from one written chord to another, both included."""
+    """A note (MIDI) that stays on top of the right hand through some slots (their ids)."""
 
-    first: Address
-    last: Address
+    slots: tuple[int, ...]
     top: int
+
+    def __post_init__(self) -> None:
+        _check_notes((self.top,), "a held top")
 
 
 class Keep(msgspec.Struct, frozen=True):
-    """What is kept as the player likes it: where it is written (section, bar, slot), its symbol, and the notes (MIDI).
-    `part` says what of it: both hands, one hand, the right hand's top note, or the left hand's lowest.
+    """What is kept as the player likes it: of which slot (its id), what chord it was, and the notes (MIDI). `part` says
+    what of it: both hands, one hand, the right hand's top note, or the left hand's lowest.
     """
 
-    at: Address
+    slot: int
     symbol: str
     left: tuple[int, ...]
     right: tuple[int, ...]
     part: Part = "chord"
+
+    def __post_init__(self) -> None:
+        for hand in (self.left, self.right):
+            _check_notes(hand, "a kept hand")
+            if len(hand) > MOST_NOTES:
+                raise UserError(f"a kept hand has {len(hand)} notes; a hand has {MOST_NOTES} fingers")
+
+
+def _check_notes(notes: tuple[int, ...], what: str) -> None:
+    if not all(0 <= note <= 127 for note in notes) or len(set(notes)) != len(notes):
+        raise UserError(f"{what} has the notes {' '.join(map(str, notes))[:60]}; MIDI has 0 to 127, each once")
+
+
+def in_force(keep: Keep, moment: Moment) -> bool:
+    """Whether a keep holds at a moment: its slot, and still its chord, however that is spelled. Else it rests there."""
+    return keep.slot == moment.slot_id and moment.chord is not None and _is_chord(keep.symbol, moment)
+
+
+def _is_chord(symbol: str, moment: Moment) -> bool:
+    if symbol == moment.symbol and symbol[:1] in "ABCDEFG":
+        return True
+    try:
+        kept = parse_symbol(symbol, moment.key)
+    except UserError:
+        return False
+    return moment.chord is not None and same_chord(kept, moment.chord)
 
 
 class Setup(msgspec.Struct, frozen=True):
@@ -145,7 +166,7 @@ class Asked(msgspec.Struct, frozen=True):
 def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
     """The wishes that cover a moment, the widest first: what comes later overrules."""
     found = [wish for wish in setup.wishes if wish.covers(moment)]
-    return tuple(sorted(found, key=lambda wish: (wish.bar is not None, wish.slot is not None, wish.turn is not None)))
+    return tuple(sorted(found, key=lambda wish: (moment.ids.index(wish.at), wish.turn is not None)))
 
 
 def asked_at(setup: Setup, moment: Moment) -> Asked:
@@ -161,9 +182,9 @@ def asked_at(setup: Setup, moment: Moment) -> Asked:
     return Asked(setup.bass, setup.hands, colour, style, families, lift, anchored, singer, setup.shapes)
 
 
-def held_top(setup: Setup, at: Address) -> int | None:
-    """The MIDI number that a held top asks of the chord written at `at`; the last one said counts."""
-    tops = [held.top for held in setup.held if held.first <= at <= held.last]
+def held_top(setup: Setup, slot: int) -> int | None:
+    """The MIDI number that a held top asks of a slot (its id); the last one said counts."""
+    tops = [held.top for held in setup.held if slot in held.slots]
     return tops[-1] if tops else None
 
 

@@ -9,7 +9,7 @@ import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Keep, Setup, in_force
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
@@ -64,10 +64,9 @@ def written(moments: tuple[Moment, ...]) -> tuple[Moment, ...]:
 
 def touched(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> bool:
     """Whether the player has asked for something at this very chord, so that it stays."""
-    at = moment.address
-    held = any(h.first <= at <= h.last for h in setup.held)
-    wished = any(w.slot is not None and (w.section, w.bar, w.slot) == at for w in setup.wishes)
-    return held or wished or any(keep.at == at for keep in keeps)
+    at = moment.slot_id
+    held = any(at in held.slots for held in setup.held)
+    return held or any(wish.at == at for wish in setup.wishes) or any(in_force(keep, moment) for keep in keeps)
 
 
 def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[int]:

@@ -16,7 +16,7 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import Table, Tables, step
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Keep, Setup, in_force
 from yellow_hinge.core.leading.stage import Stage
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
@@ -74,7 +74,7 @@ class _Work:
 
     def stage(self, index: int, moment: Moment, following: Chord | None) -> tuple[Stage, str] | None:
         """A chord's stage and style, None where no hand can play it."""
-        own = tuple(k for k in self.keeps if k.at == moment.address and k.symbol == moment.symbol)
+        own = tuple(keep for keep in self.keeps if in_force(keep, moment))
         at = self.builder.place(moment, following, self.setup, own)
         try:
             return self.builder.stage(index, moment, at, own), at.asked.style

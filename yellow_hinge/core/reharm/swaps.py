@@ -84,7 +84,7 @@ def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first
         if 0 <= at < len(solution.voicings):
             beside[at] = solution.moments[solution.voicings[at].moment]
     keeps = tuple(
-        Keep(moment.address, moment.symbol, *solution.voicings[at].both)
+        Keep(moment.slot_id, moment.symbol, *solution.voicings[at].both)
         for at, moment in beside.items()
         if moment.address not in own
     )

@@ -9,6 +9,7 @@ import msgspec
 
 from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.following import numbered
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import solve_song
@@ -72,7 +73,7 @@ class Bolder(NamedTuple):
         for change in sorted(self.changes, key=lambda change: change.at, reverse=True):
             if change.at not in refused:
                 song = with_chords(song, change.at, change.choice.chords, change.choice.beats)
-        return song
+        return numbered(song)
 
 
 def bolder(

@@ -131,4 +131,4 @@ class ChartTools(QWidget):
         self.key.setCurrentIndex(0)
         self.take.setVisible(False)
         if tried is not None:
-            self.desk.edit_chart(f"play in {tried.key}", lambda _: tried)
+            self.desk.change_key(tried.the_key)
