@@ -1,9 +1,5 @@
 """The desk without a window: edits, undo, keeps, answers, rescue."""
 
-import os
-import signal
-import subprocess
-import sys
 import threading
 
 import pytest
@@ -15,10 +11,6 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import (
     Places,
     Settings,
-    claim_rescue,
-    drop_rescue,
-    find_rescue,
-    keep_rescue,
     load_settings,
     save_settings,
 )
@@ -254,34 +246,3 @@ def test_settings_come_back_and_damage_gives_fresh_ones(tmp_path):
     assert load_settings(places) == Settings(theme="dark", chord=7)
     (tmp_path / "c" / "settings.json").write_bytes(b'{"theme": 3}')
     assert load_settings(places) == Settings()
-
-
-def test_a_killed_program_leaves_its_song_behind(tmp_path):
-    places = Places(tmp_path, tmp_path)
-    code = (
-        "import sys, time; from pathlib import Path; from yellow_hinge.app.keeping import *; "
-        "from yellow_hinge.core.chart_text import parse_chart; from yellow_hinge.io.song_json import SongFile; "
-        f"p = Path({str(tmp_path)!r}); keep_rescue(Places(p, p), '/music/x.json', SongFile(parse_chart('| C | Am |'))); "
-        "print('kept', flush=True); time.sleep(60)"
-    )
-    with subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE) as process:
-        assert process.stdout.readline() == b"kept\n"
-        assert find_rescue(places) is None  # it still runs
-        process.send_signal(signal.SIGKILL)
-        process.wait()
-    rescue = find_rescue(places)
-    assert rescue.path == "/music/x.json"
-    assert rescue.file.song == parse_chart("| C | Am |")
-    claim_rescue(places)
-    assert find_rescue(places) is None
-
-
-def test_a_damaged_rescue_copy_is_passed_over(tmp_path):
-    places = Places(tmp_path, tmp_path)
-    (tmp_path / "open").mkdir()
-    (tmp_path / "open" / "999999999.json").write_bytes(b"{broken")
-    assert find_rescue(places) is None
-    keep_rescue(places, "", SongFile(parse_chart("| C |")))
-    assert (tmp_path / "open" / f"{os.getpid()}.json").exists()
-    drop_rescue(places)
-    assert not (tmp_path / "open" / f"{os.getpid()}.json").exists()

@@ -1,22 +1,27 @@
 """Saving, opening and exporting."""
 
 import csv
+import fcntl
 import io
 import json
 import os
+from pathlib import Path
 
 import mido
 import pytest
 
 from yellow_hinge.core.chart_text import ChartError, parse_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.export import WRITERS, export
+from yellow_hinge.io.export import WouldOverwriteError, export
 from yellow_hinge.io.files import FileFault, decode, write_atomic
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.midi_out import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.song_json import SongFile, from_json, to_json
 
@@ -110,7 +115,7 @@ def test_a_failed_write_leaves_the_old_file(tmp_path, monkeypatch):
 
 
 def test_midi_plays_both_hands_and_the_tune_in_time(song, solution):
-    file = mido.MidiFile(file=io.BytesIO(WRITERS[".mid"](song, solution)))
+    file = mido.MidiFile(file=io.BytesIO(midi_bytes(song, solution)))
     names = [track.name for track in file.tracks]
     assert names[1:] == ["left", "right", "tune"]
     assert file.length == pytest.approx(2 * 4 * 60 / 90, abs=0.01)
@@ -130,12 +135,12 @@ def test_midi_plays_both_hands_and_the_tune_in_time(song, solution):
 def test_a_compound_beat_is_a_dotted_quarter_in_midi():
     song = parse_chart("meter: 12/8\ntempo: 60\n| C |")
     solution = solve_song(Builder(), timeline(song), Setup())
-    assert mido.MidiFile(file=io.BytesIO(WRITERS[".mid"](song, solution))).length == pytest.approx(4.0, abs=0.01)
+    assert mido.MidiFile(file=io.BytesIO(midi_bytes(song, solution))).length == pytest.approx(4.0, abs=0.01)
 
 
 def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
     for ending in WRITERS:
-        export(tmp_path / f"x{ending}", song, solution)
+        export(tmp_path / f"x{ending}", SongFile(song), solution)
     rows = list(csv.DictReader(io.StringIO((tmp_path / "x.csv").read_text("utf-8"))))
     assert [row["symbol"] for row in rows] == ["Gb", "Cb/Eb", "Ab7"]
     assert rows[1]["left_notes"].startswith("Eb")
@@ -150,5 +155,94 @@ def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
 
 def test_an_unknown_ending_is_refused(song, solution, tmp_path):
     with pytest.raises(UserError, match=r"\.mid"):
-        export(tmp_path / "x.doc", song, solution)
+        export(tmp_path / "x.doc", SongFile(song), solution)
     assert list(tmp_path.iterdir()) == []
+
+
+# --- what is never written over ---
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "said"),
+    [
+        ("a.json", "song", "a song"), ("a.hinge", "song", "a song"), ("a.cho", b"{title: Quay}\n[C]Home [F]again\n", "ChordPro"),
+        ("a.txt", b"title: Mine\n| C | Am |\n", "a chart"), ("a.txt", b"| C | Qq | Zz\n| Am |", "a chart"), ("a.chart", b"| 1 | 4 |", "a chart"),
+        ("a.mid", "midi", "MIDI"), ("a.csv", b"| C | F |", "a chart"),
+    ],
+)  # fmt: skip
+def test_an_export_never_writes_over_a_song_or_chart(song, solution, tmp_path, name, data, said):
+    path = tmp_path / name
+    made = {
+        "song": to_json(SongFile(song, Setup(colour=1))),
+        "midi": midi_bytes(song, solution).replace(b"made by", b"made in"),
+    }
+    path.write_bytes(made.get(data, data))
+    before = path.read_bytes()
+    with pytest.raises(WouldOverwriteError, match=said):
+        export(path, SongFile(song), solution)
+    assert path.read_bytes() == before
+    export(path, SongFile(song), solution, force=True)
+    assert path.read_bytes() != before
+
+
+def test_an_export_never_writes_over_what_it_came_from(song, solution, tmp_path):
+    source, link = tmp_path / "words.csv", tmp_path / "link.csv"
+    source.write_bytes(b"no song at all")
+    link.symlink_to(source)
+    for target in (source, link):
+        with pytest.raises(WouldOverwriteError, match="comes from"):
+            export(target, SongFile(song), solution, source)
+    assert source.read_bytes() == b"no song at all"
+
+
+@pytest.mark.parametrize("ending", [".mid", ".cho", ".csv", ".txt", ".json"])
+def test_what_was_exported_is_exported_again_without_a_question(song, solution, tmp_path, ending):
+    for _ in range(2):
+        export(tmp_path / f"x{ending}", SongFile(song), solution)
+
+
+def test_a_song_and_a_chart_that_were_exported_open_again(song, solution, tmp_path):
+    for ending in (".hinge", ".chart"):
+        export(tmp_path / f"x{ending}", SongFile(song), solution)
+        assert same_writing(read_song(str(tmp_path / f"x{ending}")).song, song)
+
+
+# --- how it is written ---
+
+
+def test_links_modes_and_second_names_of_a_file_stay(tmp_path):
+    path, link, second = tmp_path / "song.hinge", tmp_path / "link.hinge", tmp_path / "again.hinge"
+    path.write_bytes(b"a long old content")
+    path.chmod(0o640)
+    link.symlink_to(path)
+    write_atomic(link, b"one")
+    assert link.is_symlink()
+    assert path.read_bytes() == b"one"
+    assert path.stat().st_mode & 0o777 == 0o640
+    os.link(path, second)
+    write_atomic(path, b"two")
+    assert second.read_bytes() == b"two"
+    assert path.samefile(second)
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["again.hinge", "link.hinge", "song.hinge"]
+
+
+def test_what_a_killed_save_left_is_swept_and_what_is_being_written_is_not(tmp_path):
+    left, busy = tmp_path / ".song.hinge.abc.part", tmp_path / ".song.hinge.def.part"
+    other = tmp_path / ".other.hinge.abc.part"
+    for path in (left, busy, other):
+        path.write_bytes(b"half")
+    with busy.open("rb") as writing:
+        fcntl.flock(writing, fcntl.LOCK_EX)
+        write_atomic(tmp_path / "song.hinge", b"whole")
+    assert {p.name for p in tmp_path.iterdir()} == {other.name, busy.name, "song.hinge"}
+
+
+def test_a_read_only_file_and_a_device_are_left_alone(tmp_path, monkeypatch):
+    monkeypatch.setattr(os, "access", lambda path, mode: False)
+    path = tmp_path / "song.hinge"
+    path.write_bytes(b"old")
+    with pytest.raises(FileFault, match="Permission denied"):
+        write_atomic(path, b"new")
+    with pytest.raises(FileFault, match="no ordinary file"):
+        write_atomic(Path("/dev/full"), b"new")
+    assert path.read_bytes() == b"old"

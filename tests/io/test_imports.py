@@ -22,11 +22,11 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.export import WRITERS
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.importing import import_musicxml, unpacked
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.importing import unpacked
 from yellow_hinge.io.opening import read_data, read_song
-from yellow_hinge.io.song_json import VERSION, from_json, schema, to_json
+from yellow_hinge.io.song_json import VERSION, SongFile, from_json, schema, to_json
 
 HERE = Path(__file__).parent
 
@@ -125,7 +125,7 @@ def test_chords_over_words_become_slots_with_cues():
 @pytest.mark.parametrize("name", demo_names())
 def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
     song = msgspec.structs.replace(demo_song(name), extra=(("capo", "3"), ("x_mark", "")))
-    again = read_data(WRITERS[".cho"](song, None), "x.cho").file.song
+    again = read_data(WRITERS[".cho"].write(SongFile(song), None), "x.cho").file.song
     first = [m for m in timeline(song) if m.turn == 0]
     letters = [str(m.chord and m.chord.root) for m in first]
     assert [str(m.chord and m.chord.root) for m in timeline(again)] == letters
@@ -146,7 +146,7 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 def test_our_own_midi_comes_back_with_its_chords(name):
     song = demo_song(name)
     solution = solve_song(Builder(), timeline(song), Setup(colour=0))
-    opened = read_data(WRITERS[".mid"](song, solution), "x.mid")
+    opened = read_data(WRITERS[".mid"].write(SongFile(song), solution), "x.mid")
     again = opened.file.song
     assert (again.title, again.key, again.meter) == (song.title, song.key, song.meter)
     assert abs(again.tempo - song.tempo) <= 1
@@ -281,7 +281,7 @@ def test_a_score_of_500_bars_is_read_in_good_time():
         )
         for n in range(500)
     ]
-    song = import_musicxml(score(*bars), "long.xml").song
+    song = read_data(score(*bars), "long.xml").file.song
     assert len(song.sections[0].bars) == 500
     assert sum(len(bar.tune) for bar in song.sections[0].bars) == 1000
     assert song.sections[0].bars[7].slots[0].beats == F(4)
@@ -315,7 +315,7 @@ def test_a_zip_bomb_is_refused_before_it_is_unpacked():
 
 def test_reading_a_score_can_be_cancelled():
     with pytest.raises(OvertakenError):
-        import_musicxml(WHOLE, "x.xml", lambda: True)
+        read_data(WHOLE, "x.xml", lambda: True)
 
 
 def test_a_score_without_harmony_says_so():

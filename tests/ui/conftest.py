@@ -1,6 +1,7 @@
 """A window on a made-up user's folders, with a silent output that remembers what it was given."""
 
 import pytest
+from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
 
 from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.ui.theme import load_fonts
@@ -16,6 +17,22 @@ class SilentOutput:
 
     def stop(self):
         self.stopped += 1
+
+
+@pytest.fixture(autouse=True)
+def _no_unasked_dialog(monkeypatch):
+    """A dialog that no test answers would stand there for ever: it fails instead."""
+
+    def stand_still(*words, **_):
+        raise AssertionError(f"a dialog that nobody answers: {words[:3]}")
+
+    for kind, names in (
+        (QMessageBox, ("exec", "warning", "critical", "information", "question")),
+        (QFileDialog, ("getOpenFileName", "getSaveFileName")),
+        (QDialog, ("exec",)),
+    ):
+        for name in names:
+            monkeypatch.setattr(kind, name, stand_still)
 
 
 @pytest.fixture

@@ -46,7 +46,7 @@ def main(folder: Path) -> dict[str, object]:
         "sentence": window.keys.words.text(),
         "size": [screen.width(), screen.height()],
         "colors": len({screen.toImage().pixel(x, y) for x in range(0, 1000, 7) for y in range(0, 700, 7)}),
-        "rescue": len(list((folder / "open").glob("*.json"))),
+        "rescue": len(list((folder / "open").glob("*/song.hinge"))),
     }
     window.desk.saved = window.desk.state
     window.close()

@@ -337,7 +337,12 @@ def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     next(a for a in strip.shapes.menu().actions() if a.text() == "Every shape").trigger()
     settle(window, qtbot)
     (wish,) = desk.state.setup.wishes
-    assert (wish.at, wish.style, wish.lift, wish.families) == (desk.state.song.sections[0].id, "Singing top", 5, ("all",))
+    assert (wish.at, wish.style, wish.lift, wish.families) == (
+        desk.state.song.sections[0].id,
+        "Singing top",
+        5,
+        ("all",),
+    )
     last = len(desk.solution.voicings) - 1
     desk.select(last)  # the chorus has its own
     assert strip.style_.currentText() == "Smoothest"

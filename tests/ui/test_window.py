@@ -173,15 +173,15 @@ def test_without_a_device_playing_goes_on_in_silence_and_says_so(make_window, qt
 
 
 def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_path, monkeypatch):
-    target = tmp_path / "mine.json"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
+    target = tmp_path / "mine.hinge"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target.with_suffix("")), "Song (*.hinge)"))
     window.desk.toggle_keep()
     assert "not saved" in window.header.facts.text()
     window.actions_["save"].trigger()
     assert read_song(str(target)).keeps == window.desk.state.keeps
     assert "not saved" not in window.header.facts.text()
     midi = tmp_path / "mine.mid"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(midi.with_suffix("")), "MIDI (*.mid)"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(midi.with_suffix("")), "MIDI (*.mid)"))
     settle(window, qtbot)
     window.actions_["export"].trigger()
     assert midi.read_bytes()[:4] == b"MThd"
@@ -213,19 +213,8 @@ def test_closing_with_unsaved_work_asks(window, monkeypatch, answer, stays):
     assert window.isVisible() is stays
 
 
-def test_a_crash_loses_nothing(window, make_window, qtbot, monkeypatch):
-    window.desk.type_text("| C | F |")
-    window.keeper.keep_copy()
-    monkeypatch.setattr("yellow_hinge.app.keeping._alive", lambda pid: False)  # as after kill -9
-    second = make_window()
-    start.open_song(second, None, False)
-    assert second.desk.state.text.endswith("| C | F |\n")
-    assert second.desk.changed
-    assert "unsaved work is back" in second.statusBar().currentMessage()
-
-
 def test_settings_come_back(window, make_window, qtbot, tmp_path):
-    window.desk.save(tmp_path / "s.json")
+    window.desk.save(tmp_path / "s.hinge")
     window.desk.select(4)
     press(qtbot, window, Key.Key_D)
     window.actions_["dark"].trigger()
@@ -238,7 +227,7 @@ def test_settings_come_back(window, make_window, qtbot, tmp_path):
     start.open_song(again, None, False)
     settle(again, qtbot)
     assert again.hinges.map.canvas.labels == "names"
-    assert again.desk.path == tmp_path / "s.json"
+    assert again.desk.path == tmp_path / "s.hinge"
     assert again.desk.selected == 4
 
 

@@ -48,7 +48,7 @@ class Desk:
 
     def __init__(self, ask: Callable[[State], int]) -> None:
         self._ask = ask
-        self.asked = 0  # the latest question's number
+        self.asked, self.answered = 0, 0  # numbers of the latest question and answer
         self.history: History[State] = History(State())
         self.reading: ChartReading = read_chart("")
         self.solution: Solution | None = None
@@ -78,6 +78,11 @@ class Desk:
     def solved(self) -> bool:
         """Whether the solution is that of the present song."""
         return self.solution is not None and _same_question(self.state, self.solved_state)
+
+    @property
+    def solving(self) -> bool:
+        """Whether an answer is awaited."""
+        return self.answered < self.asked
 
     @property
     def moment(self) -> Moment | None:
@@ -374,6 +379,7 @@ class Desk:
         """An answer of the solver; older ones than the latest question are passed over, and one to a question that an
         edit took back.
         """
+        self.answered = max(self.answered, answer.number)
         if answer.number < self.asked or self.state.emptied or not _same_question(answer.state, self.state):
             return
         if answer.solution is None:

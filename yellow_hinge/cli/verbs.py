@@ -22,15 +22,16 @@ from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
-from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
-from yellow_hinge.io.export import export
-from yellow_hinge.io.opening import read_song
+from yellow_hinge.io.export import WouldOverwriteError, export
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.opening import DEMO, read_song
 from yellow_hinge.io.report import bolder_fields, chord_fields, reading_fields, solution_fields, swap_fields
+from yellow_hinge.io.song_json import SongFile
 
 
 class Parser(argparse.ArgumentParser):
@@ -59,7 +60,8 @@ def _parser() -> argparse.ArgumentParser:
     swap.add_argument("--at", required=True, metavar="SECTION:BAR:BEAT", help="which chord, counted from 1")
     out = verbs.add_parser("export", help="write the solved song to a file")
     add_options(out)
-    out.add_argument("--to", required=True, metavar="FILE", help="ending .json .mid .csv .txt .cho")
+    out.add_argument("--to", required=True, metavar="FILE", help=f"ending {' '.join(WRITERS)}")
+    out.add_argument("--force", action="store_true", help="write even over a song or chart")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
     songs = verbs.add_parser("songs", help="list the shipped songs")
@@ -69,9 +71,9 @@ def _parser() -> argparse.ArgumentParser:
 
 
 class Solved(NamedTuple):
-    """A song solved as asked; `bolder` where it was reharmonised first."""
+    """A song solved as asked, as a file of its own; `bolder` where it was reharmonised first."""
 
-    song: Song
+    file: SongFile
     solution: Solution
     seconds: float
     bolder: Bolder | None
@@ -88,7 +90,8 @@ def _solved(args: argparse.Namespace) -> Solved:
         found = bolder(builder, state.song, state.setup, state.keeps, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
     solution = solve_song(builder, timeline(state.song), state.setup, state.keeps)
-    return Solved(state.song, solution, time.perf_counter() - started, found)
+    made = SongFile(state.song, state.setup, state.keeps, "", file.was, file.gone)
+    return Solved(made, solution, time.perf_counter() - started, found)
 
 
 def _print_json(document: dict[str, Any]) -> None:
@@ -127,8 +130,8 @@ def _bass(text: str | None) -> int | None:
 
 
 def _voice(args: argparse.Namespace) -> None:
-    song, solution, seconds, found = _solved(args)
-    fields = solution_fields(song, solution, seconds)
+    file, solution, seconds, found = _solved(args)
+    fields = solution_fields(file.song, solution, seconds)
     reasons = explained(solution) if args.explain and solution.voicings else {}
     changed = bolder_fields(found) if found else {}
     if args.json:
@@ -154,8 +157,8 @@ def _voice(args: argparse.Namespace) -> None:
 
 
 def _swaps(args: argparse.Namespace) -> None:
-    song, solution, _, _ = _solved(args)
-    at = read_chord_place(args.at, song)
+    file, solution, _, _ = _solved(args)
+    at = read_chord_place(args.at, file.song)
     index = next((i for i, v in enumerate(solution.voicings) if solution.moments[v.moment].address == at), None)
     if index is None:
         raise UserError(f"nothing sounds at {args.at}")
@@ -177,8 +180,12 @@ def _print_swap(fields: dict[str, Any]) -> None:
 
 
 def _export(args: argparse.Namespace) -> None:
-    song, solution, _, _ = _solved(args)
-    export(Path(args.to), song, solution)
+    file, solution, _, _ = _solved(args)
+    source = None if args.song == "-" or args.song.startswith(DEMO) else Path(args.song)
+    try:
+        export(Path(args.to), file, solution, source, args.force)
+    except WouldOverwriteError as error:
+        raise UserError(f"{error}; use another name, or --force") from None
     if args.json:
         _print_json({"written": args.to, "chords": len(solution.voicings)})
     else:

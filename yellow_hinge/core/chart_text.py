@@ -65,8 +65,8 @@ class ChartError(UserError):
 
 
 class ChartReading(NamedTuple):
-    """What a chart text holds: the song of all that could be read (with ids in its order), the faults, where each written slot stands as
-    (section, bar, slot) to (line, column, length), and the key that was found where none was written.
+    """What a chart text holds: the song of all that could be read, with ids in order; the faults; where every written
+    slot stands as (section, bar, slot) to (line, column, length); and the key that was found where none was written.
     """
 
     song: Song

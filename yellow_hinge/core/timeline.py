@@ -93,8 +93,9 @@ def played_bars(section: Section) -> list[tuple[int, int]]:
     repeat before it; a bar with an ending is played on that pass only.
     """
     bars, order, at = section.bars, [], 0
+    closed = _closed(bars)
     while at < len(bars):
-        end, passes = _group_end(bars, at) if bars[at].opens or _starts_closed(bars, at) else (at, 0)
+        end, passes = _group_end(bars, at) if bars[at].opens or closed[at] else (at, 0)
         if passes:
             for turn in range(passes):
                 order += [(i, turn) for i in range(at, end) if bars[i].ending in (0, turn + 1)]
@@ -105,14 +106,14 @@ def played_bars(section: Section) -> list[tuple[int, int]]:
     return order
 
 
-def _starts_closed(bars: tuple[Bar, ...], at: int) -> bool:
-    """Whether a repeat that was never opened closes after `at`, so that it goes back to here."""
-    for bar in bars[at + 1 :]:
-        if bar.opens:
-            return bars[at].repeats > 1
-        if bar.repeats > 1:
-            return True
-    return bars[at].repeats > 1
+def _closed(bars: tuple[Bar, ...]) -> list[bool]:
+    """For every bar whether a repeat closes in it or after it before another one opens, and so goes back to it where
+    none was opened.
+    """
+    found = [bar.repeats > 1 for bar in bars]
+    for at in range(len(bars) - 2, -1, -1):
+        found[at] = found[at] or (found[at + 1] and not bars[at + 1].opens)
+    return found
 
 
 def origins(song: Song) -> list[int]:

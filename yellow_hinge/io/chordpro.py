@@ -17,8 +17,8 @@ from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported
 
-_DIRECTIVE = re.compile(r"\s*\{\s*([A-Za-z_+-]+)\s*(?:[:\s]\s*(.*?))?\s*\}\s*$")
-_CHORD = re.compile(r"\[([^\]]*)\]")
+_WORD = re.compile(r"[A-Za-z_+-]+")
+_CHORD = re.compile(r"\[([^\[\]]{0,80})\]")  # bounded: a line of open brackets must not take its square in time
 _STARTS = {
     "start_of_verse": "Verse", "sov": "Verse", "start_of_chorus": "Chorus", "soc": "Chorus",
     "start_of_bridge": "Bridge", "sob": "Bridge",
@@ -31,10 +31,20 @@ MAX_CHORDS = 4000
 
 def looks_like_chordpro(text: str) -> bool:
     """Whether a text has a directive in braces or a chord in brackets beside words, and no bar lines."""
-    head = [line for line in text.splitlines()[:200] if line.strip()]
-    directive = any(_DIRECTIVE.match(line) for line in head)
+    head = [line for line in text[:100_000].splitlines()[:200] if line.strip()]
+    directive = any(_directive(line) for line in head)
     chords = any(_CHORD.search(line) and _CHORD.sub("", line).strip() for line in head)
     return directive or (chords and not any("|" in line for line in head))
+
+
+def _directive(line: str) -> tuple[str, str] | None:
+    """(word, value) of a line such as "{title: A Song}", None for any other line."""
+    line = line.strip()
+    inside = line[1:-1].strip() if line[:1] == "{" and line[-1:] == "}" else ""
+    word = _WORD.match(inside)
+    if word is None or inside[word.end() :][:1] not in ("", ":", " ", "\t"):
+        return None
+    return word[0].lower(), inside[word.end() :].strip().removeprefix(":").strip()
 
 
 class _Reader:
@@ -47,13 +57,13 @@ class _Reader:
         self.block = ""
 
     def line(self, number: int, line: str) -> None:
-        directive = _DIRECTIVE.match(line)
+        directive = _directive(line)
         if self.block:
-            if directive and directive[1].lower() == self.block:
+            if directive and directive[0] == self.block:
                 self.block = ""
             return
         if directive:
-            self.directive(number, directive[1].lower(), directive[2] or "")
+            self.directive(number, *directive)
         elif line.strip() and not line.lstrip().startswith("#"):
             self.words(number, line.rstrip())
 
@@ -158,9 +168,12 @@ def _brace(name: str, value: str) -> str:
     return f"{{{name}: {value}}}" if value else f"{{{name}}}"
 
 
-def write_chordpro(song: Song) -> bytes:
-    """The song as ChordPro: chords in letters over their cue words, four bars a line; kept directives come back."""
-    lines = [_brace("title", song.title), _brace("key", _short_key(song)), _brace("time", str(song.meter)),
+def write_chordpro(song: Song, maker: str = "") -> bytes:
+    """The song as ChordPro: chords in letters over their cue words, four bars a line; kept directives come back.
+    `maker` is a comment on top.
+    """
+    lines = [f"# {maker}"] if maker else []
+    lines += [_brace("title", song.title), _brace("key", _short_key(song)), _brace("time", str(song.meter)),
              _brace("tempo", str(song.tempo))]  # fmt: skip
     lines += [_brace(name, value) for name, value in song.extra]
     words: dict[tuple[int, int], list[str]] = {}

@@ -1,85 +1,46 @@
-"""Writing a solved song to a file, the kind by its ending."""
+"""Writing a solved song to a file, the kind by its ending, and never over a song."""
 
 from __future__ import annotations
 
-import csv
-import io
-import json
-from collections.abc import Callable
 from pathlib import Path
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import NO_CHORD, Song
-from yellow_hinge.io.chordpro import write_chordpro
-from yellow_hinge.io.files import FileFault, write_atomic
-from yellow_hinge.io.report import plain_number, solution_fields, voicing_fields
+from yellow_hinge.io.files import FileFault, read_bytes, same_file, write_atomic
+from yellow_hinge.io.formats import WRITERS, opens_as
+from yellow_hinge.io.song_json import SongFile
 
 
-def json_bytes(song: Song, solution: Solution) -> bytes:
-    """The document of the verb `voice`."""
-    return json.dumps(solution_fields(song, solution, 0.0), indent=1, ensure_ascii=False).encode() + b"\n"
+class WouldOverwriteError(FileFault):
+    """An export would write over a song. `why` says what stands there."""
+
+    def __init__(self, name: str, why: str) -> None:
+        self.why = why
+        super().__init__(name, f"{why}; it was not written over")
 
 
-def csv_bytes(song: Song, solution: Solution) -> bytes:
-    """One row a chord, with a header, lists joined by blanks; UTF-8."""
-    stream = io.StringIO()
-    rows = [voicing_fields(v, solution, song) for v in solution.voicings]
-    names = ["slot", "section", "bar", "beat", "beats", "symbol", "number", "left_notes", "right_notes", "left_degrees",
-             "right_degrees", "left", "right", "left_fingers", "right_fingers", "family", "cue",
-             "warnings"]  # fmt: skip
-    writer = csv.DictWriter(stream, names, extrasaction="ignore")
-    writer.writeheader()
-    for row in rows:
-        joined = {k: "; ".join(v) if k == "warnings" else v for k, v in row.items()}
-        writer.writerow({k: " ".join(map(str, v)) if isinstance(v, list) else v for k, v in joined.items()})
-    return stream.getvalue().encode()
+def check_target(path: Path, source: Path | None) -> None:
+    """Refuse to write over the file a song came from, or over anything that opens as a song or chart and that this
+    program did not export. Raises WouldOverwriteError.
+    """
+    if not path.exists():
+        return
+    if source is not None and same_file(path, source):
+        raise WouldOverwriteError(str(path), "this is the file that the song comes from")
+    try:
+        found = opens_as(read_bytes(path), path.name)
+    except FileFault:
+        return  # what cannot be read is no song; writing says what is wrong with it
+    if found:
+        raise WouldOverwriteError(str(path), f"this is {found}")
 
 
-def txt_bytes(song: Song, solution: Solution) -> bytes:
-    """The cheat sheet as plain text: chord, number, count, left hand, right hand, cue."""
-    lines = [song.title, f"{pretty_signs(song.key)}, {song.meter}, {song.tempo} beats a minute", ""]
-    spoken = {v.moment: voicing_fields(v, solution, song) for v in solution.voicings}
-    section = -1
-    for index, moment in enumerate(solution.moments):
-        if moment.section != section:
-            section = moment.section
-            lines += ["", song.sections[section].name.upper()]
-        fields = spoken.get(index)
-        count = plain_number(moment.beats)
-        if fields is None:
-            lines.append(f"{moment.bar + 1:>3}  {NO_CHORD:<12}{'':<10}{count:>5}  {moment.cue}".rstrip())
-            continue
-        left = f"{' '.join(fields['left_notes'])} ({' '.join(fields['left_degrees'])})" if fields["left"] else "rests"
-        right = (
-            f"{' '.join(fields['right_notes'])} ({' '.join(fields['right_degrees'])})" if fields["right"] else "rests"
-        )
-        lines.append(
-            f"{fields['bar']:>3}  {fields['symbol']:<12}{fields['number']:<10}{count:>5}  "
-            f"L {left:<30} R {right:<40} {moment.cue}".rstrip()
-        )
-    return ("\n".join(lines) + "\n").encode()
-
-
-def midi_bytes(song: Song, solution: Solution) -> bytes:
-    """A MIDI file of both hands and the tune."""
-    from yellow_hinge.io.midi_out import midi_bytes as write  # its library is slow to load, so not at start
-
-    return write(song, solution)
-
-
-WRITERS: dict[str, Callable[[Song, Solution], bytes]] = {
-    ".json": json_bytes,
-    ".csv": csv_bytes,
-    ".txt": txt_bytes,
-    ".mid": midi_bytes,
-    ".cho": lambda song, _: write_chordpro(song),
-}
-
-
-def export(path: Path, song: Song, solution: Solution) -> None:
-    """Write the solved song to `path`, by its ending. Raises FileFault."""
-    writer = WRITERS.get(path.suffix.lower())
-    if writer is None:
+def export(path: Path, file: SongFile, solution: Solution, source: Path | None = None, force: bool = False) -> None:
+    """Write the solved song to `path`, by its ending. `source` is the file it came from; `force` writes over songs.
+    Raises FileFault, WouldOverwriteError among them.
+    """
+    kind = WRITERS.get(path.suffix.lower())
+    if kind is None or kind.write is None:
         raise FileFault(str(path), f"the ending {path.suffix!r} is not known; use one of {', '.join(WRITERS)}")
-    write_atomic(path, writer(song, solution))
+    if not force:
+        check_target(path, source)
+    write_atomic(path, kind.write(file, solution))

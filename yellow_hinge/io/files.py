@@ -2,19 +2,27 @@
 
 from __future__ import annotations
 
+import contextlib
+import errno
+import fcntl
+import glob
 import os
+import stat
 from pathlib import Path
+from typing import BinaryIO
 
 from yellow_hinge.core.errors import UserError
 
 MAX_BYTES = 32 * 1024 * 1024
+MADE_BY = "made by Yellow Hinge"  # what an exported file says of itself, so that it may be exported again
+_TEMPORARY = ".part"
 
 
 class FileFault(UserError):  # noqa: N818 - the word on screen
     """A file that cannot be read or written, with its name and the reason."""
 
     def __init__(self, name: str, why: str) -> None:
-        self.name = name
+        self.name, self.why = name, why
         super().__init__(f"{name}: {why}")
 
 
@@ -25,6 +33,8 @@ def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
             data = handle.read(most + 1)
     except IsADirectoryError:
         raise FileFault(str(path), "this is a folder; name a file in it") from None
+    except ValueError:
+        raise FileFault(repr(str(path)), "is no name of a file") from None
     except OSError as error:
         raise FileFault(str(path), f"cannot be opened ({error.strerror or error})") from None
     if len(data) > most:
@@ -44,22 +54,90 @@ def decode(data: bytes, name: str) -> str:
     return text
 
 
-def write_atomic(path: Path, data: bytes) -> None:
-    """Write to a temporary name in the same folder, flush to disk, then rename. Raises FileFault."""
-    import tempfile  # slow to load; the first thing is written well after the start
+def digest(path: Path) -> str | None:
+    """What tells a file's content from another, None where it cannot be read."""
+    import hashlib  # slow to load
 
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+        with path.open("rb") as handle:
+            return hashlib.file_digest(handle, "blake2b").hexdigest()
+    except OSError:
+        return None
+
+
+def same_file(one: Path, other: Path) -> bool:
+    """Whether two names are one file, through links too."""
+    try:
+        return one.samefile(other)
+    except OSError:
+        return one.resolve() == other.resolve()
+
+
+def write_atomic(path: Path, data: bytes) -> None:
+    """Write to a temporary name in the same folder, flush to disk, rename, flush the folder. A link is followed, the
+    file's mode stays, and a file with several names is written in place once its new content lies safely beside it.
+    Temporary files that a killed process left there go. Raises FileFault.
+    """
+    try:
+        target = Path(os.path.realpath(path))
+        target.parent.mkdir(parents=True, exist_ok=True)
+        there = target.stat() if target.exists() else None
+        if there is not None and not stat.S_ISREG(there.st_mode):
+            raise FileFault(str(path), "is no ordinary file")
+        _sweep(target)
+        mode = stat.S_IMODE(there.st_mode) if there else 0o666 & ~_umask()
+        _write_beside(target, data, mode, keep_inode=there is not None and there.st_nlink > 1)
     except OSError as error:
         raise FileFault(str(path), f"cannot be written ({error.strerror or error})") from None
+
+
+def _write_beside(target: Path, data: bytes, mode: int, keep_inode: bool) -> None:
+    import tempfile  # slow to load; the first thing is written well after the start
+
+    if target.exists() and not os.access(target, os.W_OK):
+        raise PermissionError(errno.EACCES, os.strerror(errno.EACCES))
+    handle, temporary = tempfile.mkstemp(prefix=f".{target.name[:60]}.", suffix=_TEMPORARY, dir=target.parent)
     try:
         with os.fdopen(handle, "wb") as stream:
+            fcntl.flock(stream.fileno(), fcntl.LOCK_EX)  # tells a sweep that it is being written
             stream.write(data)
-            stream.flush()
-            os.fsync(stream.fileno())
-        os.chmod(temporary, 0o644)
-        os.replace(temporary, path)
-    except OSError as error:
+            _flush(stream)
+            os.chmod(temporary, mode)
+            if keep_inode:
+                with target.open("r+b") as names:
+                    names.write(data)
+                    names.truncate()
+                    _flush(names)
+            else:
+                os.replace(temporary, target)
+        _flush_folder(target.parent)
+    finally:
         Path(temporary).unlink(missing_ok=True)
-        raise FileFault(str(path), f"cannot be written ({error.strerror or error})") from None
+
+
+def _flush(stream: BinaryIO) -> None:
+    stream.flush()
+    os.fsync(stream.fileno())
+
+
+def _flush_folder(folder: Path) -> None:
+    with contextlib.suppress(OSError):  # some file systems cannot; the file itself is flushed
+        handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
+
+
+def _umask() -> int:
+    mask = os.umask(0o022)
+    os.umask(mask)
+    return mask
+
+
+def _sweep(target: Path) -> None:
+    """Remove temporary files of this target that nobody writes any more."""
+    for left in target.parent.glob(f".{glob.escape(target.name[:60])}.*{_TEMPORARY}"):
+        with contextlib.suppress(OSError), left.open("rb") as stream:
+            fcntl.flock(stream.fileno(), fcntl.LOCK_EX | fcntl.LOCK_NB)
+            left.unlink()

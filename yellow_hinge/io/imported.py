@@ -7,6 +7,7 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Slot, Song
+from yellow_hinge.io.song_json import SongFile
 
 
 class Imported(msgspec.Struct, frozen=True):
@@ -14,6 +15,17 @@ class Imported(msgspec.Struct, frozen=True):
 
     song: Song
     report: tuple[str, ...] = ()
+
+
+class Opened(msgspec.Struct, frozen=True):
+    """A song from a file: `text` is the chart as it was written, or ""; `report` what could not be used; `own`
+    whether it is the program's own kind of file, which Save may write to.
+    """
+
+    file: SongFile
+    text: str = ""
+    report: tuple[str, ...] = ()
+    own: bool = False
 
 
 class Change(msgspec.Struct, frozen=True):

@@ -167,12 +167,14 @@ def read_midi(data: bytes, name: str) -> Imported:
     """Read a MIDI file: chords where three or more notes sound together, and one melody. Raises FileFault."""
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
-        if file.ticks_per_beat <= 0:
-            raise ValueError("no time base")
-        head = _read_head(file)
-        tracks = _read_tracks(file, head)
-    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError) as error:
+    except MemoryError:
+        raise
+    except Exception as error:  # the library raises whatever comes to it
         raise FileFault(name, f"is a damaged MIDI file ({error or type(error).__name__})") from None
+    if file.ticks_per_beat <= 0:
+        raise FileFault(name, "is a MIDI file in frames of film, without beats; it cannot be set out in bars")
+    head = _read_head(file)
+    tracks = _read_tracks(file, head)
     if not tracks:
         raise FileFault(name, "holds no notes")
     report = list(head.report)

@@ -9,6 +9,7 @@ import mido
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song import Song
+from yellow_hinge.io.files import MADE_BY
 
 TICKS = 480
 _VELOCITY = {"left": 66, "right": 72, "tune": 84}
@@ -41,6 +42,7 @@ def _head(song: Song, solution: Solution) -> mido.MidiTrack:
     """Name, and meter and tempo wherever they change; a beat lasts the same in every meter."""
     track = mido.MidiTrack()
     track.append(mido.MetaMessage("track_name", name=song.title.encode("latin-1", "replace").decode("latin-1")))
+    track.append(mido.MetaMessage("text", text=MADE_BY))
     key = song.the_key
     if key.mode in ("major", "minor"):
         name = f"{key.tonic}{'m' if key.is_minor else ''}"

@@ -15,6 +15,7 @@ from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Change, Imported, bar_of, meter_or_none, with_same
 
 # music21's kinds of chord in our words.
@@ -183,9 +184,14 @@ class _Reader:
         return opens, times
 
 
-def read_musicxml(data: bytes) -> Imported:
-    """Read uncompressed MusicXML. Raises whatever music21 raises for a broken file; the caller says so."""
-    score = converter.parseData(data.decode("utf-8", "replace"), format="musicxml", forceSource=True)
+def read_musicxml(data: bytes, name: str) -> Imported:
+    """Read uncompressed MusicXML. Raises FileFault."""
+    try:
+        score = converter.parseData(data.decode("utf-8", "replace"), format="musicxml", forceSource=True)
+    except MemoryError:
+        raise
+    except Exception as error:  # the library raises whatever comes to it
+        raise FileFault(name, f"is a damaged MusicXML file ({str(error)[:120] or type(error).__name__})") from None
     reader = _Reader(score)
     reader.measures()
     report = reader.report

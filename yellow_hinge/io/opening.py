@@ -5,36 +5,17 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.following import numbered
-from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro
+from yellow_hinge.core.chart_text import ChartError
+from yellow_hinge.io.apart import read_apart
 from yellow_hinge.io.demo import demo_song
-from yellow_hinge.io.files import MAX_BYTES, FileFault, decode, read_bytes
-from yellow_hinge.io.imported import Imported
-from yellow_hinge.io.song_json import SongFile, from_json
+from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
+from yellow_hinge.io.formats import as_utf_8, kind_of, read_draft, read_kind
+from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.song_json import SongFile
 
 DEMO = "demo:"
-# Kinds that are recognised and not opened, so that the message can say what they are.
-_FOREIGN = {
-    b"%PDF": "a PDF",
-    b"\x89PNG": "a picture",
-    b"RIFF": "a sound file",
-    b"OggS": "a sound file",
-    b"ID3": "a sound file",
-}
-
-
-class Opened(NamedTuple):
-    """A song from a file: `text` is the chart as it was written, or ""; `report` what could not be used; `own`
-    whether it is the program's own kind of file, which Save may write to.
-    """
-
-    file: SongFile
-    text: str = ""
-    report: tuple[str, ...] = ()
-    own: bool = False
+SMALL = 48 * 1024  # bytes that every reader of text gets through in a moment
 
 
 def read_song(name: str) -> SongFile:
@@ -44,41 +25,35 @@ def read_song(name: str) -> SongFile:
     """
     if name.startswith(DEMO):
         return SongFile(demo_song(name.removeprefix(DEMO)))
-    data = sys.stdin.buffer.read(MAX_BYTES) if name == "-" else read_bytes(Path(name))
-    opened = read_data(data, "standard input" if name == "-" else name)
+    opened = read_data(*_bytes_of(name))
     for line in opened.report:
         print(f"{name}: {line}", file=sys.stderr)
     return opened.file
 
 
-def read_data(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
-    """Read a song from bytes, by what they hold. Raises FileFault, ChartError or OvertakenError."""
-    for mark, kind in _FOREIGN.items():
-        if data.startswith(mark):
-            raise FileFault(name, f"is {kind}, which cannot be opened")
-    if not data.strip():
-        raise FileFault(name, "is empty")
-    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        data = decode(data, name).encode()
-    if data.startswith(b"MThd"):
-        from yellow_hinge.io.midi_in import read_midi  # its library is slow to load, so not at start
-
-        return _imported(read_midi(data, name))
-    if (
-        data.startswith(b"PK\x03\x04")
-        or b"<score-" in data[:20_000]
-        or data.lstrip(b"\xef\xbb\xbf \r\n\t")[:5] == b"<?xml"
-    ):
-        from yellow_hinge.io.importing import import_musicxml  # seldom needed, so not at start
-
-        return _imported(import_musicxml(data, name, cancelled))
-    if data.lstrip()[:1] == b"{" and (name.endswith(".json") or b'"format"' in data[:4000] or b'"song"' in data[:4000]):
-        return Opened(from_json(data, name), own=True)
-    text = decode(data, name).replace("\r\n", "\n")
-    if looks_like_chordpro(text):
-        return _imported(read_chordpro(text, name))
-    return Opened(SongFile(parse_chart(text, name)), text)
+def _bytes_of(name: str) -> tuple[bytes, str]:
+    if name != "-":
+        return read_bytes(Path(name)), name
+    if sys.stdin is None or sys.stdin.closed:
+        raise FileFault("standard input", "is closed; name a file instead of -")
+    data = sys.stdin.buffer.read(MAX_BYTES + 1)
+    if len(data) > MAX_BYTES:
+        raise FileFault("standard input", f"is larger than {MAX_BYTES // 1024 // 1024} MB; this is no song")
+    return data, "standard input"
 
 
-def _imported(found: Imported) -> Opened:
-    return Opened(SongFile(numbered(found.song)), "", found.report)
+def read_data(data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False, drafts: bool = False) -> Opened:
+    """Read a song from bytes, by what they hold. What is large, or of a kind whose library takes its time, is read in a
+    process of its own, bounded in time and memory. `drafts`: a chart with mistakes opens too, with its text.
+    Raises FileFault, ChartError or OvertakenError.
+    """
+    data = as_utf_8(data, name)
+    kind = kind_of(data, name)
+    try:
+        if kind.apart or len(data) > SMALL:
+            return read_apart(kind.id, data, name, cancelled)
+        return read_kind(kind, data, name)
+    except ChartError:
+        if not drafts:
+            raise
+        return read_draft(data, name)

@@ -10,6 +10,7 @@ from yellow_hinge.ui.files import Files
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.saving import Saving
 
 if TYPE_CHECKING:
     from yellow_hinge.ui.chart.view import ChartView
@@ -31,6 +32,7 @@ class Window(Protocol):
 
     desk: Desk
     files: Files
+    saving: Saving
     listening: Listening
     mover: NoteMover
     hinges: HingesView
@@ -67,10 +69,10 @@ def functions(window: Window) -> Functions:
 
 
 def _song(window: Window) -> Functions:
-    desk, files, listening = window.desk, window.files, window.listening
+    desk, files, saving, listening = window.desk, window.files, window.saving, window.listening
     return {
-        "new": files.new, "open": files.open, "open_demo": files.demo, "save": files.save,
-        "save_as": files.save_as, "export": files.export, "quit": window.close,
+        "new": files.new, "open": files.open, "open_demo": files.demo, "save": saving.save,
+        "save_as": saving.save_as, "export": saving.export, "quit": window.close,
         "undo": desk.undo, "redo": desk.redo, "commands": window.find_command, "history": window.show_history,
         "hands": window.ask_hands, "about": window.about,
         "play": listening.toggle, "play_chord": window.play_chord, "play_before": lambda: listening.around(),

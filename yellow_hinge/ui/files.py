@@ -1,5 +1,5 @@
-"""Opening, saving and exporting with the player's answers from dialogs. Faults are shown, never swallowed. Dialogs and
-writers load when they are first needed, so that the window opens sooner.
+"""Opening songs with the player's answers from dialogs. Faults are shown, never swallowed. Dialogs load when they are
+first needed, so that the window opens sooner.
 """
 
 from __future__ import annotations
@@ -7,35 +7,42 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
-from yellow_hinge.app.desk import ENDING, Desk
+from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.demo import FIRST, demo_names, demo_song, demo_text, demo_title
-from yellow_hinge.io.files import FileFault, read_bytes
-from yellow_hinge.io.opening import DEMO, Opened, read_data
+from yellow_hinge.io.files import digest, read_bytes
+from yellow_hinge.io.imported import Opened
 from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.ui.saving import Saving
 
-OPEN_KINDS = (
-    "Songs and charts (*.json *.chart *.txt *.cho *.crd *.pro *.musicxml *.xml *.mxl *.mid *.midi);;All files (*)"
-)
-SAVE_KIND = f"Song (*{ENDING})"
+
+class _Read(NamedTuple):
+    """A song that was read, and the digest of its file."""
+
+    opened: Opened
+    digest: str | None
 
 
 class Files(QObject):
-    """The song's way from and to the disk."""
+    """The song's way from the disk. `opened` tells which file is open now."""
+
+    opened = Signal(object)
 
     def __init__(
-        self, desk: Desk, window: QWidget, say: Callable[[str], None], hands: Callable[[], Hands | None]
+        self, desk: Desk, window: QWidget, say: Callable[[str], None], hands: Callable[[], Hands | None], saving: Saving
     ) -> None:
         super().__init__(window)
-        self.desk, self.window_, self.say = desk, window, say
+        self.desk, self.window_, self.say, self.saving = desk, window, say, saving
         self._hands = hands  # the player's own, for songs that have none saved
+        saving.theirs.connect(self.open_path)
 
     def _file(self, song: Song) -> SongFile:
         """A new file of a song, with the player's hands."""
@@ -45,29 +52,38 @@ class Files(QObject):
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""
         try:
-            opened = self._patiently(path)
-            if opened is None:
+            read = self._patiently(path)
+            if read is None:
                 self.say(f"{path.name} was not opened.")
                 return False
+            opened = read.opened
+            self.saving.begin(None if opened.own else path, read.digest)
             self.desk.open(opened.file, path if opened.own else None, opened.text)
         except UserError as error:
             self.show_fault(error)
             return False
         self.say(f"Opened {path.name}.")
+        self.opened.emit(path)
         if opened.report:
             self.show_report(path.name, opened.report)
         return True
 
-    def _patiently(self, path: Path) -> Opened | None:
+    def _patiently(self, path: Path) -> _Read | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
         from concurrent.futures import ThreadPoolExecutor
 
+        from yellow_hinge.io.opening import read_data
         from yellow_hinge.ui.dialogs import asking
 
         stop = threading.Event()
+
+        def read() -> _Read:
+            data = read_bytes(path)
+            return _Read(read_data(data, path.name, stop.is_set, drafts=True), digest(path))
+
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
-            job = pool.submit(lambda: read_data(read_bytes(path), path.name, stop.is_set))
-            asking.patiently(self.window_, f"Reading {path.name}", job, stop.set)
+            job = pool.submit(read)
+            asking.patiently(self.window_, f"Reading {path.name}", job.done, stop.set)
         try:
             return job.result()
         except OvertakenError:
@@ -81,6 +97,8 @@ class Files(QObject):
 
     def open_named(self, name: str) -> bool:
         """Open a path or "demo:NAME"."""
+        from yellow_hinge.io.opening import DEMO
+
         if not name.startswith(DEMO):
             return self.open_path(Path(name))
         try:
@@ -92,7 +110,11 @@ class Files(QObject):
 
     def open_demo(self, name: str = FIRST) -> None:
         """Open a song that ships with the program. Raises FileFault."""
-        self.desk.open(self._file(demo_song(name)), None, demo_text(name))
+        self._begin(self._file(demo_song(name)), demo_text(name))
+
+    def _begin(self, file: SongFile, text: str = "") -> None:
+        self.saving.begin(None)
+        self.desk.open(file, None, text)
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""
@@ -100,33 +122,27 @@ class Files(QObject):
 
         asking.fault(self.window_, str(error))
 
-    def may_leave(self) -> bool:
-        """Ask about work that is not saved; False when the player wants to stay."""
-        if not self.desk.changed:
-            return True
-        from yellow_hinge.ui.dialogs import asking
-
-        answer = asking.leaving(self.window_, self.desk.state.song.title)
-        return self.save() if answer == "save" else answer == "discard"
-
     # --- commands ---
     def new(self) -> None:
         """Begin an empty song."""
-        if self.may_leave():
-            self.desk.open(self._file(Song()), None)
+        if self.saving.may_leave():
+            self._begin(self._file(Song()))
 
     def open(self) -> None:
         """Ask for a file and open it."""
-        if self.may_leave():
+        if self.saving.may_leave():
+            from yellow_hinge.io.formats import FORMATS
             from yellow_hinge.ui.dialogs import asking
 
-            name = asking.file_to_open(self.window_, self._folder(), OPEN_KINDS)
+            endings = dict.fromkeys(ending for kind in FORMATS if kind.read for ending in (*kind.endings, ".json"))
+            kinds = f"Songs and charts ({' '.join(f'*{ending}' for ending in endings)});;All files (*)"
+            name = asking.file_to_open(self.window_, self.saving.folder(), kinds)
             if name:
                 self.open_path(Path(name))
 
     def demo(self, name: str = FIRST) -> None:
         """Open a song that ships with the program, the main one where none is named."""
-        if self.may_leave():
+        if self.saving.may_leave():
             self.open_demo(name)
 
     def fill_shipped(self, menu: QMenu) -> None:
@@ -134,59 +150,3 @@ class Files(QObject):
         if menu.isEmpty():
             for name in demo_names():
                 menu.addAction(demo_title(name), lambda name=name: self.demo(name))
-
-    def save(self) -> bool:
-        """Save to the song's file, asking where when it has none. Whether it was saved."""
-        return self._save_to(self.desk.path) if self.desk.path else self.save_as()
-
-    def save_as(self) -> bool:
-        """Ask for a file and save to it. Whether it was saved."""
-        from yellow_hinge.ui.dialogs import asking
-
-        proposed = self.desk.path or Path(self._folder()) / f"{self.desk.state.song.title}{ENDING}".replace("/", "-")
-        name, _ = asking.file_to_write(self.window_, "Save the song", str(proposed), SAVE_KIND)
-        if not name:
-            return False
-        path = Path(name)
-        return self._save_to(path if path.suffix else path.with_suffix(ENDING))
-
-    def _save_to(self, path: Path) -> bool:
-        try:
-            self.desk.save(path)
-        except FileFault as error:
-            self.show_fault(error)
-            return False
-        self.say(f"Saved {path.name}.")
-        return True
-
-    def export(self) -> None:
-        """Ask for a file and export to it, the kind by its ending."""
-        from yellow_hinge.ui.dialogs import asking
-
-        kinds = ";;".join(f"{ending[1:].upper()} (*{ending})" for ending in (".mid", ".txt", ".cho", ".csv", ".json"))
-        proposed = str(Path(self._folder()) / self.desk.state.song.title.replace("/", "-"))
-        name, kind = asking.file_to_write(self.window_, "Export", proposed, kinds)
-        if name:
-            from yellow_hinge.io.export import WRITERS
-
-            path = Path(name)
-            ending = kind[kind.find("*") + 1 :].rstrip(")")
-            self.export_to(path if path.suffix.lower() in WRITERS else path.with_name(path.name + ending))
-
-    def export_to(self, path: Path) -> bool:
-        """Export to a file. Whether it went well."""
-        if self.desk.solution is None:
-            self.say("There is nothing to export yet.")
-            return False
-        from yellow_hinge.io.export import export  # seldom needed, so not at start
-
-        try:
-            export(path, self.desk.solved_state.song, self.desk.solution)
-        except FileFault as error:
-            self.show_fault(error)
-            return False
-        self.say(f"Exported {path.name}.")
-        return True
-
-    def _folder(self) -> str:
-        return str(self.desk.path.parent if self.desk.path else Path.home())

@@ -12,11 +12,11 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
 from yellow_hinge.ui.commands import build_actions, build_menus
 from yellow_hinge.ui.controls import level_rule
-from yellow_hinge.ui.hands_offer import HandsOffer
 from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.rail import Rail
 from yellow_hinge.ui.ribbon import Ribbon
@@ -31,6 +31,8 @@ if TYPE_CHECKING:
     from yellow_hinge.ui.swaps.swapping import Swapping
     from yellow_hinge.ui.swaps.view import SwapsView
 
+HANDS_OFFER = "How far do your hands reach? Voicings are chosen for a ninth and four notes until you say."
+
 
 class Frame(QMainWindow):
     """Header, ribbon, rail, views and keyboards. `build` has to be called once the commands are known."""
@@ -43,6 +45,7 @@ class Frame(QMainWindow):
         self._history: HistoryPanel | None = None
         self._style()
         self.views = Rooms(desk, self.theme)
+        self.hands_offer, self.news, self.mistake = Notice(self), Notice(self), Notice(self)
 
     def build(self, run: dict[str, Callable[[], object]], listening: Listening) -> None:
         """Make what is around the views; `run` does the commands."""
@@ -57,13 +60,15 @@ class Frame(QMainWindow):
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
         songs = build_menus(self.menuBar(), self.actions_)["Song"]
-        self.shipped = QMenu("Songs that ship", self)
-        songs.insertMenu(self.actions_["save"], self.shipped)
+        self.shipped, self.earlier = QMenu("Songs that &ship", self), QMenu("Earlier &versions", self)
+        self.unsaved = QMenu("&Left unsaved", self)
+        for menu in (self.shipped, self.unsaved):
+            songs.insertMenu(self.actions_["save"], menu)
+        songs.insertMenu(self.actions_["export"], self.earlier)
         self.header = Header(self.desk, self.actions_, listening.hear)
         self.rail = Rail(NAMES, self.actions_)
-        self.hands_offer = HandsOffer(self.ask_hands, self.no_hands)
-        if not self.preferences.offers_hands:
-            self.hands_offer.hide()
+        if self.preferences.offers_hands:
+            self.hands_offer.tell(HANDS_OFFER, {"Set my hands": self.ask_hands, "Later": self.no_hands})
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
         self.busy.setTextVisible(False)
@@ -82,7 +87,7 @@ class Frame(QMainWindow):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part in (self.header, self.hands_offer, self.busy, self.ribbon):
+        for part in (self.header, self.news, self.mistake, self.hands_offer, self.busy, self.ribbon):
             column.addWidget(part)
         column.addLayout(self.middle, 1)
         column.addWidget(level_rule())

@@ -1,48 +1,60 @@
-"""Keeping what the player has: a rescue copy after every edit, the settings at the end."""
+"""Keeping what the player has: every edit on disk within a second, the settings at the end."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QObject, QTimer
+import msgspec
+from PySide6.QtCore import QObject, Signal
 
+from yellow_hinge.app.copying import Copier
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, Settings, drop_rescue, keep_rescue, save_settings
+from yellow_hinge.app.keeping import Places, Settings, save_settings
+from yellow_hinge.app.sessions import Session
 from yellow_hinge.app.state import file_of
 from yellow_hinge.core.errors import UserError
-
-AUTOSAVE_MS = 400
+from yellow_hinge.io.song_json import SongFile
 
 
 class Keeper(QObject):
-    """Writes a copy of unsaved work a moment after the last edit; what cannot be written is said."""
+    """Hands every edit to the copier; what cannot be written is said."""
+
+    failed = Signal(str)
 
     def __init__(self, desk: Desk, places: Places, say: Callable[[str], None], parent: QObject) -> None:
         super().__init__(parent)
         self.desk, self.places, self.say = desk, places, say
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(AUTOSAVE_MS)
-        self._timer.timeout.connect(self.keep_copy)
+        self.session = Session(places)
+        self.copier = Copier(self.session, self.failed.emit)
+        self.failed.connect(say)
+        desk.listeners.append(self._on_desk)
 
-    def edited(self) -> None:
-        """A copy is due soon."""
-        self._timer.start()
+    def _on_desk(self, what: str) -> None:
+        if what == "typing":
+            self.copier.keep_text(self.desk.typed)
+        elif what == "state":
+            self._keep()
 
-    def keep_copy(self) -> None:
-        """Write the rescue copy of unsaved work, or clear it where nothing is unsaved."""
-        try:
-            if self.desk.changed:
-                keep_rescue(self.places, str(self.desk.path or ""), file_of(self.desk.state))
-            else:
-                drop_rescue(self.places)
-        except UserError as error:
-            self.say(str(error))
+    def _keep(self) -> None:
+        desk = self.desk
+        path = str(desk.path or "")
+        if not desk.changed:
+            self.copier.drop(path)
+            return
+        state, reading, document = desk.state, desk.reading, desk.document
+
+        def make() -> SongFile:
+            return msgspec.structs.replace(file_of(state, reading), document=document)
+
+        self.copier.keep(make, desk.typed, path)
+
+    def flush(self) -> None:
+        """Write now what is due."""
+        self.copier.flush()
 
     def close(self, settings: Settings) -> None:
         """The program ends as it should: no copy is needed, the settings are kept."""
-        self._timer.stop()
-        drop_rescue(self.places)
+        self.copier.close()
         try:
             save_settings(self.places, settings)
         except UserError as error:

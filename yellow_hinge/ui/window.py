@@ -20,7 +20,9 @@ from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.rescues import Rescues
 from yellow_hinge.ui.rooms import HOME, NAMES
+from yellow_hinge.ui.saving import Saving
 
 EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
 
@@ -40,15 +42,24 @@ class MainWindow(Frame):
         self.solver = Solver(self._answers.came.emit, "solver")
         self.places = places
         self._answers.came.connect(self._answered)
-        self.files = Files(self.desk, self, self.say, lambda: self.settings.hands)
+        self.saving = Saving(self.desk, self, self.say, places)
+        self.files = Files(self.desk, self, self.say, lambda: self.settings.hands, self.saving)
         self.keeper = Keeper(self.desk, places, self.say, self)
+        self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.say)
         self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
         self.build(functions(self), self.listening)
         self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say)
         self.hinges.options.taken.connect(self.desk.take)
         self.rail.chosen.connect(self.show_view)
-        self.shipped.aboutToShow.connect(lambda: self.files.fill_shipped(self.shipped))
+        for menu, fill in (
+            (self.shipped, self.files.fill_shipped),
+            (self.earlier, self.saving.fill_versions),
+            (self.unsaved, self.rescues.fill),
+        ):
+            menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
+        self.saving.mistake.connect(self.show_mistake)
+        self.files.opened.connect(self._warn_shared)
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
@@ -70,6 +81,7 @@ class MainWindow(Frame):
             self._patience.stop()
             self.busy.hide()
         if isinstance(answer, Bug):
+            self.desk.answered = answer.number
             raise answer.error
         self.desk.accept(answer)
 
@@ -99,11 +111,11 @@ class MainWindow(Frame):
         if self._history is not None:
             self._history.refresh()
         self.setWindowTitle(f"{self.desk.state.song.title}{'*' if self.desk.changed else ''} - Yellow Hinge")
+        self._tell_mistake()
         if self.desk.solution is None:
             self._refresh_solution()
-        if not self.desk.state.song.sections:
+        if not self.desk.song.sections:
             self.say(EMPTY, lasting=True)
-        self.keeper.edited()
 
     def _refresh_solution(self) -> None:
         self.listening.stop()
@@ -124,13 +136,33 @@ class MainWindow(Frame):
         self.ribbon.set_playing(index)
         self.header.set_playing(self.listening.player.playing)
 
+    def _tell_mistake(self) -> None:
+        """Wherever the chart is not seen, what is shown may be older than it."""
+        faults = () if self.desk.state.emptied else self.desk.reading.faults
+        if not faults or self.views.current == "chart":
+            self.mistake.hide()
+            return
+        words = f"Line {faults[0].line} of the chart has a mistake. What you see and hear is the song before it."
+        self.mistake.tell(words, {"Go there": self.show_mistake})
+
+    def _warn_shared(self, path: Path) -> None:
+        if self.keeper.session.open_elsewhere(path):
+            words = f"{path.name} is open in another window too. Saving asks before it writes over the other's work."
+            self.news.tell(words, {"Save a copy…": self.saving.save_as, "Good": lambda: None})
+
     # --- commands of the window itself ---
+    def show_mistake(self) -> None:
+        """Show the chart's first mistake."""
+        self.show_view("chart")
+        self.chart.show_fault()
+
     def show_view(self, name: str) -> None:
         """Show a view by its name."""
         self.mover.forget()
         self.keys.refresh()
         self.views.show_view(name)
         self.rail.mark(name)
+        self._tell_mistake()
         self.preferences.put(view=name)
         self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
 
@@ -176,7 +208,7 @@ class MainWindow(Frame):
             view.changed()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self.files.may_leave():
+        if not self.saving.may_leave():
             event.ignore()
             return
         self.listening.stop()

@@ -56,7 +56,7 @@ class ChartView(QWidget):
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
         self._pause.setInterval(TYPING_PAUSE_MS)
-        self._pause.timeout.connect(desk.history.end_group)
+        self._pause.timeout.connect(lambda: desk.history.end_group())  # of the song that is open then
         self.editor.textChanged.connect(self._typed)
         self.editor.cursorPositionChanged.connect(self._cursor_moved)
         self._following = False
@@ -192,6 +192,13 @@ class ChartView(QWidget):
     def first_fault(self) -> ChartFault | None:
         """The first fault of the text, or None."""
         return self.desk.reading.faults[0] if self.desk.reading.faults and self.desk.state.text.strip() else None
+
+    def show_fault(self) -> None:
+        """Put the cursor on the first fault."""
+        if self.first_fault is not None:
+            self._following = True
+            self.editor.setTextCursor(self._cursor(self.first_fault))
+            self._following = False
 
     def correct(self) -> None:
         """Put the suggestion of the first fault in its place."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
-from concurrent.futures import Future, wait
-from typing import Any, Literal
+from typing import Literal
 
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
@@ -28,7 +28,8 @@ def file_to_open(parent: QWidget, folder: str, kinds: str) -> str:
 
 def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> tuple[str, str]:
     """(file, kind) the player chose to write to; the file is empty where there is none."""
-    name, kind = QFileDialog.getSaveFileName(parent, heading, proposed, kinds)
+    options = QFileDialog.Option.DontConfirmOverwrite  # asked once the ending is there
+    name, kind = QFileDialog.getSaveFileName(parent, heading, proposed, kinds, options=options)
     return name, kind
 
 
@@ -69,16 +70,29 @@ def leaving(parent: QWidget, title: str) -> Literal["save", "discard", "stay"]:
     return "save" if answer == buttons.Save else "discard" if answer == buttons.Discard else "stay"
 
 
-def patiently(parent: QWidget, text: str, job: Future[Any], stop: Callable[[], None]) -> None:
-    """Wait for a job, with progress after half a second; `stop` is called when the player cancels."""
+def choose(parent: QWidget, words: str, answers: list[str]) -> str:
+    """A question with its answers, the safe way out beside them; "" for that."""
+    box = QMessageBox(parent)
+    box.setWindowTitle(TITLE)
+    box.setText(words[:LONGEST_TEXT])
+    buttons = {box.addButton(answer, QMessageBox.ButtonRole.ActionRole): answer for answer in answers}
+    away = box.addButton(QMessageBox.StandardButton.Cancel)
+    box.setDefaultButton(away)
+    box.setEscapeButton(away)
+    box.exec()
+    return buttons.get(box.clickedButton(), "")
+
+
+def patiently(parent: QWidget, text: str, done: Callable[[], bool], stop: Callable[[], object]) -> None:
+    """Wait until something is done, with progress after half a second; `stop` is called when the player cancels."""
     patience = QProgressDialog(text, "Cancel", 0, 0, parent)
     patience.setMinimumDuration(PATIENCE_MS)
     patience.setWindowModality(Qt.WindowModality.WindowModal)
     patience.canceled.connect(stop)
     patience.setValue(0)
-    while not job.done():
+    while not done():
         QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
-        wait([job], 0.02)
+        time.sleep(0.005)
     patience.canceled.disconnect(stop)
     patience.close()
     patience.deleteLater()

@@ -1,0 +1,94 @@
+"""Reading in a process of its own: bounded in time and memory, cancelled at once, gone with its parent."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+
+import msgspec
+
+from yellow_hinge.core.chart_text import ChartError, ChartFault
+from yellow_hinge.core.errors import OvertakenError
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.song_json import decode_hook
+
+POLL = 0.05  # seconds between two looks at whether the player cancelled
+
+
+class Limits(msgspec.Struct, frozen=True):
+    """Seconds and bytes of address space that a reader may take."""
+
+    seconds: float = 5.0
+    memory: int = 500 * 1024**2
+
+
+USUAL = Limits()
+# The library that reads scores takes seconds to load and a great deal of memory.
+LIMITS = {"score": Limits(20.0, 1536 * 1024**2)}
+
+
+class Outcome(msgspec.Struct, frozen=True):
+    """What the reading process tells: a song, a fault of the file (a chart's with `places`), or a bug's traceback."""
+
+    opened: Opened | None = None
+    fault: str = ""
+    places: tuple[ChartFault, ...] = ()
+    bug: str = ""
+
+
+class ReaderBugError(RuntimeError):
+    """A reader failed with something else than a fault of the file; the message is its traceback."""
+
+
+def read_apart(kind: str, data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
+    """Read a song of a known kind in another process. Raises FileFault, ChartError, OvertakenError, or ReaderBugError
+    where the program is at fault.
+    """
+    limits = LIMITS.get(kind, USUAL)
+    words = [sys.executable, "-m", "yellow_hinge.io.child", kind, name, str(os.getpid()), str(limits.memory)]
+    with tempfile.TemporaryFile() as file:
+        file.write(data)
+        file.seek(0)
+        # One thread for the numerics: each would reserve memory of its own.
+        lean = os.environ | {"OPENBLAS_NUM_THREADS": "1", "PYTHONIOENCODING": "utf-8"}
+        process = subprocess.Popen(
+            [*words, str(limits.seconds)], stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=lean
+        )
+        try:
+            out = _wait(process, name, limits, cancelled)
+        finally:
+            process.kill()
+            process.communicate()
+    return _told(out, name, limits)
+
+
+def _wait(process: subprocess.Popen[bytes], name: str, limits: Limits, cancelled: Callable[[], bool]) -> bytes:
+    started = time.monotonic()
+    while True:
+        try:
+            return process.communicate(timeout=POLL)[0]
+        except subprocess.TimeoutExpired:
+            if cancelled():
+                raise OvertakenError from None
+        if time.monotonic() - started > limits.seconds:
+            raise FileFault(name, f"takes longer than {limits.seconds:.0f} seconds to read and was given up")
+
+
+def _told(out: bytes, name: str, limits: Limits) -> Opened:
+    """The song that the process told of. One that died without a word had too little time or memory."""
+    if not out:
+        most = f"{limits.seconds:.0f} seconds or {limits.memory // 1024**2} MB"
+        raise FileFault(name, f"takes more than {most} to read and was given up")
+    outcome = msgspec.json.decode(out, type=Outcome, dec_hook=decode_hook)
+    if outcome.bug:
+        raise ReaderBugError(outcome.bug)
+    if outcome.places:
+        raise ChartError(outcome.places, name)
+    if outcome.opened is None:
+        raise FileFault(name, outcome.fault)
+    return outcome.opened

@@ -1,0 +1,195 @@
+"""The kinds of files: one entry each, which opening, exporting, dialogs and the command line's help go by.
+
+Readers and writers with slow libraries load when they are first used.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import NamedTuple
+
+from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart
+from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.following import numbered
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
+from yellow_hinge.io.files import MADE_BY, FileFault, decode
+from yellow_hinge.io.imported import Imported, Opened
+from yellow_hinge.io.song_json import SongFile, from_json, to_json
+
+UTF_16 = (b"\xff\xfe", b"\xfe\xff")
+# Kinds that are recognised and not opened, so that the message can say what they are.
+_FOREIGN = {
+    b"%PDF": "a PDF",
+    b"\x89PNG": "a picture",
+    b"RIFF": "a sound file",
+    b"OggS": "a sound file",
+    b"fLaC": "a sound file",
+    b"ID3": "a sound file",
+}
+_BAR_TOKEN = re.compile(r"[^\s|/:%]{1,40}")
+
+Sniff = Callable[[bytes, str], bool]
+Read = Callable[[bytes, str], Opened]
+Write = Callable[[SongFile, Solution], bytes]
+
+
+class Format(NamedTuple):
+    """A kind of file. `endings`: the usual one first; `sniff` tells from content and name whether a file is one;
+    `apart`: it is always read in a process of its own. A kind that cannot be read, or not be written, has None there.
+    """
+
+    id: str
+    name: str
+    endings: tuple[str, ...]
+    sniff: Sniff
+    read: Read | None
+    write: Write | None
+    apart: bool = False
+
+
+def _imported(found: Imported) -> Opened:
+    return Opened(SongFile(numbered(found.song)), "", found.report)
+
+
+def _read_midi(data: bytes, name: str) -> Opened:
+    from yellow_hinge.io.midi_in import read_midi
+
+    return _imported(read_midi(data, name))
+
+
+def _read_score(data: bytes, name: str) -> Opened:
+    from yellow_hinge.io.importing import read_score
+
+    return _imported(read_score(data, name))
+
+
+def _read_chart(data: bytes, name: str) -> Opened:
+    text = decode(data, name).replace("\r\n", "\n")
+    return Opened(SongFile(parse_chart(text, name)), text)
+
+
+def _write_midi(file: SongFile, solution: Solution) -> bytes:
+    from yellow_hinge.io.midi_out import midi_bytes
+
+    return midi_bytes(file.song, solution)
+
+
+def _table(name: str) -> Write:
+    def write(file: SongFile, solution: Solution) -> bytes:
+        from yellow_hinge.io import tables
+
+        made: bytes = getattr(tables, name)(file.song, solution)
+        return made
+
+    return write
+
+
+def _is_song(data: bytes, name: str) -> bool:
+    head = data[:4000]
+    json = data.lstrip()[:1] == b"{"
+    return json and (name.lower().endswith((".hinge", ".json")) or b'"format"' in head or b'"song"' in head)
+
+
+def _is_score(data: bytes, name: str) -> bool:
+    xml = data.lstrip(b"\xef\xbb\xbf \r\n\t")[:5] == b"<?xml"
+    return data.startswith(b"PK\x03\x04") or b"<score-" in data[:20_000] or xml
+
+
+def _never(data: bytes, name: str) -> bool:
+    return False
+
+
+FORMATS = (
+    Format("midi", "MIDI", (".mid", ".midi"), lambda d, _: d.startswith(b"MThd"), _read_midi, _write_midi, True),
+    Format("score", "MusicXML", (".musicxml", ".xml", ".mxl"), _is_score, _read_score, None, True),
+    Format(
+        "song", "Song", (".hinge",), _is_song,
+        lambda data, name: Opened(from_json(data, name), own=True), lambda file, _: to_json(file),
+    ),
+    Format(
+        "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"),
+        lambda data, name: looks_like_chordpro(decode(data, name)),
+        lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name)),
+        lambda file, _: write_chordpro(file.song, MADE_BY),
+    ),
+    Format(
+        "chart", "Chart text", (".chart", ".txt"), lambda data, name: True,
+        _read_chart, lambda file, _: write_chart(file.song).encode(),
+    ),
+    Format("sheet", "Text sheet", (".txt",), _never, None, _table("txt_bytes")),
+    Format("table", "Table", (".csv",), _never, None, _table("csv_bytes")),
+    Format("analysis", "Analysis as JSON", (".json",), _never, None, _table("json_bytes")),
+)  # fmt: skip
+BY_ID = {kind.id: kind for kind in FORMATS}
+# What an export writes by its ending; a chart ends in .chart, since .txt is the sheet.
+WRITERS = {kind.endings[0]: kind for kind in FORMATS if kind.write is not None}
+
+
+def kind_of(data: bytes, name: str) -> Format:
+    """What some bytes are. Raises FileFault for an empty file, for one of a kind that cannot be opened, and for bytes
+    that are no text.
+    """
+    for mark, kind in _FOREIGN.items():
+        if data.startswith(mark):
+            raise FileFault(name, f"is {kind}, which cannot be opened")
+    if not data.strip():
+        raise FileFault(name, "is empty")
+    return next(kind for kind in FORMATS if kind.sniff(data, name))
+
+
+def as_utf_8(data: bytes, name: str) -> bytes:
+    """The bytes of a text in UTF-16 as UTF-8, others as they are. Raises FileFault."""
+    return decode(data, name).encode() if data[:2] in UTF_16 else data
+
+
+def read_kind(kind: Format, data: bytes, name: str) -> Opened:
+    """Read a song from bytes of a known kind. Raises FileFault or ChartError."""
+    if kind.read is None:
+        raise FileFault(name, f"is {kind.name}, which cannot be opened")
+    return kind.read(data, name)
+
+
+def read_draft(data: bytes, name: str) -> Opened:
+    """Read chart text that may hold mistakes: what could be read of it, with the whole text as a draft. Raises
+    ChartError where nothing in it is a bar.
+    """
+    text = decode(data, name).replace("\r\n", "\n")
+    reading = read_chart(text)
+    if not any(section.bars for section in reading.song.sections):
+        raise ChartError(reading.faults, name)
+    return Opened(SongFile(reading.song, draft=text), text)
+
+
+def opens_as(data: bytes, name: str) -> str:
+    """What a reader would open these bytes as, for the question whether to write over them: "a song", "a chart", a
+    file of another kind that this program did not make; "" for anything that is no song.
+    """
+    try:
+        data = as_utf_8(data, name)
+        kind = kind_of(data, name)
+    except FileFault:
+        return ""
+    if kind.id == "song":
+        return "a song" if b'"yellow-hinge-song"' in data[-4000:] or b'"yellow-hinge-song"' in data[:4000] else ""
+    if kind.id == "chart":
+        return "a chart" if _has_bars(data.decode("utf-8", "replace")) else ""
+    made_here = MADE_BY.encode() in data[:20_000]
+    return "" if made_here else f"a {kind.name} file that this program did not make"
+
+
+def _has_bars(text: str) -> bool:
+    """Whether a text has a bar with a chord in it, though it may have mistakes."""
+    lines = [line for line in text.splitlines()[:2000] if "|" in line]
+    return any(_is_chord(token) for line in lines[:200] for token in _BAR_TOKEN.findall(line[:2000]))
+
+
+def _is_chord(token: str) -> bool:
+    try:
+        parse_symbol(token)
+    except UserError:
+        return token in ("N.C.", "NC") or token[0] in "1234567"
+    return True

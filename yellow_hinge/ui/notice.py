@@ -1,0 +1,40 @@
+"""A bar above the views: one sentence, and what can be done about it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+
+
+class Notice(QFrame):
+    """Hidden until there is something to tell. Every button hides it, then does its work."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("offer")
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.buttons: list[QPushButton] = []
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 6, 10, 6)
+        row.addWidget(self.words, 1)
+        self.hide()
+
+    def tell(self, words: str, buttons: Mapping[str, Callable[[], object]]) -> None:
+        """Show a sentence with buttons, in the place of what was told before."""
+        if not self.isHidden() and self.words.text() == words:
+            return
+        self.words.setText(words)
+        self.setAccessibleName(words)
+        for old in self.buttons:
+            self.layout().removeWidget(old)
+            old.deleteLater()
+        self.buttons = [self._button(text, do) for text, do in buttons.items()]
+        self.show()
+
+    def _button(self, text: str, do: Callable[[], object]) -> QPushButton:
+        button = QPushButton(text)
+        button.clicked.connect(lambda: (self.hide(), do()))
+        self.layout().addWidget(button)
+        return button

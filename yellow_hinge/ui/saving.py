@@ -1,0 +1,233 @@
+"""Saving and exporting with the player's answers from dialogs: nothing is written over unasked. Dialogs and writers
+load when they are first needed, so that the window opens sooner.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QMenu, QWidget
+
+from yellow_hinge.app.desk import ENDING, OLD_ENDING, Desk
+from yellow_hinge.app.keeping import Places
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.io.files import FileFault, digest, same_file
+
+SAVE_KIND = f"Song (*{ENDING})"
+OVER, OTHER = "Write over it", "Another name…"
+BEFORE, THERE = "Export the song before it", "Go there"
+THEIRS, COPY = "Open what is there", "Save a copy…"
+
+
+class Saving(QObject):
+    """The song's way to the disk. `theirs` asks for a file to be opened in the place of the song, `mistake` for the
+    chart's first mistake to be shown.
+    """
+
+    theirs = Signal(object)
+    mistake = Signal()
+
+    def __init__(self, desk: Desk, window: QWidget, say: Callable[[str], None], places: Places) -> None:
+        super().__init__(window)
+        self.desk, self.window_, self.say, self.places = desk, window, say, places
+        self.source: Path | None = None  # the file that an imported song was read from
+        self._known: str | None = None  # what the song's own file held when it was last read or written
+
+    def begin(self, source: Path | None, known: str | None = None) -> None:
+        """Another song is open, read from a file with that digest."""
+        self.source, self._known = source, known
+
+    def may_leave(self) -> bool:
+        """Ask about work that is not saved; False when the player wants to stay."""
+        if not self.desk.changed:
+            return True
+        from yellow_hinge.ui.dialogs import asking
+
+        answer = asking.leaving(self.window_, self.desk.state.song.title)
+        return self.save() if answer == "save" else answer == "discard"
+
+    # --- saving ---
+    def save(self) -> bool:
+        """Save to the song's file, asking where when it has none. Whether it was saved."""
+        path = self.desk.path
+        if path is None:
+            return self.save_as()
+        if path.suffix.lower() == OLD_ENDING:
+            return self._save_beside(path)
+        if path.exists() and digest(path) != self._known:
+            return self._differs(path)
+        return self._save_to(path)
+
+    def _save_beside(self, path: Path) -> bool:
+        """A song of an earlier kind goes to a file beside it."""
+        from yellow_hinge.ui.dialogs import asking
+
+        new = path.with_suffix(ENDING)
+        words = f"Songs end in {ENDING} now. This one is saved as {new.name}; {path.name} stays as it is."
+        if new.exists():
+            words += f" {new.name} is there already and would be written over."
+        answer = asking.choose(self.window_, words, [OVER if new.exists() else "Save", OTHER])
+        if answer == OTHER:
+            return self.save_as()
+        return bool(answer) and self._save_to(new)
+
+    def _differs(self, path: Path) -> bool:
+        """The file is another one than this window knows: somebody else saved it."""
+        from yellow_hinge.ui.dialogs import asking
+
+        words = f"{path.name} was changed by something else since it was opened or saved here."
+        answer = asking.choose(self.window_, words, [OVER, COPY, THEIRS])
+        if answer == COPY:
+            return self.save_as()
+        if answer == THEIRS:
+            self.theirs.emit(path)
+            return False
+        return answer == OVER and self._save_to(path)
+
+    def save_as(self) -> bool:
+        """Ask for a file and save to it. Whether it was saved."""
+        proposed = self.desk.path.with_suffix(ENDING) if self.desk.path else Path(self.folder()) / self._name(ENDING)
+        path = self._ask_target("Save the song", proposed, SAVE_KIND, self._why_not_save)
+        return path is not None and self._save_to(path)
+
+    def _why_not_save(self, path: Path) -> str:
+        """What a song would be written over, "" for its own file."""
+        own = self.desk.path is not None and same_file(path, self.desk.path) and digest(path) == self._known
+        return "" if own else "This is there already."
+
+    def _save_to(self, path: Path) -> bool:
+        try:
+            data = self.desk.save(path)
+        except FileFault as error:
+            self._fault(error)
+            return False
+        self.source, self._known = None, digest(path)
+        self.say(f"Saved {path.name}.")
+        from yellow_hinge.app.versions import keep_version
+
+        try:
+            keep_version(self.places, self.desk.document, data, datetime.now(UTC))
+        except FileFault as error:
+            self.say(f"Saved {path.name}, but not among its earlier versions: {error}")
+        return True
+
+    # --- earlier versions ---
+    def fill_versions(self, menu: QMenu) -> None:
+        """List the song's saved versions in a menu."""
+        from yellow_hinge.app.versions import versions
+
+        menu.clear()
+        for version in versions(self.places, self.desk.document):
+            when = version.when.astimezone().strftime("%d %b %Y, %H:%M:%S")
+            menu.addAction(when, lambda version=version, when=when: self._back_to(version, when))
+        if menu.isEmpty():
+            menu.addAction("None yet: each Save keeps one").setEnabled(False)
+
+    def _back_to(self, version: object, when: str) -> None:
+        from yellow_hinge.app.versions import read_version
+
+        try:
+            self.desk.put_version(f"go back to the version of {when}", read_version(version))
+        except UserError as error:
+            self._fault(error)
+            return
+        self.say(f"This is the version of {when}. Undo brings back what was here.")
+
+    # --- exporting ---
+    def export(self) -> None:
+        """Ask for a file and export to it, the kind by its ending."""
+        if not self._ready():
+            return
+        from yellow_hinge.io.formats import WRITERS
+
+        kinds = ";;".join(f"{kind.name} (*{ending})" for ending, kind in WRITERS.items() if ending != ENDING)
+        path = self._ask_target("Export", Path(self.folder()) / self._name(""), kinds, self._why_not_export)
+        if path is not None:
+            self.export_to(path, asked=True)
+
+    def _ready(self) -> bool:
+        """Whether there is a song to export whose hands are found; a mistake in the chart is asked about."""
+        from yellow_hinge.ui.dialogs import asking
+
+        desk = self.desk
+        if not desk.song.sections:
+            self.say("There is nothing to export yet.")
+            return False
+        if desk.reading.faults:
+            line = desk.reading.faults[0].line
+            words = f"The chart has a mistake in line {line}. What can be exported is the song before it."
+            answer = asking.choose(self.window_, words, [BEFORE, THERE])
+            if answer == THERE:
+                self.mistake.emit()
+            if answer != BEFORE:
+                return False
+        if desk.solving:
+            cancelled: list[bool] = []
+            asking.patiently(
+                self.window_, "Finding the hands", lambda: bool(cancelled) or not desk.solving,
+                lambda: cancelled.append(True),
+            )  # fmt: skip
+        if not desk.solved:
+            self.say(f"Nothing was exported. {desk.fault}")
+        return desk.solved
+
+    def _why_not_export(self, path: Path) -> str:
+        from yellow_hinge.io.export import WouldOverwriteError, check_target
+
+        try:
+            check_target(path, self.desk.path or self.source)
+        except WouldOverwriteError as error:
+            return f"{error.why[:1].upper()}{error.why[1:]}."
+        return "This is there already."
+
+    def export_to(self, path: Path, asked: bool = False) -> bool:
+        """Export to a file; over a song only where the player was asked. Whether it went well."""
+        if not asked and not self._ready():
+            return False
+        from yellow_hinge.app.state import file_of
+        from yellow_hinge.io.export import export  # seldom needed, so not at start
+
+        assert self.desk.solution is not None
+        try:
+            file = file_of(self.desk.solved_state, self.desk.reading)
+            export(path, file, self.desk.solution, self.desk.path or self.source, force=asked)
+        except FileFault as error:
+            self._fault(error)
+            return False
+        self.say(f"Exported {path.name}.")
+        return True
+
+    # --- asking for names ---
+    def _ask_target(self, heading: str, proposed: Path, kinds: str, why_not: Callable[[Path], str]) -> Path | None:
+        """A file to write to, its ending added before it is asked whether to write over what is there."""
+        from yellow_hinge.io.formats import WRITERS
+        from yellow_hinge.ui.dialogs import asking
+
+        while True:
+            name, kind = asking.file_to_write(self.window_, heading, str(proposed), kinds)
+            if not name:
+                return None
+            ending = kind[kind.find("*") + 1 :].rstrip(")")
+            allowed = WRITERS if heading == "Export" else (ENDING,)
+            path = Path(name) if Path(name).suffix.lower() in allowed else Path(name + ending)
+            why = why_not(path) if path.exists() else ""
+            answer = asking.choose(self.window_, f"{path.name}: {why} Write over it?", [OVER, OTHER]) if why else OVER
+            if answer != OTHER:
+                return path if answer == OVER else None
+            proposed = path
+
+    def _name(self, ending: str) -> str:
+        return (self.desk.state.song.title.replace("/", "-").replace("\0", "").strip()[:80] or "Song") + ending
+
+    def folder(self) -> str:
+        """Where dialogs begin."""
+        beside = self.desk.path or self.source
+        return str(beside.parent if beside else Path.home())
+
+    def _fault(self, error: UserError) -> None:
+        from yellow_hinge.ui.dialogs import asking
+
+        asking.fault(self.window_, str(error))
