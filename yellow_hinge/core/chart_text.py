@@ -7,12 +7,13 @@ under a chord line `tune:` and `cue:` aligned with it by bar lines. docs/chart-t
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from fractions import Fraction
 from typing import NamedTuple
 
 import msgspec
 
+from yellow_hinge.core.bar_lines import Endings, Piece, cells, cue_parts
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.following import numbered
 from yellow_hinge.core.key import Key, parse_key
@@ -22,6 +23,7 @@ from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
 from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import check_length
+from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescaped
 
 HEADERS = ("title", "key", "meter", "tempo", "pickup", "also")
 LINES = ("tune", "cue")
@@ -30,11 +32,9 @@ MAX_BARS = 4000
 _TEMPO = (20, 400)
 _NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc")
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
-_SECTION = re.compile(r"\s*\[([^\]]*)\]\s*$")
-_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:(?P<ending>[1-9])\.)?")
+_SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
 _BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
 _TIMED = re.compile(r"(.+?):(\d+(?:\.\d+|/\d+)?)")
-_ALSO = re.compile(r"\s*([^=]{1,60}?)\s*=\s*(.*)")
 _TOKEN = re.compile(r"\S+")
 _CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|\S+")
 _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
@@ -75,16 +75,6 @@ class ChartReading(NamedTuple):
     guess: KeyGuess | None = None
 
 
-class _Piece(NamedTuple):
-    """The text between two bar lines with its 0-based column, and what the bar lines around it say."""
-
-    text: str
-    column: int
-    opens: bool
-    repeats: int
-    ending: int
-
-
 class _Chord(NamedTuple):
     """A chord as it stands in a bar: slashes after it, or beats of its own."""
 
@@ -92,28 +82,6 @@ class _Chord(NamedTuple):
     column: int
     slashes: int
     beats: Fraction | None
-
-
-class _Endings:
-    """Which ending bars belong to: one lasts until a repeat sign, a double bar line or the next ending."""
-
-    def __init__(self) -> None:
-        self.now = 0
-
-    def pieces(self, line: str) -> Iterator[_Piece]:
-        at, opens, closed = 0, False, False
-        for mark in [*_BAR_LINE.finditer(line), None]:
-            end = mark.start() if mark else len(line)
-            sign = mark["mark"] if mark else ""
-            beside = closed or sign == "|:"  # between :| and |: there is no bar
-            if line[at:end].strip() or (at > 0 and mark is not None and not beside):
-                times = int((mark["times"] if mark else None) or 2) if sign == ":|" else 0
-                yield _Piece(line[at:end], at, opens, times, self.now)
-            if mark is None:
-                return
-            if sign in (":|", "||", "|:") or mark["ending"]:
-                self.now = int(mark["ending"] or 0)
-            at, opens, closed = mark.end(), sign == "|:", sign == ":|"
 
 
 class _Reader:
@@ -125,7 +93,7 @@ class _Reader:
         self.song = Song()
         self.sections: list[tuple[str, list[Bar]]] = []
         self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
-        self.endings = _Endings()
+        self.endings = Endings()
         self.keyed = False
         self.places: dict[Address, Address] = {}
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
@@ -140,8 +108,8 @@ class _Reader:
             if not text.strip():
                 continue
             if section := _SECTION.match(text):
-                self.sections.append((section[1].strip() or f"Part {len(self.sections) + 1}", []))
-                self.row, self.endings = (0, 0), _Endings()
+                self.sections.append((plain(unescaped(section[1])) or f"Part {len(self.sections) + 1}", []))
+                self.row, self.endings = (0, 0), Endings()
             elif (header := _HEADER.match(text)) and not text.lstrip().startswith("|"):
                 self.header(number, header)
             else:
@@ -211,7 +179,7 @@ class _Reader:
             bars.append(self.bar(number, piece, bars))
         self.row = (first, len(bars))
 
-    def bar(self, number: int, piece: _Piece, before: list[Bar]) -> Bar:
+    def bar(self, number: int, piece: Piece, before: list[Bar]) -> Bar:
         own, text, offset = self.bar_meter(number, piece)
         tokens = [(m[0], offset + m.start()) for m in _CHORD_TOKEN.finditer(text)]
         section, index = len(self.sections) - 1, len(before)
@@ -237,7 +205,7 @@ class _Reader:
         first = section == 0 and index == 0
         return msgspec.structs.replace(bar, slots=self.share(number, piece, chords, self.bar_beats(own, first), own))
 
-    def bar_meter(self, number: int, piece: _Piece) -> tuple[Meter | None, str, int]:
+    def bar_meter(self, number: int, piece: Piece) -> tuple[Meter | None, str, int]:
         """A bar's own meter, written in brackets at its begin, and the text after it with its column."""
         match = _BAR_METER.match(piece.text)
         if not match:
@@ -274,7 +242,7 @@ class _Reader:
         return text
 
     def share(
-        self, number: int, piece: _Piece, chords: list[_Chord], beats: Fraction, own: Meter | None
+        self, number: int, piece: Piece, chords: list[_Chord], beats: Fraction, own: Meter | None
     ) -> tuple[Slot, ...]:
         if not chords:
             return ()
@@ -302,7 +270,7 @@ class _Reader:
             self.fault(number, match.start(1), len(word), f"{word}: belongs under a chord line")
             return
         line, bars = match.string.rstrip("\r"), self.sections[-1][1]
-        for index, (text, column) in enumerate(_cells(line, match.start(2))):
+        for index, (text, column) in enumerate(cells(line, match.start(2))):
             if not text.strip():
                 continue
             if first + index >= last:
@@ -312,7 +280,7 @@ class _Reader:
             bars[first + index] = read(number, text, column, bars[first + index])
 
     def cue(self, number: int, text: str, column: int, bar: Bar) -> Bar:
-        words = [part.strip() for part in text.split(" / ")]
+        words = [plain(unescaped(part)) for part in cue_parts(text)]
         if len(words) > len(bar.slots) > 0:
             self.fault(number, column, len(text), "more cues than chords in this bar; ' / ' goes to the next chord")
         words += [""] * len(bar.slots)
@@ -346,29 +314,18 @@ class _Reader:
         return str(pitch)
 
 
-def _cells(line: str, start: int) -> Iterator[tuple[str, int]]:
-    """(text, column) between bar lines of a tune or cue line; a leading bar line opens no cell."""
-    at = start
-    for mark in [*_BAR_LINE.finditer(line, start), None]:
-        end = mark.start() if mark else len(line)
-        if line[at:end].strip() or (mark is not None and line[start:at].strip()):
-            yield line[at:end], at
-        if mark is not None:
-            at = mark.end()
-
-
 def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
     if word == "title":
-        return {"title": value[:200] or "Untitled"}
+        return {"title": plain(value, LONGEST_TITLE) or "Untitled"}
     if word == "key":
         return {"key": str(parse_key(value))}
     if word == "meter":
         return {"meter": parse_meter(value)}
     if word == "also":
-        match = _ALSO.fullmatch(value[:2000])
-        if not match:
+        name, sign, words = value.partition("=")
+        if not sign or not 0 < len(plain(name)) <= LONGEST_NAME:
             raise UserError("also: keeps a line of another program, written name = value")
-        return {"extra": (*song.extra, (match[1], match[2].rstrip()))}
+        return {"extra": (*song.extra, (plain(name), plain(words)))}
     if word == "pickup":
         beats = _beats(value) if re.fullmatch(r"\d{1,2}(\.\d{1,3}|/\d{1,2})?", value) else None
         if not beats or beats > song.meter.beats:
@@ -416,8 +373,14 @@ def read_chart(text: str) -> ChartReading:
 def _guess(song: Song) -> KeyGuess | None:
     """The key of a chart in letters that names none."""
     written = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
-    chords = [(parse_symbol(s.symbol), float(s.beats)) for s in written if s.symbol[0] in "ABCDEFG"]
-    return find_key(chords) if len(chords) == sum(slot.symbol != NO_CHORD for slot in written) else None
+    chords = []
+    for slot in written:
+        if slot.symbol != NO_CHORD:
+            try:
+                chords.append((parse_symbol(slot.symbol), float(slot.beats)))
+            except ChordSymbolError:  # in numbers, or over a bass in numbers: they say nothing of the key
+                return None
+    return find_key(chords)
 
 
 def parse_chart(text: str, name: str = "") -> Song:

@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from yellow_hinge.core.song import Bar, Meter, Section, Song, short_beats
 from yellow_hinge.core.timeline import bar_meter
+from yellow_hinge.core.words import cue_escaped, name_escaped
 
 _BARS_A_LINE = 4
 
@@ -32,7 +33,10 @@ def _tune_words(bar: Bar) -> str:
 
 
 def _cue_words(bar: Bar) -> str:
-    return re.sub(r"( / )+$", "", " / ".join(slot.cue for slot in bar.slots)).rstrip(" /")
+    cues = [cue_escaped(slot.cue) for slot in bar.slots]
+    while cues and not cues[-1]:
+        cues.pop()
+    return " / ".join(cues)
 
 
 def _marks(bars: tuple[Bar, ...]) -> list[str]:
@@ -107,5 +111,9 @@ def write_chart(song: Song) -> str:
     lines += [f"pickup: {short_beats(song.pickup)}"] if song.pickup else []
     lines += [f"also: {name} = {value}" for name, value in song.extra]
     for index, section in enumerate(song.sections):
-        lines += ["", f"[{section.name}]", *_section(section, song, song.pickup if index == 0 else Fraction(0))]
+        lines += [
+            "",
+            f"[{name_escaped(section.name)}]",
+            *_section(section, song, song.pickup if index == 0 else Fraction(0)),
+        ]
     return "\n".join(lines) + "\n"

@@ -9,12 +9,13 @@ import re
 from collections.abc import Callable
 from typing import NamedTuple
 
-from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart
+from yellow_hinge.core.chart_text import MAX_CHARS, ChartError, parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import numbered
+from yellow_hinge.core.following import numbered, same_writing
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, FileFault, decode
 from yellow_hinge.io.imported import Imported, Opened
@@ -51,20 +52,29 @@ class Format(NamedTuple):
     apart: bool = False
 
 
-def _imported(found: Imported) -> Opened:
-    return Opened(SongFile(numbered(found.song)), "", found.report)
+def _imported(found: Imported, name: str) -> Opened:
+    """An imported song as its own chart text gives it. What a chart cannot hold opens as a chart with mistakes."""
+    song = plain_song(found.song)
+    text = write_chart(song)
+    if len(text) > MAX_CHARS:
+        raise FileFault(name, "holds more words than a chart can; this is no song")
+    reading = read_chart(text)
+    if not reading.faults and same_writing(reading.song, song):
+        return Opened(SongFile(reading.song), "", found.report)
+    why = str(reading.faults[0]) if reading.faults else "it reads differently as a chart"
+    return Opened(SongFile(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
 
 
 def _read_midi(data: bytes, name: str) -> Opened:
     from yellow_hinge.io.midi_in import read_midi
 
-    return _imported(read_midi(data, name))
+    return _imported(read_midi(data, name), name)
 
 
 def _read_score(data: bytes, name: str) -> Opened:
     from yellow_hinge.io.importing import read_score
 
-    return _imported(read_score(data, name))
+    return _imported(read_score(data, name), name)
 
 
 def _read_chart(data: bytes, name: str) -> Opened:
@@ -113,7 +123,7 @@ FORMATS = (
     Format(
         "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"),
         lambda data, name: looks_like_chordpro(decode(data, name)),
-        lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name)),
+        lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name), name),
         lambda file, _: write_chordpro(file.song, MADE_BY),
     ),
     Format(

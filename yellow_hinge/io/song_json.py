@@ -15,6 +15,7 @@ from yellow_hinge.core.following import Piece, numbered
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.song import Song, Was
 from yellow_hinge.core.timeline import check_length, timeline
+from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.song_places import with_named
 
@@ -106,7 +107,7 @@ def from_json(data: bytes, name: str) -> SongFile:
         for old in range(version, VERSION):
             fields = _migrated(fields, old)
         file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
-        file = msgspec.structs.replace(file, song=numbered(file.song))
+        file = msgspec.structs.replace(file, song=numbered(plain_song(file.song)))
         check_song(file.song)
     except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
         raise FileFault(name, f"is damaged: {error}") from None

@@ -1,0 +1,111 @@
+"""Whole files of every kind to begin from, made by the program's own writers and by hand."""
+
+import io
+import json
+import zipfile
+
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Keep, Setup, Wish
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.song_json import SongFile, to_json
+
+CHART = """title: Seed
+key: Bb minor
+meter: 12/8
+tempo: 72
+pickup: 1
+also: capo = 2
+
+[Verse | one]
+| Bbm | Ebm7 / F7 / | 6 4/1 | % |
+tune: | Bb4:1 | r:1 Db5:3 | Gb4:2 r:2 | Ab4:4~ |
+cue: | lamp | a / b | \\x2 c | d |
+[Turn]
+key: C
+meter: 3/4
+|: C7/6 | (4/4) F:1.5 G7b9:2.5 |1. Am :|2. N.C. ||
+[Verse | one]
+"""
+
+CHORDPRO = """{title: Seed}
+{key: Am}
+{time: 3/4}
+{capo: 2}
+# words
+{start_of_verse: One}
+[Am]Lamps along [Dm7/F]the land[E7(b9)]ing
+words alone [N.C.]
+{end_of_verse}
+{start_of_tab}
+e|---
+{end_of_tab}
+{chorus}
+"""
+
+
+def score_xml(title="Seed", rehearsal="A", lyric="home", kind="minor-seventh"):
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?><score-partwise version="3.1">'
+        f"<work><work-title>{title}</work-title></work>"
+        '<part-list><score-part id="P1"><part-name>Voice</part-name></score-part></part-list><part id="P1">'
+        '<measure number="1"><attributes><divisions>2</divisions><key><fifths>2</fifths><mode>major</mode></key>'
+        "<time><beats>4</beats><beat-type>4</beat-type></time></attributes>"
+        f"<direction><direction-type><rehearsal>{rehearsal}</rehearsal></direction-type></direction>"
+        f"<harmony><root><root-step>D</root-step></root><kind>{kind}</kind></harmony>"
+        "<note><pitch><step>A</step><octave>4</octave></pitch><duration>8</duration>"
+        f"<lyric><syllabic>single</syllabic><text>{lyric}</text></lyric></note></measure>"
+        '<measure number="2"><barline location="left"><repeat direction="forward"/></barline>'
+        "<harmony><root><root-step>G</root-step></root><kind>dominant</kind>"
+        "<bass><bass-step>B</bass-step></bass></harmony>"
+        "<note><rest/><duration>8</duration></note>"
+        '<barline location="right"><repeat direction="backward"/></barline></measure></part></score-partwise>'
+    ).encode()
+
+
+def packed(score):
+    """A score as a compressed file."""
+    held = io.BytesIO()
+    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("META-INF/container.xml", "<container/>")
+        archive.writestr("score.xml", score)
+    return held.getvalue()
+
+
+def song_file():
+    song = parse_chart(CHART.replace("[Verse | one]", "[Verse]"))
+    slot = song.sections[0].bars[0].slots[0]
+    keep = Keep(slot.id, slot.symbol, (34, 46), (61, 65, 70))
+    return SongFile(song, Setup(wishes=(Wish(song.sections[1].id, colour=3),)), (keep,), "", (), (), "0" * 32)
+
+
+def seeds():
+    """Bytes of a good file of every kind, by kind."""
+    file = SongFile(demo_song("slack-tide"))
+    midi = WRITERS[".mid"].write(file, solve_song(Builder(), timeline(file.song), file.setup))
+    score = score_xml()
+    song = to_json(song_file())
+    old = json.dumps({"format": "yellow-hinge-song", "version": 1, "song": {"sections": []}}).encode()
+    return {
+        "chart": [CHART.encode(), b"| C | F7/6 |\n"],
+        "chordpro": [CHORDPRO.encode()],
+        "song": [song, old],
+        "fields": [song],
+        "midi": [midi],
+        "score": [score],
+        "packed": [packed(score)],
+    }
+
+
+NAMES = {
+    "chart": "x.chart",
+    "chordpro": "x.cho",
+    "song": "x.hinge",
+    "fields": "x.hinge",
+    "midi": "x.mid",
+    "score": "x.xml",
+    "packed": "x.mxl",
+}

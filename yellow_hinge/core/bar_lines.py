@@ -1,0 +1,65 @@
+"""Bar lines of a chart: the bars and cells between them, and what they say of repeats and endings."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from yellow_hinge.core.words import masked
+
+_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:(?P<ending>[1-9])\.)?")
+_NEXT_CHORD = re.compile(" / ")
+
+
+class Piece(NamedTuple):
+    """The text between two bar lines with its 0-based column, and what the bar lines around it say."""
+
+    text: str
+    column: int
+    opens: bool
+    repeats: int
+    ending: int
+
+
+class Endings:
+    """Which ending bars belong to: one lasts until a repeat sign, a double bar line or the next ending."""
+
+    def __init__(self) -> None:
+        self.now = 0
+
+    def pieces(self, line: str) -> Iterator[Piece]:
+        """The bars of a chord line."""
+        at, opens, closed = 0, False, False
+        for mark in [*_BAR_LINE.finditer(line), None]:
+            end = mark.start() if mark else len(line)
+            sign = mark["mark"] if mark else ""
+            beside = closed or sign == "|:"  # between :| and |: there is no bar
+            if line[at:end].strip() or (at > 0 and mark is not None and not beside):
+                times = int((mark["times"] if mark else None) or 2) if sign == ":|" else 0
+                yield Piece(line[at:end], at, opens, times, self.now)
+            if mark is None:
+                return
+            if sign in (":|", "||", "|:") or mark["ending"]:
+                self.now = int(mark["ending"] or 0)
+            at, opens, closed = mark.end(), sign == "|:", sign == ":|"
+
+
+def cells(line: str, start: int) -> Iterator[tuple[str, int]]:
+    """(text, column) between bar lines of a tune or cue line; a leading bar line opens no cell."""
+    at = start
+    for mark in [*_BAR_LINE.finditer(masked(line), start), None]:
+        end = mark.start() if mark else len(line)
+        if line[at:end].strip() or (mark is not None and line[start:at].strip()):
+            yield line[at:end], at
+        if mark is not None:
+            at = mark.end()
+
+
+def cue_parts(text: str) -> Iterator[str]:
+    """The words of a bar for each of its chords."""
+    at = 0
+    for mark in _NEXT_CHORD.finditer(masked(text)):
+        yield text[at : mark.start()]
+        at = mark.end()
+    yield text[at:]
