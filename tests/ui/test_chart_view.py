@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QMessageBox
 
 from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
+from yellow_hinge.core.chart_edit import move_bar
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.io.song_json import SongFile
 from yellow_hinge.ui.scenes.chart import chart_scene
@@ -163,3 +164,42 @@ def test_the_page_fits_narrow_windows():
     assert max(c.x + c.width for c in narrow.cells) <= 320
     assert narrow.height > wide.height
     assert wide.cell_at(wide.cells[3].x + 5, wide.cells[3].y + 5).address == (0, 3, 0)
+
+
+def test_the_cursor_in_a_bar_that_only_the_faulty_text_has_does_no_harm(chart, window, qtbot):
+    window.desk.type_text("| C |")
+    settle(window, qtbot)
+    text = "| C | F |\n[New]\n| G | Qm7 Am |"
+    chart.editor.setPlainText(text)
+    for place in range(len(text)):
+        cursor = chart.editor.textCursor()
+        cursor.setPosition(place)
+        chart.editor.setTextCursor(cursor)
+        for name in (
+            "bar_insert",
+            "chord_split",
+            "chord_delete",
+            "chord_earlier",
+            "chord_later",
+            "bar_earlier",
+            "bar_later",
+        ):
+            window.actions_[name].trigger()
+        assert chart.editor.toPlainText() == text
+    assert "has to wait" in window.statusBar().currentMessage()
+
+
+def test_an_edit_that_cannot_be_done_says_why(chart, window, qtbot):
+    window.desk.type_text("pickup: 1\n| C | F | G |")
+    settle(window, qtbot)
+    window.desk.edit_chart("move a bar", lambda song: move_bar(song, (0, 0), 2))
+    assert "the pickup is the song's first bar" in window.statusBar().currentMessage()
+    assert window.desk.state.text == "pickup: 1\n| C | F | G |"
+
+
+def test_letters_over_a_bass_in_numbers_need_a_key_and_it_is_said(chart, window, qtbot):
+    for count in range(1, len("| C7/6 | F |") + 1):
+        chart.editor.setPlainText("| C7/6 | F |"[:count])
+    settle(window, qtbot)
+    assert window.desk.reading.faults == ()
+    assert len(window.desk.solution.voicings) == 2

@@ -158,6 +158,21 @@ def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
 # --- the map ---
 
 
+def test_a_sixth_note_for_a_hand_is_refused_in_words(window, qtbot):
+    window.desk.type_text("| C |")
+    settle(window, qtbot)
+    window.desk.take(
+        window.desk.options()[0]._replace(both=window.desk.voicing.both._replace(right=(60, 62, 64, 65, 67)))
+    )
+    settle(window, qtbot)
+    before = window.desk.state
+    window.mover.toggle("right", 69)
+    assert "five fingers" in window.statusBar().currentMessage()
+    window.mover.toggle("right", 128)
+    window.mover.toggle("left", 200)
+    assert window.desk.state == before
+
+
 def test_zoom_by_keys_and_wheel_and_the_whole_song_at_once(window, qtbot):
     view = window.hinges.map
     view.zoom(1)

@@ -9,6 +9,8 @@ from yellow_hinge.core.leading.price import as_option, faults
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.naming import name_notes
 
+FINGERS = 5
+
 
 class Trial(NamedTuple):
     """A voicing that is tried: the way to play the chord, why it cannot be played (() where it can), and what its notes
@@ -28,11 +30,15 @@ def with_note_moved(both: Both, hand: str, old: int, new: int) -> Both | None:
     return both._replace(**{hand: notes})
 
 
-def with_note_toggled(both: Both, hand: str, midi: int) -> Both:
-    """The voicing with a note (MIDI) added to a hand, or lifted from the hand that holds it."""
+def with_note_toggled(both: Both, hand: str, midi: int) -> Both | None:
+    """The voicing with a note (MIDI) added to a hand, or lifted from the hand that holds it; None where every finger of
+    that hand is on a key, or there is no such key.
+    """
     for name in ("left", "right"):
         if midi in both.of(name):
             return both._replace(**{name: tuple(note for note in both.of(name) if note != midi)})
+    if len(both.of(hand)) == FINGERS or not 0 <= midi <= 127:
+        return None
     return both._replace(**{hand: tuple(sorted((*both.of(hand), midi)))})
 
 

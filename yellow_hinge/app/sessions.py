@@ -78,7 +78,7 @@ class Session:
         """Say which file is open here, so that other windows know. Raises FileFault."""
         self._ready()
         if path != self._told or not (self.folder / PATH).exists():
-            write_atomic(self.folder / PATH, os.fsencode(path))
+            write_atomic(self.folder / PATH, path.encode("utf-8", "surrogateescape"))
             self._told = path
 
     def keep_text(self, text: str) -> None:
@@ -112,7 +112,7 @@ class Session:
             if other == self.folder or not (other / PATH).exists():
                 continue
             with contextlib.suppress(OSError):
-                named = os.fsdecode((other / PATH).read_bytes())
+                named = _path_in(other)
                 if named and os.path.realpath(named) == real and _alive(other):
                     return True
         return False
@@ -166,7 +166,11 @@ def _read(place: Path) -> Left | None:
     file = from_json(read_bytes(song), "song") if song.exists() else SongFile(Song())
     text = decode(read_bytes(chart), "chart")[: MAX_CHARS + 1] if chart.exists() else None
     when = max(path.stat().st_mtime for path in (song, chart) if path.exists())
-    return Left(os.fsdecode(named.read_bytes()) if named.exists() else "", file, text, when, place)
+    return Left(_path_in(place) if named.exists() else "", file, text, when, place)
+
+
+def _path_in(folder: Path) -> str:
+    return (folder / PATH).read_bytes().decode("utf-8", "surrogateescape").replace("\0", "")
 
 
 def _clear(place: Path) -> None:

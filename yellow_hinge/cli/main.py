@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import gc
+import io
+import os
 import sys
 from collections.abc import Sequence
 
 from yellow_hinge.core.errors import UserError
 
-DONE, BUG, FAULT = 0, 1, 2
+DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
 VERBS = ("chord", "name", "voice", "swaps", "export", "check", "songs", "-h", "--help", "--version")
 
 
@@ -25,20 +28,37 @@ def _window(words: list[str]) -> int:
     return int(open_window(named[0] if named else None, "--demo" in words))
 
 
+def _unwritten(status: int) -> int:
+    """The status, with nothing left that Python would try to write when it ends."""
+    with contextlib.suppress(OSError, AttributeError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return status
+
+
 def main(argv: Sequence[str] | None = None) -> int:
-    """Run the command line; returns the exit status: 0 done, 2 the input is at fault, 1 a bug."""
+    """Run the command line; returns the exit status: 0 done, 2 the input is at fault (or the output),
+    130 stopped by the player, 1 a bug."""
     words = list(sys.argv[1:] if argv is None else argv)
     try:
         if not words or words[0] not in VERBS:
             return _window(words[1:] if words[:1] == ["window"] else words)
         from yellow_hinge.cli.verbs import run  # not needed for the window
 
+        if isinstance(sys.stdout, io.TextIOWrapper):
+            sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
         run(words)
+        if sys.stdout is not None:
+            sys.stdout.flush()
     except UserError as error:
         print(f"yellow-hinge: {error}", file=sys.stderr)
         return FAULT
+    except KeyboardInterrupt:
+        return STOPPED
     except BrokenPipeError:
-        return DONE
+        return _unwritten(DONE)
+    except OSError as error:
+        print(f"yellow-hinge: what was found cannot be written ({error.strerror or error})", file=sys.stderr)
+        return _unwritten(FAULT)
     except Exception:
         import traceback
 

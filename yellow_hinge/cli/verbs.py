@@ -95,7 +95,8 @@ def _solved(args: argparse.Namespace) -> Solved:
 
 
 def _print_json(document: dict[str, Any]) -> None:
-    print(json.dumps(document, ensure_ascii=False, indent=1))
+    unicode = (getattr(sys.stdout, "encoding", None) or "").lower().replace("-", "") == "utf8"
+    print(json.dumps(document, ensure_ascii=not unicode, indent=1))
 
 
 def _chord(args: argparse.Namespace) -> None:

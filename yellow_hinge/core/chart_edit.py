@@ -36,6 +36,13 @@ def _bars(song: Song, place: Place) -> list[Bar]:
     return list(song.sections[place[0]].bars)
 
 
+def _slots(song: Song, at: Address) -> list[Slot]:
+    slots = list(_bars(song, at[:2])[at[1]].slots)
+    if not 0 <= at[2] < len(slots):
+        raise UserError("there is no such chord")
+    return slots
+
+
 def insert_bar(song: Song, place: Place) -> Song:
     """A bar after `place` with its last chord. Raises UserError where there is no such bar."""
     bars = _bars(song, place)
@@ -89,8 +96,7 @@ def move_bar(song: Song, place: Place, to: int) -> Song:
 
 def split_chord(song: Song, at: Address) -> Song:
     """A chord in two halves, the second one to be changed. Raises UserError for less than half a beat each."""
-    bars = _bars(song, at[:2])
-    slots = list(bars[at[1]].slots)
+    bars, slots = _bars(song, at[:2]), _slots(song, at)
     slot = slots[at[2]]
     if slot.beats < 1:
         raise UserError("this chord is too short to be split")
@@ -105,8 +111,7 @@ def delete_chord(song: Song, at: Address) -> Song:
     """Without a chord; its beats go to the chord before, or after at a bar's begin. The only chord of a bar takes the
     bar with it.
     """
-    bars = _bars(song, at[:2])
-    slots = list(bars[at[1]].slots)
+    bars, slots = _bars(song, at[:2]), _slots(song, at)
     if len(slots) == 1:
         return delete_bar(song, at[:2])
     gone = slots.pop(at[2])
@@ -121,12 +126,9 @@ def swap_chords(song: Song, one: Address, other: Address) -> Song:
     """Two chords change places with their cues and ids; the beats stay where they are. Raises UserError for no such
     chord.
     """
-    first, second = (_bars(song, at[:2])[at[1]].slots[at[2] : at[2] + 1] for at in (one, other))
-    if not first or not second:
-        raise UserError("there is no such chord")
-    for at, gets in ((one, second[0]), (other, first[0])):
-        bars = _bars(song, at[:2])
-        slots = list(bars[at[1]].slots)
+    first, second = (_slots(song, at)[at[2]] for at in (one, other))
+    for at, gets in ((one, second), (other, first)):
+        bars, slots = _bars(song, at[:2]), _slots(song, at)
         slots[at[2]] = msgspec.structs.replace(gets, beats=slots[at[2]].beats)
         bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
         song = _with_bars(song, at[0], bars)
@@ -135,6 +137,8 @@ def swap_chords(song: Song, one: Address, other: Address) -> Song:
 
 def beside(song: Song, at: Address, by: int) -> Address | None:
     """The written chord `by` places after (or before) another in its section, None beyond its ends."""
+    if not 0 <= at[0] < len(song.sections):
+        return None
     section = song.sections[at[0]]
     order = [(at[0], b, i) for b, bar in enumerate(section.bars) for i in range(len(bar.slots))]
     index = order.index(at) + by if at in order else -1
@@ -144,8 +148,7 @@ def beside(song: Song, at: Address, by: int) -> Address | None:
 def with_chords(song: Song, at: Address, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> Song:
     """The song with chords in the place of one slot; they have to fill its beats. Raises UserError."""
     section, bar, slot = at
-    bars = list(song.sections[section].bars)
-    slots = bars[bar].slots
+    bars, slots = _bars(song, at[:2]), tuple(_slots(song, at))
     old = slots[slot]
     if sum(beats) != old.beats or len(beats) != len(chords):
         raise UserError(f"the new chords fill {short_beats(sum(beats, Fraction(0)))} beats, the old one {old.beats}")

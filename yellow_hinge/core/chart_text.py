@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from fractions import Fraction
+from itertools import islice
 from typing import NamedTuple
 
 import msgspec
@@ -29,6 +30,7 @@ HEADERS = ("title", "key", "meter", "tempo", "pickup", "also")
 LINES = ("tune", "cue")
 MAX_CHARS = 400_000
 MAX_BARS = 4000
+MAX_TOKENS = 128  # in a bar
 _TEMPO = (20, 400)
 _NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc")
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
@@ -181,7 +183,7 @@ class _Reader:
 
     def bar(self, number: int, piece: Piece, before: list[Bar]) -> Bar:
         own, text, offset = self.bar_meter(number, piece)
-        tokens = [(m[0], offset + m.start()) for m in _CHORD_TOKEN.finditer(text)]
+        tokens = [(m[0], offset + m.start()) for m in islice(_CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
         section, index = len(self.sections) - 1, len(before)
         bar = Bar((), opens=piece.opens, repeats=piece.repeats, ending=piece.ending, meter=own)
         if [word for word, _ in tokens] == ["%"]:
@@ -198,6 +200,8 @@ class _Reader:
                 chords[-1] = chords[-1]._replace(slashes=chords[-1].slashes + 1)
             elif chord := self.chord(number, word, column):
                 chords.append(chord)
+        if len(tokens) > MAX_TOKENS:
+            self.fault(number, piece.column, len(text), f"a bar can hold {MAX_TOKENS} chords and slashes")
         if not tokens:
             self.fault(number, piece.column, max(1, len(piece.text)), "an empty bar; write a chord, % or N.C.", "%")
         for i, chord in enumerate(chords):

@@ -61,7 +61,7 @@ def digest(path: Path) -> str | None:
     try:
         with path.open("rb") as handle:
             return hashlib.file_digest(handle, "blake2b").hexdigest()
-    except OSError:
+    except (OSError, ValueError):
         return None
 
 
@@ -69,8 +69,8 @@ def same_file(one: Path, other: Path) -> bool:
     """Whether two names are one file, through links too."""
     try:
         return one.samefile(other)
-    except OSError:
-        return one.resolve() == other.resolve()
+    except (OSError, ValueError):
+        return one.absolute() == other.absolute()
 
 
 def write_atomic(path: Path, data: bytes) -> None:
@@ -89,6 +89,8 @@ def write_atomic(path: Path, data: bytes) -> None:
         _write_beside(target, data, mode, keep_inode=there is not None and there.st_nlink > 1)
     except OSError as error:
         raise FileFault(str(path), f"cannot be written ({error.strerror or error})") from None
+    except ValueError:  # signs that the system's names of files cannot have
+        raise FileFault(repr(str(path)), "is no name of a file here; choose another") from None
 
 
 def _write_beside(target: Path, data: bytes, mode: int, keep_inode: bool) -> None:

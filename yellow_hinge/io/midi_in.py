@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import heapq
 import io
+from collections import Counter
 from fractions import Fraction
-from itertools import pairwise
+from itertools import groupby, pairwise
 from typing import NamedTuple
 
 import mido
@@ -113,17 +115,16 @@ def _middle(tracks: list[_Track]) -> float:
 
 def _blocks(notes: list[_Note]) -> list[tuple[Fraction, tuple[int, ...]]]:
     """(time, MIDI numbers) wherever notes are struck and at least three pitch classes sound."""
-    starts = sorted({note.start for note in notes})
     found: list[tuple[Fraction, tuple[int, ...]]] = []
-    sounding: list[_Note] = []
-    waiting = iter(sorted(notes))
-    following = next(waiting, None)
-    for start in starts:
-        sounding = [note for note in sounding if note.end > start]
-        while following is not None and following.start <= start:
-            sounding.append(following)
-            following = next(waiting, None)
-        midis = tuple(sorted({note.midi for note in sounding}))
+    ends: list[tuple[Fraction, int]] = []  # of what sounds, the first to end on top
+    sounding: Counter[int] = Counter()
+    for start, struck in groupby(sorted(notes), lambda note: note.start):
+        while ends and ends[0][0] <= start:
+            sounding[heapq.heappop(ends)[1]] -= 1
+        for note in struck:
+            heapq.heappush(ends, (note.end, note.midi))
+            sounding[note.midi] += 1
+        midis = tuple(sorted(midi for midi, count in sounding.items() if count))
         if len({midi % 12 for midi in midis}) >= 3:
             found.append((start, midis))
     return found

@@ -41,8 +41,12 @@ class NoteMover(QObject):
         """Add a note to a hand, or lift it."""
         voicing = self.desk.voicing
         if voicing is not None:
-            self._try(with_note_toggled(voicing.both, hand, midi), midi)
-            self.take()
+            both = with_note_toggled(voicing.both, hand, midi)
+            if both is None:
+                self._say(f"The {hand} hand has five fingers, and each has a key.")
+            else:
+                self._try(both, midi)
+                self.take()
 
     # --- keys ---
     def next_note(self) -> None:
