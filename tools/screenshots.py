@@ -11,7 +11,6 @@ import msgspec
 from PySide6.QtCore import QEventLoop, QTimer
 
 from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.ui.dialogs.command_box import CommandBox
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
@@ -138,14 +137,15 @@ def dialogs(folder: Path) -> None:
     window.files.open_demo()
     settle(window)
     setup = msgspec.structs.replace(window.desk.state.setup, singer=(57, 76))
-    box = CommandBox(window.actions_, window)
-    box.line.setText("keep")
-    for name, dialog in (("hands-dialog.png", HandsDialog(setup, window.theme, window)), ("find-a-command.png", box)):
-        dialog.show()
-        wait(80)
-        dialog.grab().save(str(folder / name))
-        print(folder / name)
-        dialog.close()
+    dialog = HandsDialog(setup, window.theme, window)
+    dialog.show()
+    wait(80)
+    dialog.grab().save(str(folder / "hands-dialog.png"))
+    dialog.close()
+    window.find_command()
+    window.command_box.line.setText("keep")
+    wait(80)
+    window.grab().save(str(folder / "find-a-command.png"))
     window.close()
 
 

@@ -23,7 +23,7 @@ from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.formats import WRITERS, kind_of, read_kind
 from yellow_hinge.io.importing import unpacked
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.song_json import VERSION, SongFile, from_json, schema, to_json
@@ -189,7 +189,7 @@ def test_a_damaged_midi_file_is_refused(tail):
     good = midi([(0, 4, 60), (0, 4, 64), (0, 4, 67)])
     for data in (b"MThd" + tail, good[: len(good) // 2] + tail):
         try:
-            read_data(data, "x.mid")
+            read_kind(kind_of(data, "x.mid"), data, "x.mid")  # in this process, for the sake of time
         except FileFault as error:
             assert "x.mid" in str(error)
 

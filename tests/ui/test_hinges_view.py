@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
-from PySide6.QtGui import QImage, QKeyEvent, QPainter, QWheelEvent
+from PySide6.QtGui import QImage, QPainter, QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
@@ -11,8 +11,6 @@ from tests.ui.test_window import press
 from yellow_hinge.app.moving import with_note_moved
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
-from yellow_hinge.ui.commands import COMMANDS
-from yellow_hinge.ui.dialogs.command_box import CommandBox, found
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
 from yellow_hinge.ui.hinges.song_lists import Row
 from yellow_hinge.ui.painting import draw_keyboard, plate
@@ -415,19 +413,6 @@ def test_the_offer_to_set_hands_is_made_once(make_window):
 
 
 # --- every command ---
-
-
-def test_a_command_is_found_by_parts_of_its_name(window, qtbot):
-    assert next(c.id for c in found("hold top")) == "hold_top"
-    assert found("dark")[0].id == "dark"
-    assert found("no such thing") == []
-    assert len(found("")) == len(COMMANDS)
-    box = CommandBox(window.actions_, window)
-    qtbot.addWidget(box)
-    box.line.setText("columns")
-    for key in (Key.Key_Down, Key.Key_Up, Key.Key_Down, Key.Key_Return):
-        QApplication.sendEvent(box.line, QKeyEvent(QKeyEvent.Type.KeyPress, key, Qt.KeyboardModifier.NoModifier))
-    assert box.chosen is window.actions_["zoom_out"]
 
 
 def test_the_list_of_edits_goes_back_and_forth(window, qtbot):

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
+from PySide6.QtWidgets import QWidget
 
 
 class Command(msgspec.Struct, frozen=True):
@@ -87,8 +87,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("view_swaps", "View", "Swaps", ("Ctrl+3",), "Other chords, for one or the whole song"),
     Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates", desk=True),
     Command("fold_keys", "View", "Show the keyboards", ("Ctrl+J",), "Fold the two keyboards away", checkable=True),
+    Command("menus", "View", "Open the menus", ("F10",), "The menus by keyboard"),
     Command("commands", "Edit", "Find a command…", ("Ctrl+K",), "Every command by a part of its name"),
-    Command("history", "Edit", "List of edits", ("Ctrl+Alt+Z",), "Go back to any edit", checkable=True),
+    Command("history", "Edit", "List of edits", ("Ctrl+Alt+Z",), "The history: go back to any edit", checkable=True),
     Command("hands", "Edit", "Hands and keyboard…", ("Ctrl+H",), "Your reach, keyboard and the singer's register"),
     Command("zoom_in", "View", "Wider columns", ("Ctrl+=", "Ctrl++"), "Fewer chords, larger", desk=True),
     Command("zoom_out", "View", "Narrower columns", ("Ctrl+-",), "More chords at once", desk=True),
@@ -145,11 +146,3 @@ _SWAPS = (
 def swap_actions(actions: dict[str, QAction]) -> list[QAction]:
     """The actions of the desk that work in the Swaps view too."""
     return [actions[name] for name in _SWAPS]
-
-
-def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> dict[str, QMenu]:
-    """The menus, in the order of the table; by their names."""
-    menus = {name: bar.addMenu(name) for name in dict.fromkeys(command.menu for command in COMMANDS)}
-    for command in COMMANDS:
-        menus[command.menu].addAction(actions[command.id])
-    return menus

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
-from yellow_hinge.ui.commands import build_actions, build_menus
+from yellow_hinge.ui.commands import build_actions
 from yellow_hinge.ui.controls import level_rule
 from yellow_hinge.ui.header import Header
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.menus import MenuKeys, build_menus
 from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.rail import Rail
@@ -27,6 +27,7 @@ from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
 
 if TYPE_CHECKING:
     from yellow_hinge.ui.chart.view import ChartView
+    from yellow_hinge.ui.command_box import CommandBox
     from yellow_hinge.ui.history_panel import HistoryPanel
     from yellow_hinge.ui.swaps.swapping import Swapping
     from yellow_hinge.ui.swaps.view import SwapsView
@@ -43,6 +44,7 @@ class Frame(QMainWindow):
         self.preferences = Preferences(settings, desk)
         self.theme: Theme = pick_theme(settings.theme)
         self._history: HistoryPanel | None = None
+        self._command_box: CommandBox | None = None
         self._style()
         self.views = Rooms(desk, self.theme)
         self.hands_offer, self.news, self.mistake = Notice(self), Notice(self), Notice(self)
@@ -59,12 +61,14 @@ class Frame(QMainWindow):
             self.hinges.map.column_w = self.settings.column_w
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
-        songs = build_menus(self.menuBar(), self.actions_)["Song"]
-        self.shipped, self.earlier = QMenu("Songs that &ship", self), QMenu("Earlier &versions", self)
+        menus = build_menus(self.menuBar(), self.actions_)
+        songs = menus["Song"]
+        self.shipped, self.earlier = QMenu("Songs that s&hip", self), QMenu("Earlier &versions", self)
         self.unsaved = QMenu("&Left unsaved", self)
         for menu in (self.shipped, self.unsaved):
             songs.insertMenu(self.actions_["save"], menu)
         songs.insertMenu(self.actions_["export"], self.earlier)
+        self.menu_keys = MenuKeys(self.menuBar(), (*menus.values(), self.shipped, self.unsaved, self.earlier))
         self.header = Header(self.desk, self.actions_, listening.hear)
         self.rail = Rail(NAMES, self.actions_)
         if self.preferences.offers_hands:
@@ -179,12 +183,20 @@ class Frame(QMainWindow):
 
     def find_command(self) -> None:
         """Any command by typing a part of its name."""
-        from yellow_hinge.ui.dialogs.command_box import CommandBox  # loaded when first asked for
+        self.command_box.open()
 
-        box = CommandBox(self.actions_, self)
-        box.move(self.mapToGlobal(QPoint((self.width() - box.width()) // 2, 90)))
-        if box.exec() and box.chosen is not None:
-            box.chosen.trigger()
+    @property
+    def command_box(self) -> CommandBox:
+        """The list of commands, made when first asked for."""
+        if self._command_box is None:
+            from yellow_hinge.ui.command_box import CommandBox
+
+            self._command_box = CommandBox(self.actions_, self)
+        return self._command_box
+
+    def open_menus(self) -> None:
+        """The menus by keyboard."""
+        self.menu_keys.open_first()
 
     def show_history(self) -> None:
         """Show or hide the list of edits."""

@@ -190,6 +190,7 @@ def _surfaces(theme: Theme) -> str:
     QFrame#rule {{ background: {theme.line}; }} QLabel#why {{ border-top: 1px solid {theme.line}; }}
     QScrollArea, QScrollArea > QWidget#qt_scrollarea_viewport {{ background: {theme.paper}; border: none; }}
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
+    QFrame#box {{ background: {theme.paper}; border: 1px solid {theme.muted}; border-radius: 6px; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
     QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px;
         padding: 4px 6px; min-height: 20px; }}

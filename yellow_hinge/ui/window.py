@@ -106,7 +106,8 @@ class MainWindow(Frame):
         history = self.desk.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             self.actions_[name].setEnabled(bool(label))
-            self.actions_[name].setText(f"{name.capitalize()}: {label}" if label else name.capitalize())
+            letter = f"&{name.capitalize()}"
+            self.actions_[name].setText(f"{letter}: {label}".replace(" & ", " && ") if label else letter)
         self.header.show_history(history.undo_label, history.redo_label)
         if self._history is not None:
             self._history.refresh()

@@ -1,0 +1,189 @@
+"""Keys that are not for the desk: those of the command box and of the menus."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMenu
+
+from yellow_hinge.ui.command_box import found
+from yellow_hinge.ui.commands import COMMANDS
+
+Key, Modifier = Qt.Key, Qt.KeyboardModifier
+
+
+@pytest.fixture
+def active(window, qtbot):
+    """The window with the keys, a chord in its middle selected."""
+    window.activateWindow()
+    qtbot.waitActive(window)
+    window.hinges.setFocus()
+    window.desk.select(5)
+    qtbot.waitUntil(lambda: not window.hinges.options.pending)
+    return window
+
+
+def everything(window):
+    """What a stray key could change."""
+    side = window.hinges.side
+    return (
+        window.desk.state,
+        window.desk.selected,
+        window.hinges.map.canvas.labels,
+        side.options.list.currentIndex().row(),
+        side.page,
+        window.listening.player.playing,
+        window.views.current,
+    )
+
+
+def open_box(window):
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_K, Modifier.ControlModifier)
+    assert QApplication.focusWidget() is window.command_box.line
+
+
+def test_the_box_has_every_key_while_it_is_open(active):
+    before = everything(active)
+    open_box(active)
+    QTest.keyClicks(QApplication.focusWidget(), "hold 1234/cdfhiklnopst")
+    assert active.command_box.line.text() == "hold 1234/cdfhiklnopst"
+    for key in (
+        Key.Key_Left,
+        Key.Key_Right,
+        Key.Key_Home,
+        Key.Key_End,
+        Key.Key_Space,
+        Key.Key_Delete,
+        Key.Key_Insert,
+        Key.Key_Tab,
+    ):
+        QTest.keyClick(QApplication.focusWidget(), key)
+        QTest.keyClick(QApplication.focusWidget(), key, Modifier.ShiftModifier)
+    for key in (Key.Key_1, Key.Key_2, Key.Key_Z, Key.Key_S, Key.Key_O, Key.Key_Return):
+        QTest.keyClick(QApplication.focusWidget(), key, Modifier.ControlModifier)
+    assert active.command_box.isVisible()
+    assert everything(active) == before
+
+
+def test_the_first_escape_closes_it_and_the_keys_go_back(active):
+    had = QApplication.focusWidget()
+    before = everything(active)
+    open_box(active)
+    QTest.keyClicks(QApplication.focusWidget(), "keep")
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Escape)
+    assert not active.command_box.isVisible()
+    assert QApplication.focusWidget() is had
+    assert everything(active) == before
+    open_box(active)
+    assert active.command_box.line.text() == ""
+    active.hinges.map.canvas.setFocus(Qt.FocusReason.MouseFocusReason)
+    assert not active.command_box.isVisible()
+
+
+def test_enter_runs_the_command_under_the_cursor(active):
+    open_box(active)
+    QTest.keyClicks(QApplication.focusWidget(), "columns")
+    for key in (Key.Key_Down, Key.Key_Up, Key.Key_Down):
+        QTest.keyClick(QApplication.focusWidget(), key)
+    assert active.command_box.chosen is active.actions_["zoom_out"]
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
+    assert not active.command_box.isVisible()
+    open_box(active)
+    QTest.keyClicks(QApplication.focusWidget(), "next chord")
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Enter)
+    assert active.desk.selected == 6
+    open_box(active)
+    QTest.keyClicks(QApplication.focusWidget(), "no such thing")
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
+    assert active.command_box.isVisible()
+
+
+def test_commands_are_found_by_parts_of_their_names():
+    assert next(c.id for c in found("hold top")) == "hold_top"
+    assert found("dark")[0].id == "dark"
+    assert found("no such thing") == []
+    assert len(found("")) == len(COMMANDS)
+
+
+@pytest.mark.parametrize(
+    ("typed", "id_"),
+    [
+        ("exprot", "export"), ("expotr", "export"), ("keybords", "fold_keys"), ("hsitory", "history"), ("lsit of edits", "history"),
+        ("widr colums", "zoom_in"), ("undoo", "undo"), ("sawp", "swap"), ("hingse", "view_hinges"), ("quti", "quit"),
+    ],
+)  # fmt: skip
+def test_mistyped_commands_are_found(typed, id_):
+    assert id_ in [command.id for command in found(typed)][:4]
+
+
+# --- menus ---
+silent = pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
+
+
+def test_every_menu_and_entry_has_a_letter_of_its_own(window):
+    def letters(actions):
+        texts = [action.text() for action in actions if action.text()]
+        return [text[text.index("&") + 1].lower() for text in texts if "&" in text], texts
+
+    bar, names = letters(window.menuBar().actions())
+    assert len(set(bar)) == len(bar) == len(names)
+    for action in window.menuBar().actions():
+        found_letters, texts = letters(action.menu().actions())
+        assert len(set(found_letters)) == len(found_letters)
+        assert len(found_letters) >= min(len(texts), 18), texts
+
+
+def menu_open():
+    return QApplication.activePopupWidget()
+
+
+@silent
+def test_f10_opens_the_menus_and_their_keys_stay_in_them(active, qtbot):
+    before = everything(active)
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_F10)
+    assert isinstance(menu_open(), QMenu)
+    names = []
+    for key in (
+        Key.Key_Down,
+        Key.Key_Down,
+        Key.Key_Right,
+        Key.Key_Down,
+        Key.Key_Up,
+        Key.Key_Left,
+        Key.Key_Home,
+        Key.Key_End,
+    ):
+        QTest.keyClick(menu_open(), key)
+        names.append(menu_open().title())
+    assert len(set(names)) > 1  # right and left went through the menus
+    assert everything(active) == before
+    QTest.keyClick(menu_open(), Key.Key_Escape)
+    for _ in range(3):
+        if menu_open() is not None:
+            QTest.keyClick(menu_open(), Key.Key_Escape)
+    assert everything(active) == before
+
+
+@silent
+def test_arrows_and_enter_in_the_bar_and_its_menus_do_what_menus_do(active, qtbot):
+    bar = active.menuBar()
+    listen = next(action for action in bar.actions() if action.text().replace("&", "") == "Listen")
+    before = everything(active)
+    bar.setFocus()
+    bar.setActiveAction(listen)
+    menu = menu_open()
+    tune = active.actions_["hear_tune"]
+    was = tune.isChecked()
+    for _ in range(30):
+        if menu.activeAction() is tune:
+            break
+        QTest.keyClick(menu, Key.Key_Down)
+    QTest.keyClick(menu, Key.Key_Return)
+    assert tune.isChecked() is not was
+    assert everything(active) == before
+    if menu_open() is not None:
+        menu_open().close()
+    bar.setFocus()
+    for key in (Key.Key_Right, Key.Key_Left, Key.Key_Right):
+        QTest.keyClick(bar, key)
+    assert active.desk.selected == 5
+    QTest.keyClick(bar, Key.Key_Escape)

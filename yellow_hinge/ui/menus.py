@@ -1,0 +1,68 @@
+"""The menu bar by keyboard: a letter for every entry, F10, and keys inside a menu that stay in it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QApplication, QMenu, QMenuBar
+
+from yellow_hinge.ui.commands import COMMANDS
+
+
+def with_letter(title: str, taken: set[str]) -> str:
+    """The title with & before a letter that no other entry has: the first of a word where that is free."""
+    starts = [at for at, sign in enumerate(title) if sign.isalpha() and (at == 0 or title[at - 1] == " ")]
+    places = [*starts, *(at for at, sign in enumerate(title) if sign.isalpha())]
+    free = next((at for at in places if title[at].lower() not in taken), None)
+    if free is None:
+        return title
+    taken.add(title[free].lower())
+    return f"{title[:free]}&{title[free:]}"
+
+
+def _lettered(titles: Iterable[str]) -> dict[str, str]:
+    taken: set[str] = set()
+    return {title: with_letter(title, taken) for title in titles}
+
+
+def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> dict[str, QMenu]:
+    """The menus, in the order of the table of commands; by their names."""
+    names = _lettered(dict.fromkeys(command.menu for command in COMMANDS))
+    menus = {name: bar.addMenu(shown) for name, shown in names.items()}
+    for name, menu in menus.items():
+        own = [command for command in COMMANDS if command.menu == name]
+        letters = _lettered(command.title for command in own)
+        for command in own:
+            actions[command.id].setText(letters[command.title])
+            menu.addAction(actions[command.id])
+    return menus
+
+
+class MenuKeys(QObject):
+    """While a menu is open, or the bar has the keys, no shortcut of the window is heard."""
+
+    def __init__(self, bar: QMenuBar, menus: Iterable[QMenu]) -> None:
+        super().__init__(bar)
+        self.bar = bar
+        bar.installEventFilter(self)
+        for menu in menus:
+            self.watch(menu)
+
+    def watch(self, menu: QMenu) -> None:
+        """A menu whose keys stay in it."""
+        menu.aboutToShow.connect(lambda: QApplication.instance().installEventFilter(self))
+        menu.aboutToHide.connect(lambda: QApplication.instance().removeEventFilter(self))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() != QEvent.Type.ShortcutOverride:
+            return False
+        if watched is self.bar or isinstance(QApplication.activePopupWidget(), QMenu):
+            event.accept()  # it comes again as a key for the menu
+            return True
+        return False
+
+    def open_first(self) -> None:
+        """Open the first menu, as F10 does elsewhere."""
+        self.bar.setActiveAction(self.bar.actions()[0])
