@@ -112,7 +112,7 @@ def test_another_key_shows_both_names_and_is_taken(chart, window, qtbot):
     settle(window, qtbot)
     assert window.desk.state.song.key == "Eb major"
     assert chart.page.canvas.scene.cells[0].was == ""
-    assert window.actions_["undo"].text() == "Undo: play in Eb major"
+    assert window.actions_["undo"].text() == "&Undo: play in Eb major"
 
 
 def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):

@@ -16,7 +16,8 @@ from yellow_hinge.ui.hinges.song_lists import Row
 from yellow_hinge.ui.painting import draw_keyboard, plate
 from yellow_hinge.ui.scenes.keys import keyboard
 from yellow_hinge.ui.scenes.notes import Mark, price_text
-from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W
+from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W, RESTS
+from yellow_hinge.ui.strand_canvas import describe
 from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
@@ -555,3 +556,29 @@ def test_hands_are_told_apart_in_grey(theme, qapp):
     middle = {hand: image.pixelColor(round(x), round(y)).red() for hand, image in found.items()}
     assert abs(middle["left"] - middle["right"]) < 40
     assert abs(corner["left"] - corner["right"]) > 40
+
+
+# --- what was kept and rests ---
+def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
+    window.desk.type_text("| C | Am7 | F |")
+    settle(window, qtbot)
+    window.desk.select(1)
+    window.desk.toggle_keep()
+    settle(window, qtbot)
+    window.desk.type_text("| C | D7 | F |")
+    settle(window, qtbot)
+    column = window.hinges.map.canvas.scene.columns[1]
+    assert column.kept == {RESTS}
+    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.statusBar().currentMessage()
+    assert "rests" in describe(window.hinges.map.canvas.scene, 1)
+    window.hinges.options._tell_reason()
+    assert "Kept for Am7, and rests: the chord is D7 now." in window.hinges.options.why.text()
+    window.desk.type_text("| C | Am7 | F |")
+    settle(window, qtbot)
+    assert window.hinges.map.canvas.scene.columns[1].kept == {"chord"}
+    window.desk.type_text("| C | D7 | F |")
+    settle(window, qtbot)
+    window.actions_["free_resting"].trigger()
+    settle(window, qtbot)
+    assert window.hinges.map.canvas.scene.columns[1].kept == frozenset()
+    assert window.desk.history.undo_label == "let go what rests"

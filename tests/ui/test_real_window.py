@@ -63,3 +63,11 @@ def test_a_killed_window_brings_its_song_back(tmp_path):
     found = json.loads(done.stdout.splitlines()[-1])
     assert found["text"].endswith("| Ebmaj9 | Ab13 |")
     assert (found["keeps"], found["changed"]) == (1, True)
+
+
+def test_windows_killed_while_they_edit_lose_nothing_older_than_a_second(tmp_path):
+    """A sample; `make kills` does a hundred."""
+    words, env = under_xvfb(sys.executable, "-m", "tests.kills.run", "3", "20261125")
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=110, check=False)
+    assert done.returncode == 0, done.stdout + done.stderr
+    assert done.stdout.count(" s lost") == 3

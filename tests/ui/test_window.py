@@ -62,7 +62,7 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     settle(window, qtbot)
     assert window.desk.voicing.both == option.both
     assert window.hinges.map.canvas.scene.columns[0].kept
-    assert window.actions_["undo"].text() == "Undo: take another voicing of E"
+    assert window.actions_["undo"].text() == "&Undo: take another voicing of E"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert window.desk.voicing.both == before

@@ -64,6 +64,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("hold_top", "Keep", "Hold the top into the next chord", ("H",), "Again: one chord longer", desk=True),
     Command("drop_top", "Keep", "Let the held top go", ("Shift+H",), "The top is free again", desk=True),
     Command("free_all", "Keep", "Let everything go", ("Ctrl+Shift+K",), "Nothing is kept any more"),
+    Command("free_resting", "Keep", "Let go what rests", (), "Drop what was kept for chords that are others now"),
     Command("play", "Listen", "Play or stop", ("Space",), "Play from the selected chord", desk=True),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once", desk=True),
     Command("play_before", "Listen", "Hear it as it is", ("Shift+P",), "Play it between its neighbours", desk=True),

@@ -94,7 +94,7 @@ def _chord(window: Window) -> Functions:
         "swap": lambda: window.show_view("swaps"), "take_whole": window.take_whole,
         "ring": mover.next_note, "note_up": lambda: mover.nudge(1), "note_down": lambda: mover.nudge(-1),
         "forget": window.forget,
-        "keep": desk.toggle_keep, "free_all": desk.free_all,
+        "keep": desk.toggle_keep, "free_all": desk.free_all, "free_resting": desk.free_resting,
         "keep_left": lambda: desk.toggle_keep("left"), "keep_right": lambda: desk.toggle_keep("right"),
         "keep_top": lambda: desk.toggle_keep("top"), "keep_bass": lambda: desk.toggle_keep("bass"),
         "hold_top": desk.hold_top, "drop_top": desk.drop_held_top,

@@ -74,12 +74,14 @@ def small_width(text: str, scale: float) -> int:
     return QFontMetrics(font(SMALL)).horizontalAdvance(text)
 
 
-def clasp(painter: QPainter, theme: Theme, x: float, y: float, size: float = 1.0) -> None:
-    """The mark of what is kept: a small closed clasp with its middle at (x, y)."""
-    painter.setPen(hair(theme.color("ink"), 1.6))
+def clasp(painter: QPainter, theme: Theme, x: float, y: float, size: float = 1.0, rests: bool = False) -> None:
+    """The mark of what is kept: a small closed clasp with its middle at (x, y); open and hollow where it rests."""
+    color = theme.color("muted" if rests else "ink")
+    painter.setPen(hair(color, 1.6))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawArc(QRectF(x - 3.5 * size, y - 7 * size, 7 * size, 8 * size), 0, 180 * 16)
-    painter.setBrush(theme.color("ink"))
+    painter.drawArc(QRectF(x - (0.5 if rests else 3.5) * size, y - 7 * size, 7 * size, 8 * size), 0, 180 * 16)
+    if not rests:
+        painter.setBrush(color)
     painter.drawRect(QRectF(x - 5 * size, y - 2.5 * size, 10 * size, 7 * size))
 
 

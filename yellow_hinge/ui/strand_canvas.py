@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plates
-from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, Column, Plate, Strand, StrandScene, changed_columns
+from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, RESTS, Column, Plate, Strand, StrandScene, changed_columns
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 CENTRE = Qt.AlignmentFlag.AlignCenter
@@ -278,10 +278,13 @@ class StrandCanvas(QWidget):
     def _clasps(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
         """A clasp at the head for a whole chord, one beside the hand or note where only a part is kept."""
         roomy = scene.roomy
+        middle = column.x + (scene.column_w / 2 - 2 if roomy else 8)
+        if RESTS in column.kept:
+            clasp(painter, self.theme, middle + (16 if "chord" in column.kept else 0), 62, rests=True)
         if "chord" in column.kept:
-            clasp(painter, self.theme, column.x + (scene.column_w / 2 - 2 if roomy else 8), 62)
+            clasp(painter, self.theme, middle, 62)
             return
-        for part in sorted(column.kept):
+        for part in sorted(column.kept - {RESTS}):
             hand = "left" if part in ("left", "bass") else "right"
             found = [note for note in column.plates if note.mark.hand == hand]
             if not found:
@@ -328,5 +331,7 @@ def describe(scene: StrandScene, index: int) -> str:
     column = scene.columns[index]
     notes = ", ".join(f"{p.mark.hand} {p.mark.name} {p.mark.degree}" for p in column.plates)
     told = "".join(f"; {remark.words}" for remark in column.remarks)
-    kept = f"; kept: {', '.join(sorted(column.kept))}" if column.kept else ""
+    parts = sorted(column.kept - {RESTS})
+    kept = f"; kept: {', '.join(parts)}" if parts else ""
+    kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
     return f"{column.symbol}: {notes}; {column.hinge or 'no'} semitones to the next chord{kept}{told}"

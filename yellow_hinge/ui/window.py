@@ -129,9 +129,18 @@ class MainWindow(Frame):
             total = self.desk.solution.totals
             self.say(
                 f"{total.motion} semitones in all: left {total.left_motion}, right {total.right_motion}; "
-                f"{total.held} notes held, largest move {total.largest_move}.",
+                f"{total.held} notes held, largest move {total.largest_move}.{self._resting_words()}",
                 lasting=True,
             )
+
+    def _resting_words(self) -> str:
+        """What the player kept and no longer holds, in a sentence."""
+        found = self.desk.resting()
+        if not found:
+            return ""
+        first, count = found[0], len(found)
+        some = f"{first.words} rests" if count == 1 else f"{count} kept things rest, {first.words} among them"
+        return f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord."
 
     def _playing(self, index: int) -> None:
         self.ribbon.set_playing(index)

@@ -173,7 +173,10 @@ class OptionsPanel(QWidget):
             return
         if self.current is not None and self._ways and self.current is not self._ways[0]:
             return self._compare(self._ways[0], self.current)
-        self.why.setText(pretty_signs(f"Why: {reason(solution, self.desk.selected, self._ways)}."))
+        rests = "".join(
+            f"\nKept for {rest.words}, and rests: {rest.why}." for rest in self.desk.resting(self.desk.selected)
+        )
+        self.why.setText(pretty_signs(f"Why: {reason(solution, self.desk.selected, self._ways)}.{rests}"))
 
     def _compare(self, one: Option, other: Option) -> None:
         """Both ways side by side: price, hinge to the next chord, and what the second does worse."""

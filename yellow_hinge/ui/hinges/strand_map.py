@@ -16,6 +16,7 @@ from yellow_hinge.ui.scenes.strands import (
     KEYS_W,
     LEAST_W,
     MOST_W,
+    RESTS,
     strand_scene,
     tried_plates,
     width_for,
@@ -97,7 +98,9 @@ class StrandMap(QScrollArea):
             return
         if self.fitted:
             self.column_w = self._fitting()
-        kept = [self.desk.kept_parts(i) for i in range(len(solution.voicings))]
+        rests = {rest.slot for rest in self.desk.resting()}
+        slots = [solution.moments[voicing.moment].slot_id for voicing in solution.voicings]
+        kept = [self.desk.kept_parts(i) | ({RESTS} if slot in rests else set()) for i, slot in enumerate(slots)]
         height = float(self.viewport().height())
         song = self.desk.solved_state.song
         scene = strand_scene(solution, song, kept, height, self.desk.simple_names, self.column_w)

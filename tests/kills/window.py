@@ -1,0 +1,122 @@
+"""A window that edits without a pause until it is killed, run by `tests.kills.run` on a screen of its own.
+
+`python -m tests.kills.window FOLDER LOG SEED WHAT`: opens what was left behind in FOLDER, then types, drags plates or
+takes swaps (WHAT) with real events, and writes a line to LOG after every edit: when, and what there is to lose.
+"""
+
+import hashlib
+import os
+import random
+import sys
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.core.leading.setup import Keep
+from yellow_hinge.io.demo import demo_text
+from yellow_hinge.ui.start import make_app, open_song
+from yellow_hinge.ui.window import MainWindow
+
+Key = Qt.Key
+TYPED = ("| C | ", "Am7 ", "D7 ", "| G | ", "Qx ", "F#m7b5 | B7 | ", "/ ", "\n", "[New]\n| Eb | ", "cue: | la |\n")
+
+
+def token(text: str, keeps: tuple[Keep, ...]) -> str:
+    """What there is to lose, in short."""
+    return hashlib.sha256(f"{text}\0{keeps}".encode("utf-8", "surrogatepass")).hexdigest()[:16]
+
+
+class Player:
+    """Edits a window as fast as it goes."""
+
+    def __init__(self, window: MainWindow, log: int, chance: random.Random) -> None:
+        self.window, self.log, self.chance = window, log, chance
+        self.last = ""
+
+    def note(self) -> None:
+        """Log what there is now."""
+        desk = self.window.desk
+        now = token(desk.typed, desk.state.keeps)
+        if now != self.last:
+            self.last = now
+            os.write(self.log, f"{time.time():.4f} {now}\n".encode())
+
+    def solved(self) -> None:
+        """Wait until there are hands to work with."""
+        for _ in range(400):
+            if self.window.desk.solved and not self.window.desk.solving:
+                return
+            QTest.qWait(10)
+
+    def typing(self) -> None:
+        """Into the chart, letter by letter."""
+        if self.window.views.current != "chart":
+            self.window.show_view("chart")
+            self.window.chart.editor.selectAll()
+        for sign in self.chance.choice(TYPED):
+            QTest.keyClicks(self.window.chart.editor, sign) if sign != "\n" else QTest.keyClick(
+                self.window.chart.editor, Key.Key_Return
+            )
+            self.note()
+        QTest.qWait(1)
+
+    def dragging(self) -> None:
+        """A plate of the map to another pitch, or a chord kept or let go."""
+        self.solved()
+        desk, canvas = self.window.desk, self.window.hinges.map.canvas
+        if canvas.scene is None or self.chance.random() < 0.4:
+            desk.select(self.chance.randrange(12))
+            QTest.keyClick(QApplication.focusWidget() or self.window, self.chance.choice((Key.Key_K, Key.Key_H, Key.Key_Down)))
+            QTest.keyClick(QApplication.focusWidget() or self.window, Key.Key_Return)
+        else:
+            plates = canvas.scene.columns[min(desk.selected, len(canvas.scene.columns) - 1)].plates
+            plate = self.chance.choice(plates)
+            start = QPoint(round(plate.x), round(plate.y))
+            QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+            for by in (8, 16, 24):
+                QTest.mouseMove(canvas, start + QPoint(0, self.chance.choice((-by, by))), 2)
+            QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(0, self.chance.choice((-24, 24, 12))))
+        QTest.qWait(5)
+        self.note()
+
+    def swapping(self) -> None:
+        """Another chord for one of the song's, undone now and then."""
+        self.solved()
+        desk, window = self.window.desk, self.window
+        if self.chance.random() < 0.2:
+            desk.undo()
+        else:
+            desk.select(self.chance.randrange(16))
+            window.show_view("swaps")
+            for _ in range(200):
+                if window.swaps.swaps.count():
+                    break
+                QTest.qWait(10)
+            for _ in range(self.chance.randrange(4)):
+                window.chooser.move(1)
+            window.chooser.take()
+        QTest.qWait(5)
+        self.note()
+
+
+def main(folder: Path, log: Path, seed: str, what: str) -> None:
+    make_app(["yellow-hinge"])
+    window = MainWindow(Places(folder, folder), Settings(theme="light", hands_offered=True))
+    window.show()
+    QTest.qWaitForWindowExposed(window)
+    open_song(window, None, True)
+    player = Player(window, os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND), random.Random(seed))
+    player.note()
+    if what != "typing":  # with a whole chart
+        window.desk.type_text(demo_text("last-boat-to-marrow") + "\n[Tag]\n| E | A |\n")
+        player.note()
+    while True:
+        getattr(player, what)()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]), Path(sys.argv[2]), *sys.argv[3:])
