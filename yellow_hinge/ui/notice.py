@@ -17,7 +17,7 @@ class Notice(QFrame):
         self.words.setWordWrap(True)
         self.buttons: list[QPushButton] = []
         row = QHBoxLayout(self)
-        row.setContentsMargins(14, 6, 10, 6)
+        row.setContentsMargins(14, 4, 10, 4)
         row.addWidget(self.words, 1)
         self.hide()
 
@@ -35,6 +35,7 @@ class Notice(QFrame):
 
     def _button(self, text: str, do: Callable[[], object]) -> QPushButton:
         button = QPushButton(text)
+        button.setProperty("small", True)
         button.clicked.connect(lambda: (self.hide(), do()))
         self.layout().addWidget(button)
         return button

@@ -67,7 +67,8 @@ class Rescues(QObject):
         elif self.left:
             words.append(f"{len(self.left)} songs were left unsaved by windows that did not close properly.")
         if words:
-            buttons = {"Open the newest": self._open_one, "Later (Song menu)": lambda: None}
+            open_ = "Open it" if len(self.left) == 1 else "Open the newest"
+            buttons = {open_: self._open_one, "Later (Song menu)": lambda: None}
             self.notice.tell(" ".join(words), buttons if self.left else {"Good": lambda: None})
         self.wrong = []
 

@@ -12,6 +12,7 @@ from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.doing import Chooser, functions
 from yellow_hinge.ui.files import Files
@@ -140,7 +141,7 @@ class MainWindow(Frame):
             return ""
         first, count = found[0], len(found)
         some = f"{first.words} rests" if count == 1 else f"{count} kept things rest, {first.words} among them"
-        return f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord."
+        return pretty_signs(f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord.")
 
     def _playing(self, index: int) -> None:
         self.ribbon.set_playing(index)
