@@ -79,4 +79,6 @@ def run(count: int, seed: int = 1) -> list[Killed]:
 if __name__ == "__main__":
     done = run(int(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 1)
     worst = max(killed.lost for killed in done)
-    print(f"{len(done)} kills, {sum(killed.edits for killed in done)} edits; the oldest edit lost was {worst:.2f} s old")
+    print(
+        f"{len(done)} kills, {sum(killed.edits for killed in done)} edits; the oldest edit lost was {worst:.2f} s old"
+    )

@@ -70,7 +70,9 @@ class Player:
         desk, canvas = self.window.desk, self.window.hinges.map.canvas
         if canvas.scene is None or self.chance.random() < 0.4:
             desk.select(self.chance.randrange(12))
-            QTest.keyClick(QApplication.focusWidget() or self.window, self.chance.choice((Key.Key_K, Key.Key_H, Key.Key_Down)))
+            QTest.keyClick(
+                QApplication.focusWidget() or self.window, self.chance.choice((Key.Key_K, Key.Key_H, Key.Key_Down))
+            )
             QTest.keyClick(QApplication.focusWidget() or self.window, Key.Key_Return)
         else:
             plates = canvas.scene.columns[min(desk.selected, len(canvas.scene.columns) - 1)].plates
@@ -79,7 +81,9 @@ class Player:
             QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
             for by in (8, 16, 24):
                 QTest.mouseMove(canvas, start + QPoint(0, self.chance.choice((-by, by))), 2)
-            QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(0, self.chance.choice((-24, 24, 12))))
+            QTest.mouseRelease(
+                canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(0, self.chance.choice((-24, 24, 12)))
+            )
         QTest.qWait(5)
         self.note()
 

@@ -21,11 +21,11 @@ def q(value):
 
 
 def matchings(old, new):
-    """Every non-crossing matching as a list of (old, new) pairs."""
-    for count in range(min(len(old), len(new)) + 1):
-        for a in combinations(range(len(old)), count):
-            for b in combinations(range(len(new)), count):
-                yield [(old[i], new[j]) for i, j in zip(a, b, strict=True)]
+    """Every non-crossing matching of all notes of the smaller side, as a list of (old, new) pairs."""
+    count = min(len(old), len(new))
+    for a in combinations(old, count):
+        for b in combinations(new, count):
+            yield list(zip(a, b, strict=True))
 
 
 def near(table, beyond, distance):
@@ -36,6 +36,8 @@ def near(table, beyond, distance):
 def hand_change(old, new, hand, mine, w):
     """Price of one hand's change: the cheapest of all matchings."""
     total = 0
+    if not old or not new:
+        return len(old) * q(w.leave) + len(new) * q(w.enter) + slid(len(old), len(new), w)
     if hand == "left" and mine and old and new:
         total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
         total += q(w.rise) if new[0] > old[0] else q(w.fall) if old[0] - new[0] in (1, 2) else 0
@@ -55,6 +57,10 @@ def hand_change(old, new, hand, mine, w):
             cost += q(w.hold) if d == 0 else q(w.move * d + w.leap * max(0, d - w.leap_over))
         best = min(best, cost)
     return total + best
+
+
+def slid(old, new, w):
+    return q(w.slide_count) * abs(old - new) if w.slide else 0
 
 
 def change(old, new, mine, w):

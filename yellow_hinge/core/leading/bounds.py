@@ -20,7 +20,7 @@ def _matched_least(old: Ints, new: Ints, price: Prices, differs: Ints) -> Ints:
     """The least that a matching of `old` with `new` notes (counts) can cost; `differs`: one note more cannot hold."""
     shared = np.minimum(old, new)
     spare = price.enter * np.maximum(0, new - old) + price.leave * np.maximum(0, old - new)
-    moved = min(int(price.move[1:].min()), price.enter + price.leave)
+    moved = int(price.move[1:].min())
     must_move = (differs & (old == new) & (shared > 0)).astype(np.int32)
     least: Ints = int(price.move[0]) * (shared - must_move) + moved * must_move + spare
     return least

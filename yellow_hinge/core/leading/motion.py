@@ -1,16 +1,18 @@
-"""What it costs one hand to go from one set of notes to another: the cheapest non-crossing matching.
+"""What it costs one hand to go from one set of notes to another: every note of the smaller set goes to a note of the
+other one, low to low and high to high where they have as many, and else by the cheapest matching without crossings.
+Only what is left over begins or ends.
 
 `change_table` prices all pairs of two hand sets at once; `match` prices one pair with the same rules and tells which
-note went where. Both are a dynamic programme over notes from low to high.
+note went where.
 """
 
 from __future__ import annotations
 
+import itertools
 from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.weights import INFINITE, Weights, distance_table, move_table, quantised
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints
@@ -20,7 +22,7 @@ class Prices(NamedTuple):
     """The tables of a Weights record, made once: by distance in semitones, in thousandths of a unit."""
 
     move: Ints
-    pair: NDArray[np.int16]  # (129, 129) by old and new MIDI number; row and column -1 forbid matching with no note
+    pair: Ints  # (128, 128) by old and new MIDI number
     bass: Ints  # by new minus old MIDI number, from -MOST_BASS on
     top: Ints
     enter: int
@@ -36,20 +38,14 @@ MOST_BASS = 160
 @lru_cache(maxsize=32)
 def prices(weights: Weights) -> Prices:
     """The tables of `weights`."""
-    enter, leave = quantised(weights.enter), quantised(weights.leave)
-    dear = enter + leave + 1  # never cheaper than to leave and enter
-    if dear * SIZE + dear > np.iinfo(np.int16).max:
-        raise ValueError("entering and leaving may cost at most 5 units together")
-    move = np.minimum(move_table(weights), dear).astype(np.int32)
-    pair = np.full((129, 129), dear, np.int16)
-    pair[:128, :128] = move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])]
+    move = move_table(weights)
     return Prices(
         move,
-        pair,
+        move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])],
         _bass_prices(weights),
         distance_table(weights.top, weights.top_beyond, 160),
-        enter,
-        leave,
+        quantised(weights.enter),
+        quantised(weights.leave),
         quantised(weights.slide),
         quantised(weights.slide_count),
         _outer_prices(weights),
@@ -77,39 +73,43 @@ def outer_price(bass: int, top: int, price: Prices) -> int:
     return price.outer[np.sign(bass) + 1][np.sign(top) + 1] if price.outer else 0
 
 
-def _matched(old: Ints, new: Ints, price: Prices) -> Ints:
-    """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j); PAD is no note. Returns (n, m).
+def _runs(count: Ints) -> list[tuple[int, slice]]:
+    """(notes, rows) of the stretches of placings with as many notes; hand sets are sorted so that they are few."""
+    if not len(count):
+        return []
+    edges = [0, *(np.flatnonzero(np.diff(count)) + 1).tolist(), len(count)]
+    return [(int(count[a]), slice(a, b)) for a, b in itertools.pairwise(edges)]
 
-    Runs in 16 bits: no cell exceeds (enter + leave) * SIZE + one capped move. Tables stand as (m, n), so that the
-    prices of a new note are copied as whole rows.
+
+def _matched(old: Ints, new: Ints, counts: tuple[Ints, Ints], price: Prices) -> Ints:
+    """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j), which hold so many notes each.
+    Returns (n, m).
     """
-    n, m, rows, columns = len(old), len(new), old.shape[1], new.shape[1]
-    if not rows or not columns:  # everything enters or leaves
-        entering, leaving = (new != PAD).sum(1, dtype=np.int32), (old != PAD).sum(1, dtype=np.int32)
-        alone: Ints = price.enter * entering[None, :] + price.leave * leaving[:, None]
-        return alone
-    leave = np.where(old == PAD, 0, price.leave).astype(np.int16).T
-    enter = np.ascontiguousarray(np.where(new == PAD, 0, price.enter).astype(np.int16).T)[:, :, None]
-    entered, gone = np.cumsum(enter, 0, dtype=np.int16), np.cumsum(leave, 0, dtype=np.int16)
-    above = [np.zeros((1, 1), np.int16), *entered]
-    spare = np.empty((m, n), np.int16)
-    go = spare
-    for i in range(rows):
-        line = [gone[i][None, :]]
-        prices_to = price.pair.take(old[:, i], 1)  # (129, n) by the new note's MIDI number
-        for j in range(columns):
-            go = prices_to.take(new[:, j], 0, mode="wrap")
-            go += above[j]
-            np.minimum(go, np.add(above[j + 1], leave[i], out=spare), out=go)
-            np.minimum(go, np.add(line[j], enter[j], out=spare), out=go)
-            line.append(go)
-        above = line
-    best: Ints = np.ascontiguousarray(go.T).astype(np.int32)
-    return best
+    table = np.empty((len(old), len(new)), np.int32)
+    for a, rows in _runs(counts[0]):
+        for b, columns in _runs(counts[1]):
+            if a <= b:
+                table[rows, columns] = _block(old[rows, :a], new[columns, :b], price.enter, price).T
+            else:
+                table[rows, columns] = _block(new[columns, :b], old[rows, :a], price.leave, price)
+    return table
 
 
-def _width(hand: HandSet) -> int:
-    return max(1, int(hand.count.max(initial=0)))
+def _block(fewer: Ints, more: Ints, surplus: int, price: Prices) -> Ints:
+    """Matching of rows of `fewer` (n, a) with rows of `more` (m, b), a <= b, each note left over for `surplus`. Returns
+    (m, n), so that the prices of a note are copied as whole rows. A programme over the band of how many of the lower
+    notes are left over so far.
+    """
+    spare = more.shape[1] - fewer.shape[1]
+    best: list[Ints] = [np.zeros((1, 1), np.int32)] * (spare + 1)
+    for note in range(fewer.shape[1]):
+        prices_to = price.pair.take(fewer[:, note], 1)  # (128, n)
+        for over in range(spare + 1):
+            go = prices_to.take(more[:, note + over], 0)
+            go += best[over]
+            best[over] = np.minimum(go, best[over - 1], out=go) if over else go
+    found: Ints = best[spare] + np.int32(spare * surplus)
+    return np.broadcast_to(found, (len(more), len(fewer)))
 
 
 def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:
@@ -118,15 +118,16 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
     `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table.
     The right hand's highest notes carry the price of the top line beside their own motion.
     """
-    before, after = old.pitches[:, : _width(old)], new.pitches[:, : _width(new)]
+    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
     if hand == "left" and mine:
-        bass: Ints = price.bass[new.low[None, :] - old.low[:, None] + MOST_BASS]
-        if before.shape[1] > 1 or after.shape[1] > 1:
-            bass += _matched(before[:, 1:], after[:, 1:], price)
-        return bass + _bent(old, new, price) if price.slide else bass
-    table = _matched(before, after, price)
+        counts = np.maximum(old.count - 1, 0), np.maximum(new.count - 1, 0)
+        table = _matched(old.pitches[:, 1:], new.pitches[:, 1:], counts, price)
+        table += np.where(both, price.bass[new.low[None, :] - old.low[:, None] + MOST_BASS], 0)
+        if not both.all():  # a bass that begins or ends with its hand
+            table += price.leave * ((old.count > 0)[:, None] & ~both) + price.enter * ((new.count > 0)[None, :] & ~both)
+        return table + _bent(old, new, price) if price.slide else table
+    table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
     if hand == "right":
-        both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
         table += price.top[np.abs(old.high[:, None] - new.high[None, :])] * both
     return table + _bent(old, new, price) if price.slide else table
 
@@ -171,8 +172,8 @@ class Move(NamedTuple):
 
 
 def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, price: Prices) -> tuple[int, list[Move]]:
-    """(price, moves low to high) of one hand's change by the rules of `change_table`. Ties prefer matching over
-    leaving and leaving over entering, from the top down.
+    """(price, moves low to high) of one hand's change by the rules of `change_table`. Of equal ways the one that leaves
+    over the lower notes counts.
     """
     total, moves = 0, []
     before, after = old, new
@@ -180,9 +181,9 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
         total += int(price.bass[new[0] - old[0] + MOST_BASS])
         moves.append(Move(old[0], new[0]))
         before, after = old[1:], new[1:]
-    best = _grid(before, after, price)
-    total += best[len(before)][len(after)]
-    moves += _trace(before, after, best, price)
+    cost, matched = _pairs(before, after, price)
+    total += cost
+    moves += matched
     if hand == "right" and old and new:
         total += int(price.top[abs(old[-1] - new[-1])])
     if price.slide:
@@ -192,33 +193,21 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     return total, moves
 
 
-def _grid(old: tuple[int, ...], new: tuple[int, ...], price: Prices) -> list[list[int]]:
-    best = [[0] * (len(new) + 1) for _ in range(len(old) + 1)]
-    for i in range(len(old) + 1):
-        for j in range(len(new) + 1):
-            ways = [0] if i == j == 0 else []
-            if i and j:
-                ways.append(best[i - 1][j - 1] + int(price.move[abs(old[i - 1] - new[j - 1])]))
-            if i:
-                ways.append(best[i - 1][j] + price.leave)
-            if j:
-                ways.append(best[i][j - 1] + price.enter)
-            best[i][j] = min(ways)
-    return best
-
-
-def _trace(old: tuple[int, ...], new: tuple[int, ...], best: list[list[int]], price: Prices) -> list[Move]:
-    i, j = len(old), len(new)
-    moves: list[Move] = []
-    while i or j:
-        here = best[i][j]
-        if i and j and here == best[i - 1][j - 1] + int(price.move[abs(old[i - 1] - new[j - 1])]):
-            i, j = i - 1, j - 1
-            moves.append(Move(old[i], new[j]))
-        elif i and here == best[i - 1][j] + price.leave:
-            i -= 1
-            moves.append(Move(old[i], None))
-        else:
-            j -= 1
-            moves.append(Move(None, new[j]))
-    return moves[::-1]
+def _pairs(old: tuple[int, ...], new: tuple[int, ...], price: Prices) -> tuple[int, list[Move]]:
+    """(price, moves low to high) of the cheapest matching that uses every note of the smaller side."""
+    rising = len(old) <= len(new)
+    fewer, more = (old, new) if rising else (new, old)
+    spare = len(more) - len(fewer)
+    best: list[list[tuple[int, tuple[int, ...]]]] = [[(0, ())] * (spare + 1)]  # (price, places in `more`) by note, over
+    for note, midi in enumerate(fewer):
+        row: list[tuple[int, tuple[int, ...]]] = []
+        for over in range(spare + 1):
+            cost, places = best[-1][over]
+            way = cost + int(price.move[abs(midi - more[note + over])]), (*places, note + over)
+            row.append(min(way, row[-1], key=lambda found: found[0]) if row else way)
+        best.append(row)
+    cost, places = best[-1][spare]
+    partner = dict(zip(places, fewer, strict=True))
+    ways = [(partner.get(at), midi) for at, midi in enumerate(more)]
+    moves = [Move(one, other) if rising else Move(other, one) for one, other in ways]
+    return cost + spare * (price.enter if rising else price.leave), moves

@@ -24,7 +24,8 @@ class HandSet(msgspec.Struct, frozen=True):
 
     pitches (n, SIZE) MIDI ascending, PAD after the last note; count, low, high (n,), with low 128 and high -1 for a
     resting hand; mask (n,) bit k set for pitch class k; rules (n,) bit i set where rule i of the forms allows it. Rows
-    are unique and sorted, so that ties always break the same way: by the lower notes first.
+    are unique and sorted, by the number of notes and then by the lower ones, so that ties always break the same way.
+    Rows that keeps add stand last.
     """
 
     pitches: Ints
@@ -152,7 +153,8 @@ _CODE = 128 ** np.arange(SIZE - 1, -1, -1, dtype=np.int64)
 
 def _codes(rows: Ints) -> Bits:
     """A number for each row that sorts as the rows do."""
-    codes: Bits = ((rows + 1).astype(np.int64) * _CODE).sum(1)
+    count = (rows != PAD).sum(1, dtype=np.int64)
+    codes: Bits = count * 128**SIZE + ((rows + 1).astype(np.int64) * _CODE).sum(1)
     return codes
 
 
