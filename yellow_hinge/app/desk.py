@@ -118,12 +118,15 @@ class Desk:
         """The selected chord played another way: its voicing, the hinge to the next chord and its sentence."""
         assert self.voicing is not None
         assert self.solution is not None
-        voicing = self.voicing._replace(both=option.both, family=option.family, family_name=option.family_name)
+        fingers = self.solution.fingers_for(self.selected, option.both)
+        voicing = self.voicing._replace(
+            both=option.both, family=option.family, family_name=option.family_name, fingers=fingers
+        )
         after = self.following()
         if after is None:
             return voicing, None, ""
         weights = self.solution.weights_at(self.solution.voicings.index(after))
-        hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, weights)
+        hinge = make_hinge(voicing.both, after.both, self.solution.setup.mine, weights, (fingers, after.fingers))
         return voicing, hinge, hinge_words(hinge, voicing.both, after.both, (voicing.chord, after.chord))
 
     def instead(self, other: Voicing) -> tuple[Hinge, str]:
@@ -131,7 +134,8 @@ class Desk:
         assert self.voicing is not None
         assert self.solution is not None
         old, new = self.voicing, other
-        hinge = make_hinge(old.both, new.both, self.solution.setup.mine, self.solution.weights_at(self.selected))
+        weights = self.solution.weights_at(self.selected)
+        hinge = make_hinge(old.both, new.both, self.solution.setup.mine, weights, (old.fingers, new.fingers))
         return hinge, hinge_words(hinge, old.both, new.both, (old.chord, new.chord))
 
     @property

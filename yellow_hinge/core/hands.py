@@ -1,9 +1,6 @@
-"""Keyboard geometry, the player's hands, and fingering."""
+"""Keyboard geometry and the player's hands."""
 
 from __future__ import annotations
-
-from functools import lru_cache
-from itertools import combinations
 
 import msgspec
 import numpy as np
@@ -72,44 +69,3 @@ def reach_mm(reach: int) -> float:
 def span_mm(notes: tuple[int, ...]) -> float:
     """Distance between the outer key centres of one hand's notes (MIDI, ascending), in mm; 0 for fewer than two."""
     return float(KEY_X[notes[-1]] - KEY_X[notes[0]]) if len(notes) > 1 else 0.0
-
-
-# Comfortable (least, most) span between two fingers of a hand that reaches a ninth, in mm; house estimates, thumb = 1.
-# Outside it strain grows in proportion, so the table says where a hand likes to be and not where it ends.
-_COMFORT = {
-    (1, 2): (20.0, 70.0), (1, 3): (40.0, 95.0), (1, 4): (60.0, 120.0), (1, 5): (85.0, 150.0), (2, 3): (20.0, 36.0),
-    (2, 4): (40.0, 60.0), (2, 5): (60.0, 90.0), (3, 4): (20.0, 32.0), (3, 5): (40.0, 58.0), (4, 5): (20.0, 34.0),
-}  # fmt: skip
-# Strain in the same mm: thumb or little finger on a black key, the weak pair, and a hand without its outer fingers.
-_THUMB_BLACK, _FIFTH_BLACK, _WEAK_PAIR, _NO_THUMB, _NO_FIFTH = 9.0, 5.0, 3.0, 4.0, 2.0
-
-
-def _strain(fingers: tuple[int, ...], notes: tuple[int, ...]) -> float:
-    total = (0.0 if 1 in fingers else _NO_THUMB) + (0.0 if 5 in fingers else _NO_FIFTH)
-    for i in range(len(notes) - 1):
-        pair = (min(fingers[i : i + 2]), max(fingers[i : i + 2]))
-        least, most = _COMFORT[pair]
-        span = float(KEY_X[notes[i + 1]] - KEY_X[notes[i]])
-        total += max(0.0, least - span, span - most)
-        total += _WEAK_PAIR if pair == (4, 5) else 0.0
-    for finger, note in zip(fingers, notes, strict=True):
-        if note % 12 in BLACK:
-            total += _THUMB_BLACK if finger == 1 else _FIFTH_BLACK if finger == 5 else 0.0
-    return total
-
-
-@lru_cache(maxsize=8192)
-def fingering(notes: tuple[int, ...], hand: str) -> tuple[int, ...]:
-    """A finger (1 = thumb) for each of up to five notes of a hand, ascending, with the least strain between
-    neighbouring fingers. `hand` is "left" or "right". A single note takes the outer finger of a left hand and the
-    thumb of a right hand. Ties go to the thumb side.
-    """
-    if len(notes) < 2:
-        return ((5,) if hand == "left" else (1,)) * len(notes)
-    choices = [tuple(c) for c in combinations((1, 2, 3, 4, 5), len(notes))]
-    if hand == "left":
-        choices = [c[::-1] for c in choices]
-    return min(choices, key=lambda fingers: (round(_strain(fingers, notes), 6), fingers))
-
-
-FINGER_NAMES = ("", "thumb", "index", "middle", "ring", "little")

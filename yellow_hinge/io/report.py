@@ -6,9 +6,8 @@ from fractions import Fraction
 from typing import Any
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import fingering
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.hinge import Step
+from yellow_hinge.core.leading.hinge import FingerChange, Step
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.naming import Reading
@@ -85,8 +84,8 @@ def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str
         "left_degrees": degree_names(voicing.left, chord),
         "right_degrees": degree_names(voicing.right, chord),
         "family": voicing.family,
-        "left_fingers": list(fingering(voicing.left, "left")),
-        "right_fingers": list(fingering(voicing.right, "right")),
+        "left_fingers": list(voicing.fingers.left),
+        "right_fingers": list(voicing.fingers.right),
         "warnings": list(voicing.warnings),
         "cue": moment.cue,
         "turn": moment.turn,
@@ -99,15 +98,26 @@ def _step_fields(step: Step, old: Chord, new: Chord) -> dict[str, Any]:
     return {"hand": step.hand, "from": was, "to": now, "semitones": step.semitones}
 
 
+def _change_fields(change: FingerChange, chord: Chord) -> dict[str, Any]:
+    note = note_names((change.midi,), chord)[0]
+    return {"hand": change.hand, "note": note, "from": change.old, "to": change.new}
+
+
 def hinge_fields(index: int, solution: Solution) -> dict[str, Any]:
-    """One hinge of the verb `voice`; `moves` lists the notes that move, enter or leave."""
+    """One hinge of the verb `voice`; `moves` lists the notes that move, are added or lifted."""
     hinge, count = solution.hinges[index], len(solution.voicings)
     old, new = solution.voicings[index].chord, solution.voicings[(index + 1) % count].chord
     return {
         "from": index,
         "to": (index + 1) % count,
         "motion": hinge.motion,
+        "left_motion": hinge.left_motion,
+        "right_motion": hinge.right_motion,
         "held": hinge.held,
+        "common": hinge.common,
+        "added": hinge.added,
+        "lifted": hinge.lifted,
+        "finger_changes": [_change_fields(change, new) for change in hinge.changes],
         "moves": [_step_fields(step, old, new) for step in hinge.moving],
         "words": solution.words(index),
         "cost": hinge.cost / UNIT,

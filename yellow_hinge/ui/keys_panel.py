@@ -131,7 +131,7 @@ class KeysCanvas(QWidget):
                 painter.drawLine(QPointF(x, y - 3), QPointF(x, y + 3))
 
     def _path(self, painter: QPainter, path: Path, top: float, bottom: float) -> None:
-        moving = path.kind != "held"
+        moving = path.kind not in ("held", "passes")
         painter.setPen(
             hair(self.theme.color("brass") if moving else self.theme.hand(path.hand), 3.0 if moving else 1.6)
         )
@@ -147,7 +147,7 @@ class KeysCanvas(QWidget):
             x, y = (path.x1 + path.x2) / 2, (top + bottom) / 2
             area = QRectF(x - 13, y - 8, 26, 16)
             painter.fillRect(area, self.theme.color("paper"))
-            painter.setPen(self.theme.color("brass_text"))
+            painter.setPen(self.theme.color("brass_text" if moving else "muted"))
             painter.setFont(font(BODY, bold=True))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, path.label)
 

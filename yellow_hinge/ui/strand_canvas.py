@@ -13,6 +13,7 @@ from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plat
 from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, RESTS, Column, Plate, Strand, StrandScene, changed_columns
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
+STAYING = ("held", "passes")
 CENTRE = Qt.AlignmentFlag.AlignCenter
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 GRIP = 4  # pixels of the mouse before a press on a plate becomes a drag
@@ -170,7 +171,7 @@ class StrandCanvas(QWidget):
         theme, lines = self.theme, dict[tuple[str, int, bool], list[QLineF]]()
         for s in strands:
             lines.setdefault((s.kind, s.weight, s.wide), []).append(QLineF(s.x1, s.y1, s.x2, s.y2))
-        for look in sorted(lines, key=lambda look: (look[0] != "held", look)):
+        for look in sorted(lines, key=lambda look: (look[0] not in STAYING, look)):
             painter.setPen(_strand_pen(theme.brass, theme.muted, *look))
             painter.drawLines(lines[look])
         for strand in strands:
@@ -185,7 +186,7 @@ class StrandCanvas(QWidget):
         column = self.scene.columns[self.selected]
         chosen = column.x <= x < column.x + self.scene.column_w
         painter.fillRect(area, self.theme.color("chosen" if chosen else "paper"))
-        painter.setPen(self.theme.color("brass_text"))
+        painter.setPen(self.theme.color("muted" if strand.kind == "passes" else "brass_text"))
         painter.setFont(font(SMALL, bold=True))
         painter.drawText(area, CENTRE, strand.label)
 
@@ -312,10 +313,11 @@ class StrandCanvas(QWidget):
 @lru_cache(maxsize=64)
 def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> QPen:
     """The pen of a strand; brass where something moves, a little stronger for outer voices and wide moves."""
-    color = QColor(held if kind == "held" else moving)
-    if kind == "held":
+    stays = kind in STAYING
+    color = QColor(held if stays else moving)
+    if stays:
         color.setAlphaF(0.75 if weight > 1 else 0.5)
-    pen = hair(color, (1.2 if kind == "held" else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
+    pen = hair(color, (1.2 if stays else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
     if kind in ("enters", "leaves"):
         pen.setStyle(Qt.PenStyle.DotLine)
     return pen

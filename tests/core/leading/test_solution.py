@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
-from yellow_hinge.core.hands import KEY_X, Hands, fingering, reach_mm
+from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Keep, Setup
 from yellow_hinge.core.leading.solution import options, solve_song
@@ -58,7 +58,7 @@ def test_triads_round_the_pop_loop_keep_every_common_tone(tonic):
     found = solved(f"key: {tonic}\n| 1 | 6 | 4 | 5 |", colour=0, families=("octave-triad",))
     for hinge, old, new in zip(found.hinges, found.voicings, found.voicings[1:], strict=False):
         common = set(old.chord.pitch_classes) & set(new.chord.pitch_classes)
-        held = {step.old % 12 for step in hinge.steps if step.hand == "right" and step.holds}
+        held = {step.old % 12 for step in hinge.steps if step.hand == "right" and step.stays}
         assert common == held
 
 
@@ -208,17 +208,5 @@ def test_small_hands_get_no_wide_grips():
     assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
 
 
-@given(
-    st.lists(st.integers(40, 60), min_size=1, max_size=5, unique=True).map(sorted), st.sampled_from(["left", "right"])
-)
-def test_fingers_never_cross(notes, hand):
-    fingers = fingering(tuple(notes), hand)
-    assert list(fingers) == sorted(set(fingers), reverse=hand == "left")
-
-
-def test_usual_fingers():
-    triads = [(60, 64, 67), (64, 67, 72), (67, 72, 76)]
-    assert [fingering(notes, "right") for notes in triads] == [(1, 3, 5), (1, 2, 5), (1, 3, 5)]
-    assert fingering((60, 64, 67, 71), "right") == (1, 2, 3, 5)
-    assert fingering((36, 48), "left") == (5, 1)
+def test_a_reach_counts_white_keys():
     assert reach_mm(9) == 188.0

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections import Counter
 
-from yellow_hinge.core.hands import FINGER_NAMES, fingering
+from yellow_hinge.core.fingering import FINGER_NAMES
 from yellow_hinge.core.leading.hinge import Both, Hinge
 from yellow_hinge.core.leading.ladder import too_wide
 from yellow_hinge.core.leading.placing_cost import family_terms, hand_terms, pair_terms
@@ -58,16 +58,13 @@ def _number(count: int) -> str:
     return _NUMBERS[count] if count < len(_NUMBERS) else str(count)
 
 
-def _moved(hinge: Hinge, old: Both) -> str:
+def _moved(hinge: Hinge) -> str:
     moving = [step for step in hinge.steps if step.semitones]
     keeps = f"keeps {_number(hinge.held)}" if hinge.held else "keeps no note"
     if not moving:
         return f"no finger travels; {keeps}"
     if len(moving) == 1:
-        notes = old.of(moving[0].hand)
-        assert moving[0].old is not None
-        finger = FINGER_NAMES[fingering(notes, moving[0].hand)[notes.index(moving[0].old)]]
-        return f"{moving[0].hand} {finger} only; {keeps}"
+        return f"{moving[0].hand} {FINGER_NAMES[moving[0].fingers[0]]} only; {keeps}"
     return f"{_number(len(moving))} fingers, {hinge.motion} semitones; {keeps}"
 
 
@@ -100,9 +97,9 @@ def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> 
         return "kept as you like it"
     parts = []
     if index or solution.setup.loop:
-        parts.append(_moved(solution.hinges[index - 1], solution.voicings[index - 1].both))
+        parts.append(_moved(solution.hinges[index - 1]))
     elif solution.hinges:
-        parts.append("leads on with " + _moved(solution.hinges[0], won.both))
+        parts.append("leads on with " + _moved(solution.hinges[0]))
     ways = options(solution, index, 2) if ways is None else ways
     if len(ways) > 1:
         parts.append(_runner_up(ways[1], solution, index))

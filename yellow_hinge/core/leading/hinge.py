@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import FINGER_NAMES, fingering
+from yellow_hinge.core.fingering import FINGER_NAMES, Fingered, fingered
 from yellow_hinge.core.leading.motion import Move, Prices, match, outer_price, prices
 from yellow_hinge.core.leading.weights import Weights
 from yellow_hinge.core.pitch import pitch_of
@@ -26,25 +26,47 @@ class Both(NamedTuple):
 
 
 class Step(NamedTuple):
-    """One note's way in a hinge: which hand, MIDI numbers (None where it enters or leaves)."""
+    """One note's way in a hinge: which hand, MIDI numbers (None where it is added or lifted), and the fingers on them
+    (0 for none).
+    """
 
     hand: str
     old: int | None
     new: int | None
+    fingers: tuple[int, int] = (0, 0)
 
     @property
     def semitones(self) -> int:
-        """Signed distance; 0 for a note that holds, enters or leaves."""
+        """Signed distance; 0 for a note that stays, is added or lifted."""
         return Move(self.old, self.new).semitones
 
     @property
-    def holds(self) -> bool:
-        """Whether the note stays."""
+    def stays(self) -> bool:
+        """Whether the note stays, under whichever finger."""
         return self.old is not None and self.old == self.new
+
+    @property
+    def kind(self) -> str:
+        """held (the same finger stays on its key), passes (another finger takes it over), moves, enters or leaves."""
+        if self.stays:
+            return "held" if self.fingers[0] == self.fingers[1] else "passes"
+        return "enters" if self.old is None else "leaves" if self.new is None else "moves"
+
+
+class FingerChange(NamedTuple):
+    """A key (MIDI) that stays down while another finger takes it over."""
+
+    hand: str
+    midi: int
+    old: int
+    new: int
 
 
 class Hinge(NamedTuple):
-    """A change with its figures: `motion` sums the semitones of matched notes, `cost` is its price in thousandths."""
+    """A change with its figures: `left_motion` and `right_motion` sum the semitones of matched notes; `held` counts the
+    keys that stay under the same finger, `common` all that stay, `changes` those that another finger takes; `added`
+    and `lifted` are surplus notes; `largest` is the widest single move; `cost` its price in thousandths.
+    """
 
     steps: tuple[Step, ...]
     left_motion: int
@@ -52,6 +74,10 @@ class Hinge(NamedTuple):
     held: int
     largest: int
     cost: int
+    added: int
+    lifted: int
+    common: int
+    changes: tuple[FingerChange, ...]
 
     @property
     def motion(self) -> int:
@@ -60,26 +86,57 @@ class Hinge(NamedTuple):
 
     @property
     def moving(self) -> tuple[Step, ...]:
-        """The notes that move, enter or leave."""
-        return tuple(step for step in self.steps if not step.holds)
+        """The notes that move, are added or lifted."""
+        return tuple(step for step in self.steps if not step.stays)
 
 
 @lru_cache(maxsize=8192)
-def make_hinge(old: Both, new: Both, mine: bool, weights: Weights) -> Hinge:
-    """The hinge between two voicings; `mine`: the left hand has the bass."""
+def hinge_price(old: Both, new: Both, mine: bool, weights: Weights) -> int:
+    """The price of a change in thousandths; `mine`: the left hand has the bass."""
     price = prices(weights)
+    total = sum(match(old.of(hand), new.of(hand), hand, mine, price)[0] for hand in HANDS)
+    return total + (_outer(old, new, price) if price.outer else 0)
+
+
+@lru_cache(maxsize=8192)
+def make_hinge(
+    old: Both, new: Both, mine: bool, weights: Weights, fingers: tuple[Fingered, Fingered] | None = None
+) -> Hinge:
+    """The hinge between two voicings; `mine`: the left hand has the bass. Without `fingers` the two chords are fingered
+    by themselves.
+    """
+    before, after = fingers or _by_themselves(old, new)
     steps: list[Step] = []
-    total, motion = 0, {"left": 0, "right": 0}
+    changes: list[FingerChange] = []
+    motion, common = {"left": 0, "right": 0}, 0
     for hand in HANDS:
-        cost, moves = match(old.of(hand), new.of(hand), hand, mine, price)
-        total += cost
+        _, moves = match(old.of(hand), new.of(hand), hand, mine, prices(weights))
         motion[hand] = sum(abs(move.semitones) for move in moves)
-        steps += [Step(hand, move.old, move.new) for move in moves]
-    if price.outer:
-        total += _outer(old, new, price)
-    held = sum(step.holds for step in steps)
-    largest = max((abs(step.semitones) for step in steps), default=0)
-    return Hinge(tuple(steps), motion["left"], motion["right"], held, largest, total)
+        was = dict(zip(old.of(hand), before.of(hand), strict=True))
+        now = dict(zip(new.of(hand), after.of(hand), strict=True))
+        for move in moves:
+            on = (0 if move.old is None else was[move.old], 0 if move.new is None else now[move.new])
+            steps.append(Step(hand, move.old, move.new, on))
+        kept = [midi for midi in was if midi in now]
+        common += len(kept)
+        changes += [FingerChange(hand, midi, was[midi], now[midi]) for midi in kept if was[midi] != now[midi]]
+    return Hinge(
+        tuple(steps),
+        motion["left"],
+        motion["right"],
+        common - len(changes),
+        max((abs(step.semitones) for step in steps), default=0),
+        hinge_price(old, new, mine, weights),
+        sum(step.old is None for step in steps),
+        sum(step.new is None for step in steps),
+        common,
+        tuple(changes),
+    )
+
+
+def _by_themselves(old: Both, new: Both) -> tuple[Fingered, Fingered]:
+    left, right = (fingered((old.of(hand), new.of(hand)), hand) for hand in HANDS)
+    return Fingered(left[0], right[0]), Fingered(left[1], right[1])
 
 
 def _outer(old: Both, new: Both, price: Prices) -> int:
@@ -89,37 +146,57 @@ def _outer(old: Both, new: Both, price: Prices) -> int:
     return outer_price(bass, top, price)
 
 
-# The words of a hinge, made from the matching alone.
+# The words of a hinge, made from its matching and fingers alone.
 NOTHING_MOVES = "Nothing moves."
 _ALL_REST = "the rest holds"
 
 
-def _finger(notes: tuple[int, ...], hand: str, note: int) -> str:
-    return FINGER_NAMES[fingering(notes, hand)[notes.index(note)]]
+def _named(midi: int, chord: Chord) -> str:
+    return str(pitch_of(midi, chord.note_of(midi)).note)
 
 
-def _step_words(step: Step, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:
-    was = str(pitch_of(step.old, names[0].note_of(step.old)).note) if step.old is not None else ""
-    now = str(pitch_of(step.new, names[1].note_of(step.new)).note) if step.new is not None else ""
-    if step.old is None and step.new is not None:
-        return f"{_finger(new.of(step.hand), step.hand, step.new)} adds {now}"
-    if step.new is None and step.old is not None:
-        return f"{_finger(old.of(step.hand), step.hand, step.old)} lets {was} go"
-    assert step.old is not None
-    way = "up" if step.semitones > 0 else "down"
-    return f"{_finger(old.of(step.hand), step.hand, step.old)} {was} {way} to {now}"
+def _finger(number: int) -> str:
+    """A finger in the middle of a sentence: "the thumb", "the middle finger"."""
+    return f"the {FINGER_NAMES[number]}{'' if number == 1 else ' finger'}"
+
+
+def _step_words(step: Step, names: tuple[Chord, Chord]) -> str:
+    was = _named(step.old, names[0]) if step.old is not None else ""
+    now = _named(step.new, names[1]) if step.new is not None else ""
+    before, after = step.fingers
+    if step.old is None:
+        return f"{FINGER_NAMES[after]} adds {now}"
+    if step.new is None:
+        return f"{FINGER_NAMES[before]} lets {was} go"
+    way = f"{was} {'up' if step.semitones > 0 else 'down'} to {now}"
+    return f"{FINGER_NAMES[before]} {way}" if before == after else f"{way} with {_finger(after)}"
+
+
+def _hand_words(hinge: Hinge, hand: str, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:
+    """What one hand does, "" where it holds."""
+    moving = [step for step in hinge.moving if step.hand == hand]
+    if old.of(hand) and not new.of(hand):
+        return f"{hand} hand rests"
+    if new.of(hand) and not old.of(hand):
+        return f"{hand} hand plays {' '.join(_named(midi, names[1]) for midi in new.of(hand))}"
+    parts = [_step_words(step, names) for step in moving]
+    for step in hinge.steps:
+        if step.hand == hand and step.kind == "passes" and step.old is not None:
+            before, after = step.fingers
+            short = FINGER_NAMES[before] if 1 not in step.fingers else _finger(before)[4:]
+            parts.append(f"{_named(step.old, names[1])} passes from the {short} to {_finger(after)}")
+    # A key that one voice leaves and another one reaches may stay under its finger.
+    crossed = {step.old for step in moving} & set(new.of(hand)) - {change.midi for change in hinge.changes}
+    parts += [f"{_named(midi, names[1])} stays down" for midi in sorted(m for m in crossed if m is not None)]
+    return f"{hand} {', '.join(parts)}" if parts else ""
 
 
 def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:
     """The hinge as a sentence: "Right thumb Db down to C; the rest holds." `names` spell the old and the new notes."""
-    if not hinge.moving:
+    parts = [words for words in (_hand_words(hinge, hand, old, new, names) for hand in HANDS) if words]
+    if not parts:
         return NOTHING_MOVES
-    parts: list[str] = []
-    for hand in HANDS:
-        moving = [step for step in hinge.moving if step.hand == hand]
-        if moving:
-            words = ", ".join(_step_words(step, old, new, names) for step in moving)
-            parts.append(f"{hand} {words}" if parts else f"{hand.capitalize()} {words}")
-    if hinge.held:
+    if any(step.kind == "held" for step in hinge.steps):
         parts.append(_ALL_REST)
-    return "; ".join(parts) + "."
+    sentence = "; ".join(parts) + "."
+    return sentence[0].upper() + sentence[1:]

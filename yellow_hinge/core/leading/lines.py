@@ -36,8 +36,10 @@ def _why_stiff(hinge: Hinge) -> str:
     if not hinge.held:
         reasons.append("no note holds")
     changing = sum(step.old is None or step.new is None for step in hinge.steps)
+    if hinge.changes:
+        reasons.append(f"{len(hinge.changes)} key{'' if len(hinge.changes) == 1 else 's'} change fingers")
     if changing >= 2:
-        reasons.append(f"{changing} notes enter or leave")
+        reasons.append(f"{changing} notes are added or lifted")
     return "; ".join(reasons) or f"{hinge.motion} semitones in all"
 
 

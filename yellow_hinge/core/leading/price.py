@@ -8,7 +8,7 @@ import numpy as np
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.key import spell_in_key
-from yellow_hinge.core.leading.hinge import Both, make_hinge
+from yellow_hinge.core.leading.hinge import Both, hinge_price
 from yellow_hinge.core.leading.minplus import Tables, step
 from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.placing_cost import own_price, tune_table
@@ -88,10 +88,10 @@ def hinge_cost(both: Both, solution: Solution, index: int) -> int:
     voicings, count, mine = solution.voicings, len(solution.voicings), solution.setup.mine
     total = 0
     if index > 0 or (solution.setup.loop and count > 1):
-        total += make_hinge(voicings[index - 1].both, both, mine, solution.weights_at(index)).cost
+        total += hinge_price(voicings[index - 1].both, both, mine, solution.weights_at(index))
     if index + 1 < count or (solution.setup.loop and count > 1):
         after = (index + 1) % count
-        total += make_hinge(both, voicings[after].both, mine, solution.weights_at(after)).cost
+        total += hinge_price(both, voicings[after].both, mine, solution.weights_at(after))
     return total
 
 

@@ -8,8 +8,9 @@ from typing import NamedTuple
 import numpy as np
 
 from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.fingering import Fingered, fingered, fingered_between
 from yellow_hinge.core.leading.bounds import lower_bound
-from yellow_hinge.core.leading.hinge import Both, Hinge, hinge_words, make_hinge
+from yellow_hinge.core.leading.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Solved, solve
 from yellow_hinge.core.leading.remarks import Remark, remarks
@@ -25,7 +26,7 @@ OWN_NAME = "Your own"
 
 class Voicing(NamedTuple):
     """Both hands of one chord. `moment` indexes the timeline, `stage` the lattice; `family` is a shape id or KEPT;
-    `remarks` are what the player should know of it.
+    `remarks` are what the player should know of it; `fingers` play it between its neighbours.
     """
 
     moment: int
@@ -35,6 +36,7 @@ class Voicing(NamedTuple):
     family: str
     family_name: str
     remarks: tuple[Remark, ...]
+    fingers: Fingered
 
     @property
     def warnings(self) -> tuple[str, ...]:
@@ -96,15 +98,28 @@ class Solution(NamedTuple):
         old, new = self.voicings[index], self.voicings[(index + 1) % len(self.voicings)]
         return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord))
 
+    def fingers_for(self, index: int, both: Both) -> Fingered:
+        """The fingers of chord `index` played as `both`, its neighbours as they are."""
+        beside = []
+        for at in (index - 1, index + 1):
+            inside = 0 <= at < len(self.voicings) or (self.setup.loop and len(self.voicings) > 1)
+            beside.append(self.voicings[at % len(self.voicings)] if inside else None)
+        found = []
+        for hand in HANDS:
+            known = [(v.both.of(hand), v.fingers.of(hand)) if v is not None else None for v in beside]
+            found.append(fingered_between(known[0], both.of(hand), known[1], hand))
+        return Fingered(*found)
+
     def weights_at(self, index: int) -> Weights:
         """The weights of the change that arrives at chord `index`."""
         return self.lattice.places[index].asked.weights
 
 
-def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], lattice: Lattice) -> Voicing:
-    chord = moment.chord
+def _voicing(
+    index: int, moment: Moment, at: tuple[int, int], lattice: Lattice, both: Both, fingers: Fingered
+) -> Voicing:
+    stage, chord = lattice.stages[index], moment.chord
     assert chord is not None
-    both = Both(stage.left.notes(at[0]), stage.right.notes(at[1]))
     family, name = family_of(stage, at)
     if family != KEPT:
         name = shape_label(
@@ -112,7 +127,7 @@ def _voicing(stage: Stage, index: int, moment: Moment, at: tuple[int, int], latt
         )
     asked = lattice.places[index].asked
     told = remarks(both, chord, moment, asked.hands, asked.weights, stage.notes)
-    return Voicing(lattice.moments[index], index, chord, both, family, name, told)
+    return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers)
 
 
 def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
@@ -130,10 +145,16 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
     solved = solve(lattice.chain, builder.last)
     builder.last = solved
-    voicings = []
-    for index, (stage, moment, at) in enumerate(zip(lattice.stages, lattice.moments, solved.path, strict=True)):
-        voicings.append(_voicing(stage, index, moments[moment], at, lattice))
-    hinges = make_hinges([v.both for v in voicings], setup, [place.asked.weights for place in lattice.places])
+    played = [
+        Both(stage.left.notes(l), stage.right.notes(r))
+        for stage, (l, r) in zip(lattice.stages, solved.path, strict=True)
+    ]
+    fingers = fingers_of(played, setup.loop)
+    voicings = [
+        _voicing(index, moments[lattice.moments[index]], at, lattice, played[index], fingers[index])
+        for index, at in enumerate(solved.path)
+    ]
+    hinges = make_hinges(voicings, setup, [place.asked.weights for place in lattice.places])
     exact, gap = solved.exact, 0
     if any(stage.group is not None for stage in lattice.stages):
         gap = max(0, solved.cost - lower_bound(lattice, builder, setup.mine))
@@ -160,14 +181,24 @@ def stretch(solution: Solution, first: int, last: int) -> Solution:
     return solution._replace(voicings=voicings, hinges=hinges, totals=_totals(hinges, 0, True, 0))
 
 
-def make_hinges(chords: list[Both], setup: Setup, weights: list[Weights]) -> tuple[Hinge, ...]:
+def fingers_of(chords: list[Both], loop: bool) -> list[Fingered]:
+    """The fingers of a row of voicings, chosen for all of them together."""
+    left, right = (fingered([both.of(hand) for both in chords], hand, loop) for hand in HANDS)
+    return [Fingered(l, r) for l, r in zip(left, right, strict=True)]
+
+
+def make_hinges(voicings: list[Voicing], setup: Setup, weights: list[Weights]) -> tuple[Hinge, ...]:
     """The hinges of a row of voicings, with the closing one where the song loops; `weights[i]` are those of arriving
     at chord i.
     """
-    pairs = list(itertools.pairwise(range(len(chords))))
-    if setup.loop and chords:
-        pairs.append((len(chords) - 1, 0))
-    return tuple(make_hinge(chords[a], chords[b], setup.mine, weights[b]) for a, b in pairs)
+    pairs = list(itertools.pairwise(range(len(voicings))))
+    if setup.loop and voicings:
+        pairs.append((len(voicings) - 1, 0))
+    found = []
+    for a, b in pairs:
+        old, new = voicings[a], voicings[b]
+        found.append(make_hinge(old.both, new.both, setup.mine, weights[b], (old.fingers, new.fingers)))
+    return tuple(found)
 
 
 _LOOKED_AT = 600

@@ -9,7 +9,7 @@ import msgspec
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
 from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Voicing
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks, signed
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, step_label
 
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
@@ -51,7 +51,7 @@ class Keyboard(msgspec.Struct, frozen=True):
 
 
 class Path(msgspec.Struct, frozen=True):
-    """A finger's way from the upper keyboard to the lower: `kind` held, moves, enters or leaves."""
+    """A finger's way from the upper keyboard to the lower: `kind` as that of its step."""
 
     x1: float
     x2: float
@@ -138,15 +138,14 @@ def keys_scene(
         low, high = min(low, span[0]), max(high, span[1])
     gap = max(30.0, height * 0.2)
     tall = (height - gap) / 2 - FINGERS_H
-    upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, chord_marks(now.chord, now.both, simple))
+    upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, chord_marks(now.chord, now.both, simple, now.fingers))
     if following is None or hinge is None:
         return KeysScene(upper, None, (), tune, _register(upper, singer))
-    found = chord_marks(following.chord, following.both, simple)
+    found = chord_marks(following.chord, following.both, simple, following.fingers)
     lower = keyboard(low, high, 0.0, FINGERS_H + tall + gap, width, tall, found)
     paths = []
     for step in hinge.steps:
         x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)
         x2 = lower.centre(step.new) if step.new is not None else x1
-        kind = "held" if step.holds else "leaves" if step.new is None else "enters" if step.old is None else "moves"
-        paths.append(Path(x1, x2, kind, step.hand, signed(step.semitones) if kind == "moves" else ""))
+        paths.append(Path(x1, x2, step.kind, step.hand, step_label(step)))
     return KeysScene(upper, lower, tuple(paths), tune, _register(upper, singer))

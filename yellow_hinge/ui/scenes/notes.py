@@ -8,8 +8,8 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import fingering
-from yellow_hinge.core.leading.hinge import Both, Hinge
+from yellow_hinge.core.fingering import Fingered, alone
+from yellow_hinge.core.leading.hinge import Both, Hinge, Step
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.writing import write_symbol
@@ -32,13 +32,13 @@ class Mark(msgspec.Struct, frozen=True):
 
 
 @lru_cache(maxsize=8192)
-def chord_marks(chord: Chord, both: Both, simple: bool) -> tuple[Mark, ...]:
+def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None = None) -> tuple[Mark, ...]:
     """The notes of both hands as they sound in a chord, left hand first, low to high; `simple` names B and F where
-    theory says Cb and E#.
+    theory says Cb and E#. Without `fingers` the chord is fingered by itself.
     """
-    found = []
+    found, fingers = [], fingers or alone(both.left, both.right)
     for hand, notes in (("left", both.left), ("right", both.right)):
-        for note, finger in zip(notes, fingering(notes, hand), strict=True):
+        for note, finger in zip(notes, fingers.of(hand), strict=True):
             degree, spelled = chord.degree_of(note), chord.note_of(note)
             name = str(simple_note(spelled) if simple else spelled)
             found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
@@ -62,6 +62,13 @@ def number_text(number: str) -> str:
 def signed(semitones: int) -> str:
     """A move as a player reads it: "+2", "−1"."""
     return f"+{semitones}" if semitones > 0 else f"−{-semitones}" if semitones else "0"
+
+
+def step_label(step: Step) -> str:
+    """What stands on a note's way: semitones, or the fingers where another one takes its key over."""
+    if step.kind == "passes":
+        return f"{step.fingers[0]}\u203a{step.fingers[1]}"
+    return signed(step.semitones) if step.kind == "moves" else ""
 
 
 def hinge_figures(hinge: Hinge) -> str:

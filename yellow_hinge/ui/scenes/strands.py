@@ -8,6 +8,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.fingering import Fingered
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.hinge import Both, Hinge
 from yellow_hinge.core.leading.lines import WIDE_MOVE
@@ -16,7 +17,7 @@ from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.writing import write_number
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, number_text, signed
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, number_text, step_label
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
@@ -38,8 +39,8 @@ class Plate(msgspec.Struct, frozen=True):
 
 
 class Strand(msgspec.Struct, frozen=True):
-    """The way of one note between two columns. `kind`: held, moves, enters or leaves; `weight` 2 for the top line and
-    the bass; `label` the semitones.
+    """The way of one note between two columns. `kind` as that of its step; `weight` 2 for the top line and the bass;
+    `label` the semitones, or the fingers that change on its key.
     """
 
     x1: float
@@ -202,17 +203,20 @@ def _shifted(found: tuple[Mark, ...], step: float, plate_h: float) -> list[tuple
 
 
 @lru_cache(maxsize=4096)
-def _plates(grid: Grid, index: int, chord: Chord, both: Both, simple: bool) -> tuple[Plate, ...]:
+def _plates(
+    grid: Grid, index: int, chord: Chord, both: Both, simple: bool, fingers: Fingered | None = None
+) -> tuple[Plate, ...]:
     middle = grid.x_of(index) + grid.plate_w / 2 + (8 if grid.roomy else 2)
     return tuple(
         Plate(middle + (grid.plate_w * 0.92 if aside else 0.0), grid.y_of(mark.midi), mark)
-        for mark, aside in _shifted(chord_marks(chord, both, simple), grid.step, grid.plate_h)
+        for mark, aside in _shifted(chord_marks(chord, both, simple, fingers), grid.step, grid.plate_h)
     )
 
 
 def tried_plates(scene: StrandScene, solution: Solution, index: int, both: Both, simple: bool) -> tuple[Plate, ...]:
     """The plates of chord `index` played as `both`."""
-    return _plates(scene.grid, index, solution.voicings[index].chord, both, simple)
+    fingers = solution.fingers_for(index, both)
+    return _plates(scene.grid, index, solution.voicings[index].chord, both, simple, fingers)
 
 
 def strand_scene(
@@ -274,7 +278,7 @@ def _column(
         cue,
         " ".join(map(pretty_signs, tune)),
         section,
-        _plates(grid, index, voicing.chord, voicing.both, simple),
+        _plates(grid, index, voicing.chord, voicing.both, simple, voicing.fingers),
         kept,
         voicing.remarks,
         str(motion) if motion >= 0 else "",
@@ -302,21 +306,20 @@ def _between(grid: Grid, index: int, old: Voicing, new: Voicing, hinge: Hinge) -
     half, stub = grid.plate_w / 2, 16.0 if grid.roomy else 3.0
     before, after = _outer(old.both), _outer(new.both)
     starts, goals = (
-        {(p.mark.hand, p.mark.midi): p for p in _plates(grid, index + by, v.chord, v.both, False)}
+        {(p.mark.hand, p.mark.midi): p for p in _plates(grid, index + by, v.chord, v.both, False, v.fingers)}
         for by, v in ((0, old), (1, new))
     )
     for move in hinge.steps:
         outer = (move.hand, move.old) in before or (move.hand, move.new) in after
         start = starts.get((move.hand, move.old)) if move.old is not None else None
         end = goals.get((move.hand, move.new)) if move.new is not None else None
-        kind = "held" if move.holds else "moves" if start and end else "leaves" if start else "enters"
         either = start or end
         assert either is not None
         x1 = start.x + half if start else either.x - half - stub
         x2 = end.x - half if end else either.x + half + stub
         y1, y2 = (start or either).y, (end or either).y
-        label = signed(move.semitones) if kind == "moves" and grid.roomy else ""
+        label = step_label(move) if grid.roomy else ""
         label_x = grid.x_of(index + 1) - 6  # clear of the plates, where the lines of neighbouring fingers lie apart
         wide = abs(move.semitones) >= WIDE_MOVE
-        found.append(Strand(x1, y1, x2, y2, kind, move.hand, 2 if outer else 1, label, label_x, wide))
+        found.append(Strand(x1, y1, x2, y2, move.kind, move.hand, 2 if outer else 1, label, label_x, wide))
     return found
