@@ -90,8 +90,32 @@ def _table() -> _Table:
     return _Table(qualities, masks, missing, length)
 
 
+def named_qualities() -> tuple[Quality, ...]:
+    """The qualities that notes are compared with, in the order of every table here."""
+    return _table().qualities
+
+
+def masks() -> NDArray[np.int32]:
+    """(12, qualities): the pitch classes of every quality on every root."""
+    return _table().masks
+
+
+def rare_rows() -> list[int]:
+    """Where the little used names stand among the qualities."""
+    return [at for at, word in enumerate(NAMED) if word in RARE]
+
+
+def unlike(sounding: int, bass: int) -> NDArray[np.float64]:
+    """(12, qualities): how unlike a chord some sounding pitch classes (bits) over a bass are, however long its name."""
+    return _unlike(sounding, bass, False)
+
+
 def _prices(sounding: int, bass: int | None, separate: bool) -> NDArray[np.float64]:
     """Price of every (root, quality)."""
+    return _unlike(sounding, bass, separate) + _table().length * _LONG
+
+
+def _unlike(sounding: int, bass: int | None, separate: bool) -> NDArray[np.float64]:
     table = _table()
     present = np.array([[sounding >> (root + above) % 12 & 1 for above in range(12)] for root in range(12)], float)
     price = (1.0 - present) @ table.missing.T
@@ -106,7 +130,7 @@ def _prices(sounding: int, bass: int | None, separate: bool) -> NDArray[np.float
     rooted = np.array([(sounding >> root) & 1 for root in range(12)])[:, None]
     without = _NO_ROOT_BASS_ELSEWHERE if bass is None and separate else _NO_ROOT
     price += np.where(rooted, 0.0, without)
-    return price + table.length * _LONG
+    return price
 
 
 def _root_name(pc: int, key: Key | None, quality: Quality) -> Note:

@@ -33,39 +33,24 @@ class Quality(msgspec.Struct, frozen=True, order=True):
 
 
 class ClassRule(msgspec.Struct, frozen=True):
-    """One row of the table of voicing rules.
-
-    must: places of the quality that have to sound; optional: places that may be left out; colours: degrees allowed
-    at colour level 2 and, added to them, at level 3; seventh: what colour level 1 adds to the bare triad by the
-    key ("key" = the key's own seventh); avoid: degrees never added.
-    """
+    """One row of the table of voicing rules: places of the quality that have to sound, and degrees never added."""
 
     must: tuple[str, ...]
-    colours2: tuple[str, ...]
-    colours3: tuple[str, ...]
     avoid: tuple[str, ...] = ()
 
 
 # A place is a field of Quality. What is written (alterations, the extension) must always sound.
 CLASS_RULES: dict[str, ClassRule] = {
-    "major": ClassRule(("third", "sixth", "seventh"), ("9", "6"), ("#11", "13"), ("11",)),
-    "minor": ClassRule(("third", "seventh"), ("9",), ("11",), ("b9", "b13")),
-    "minor-six": ClassRule(("third", "sixth", "seventh"), ("9",), ("11",), ("b7",)),
-    "dominant": ClassRule(("third", "seventh"), ("9", "13"), (), ("11",)),
-    "suspended": ClassRule(("third", "seventh"), ("9", "13"), (), ("3",)),
-    "half-diminished": ClassRule(("third", "fifth", "seventh"), ("11",), ("b13",), ("b9",)),
-    "diminished": ClassRule(("third", "fifth", "seventh"), (), ()),
-    "augmented": ClassRule(("third", "fifth", "seventh"), ("9",), ("#11",), ("5",)),
-    "power": ClassRule(("fifth",), (), ()),
+    "major": ClassRule(("third", "sixth", "seventh"), ("11",)),
+    "minor": ClassRule(("third", "seventh"), ("b9", "b13")),
+    "minor-six": ClassRule(("third", "sixth", "seventh"), ("b7",)),
+    "dominant": ClassRule(("third", "seventh"), ("11",)),
+    "suspended": ClassRule(("third", "seventh"), ("3",)),
+    "half-diminished": ClassRule(("third", "fifth", "seventh"), ("b9",)),
+    "diminished": ClassRule(("third", "fifth", "seventh")),
+    "augmented": ClassRule(("third", "fifth", "seventh"), ("5",)),
+    "power": ClassRule(("fifth",)),
 }
-# A dominant that goes down a fifth to a minor chord darkens its tensions; one that stays major keeps them bright.
-DARK_DOMINANT = ("b9", "#9", "b13")
-# The thirteenth of a minor chord belongs to the dorian two only.
-DORIAN_COLOUR = "13"
-# A minor chord of the key whose ninth would leave the key takes the eleventh instead.
-PHRYGIAN_COLOUR = "11"
-# Dominants that stand in for others, or on the second step, sound the fourth raised.
-LYDIAN_COLOUR = "#11"
 
 
 @lru_cache(maxsize=4096)

@@ -34,7 +34,7 @@ class Moment(msgspec.Struct, frozen=True):
     `section` is the section as it is played, `origin` the one where its bars are written, `bar` and `slot` index into
     that; `start` counts beats from the song's start and `quarter` quarter notes, `beat` from 1 inside the bar; `chord`
     is None where nothing is played; `turn` counts the passes of a repeat from 0; `key` and `meter` are the bar's; `ids`
-    are those of the section as it is played, the bar and the slot.
+    are those of the section as it is played, the bar and the slot; `ends` whether it is the last chord of a section.
     """
 
     section: int
@@ -53,6 +53,7 @@ class Moment(msgspec.Struct, frozen=True):
     meter: Meter
     tune: tuple[Sounding, ...] = ()
     ids: tuple[int, int, int] = (0, 0, 0)
+    ends: bool = False
 
     @property
     def slot_id(self) -> int:
@@ -176,7 +177,18 @@ def timeline(song: Song) -> tuple[Moment, ...]:
                 at += slot.beats
                 quarter += slot.beats * meter.beat_quarters
             tied = _add_tune(bar, start, notes, tied)
+        _mark_end(moments, played)
     return _with_tune(moments, notes)
+
+
+def _mark_end(moments: list[Moment], section: int) -> None:
+    """Mark the last chord of the section that was just laid out."""
+    for place in range(len(moments) - 1, -1, -1):
+        if moments[place].section != section:
+            return
+        if moments[place].chord is not None:
+            moments[place] = msgspec.structs.replace(moments[place], ends=True)
+            return
 
 
 def _add_tune(bar: Bar, at: Fraction, notes: list[TuneNote], tied: Pitch | None) -> Pitch | None:

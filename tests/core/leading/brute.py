@@ -6,14 +6,17 @@ It shares only the data (weights, low-interval limits, catalogue) with the engin
 from __future__ import annotations
 
 from collections import namedtuple
+from functools import cache
 from itertools import combinations, pairwise, product
 
 from yellow_hinge.core.hands import KEY_X, reach_mm
 from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
+from yellow_hinge.core.naming import NAMED, RARE
 from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.symbol import parse_symbol
 
 NEVER = 10**9
-Scene = namedtuple("Scene", "root palette level tune hands mine singer lift anchored")
+Scene = namedtuple("Scene", "root palette level tune hands mine singer lift anchored quality rooted")
 
 
 def q(value):
@@ -82,18 +85,35 @@ def outer(old, new, w):
     return q(w.oblique) if bass or top else 0
 
 
-def place(left, right, shapes, rules, scene, w):
-    """Price of one voicing: rules is a list of (shape, left forms fit, right forms fit) that allow it."""
+def fits(left, right, scene):
+    """Whether the notes are a voicing of the chord: nothing missing, nothing that fights, heard as what is written."""
     root, palette = scene.root, scene.palette
-    if left and right and right[0] <= left[-1]:
-        return NEVER
     sounding = {n % 12 for n in (*left, *right)}
     given = set() if scene.mine else {(root + palette.bass) % 12}
     if not {(root + degree_pc(d)) % 12 for d in palette.must} <= sounding | given:
-        return NEVER
+        return False
     for colour, tone in palette.tied:
         if (root + degree_pc(colour)) % 12 in sounding and (root + degree_pc(tone)) % 12 not in sounding:
-            return NEVER
+            return False
+    for one, other in palette.apart:
+        if {(root + degree_pc(one)) % 12, (root + degree_pc(other)) % 12} <= sounding:
+            return False
+    for group in palette.choice:
+        if not {(root + degree_pc(degree)) % 12 for degree in group} & sounding:
+            return False
+    bass = (left[0] - root) % 12 if scene.mine and left else palette.bass
+    return not (
+        (scene.rooted and root not in sounding)
+        or not heard(scene.quality, bass, frozenset((pc - root) % 12 for pc in sounding))
+    )
+
+
+def place(left, right, shapes, rules, scene, w):
+    """Price of one voicing: rules is a list of (shape, left forms fit, right forms fit) that allow it."""
+    if left and right and right[0] <= left[-1]:
+        return NEVER
+    if not fits(left, right, scene):
+        return NEVER
     best = NEVER
     for shape in rules:
         cost = q(shape.prefer)
@@ -107,6 +127,67 @@ def place(left, right, shapes, rules, scene, w):
     if best == NEVER:
         return NEVER
     return best + alone(left, right, scene, w) + together(left, right, scene, w)
+
+
+def degrees_of(quality):
+    return {degree_pc(degree) for degree in quality.degrees}
+
+
+def lacks(quality, sounding):
+    """The price of what a chord (root 0) lacks among some sounding semitones."""
+    total = 0.0
+    for degree in quality.degrees[1:]:
+        if degree_pc(degree) in sounding:
+            continue
+        if degree in (quality.third, quality.sixth, quality.seventh):
+            total += 4.0 if degree == quality.third else 3.0
+        elif degree == quality.fifth:
+            total += 0.35 if degree == "5" and quality.third else 2.6
+        elif degree[0] in "b#":
+            total += 2.6
+        else:
+            natural = [d for d in quality.tensions if d[0] not in "b#"]
+            total += 1.6 if degree == natural[-1] else 0.25
+    return total
+
+
+def unlike(quality, root, sounding, bass):
+    here = {(pc - root) % 12 for pc in sounding}
+    over = (bass - root) % 12
+    extra = here - degrees_of(quality)
+    foreign = over in extra
+    price = lacks(quality, here) + 4.0 * len(extra - {over}) + (1.9 if foreign else 1.1 if over else 0.0)
+    return price + (0.0 if 0 in here else 3.2)
+
+
+@cache
+def shared_roots(quality):
+    """Roots on which all that is written is a chord of its own, under a usual name."""
+    known = [degrees_of(parse_symbol("C" + word).quality) for word in NAMED if word not in RARE]
+    return {root for root in range(12) for pcs in known if {(root + pc) % 12 for pc in pcs} == degrees_of(quality)}
+
+
+@cache
+def heard(quality, bass, sounding):
+    """Whether notes above a root are heard as a chord of that quality, from the words of the rule."""
+    sounding, written = sounding | {bass}, degrees_of(quality)
+    if sounding <= written | {bass}:
+        return True
+    if bass not in written:
+        return not ({(bass + 3) % 12, (bass + 4) % 12} - written) & sounding
+    own, rival = [], []
+    for word in NAMED:
+        other = parse_symbol("C" + word).quality
+        plain_fifths = quality.fifth in ("5", ""), other.fifth in ("5", "")
+        same = other.third == quality.third and (plain_fifths[0] or other.fifth == quality.fifth)
+        same = same and (plain_fifths[1] or other.fifth == quality.fifth or quality.alt)
+        same = same and quality.seventh in ("", other.seventh)
+        if same and (not quality.sixth or quality.sixth == other.sixth or "13" in other.tensions):
+            own.append(unlike(other, 0, sounding, bass))
+        if word in RARE:
+            continue
+        rival += [unlike(other, root, sounding, bass) for root in range(1, 12) if root not in shared_roots(quality)]
+    return min(own, default=99) < min(rival) - 1e-6
 
 
 def alone(left, right, scene, w):

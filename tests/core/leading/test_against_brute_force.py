@@ -139,6 +139,8 @@ def judged(at, tune, weights):
         asked.singer,
         asked.lift,
         asked.anchored,
+        at.chord.quality,
+        asked.mine and not asked.families,
     )
     return stage_voicings(stage, scene, forms, weights)
 

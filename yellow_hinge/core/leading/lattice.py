@@ -16,9 +16,9 @@ from yellow_hinge.core.leading.motion import Prices, change_tables, prices
 from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top, in_force
 from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
-from yellow_hinge.core.leading.weights import STYLES, Weights
+from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.shapes.palette import heading
+from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
@@ -115,7 +115,9 @@ class Builder:
             for part in ("left", "right")
         )
         top = _wanted_top(moment, setup, keeps)
-        return Place(moment.chord, moment.key, following, asked_at(setup, moment), top, (extra[0], extra[1]))
+        asked = asked_at(setup, moment)
+        ends = moment.ends and not asked.families and asked.style in STYLE_FAMILIES
+        return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends)
 
     def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...]) -> Stage:
         """The stage of chord `index`, from what `place` gave. Raises NoVoicingError."""
@@ -184,4 +186,4 @@ class Builder:
 
 def _made_from(at: Place) -> Hashable:
     """What a stage's voicings depend on: of the chord that follows, only what its colours hear."""
-    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra
+    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra, at.ends

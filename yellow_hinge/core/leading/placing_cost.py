@@ -4,25 +4,29 @@ from __future__ import annotations
 
 import itertools
 from functools import lru_cache
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
+from yellow_hinge.core.identity import reads_as_written
 from yellow_hinge.core.leading.weights import INFINITE, Weights, quantised
 from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.quality import Quality
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 from yellow_hinge.core.shapes.palette import Palette
 from yellow_hinge.core.shapes.placing import HandSet, Ints, tied_rows
+
+T = TypeVar("T", bound=np.generic)
 
 # The lowest MIDI number that may stand under an interval (semitones) before it sounds muddy; an octave is free.
 LOW_LIMIT = {
     1: 52, 2: 51, 3: 48, 4: 46, 5: 46, 6: 46, 7: 34, 8: 43, 9: 41, 10: 41, 11: 41, 13: 40, 14: 39, 15: 36, 16: 34,
 }  # fmt: skip
 # Colours asked for at each colour level, beyond what is written.
-COLOURS_ASKED = (0, 0, 1, 2)
+COLOURS_ASKED = (0, 1, 1, 2)
 
 
 class PlaceTable(NamedTuple):
@@ -35,7 +39,9 @@ class PlaceTable(NamedTuple):
 class Scene(NamedTuple):
     """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour; `lift` in
     semitones; `anchored` where registers count more because some part of the song is lifted; `singer` the register
-    (MIDI) that the right hand leaves free.
+    (MIDI) that the right hand leaves free; `quality` what its notes have to be heard as (None: as anything);
+    `rooted` whether a left hand that has the bass has to sound the root, `ends` whether it has to stand on the
+    written bass.
     """
 
     root: int
@@ -46,6 +52,9 @@ class Scene(NamedTuple):
     lift: int = 0
     anchored: bool = False
     singer: tuple[int, int] | None = None
+    quality: Quality | None = None
+    rooted: bool = False
+    ends: bool = False
 
     @property
     def bass_pc(self) -> int:
@@ -166,21 +175,59 @@ def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, w
     }
 
 
-def pair_terms(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> Terms:
-    """Prices (L, R) of what the two hands do to each other."""
-    lmask, rmask = left.mask[:, None], right.mask[None, :]
-    between = np.where(_resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
+class Sets(NamedTuple):
+    """The distinct sets of pitch classes of two hands, since few come up: masks (a,) and (b,), the left hand's bass as
+    semitones above the root (a,), and which set every placing has (L,), (R,).
+    """
+
+    left: Ints
+    bass: Ints
+    right: Ints
+    rows: NDArray[np.intp]
+    columns: NDArray[np.intp]
+
+    def spread(self, table: NDArray[T]) -> NDArray[T]:
+        """A table (a, b) over sets as one (L, R) over placings."""
+        return table[self.rows][:, self.columns]
+
+
+def sets_of(left: HandSet, right: HandSet, scene: Scene) -> Sets:
+    """The sets of two hands; where the left hand has no bass of its own, the written one counts."""
+    own = (left.low - scene.root) % 12 if scene.mine else scene.palette.bass
+    bass = np.where(left.count > 0, own, scene.palette.bass)
+    codes, rows = np.unique(left.mask | bass.astype(np.int32) << 12, return_inverse=True)
+    masks, columns = np.unique(right.mask, return_inverse=True)
+    return Sets(codes & 0xFFF, codes >> 12, masks, rows.ravel(), columns.ravel())
+
+
+def set_terms(sets: Sets, scene: Scene, weights: Weights) -> Terms:
+    """Prices (a, b) of what two sets of pitch classes do to each other."""
+    lmask, rmask = sets.left[:, None], sets.right[None, :]
     root = 1 << scene.root
-    rubbing = left.mask & ~root if scene.palette.flat_nine else left.mask
+    rubbing = lmask & ~root if scene.palette.flat_nine else lmask
     colours, asked = _colour_count(lmask | rmask, scene)
     return {
-        "mud": _mud_table(weights)[between, left.high[:, None]],
-        "gap": quantised(weights.gap) * np.maximum(0, between - weights.gap_over),
         "doubled": quantised(weights.doubled) * np.bitwise_count(lmask & rmask).astype(np.int32),
-        "ninth": quantised(weights.ninth) * ((_rotated(rubbing, 1)[:, None] & rmask) != 0).astype(np.int32),
+        "ninth": quantised(weights.ninth) * ((_rotated(rubbing, 1) & rmask) != 0).astype(np.int32),
         "bare": quantised(weights.bare) * np.maximum(0, asked - colours),
         "crowded": quantised(weights.crowded) * np.maximum(0, colours - asked),
     }
+
+
+def space_terms(left: HandSet, right: HandSet, weights: Weights) -> Terms:
+    """Prices (L, R) of the room between the hands."""
+    between = np.where(_resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
+    return {
+        "mud": _mud_table(weights)[between, left.high[:, None]],
+        "gap": quantised(weights.gap) * np.maximum(0, between - weights.gap_over),
+    }
+
+
+def pair_terms(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> Terms:
+    """Prices (L, R) of what the two hands do to each other."""
+    sets = sets_of(left, right, scene)
+    spread = {name: sets.spread(table) for name, table in set_terms(sets, scene, weights).items()}
+    return space_terms(left, right, weights) | spread
 
 
 def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
@@ -188,20 +235,53 @@ def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
     return found
 
 
-def lacking(left: HandSet, right: HandSet, scene: Scene) -> NDArray[np.bool_]:
-    """Where (L, R) the hands cross or meet, something that must sound is missing, or a colour sounds without the tone
-    it needs.
-    """
-    sounding = left.mask[:, None] | right.mask[None, :]
-    must = _bits({(scene.root + degree_pc(degree)) % 12 for degree in scene.palette.must})
-    given = 0 if scene.mine else 1 << scene.bass_pc
-    missing = ((sounding | given) & must) != must
-    for colour, tone in scene.palette.tied:
-        first, second = (1 << (scene.root + degree_pc(degree)) % 12 for degree in (colour, tone))
-        missing |= (sounding & first != 0) & (sounding & second == 0)
+def lacking(left: HandSet, right: HandSet, sets: Sets, scene: Scene) -> NDArray[np.bool_]:
+    """Where (L, R) the hands cross or meet, or their notes are no voicing of the chord."""
     crossed = ~_resting(left, right) & (right.low[None, :] <= left.high[:, None])
-    found: NDArray[np.bool_] = missing | crossed
+    found: NDArray[np.bool_] = crossed | sets.spread(unfit(sets, scene))
     return found
+
+
+def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
+    """Where (a, b) something that must sound is missing, a colour sounds without the tone it needs or beside one that
+    it fights with, or the notes over their bass are heard as another chord.
+    """
+    palette, sounding = scene.palette, sets.left[:, None] | sets.right[None, :]
+
+    def bits(*degrees: str) -> int:
+        return _bits({scene.root + degree_pc(degree) for degree in degrees})
+
+    must = bits(*palette.must, *(("1",) if scene.rooted else ()))
+    given = 0 if scene.mine else 1 << scene.bass_pc
+    missing: NDArray[np.bool_] = ((sounding | given) & must) != must
+    for colour, tone in palette.tied:
+        missing |= (sounding & bits(colour) != 0) & (sounding & bits(tone) == 0)
+    for pair in palette.apart:
+        missing |= sounding & bits(*pair) == bits(*pair)
+    for group in palette.choice:
+        missing |= sounding & bits(*group) == 0
+    missing |= ~np.isin(sets.bass, _basses(scene))[:, None]
+    if scene.quality is not None:
+        for a, b in np.argwhere(~missing).tolist():
+            above = _above(int(sounding[a, b]), scene.root)
+            missing[a, b] = not reads_as_written(scene.quality, int(sets.bass[a]), above)
+    return missing
+
+
+def _basses(scene: Scene) -> list[int]:
+    """What a left hand that has the bass may stand on, as semitones above the root: the written bass, and where that
+    may turn the third, natural fifth or seventh.
+    """
+    quality, bass = scene.quality, scene.palette.bass
+    if quality is None or scene.ends:
+        return [bass]
+    turned = (quality.third, quality.fifth if quality.fifth == "5" else "", quality.seventh)
+    return [bass, *(degree_pc(degree) for degree in turned if degree)]
+
+
+def _above(mask: int, root: int) -> int:
+    """A mask of pitch classes as one of semitones above a root."""
+    return (mask >> root | mask << (12 - root)) & 0xFFF
 
 
 def own_price(left: HandSet, right: HandSet, shapes: tuple[Shape, ...], scene: Scene, weights: Weights) -> int:
@@ -242,8 +322,9 @@ def place_table(
             total[at] = np.where(better, cost, total[at])
     total += _sum(hand_terms(left, "left", scene, weights))[:, None]
     total += _sum(hand_terms(right, "right", scene, weights))[None, :]
-    total += _sum(pair_terms(left, right, scene, weights))
-    total[lacking(left, right, scene)] = INFINITE
+    sets = sets_of(left, right, scene)
+    total += _sum(space_terms(left, right, weights)) + sets.spread(_sum(set_terms(sets, scene, weights)))
+    total[lacking(left, right, sets, scene)] = INFINITE
     total[total >= INFINITE // 2] = INFINITE
     return PlaceTable(total, family)
 

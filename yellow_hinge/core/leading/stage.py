@@ -58,6 +58,7 @@ class Place(NamedTuple):
     asked: Asked
     top: int | None = None  # MIDI number that has to be on top
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
+    ends: bool = False  # it closes a section, so that it stands on its written bass
 
 
 MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more is narrowed
@@ -69,7 +70,10 @@ def scene_of(at: Place) -> Scene:
     asked = at.asked
     found = palette(at.chord, at.key, asked.colour, at.following)
     register = (asked.lift, asked.anchored, asked.singer)
-    return Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
+    quality = None if at.chord.stack else at.chord.quality
+    rooted = asked.mine and not asked.families
+    scene = Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
+    return scene._replace(quality=quality, rooted=rooted, ends=at.ends)
 
 
 def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:

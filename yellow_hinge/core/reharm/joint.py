@@ -21,7 +21,7 @@ from yellow_hinge.core.leading.stage import Stage
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.scene import split
-from yellow_hinge.core.shapes.palette import heading
+from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.timeline import Moment
 
 

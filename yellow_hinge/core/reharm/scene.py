@@ -163,7 +163,8 @@ def split(moment: Moment, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]
     """
     if chords == (moment.chord,):
         return (moment,)
-    found, at = [], Fraction(0)
+    found: list[Moment] = []
+    at = Fraction(0)
     for chord, length in zip(chords, beats, strict=True):
         found.append(
             msgspec.structs.replace(
@@ -176,6 +177,7 @@ def split(moment: Moment, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]
                 chord=chord,
                 cue="" if at else moment.cue,
                 tune=_tune_within(moment, at, at + length),
+                ends=moment.ends and len(found) == len(chords) - 1,
             )
         )
         at += length

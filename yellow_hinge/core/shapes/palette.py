@@ -3,22 +3,14 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, diatonic_seventh
+from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import degree_pc
-from yellow_hinge.core.quality import (
-    CLASS_RULES,
-    DARK_DOMINANT,
-    DORIAN_COLOUR,
-    LYDIAN_COLOUR,
-    PHRYGIAN_COLOUR,
-    Quality,
-    chord_class,
-)
+from yellow_hinge.core.quality import CLASS_RULES, ClassRule, Quality, chord_class
+from yellow_hinge.core.shapes.functions import Around, function_of, surroundings
 
 _PLACE_OF = {"9": ("b9", "9", "#9"), "11": ("11", "#11"), "13": ("b13", "13", "6")}
 
@@ -29,7 +21,7 @@ class Palette(msgspec.Struct, frozen=True):
     tones: as written; must: have to sound; colours: may be added at this level; places: what each stack place
     ("1" "3" "5" "7" "9" "11" "13") may be played as; bass: semitones of the written bass above the root; level:
     of colour; dark: a dominant that goes down a fifth to a minor chord; tied: (colour, tone) pairs of which the first
-    sounds only with the second.
+    sounds only with the second; apart: pairs that never sound together; choice: groups of which one has to sound.
     """
 
     tones: tuple[str, ...]
@@ -41,50 +33,48 @@ class Palette(msgspec.Struct, frozen=True):
     level: int = 0
     dark: bool = False
     tied: tuple[tuple[str, str], ...] = ()
+    apart: tuple[tuple[str, str], ...] = ()
+    choice: tuple[tuple[str, ...], ...] = ()
 
     def place(self, name: str) -> tuple[str, ...]:
         """The degrees that may stand on a place; () where the chord has none."""
         return dict(self.places).get(name, ())
 
 
-class Around(NamedTuple):
-    """What of a chord's surroundings its colours depend on: the key's own seventh over its root ("" for none), whether
-    it is a dominant that goes down a fifth to minor (dark), a two (dorian), a minor chord of the key whose ninth is
-    not (phrygian), or a dominant that stands in for another (lydian).
+_TOKENS = {"b7!": "b7", "7!": "7"}
+
+
+def _colours(quality: Quality, level: int, around: Around, bass: int) -> tuple[str, ...]:
+    """The degrees that a level adds by what the chord does, before what is written has its say."""
+    row = function_of(quality, around)
+    bare = not (quality.seventh or quality.sixth)
+    found = []
+    for degree in row.upto(level):
+        if degree in ("7", "b7") and bare and around.seventh != degree:
+            continue  # not the key's own
+        found.append(_TOKENS.get(degree, degree))
+    if not bare:
+        found = [d for d in found if d not in ("6", "7", "b7")]
+    if bass or around.goes == "relative":  # with a sixth it would be the chord beside it
+        found = [d for d in found if d not in ("6", "11")]
+    if "#11" in found and row.class_ == "major" and 6 not in around.scale:
+        found.remove("#11")
+    return tuple(d for d in dict.fromkeys(found) if d not in row.never and degree_pc(d) not in around.line)
+
+
+def _over_bass(colours: tuple[str, ...], quality: Quality, bass: int, level: int) -> tuple[str, ...]:
+    """Of the colours, those that a written bass bears: over a note of the chord its ninth, and over its third its own
+    major seventh; over a foreign one, none that would give the bass a third or rub against it.
     """
-
-    seventh: str = ""
-    dark: bool = False
-    dorian: bool = False
-    phrygian: bool = False
-    lydian: bool = False
-    bright: bool = False  # the raised fourth would leave a key that holds the root
-
-
-def _colours(quality: Quality, row: str, level: int, around: Around) -> tuple[str, ...]:
-    seventh, dark = around.seventh, around.dark
-    rule, found = CLASS_RULES[row], []
-    bare = not quality.seventh and not quality.sixth
-    if level >= 1 and bare and seventh and row in ("major", "minor", "dominant", "suspended"):
-        found.append(seventh)
-    if level >= 2:
-        found += rule.colours2
-    if level >= 3:
-        found += rule.colours3
-        found += [DORIAN_COLOUR] if row == "minor" and around.dorian else []
-        found += [LYDIAN_COLOUR] if row == "dominant" and around.lydian else []
-    if around.phrygian and level >= 2 and row == "minor":
-        found = [d for d in found if d != "9"] + [PHRYGIAN_COLOUR]
-    if row == "dominant" and dark and level >= 2:
-        found = [d for d in found if d not in ("9", "13")] + list(DARK_DOMINANT[: 3 if level >= 3 else 1])
-        found += ["b13"] if level == 2 else []
-    if around.bright and row == "major":
-        found = [d for d in found if d != "#11"]
-    if row == "major" and quality.seventh:
-        found = [d for d in found if d != "6"]
-    if row == "suspended" and quality.seventh != "b7":
-        found = [d for d in found if d != "13"]
-    return tuple(dict.fromkeys(found))
+    own = {degree_pc(degree) for degree in quality.degrees}
+    if bass in own:
+        third = quality.third == "3" and bass == degree_pc("3")
+        allowed = {"9"} | ({"7"} if third and level >= 3 else set())
+        colours = tuple(d for d in colours if d in allowed)
+    else:
+        thirds = {(bass + 3) % 12, (bass + 4) % 12}
+        colours = tuple(d for d in colours if degree_pc(d) not in thirds)
+    return tuple(d for d in colours if (degree_pc(d) - bass) % 12 not in (1, 11))
 
 
 def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...]) -> tuple[str, ...]:
@@ -107,27 +97,48 @@ def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...])
 @lru_cache(maxsize=8192)
 def relative_palette(quality: Quality, bass: int, level: int, around: Around) -> Palette:
     """The palette of a quality apart from its root; see `palette`. Cached, since songs repeat few qualities."""
-    bare = not (quality.seventh or quality.sixth)
-    # a plain five chord is coloured as the dominant it is
-    row = "dominant" if bare and around.seventh == "b7" and quality.third == "3" and quality.fifth == "5" else ""
-    own = chord_class(quality)
-    rule = CLASS_RULES[own]
-    colours = _settled(_colours(quality, row if row and level >= 1 else own, level, around), quality, rule.avoid)
-    if bass:  # the written bass is a chord note: no colour rubs against it
-        colours = tuple(d for d in colours if (degree_pc(d) - bass) % 12 not in (1, 11))
+    rule = CLASS_RULES[chord_class(quality)]
+    colours = _settled(_colours(quality, level, around, bass), quality, rule.avoid)
+    colours = _over_bass(colours, quality, bass, level) if bass else colours
+    tied, apart = _bound(colours, quality)
+    return Palette(
+        quality.degrees,
+        _must(quality, rule, bass),
+        colours,
+        _places(quality, colours),
+        bass,
+        "b9" in quality.tensions or "b9" in colours,
+        level,
+        around.goes == "dark" and _dominant(quality, colours),
+        tied,
+        apart,
+        ((("b9", "#9"), ("#11", "b13")) if quality.alt else ()),
+    )
+
+
+def _dominant(quality: Quality, colours: tuple[str, ...]) -> bool:
+    return chord_class(quality) == "dominant" or ("b7" in colours and quality.third == "3")
+
+
+def _must(quality: Quality, rule: ClassRule, bass: int) -> tuple[str, ...]:
+    """What has to sound of what is written. Of an altered chord's tensions one or two are enough, see `choice`."""
     written = [getattr(quality, place) for place in rule.must]
-    named = list(quality.tensions)
-    if quality.alt:
-        named = []  # one or two of an altered chord's tensions are enough; the third and seventh define it
-    elif not quality.seventh and len(named) > 2:
+    named = [] if quality.alt else list(quality.tensions)
+    if not quality.seventh and len(named) > 2:
         named = named[:2]
     if quality.fifth in ("b5", "#5"):
         written.append(quality.fifth)
     if bass:
         written.append("1")  # with neither its root below nor above it would be another chord
+        if bass not in {degree_pc(degree) for degree in quality.degrees} and not quality.seventh:
+            written.append(quality.fifth)  # a triad over a foreign bass is whole
     if len(named) > 2:
         named = [d for d in named if d != "9"]  # a thirteenth with alterations is full without its ninth
-    must = tuple(dict.fromkeys(d for d in [*written, *_named_must(quality, named)] if d))
+    return tuple(dict.fromkeys(d for d in [*written, *_named_must(quality, named)] if d))
+
+
+def _places(quality: Quality, colours: tuple[str, ...]) -> tuple[tuple[str, tuple[str, ...]], ...]:
+    """What each stack place may be played as."""
     places = {
         "1": ("1",),
         "3": (quality.third,) if quality.third else (),
@@ -138,12 +149,27 @@ def relative_palette(quality: Quality, bass: int, level: int, around: Around) ->
     for name, kinds in _PLACE_OF.items():
         written_kind = tuple(d for d in quality.degrees if d in kinds and d != "6")
         places[name] = written_kind or tuple(d for d in colours if d in kinds)
-    flat_nine = "b9" in quality.tensions or "b9" in colours
-    dark = around.dark and "dominant" in (row, own)
-    # a triad whose fifth gives way to an added sixth is another triad
-    added = [d for d in ("6", "13") if d in colours] if bare and quality.fifth == "5" else []
-    tied = tuple((degree, "5") for degree in added)
-    return Palette(quality.degrees, must, colours, tuple(places.items()), bass, flat_nine, level, dark, tied)
+    return tuple(places.items())
+
+
+# Colours that fight in one voicing. A b13 takes the fifth's place.
+_APART = (("6", "7"), ("6", "b7"), ("13", "b13"), ("9", "b9"), ("9", "#9"), ("#11", "b13"), ("9", "b13"))
+_LEAN = ("13", "b13", "#11", "b9", "#9")  # on the seventh
+
+
+def _bound(
+    colours: tuple[str, ...], quality: Quality
+) -> tuple[tuple[tuple[str, str], ...], tuple[tuple[str, str], ...]]:
+    """(tied, apart): pairs of which the first sounds only with the second, and pairs that never sound together."""
+    sevenths = [d for d in ("7", "b7") if d in colours]
+    tied: list[tuple[str, str]] = [(d, seventh) for d in colours if d in _LEAN for seventh in sevenths[:1]]
+    if "6" in colours and quality.fifth == "5":
+        tied.append(("6", "5"))  # a triad whose fifth gives way to an added sixth is another triad
+    there = {*colours, *quality.degrees}
+    apart = [pair for pair in _APART if {*pair} <= there and not {*pair} <= {*quality.degrees}]
+    if "b13" in colours and quality.fifth == "5":
+        apart.append(("b13", "5"))
+    return tuple(tied), tuple(apart)
 
 
 def _named_must(quality: Quality, named: list[str]) -> list[str]:
@@ -153,42 +179,11 @@ def _named_must(quality: Quality, named: list[str]) -> list[str]:
     return altered + natural[-1:] if quality.seventh else altered + natural
 
 
-def heading(chord: Chord, following: Chord | None) -> str:
-    """Where a chord goes, as far as its colours hear it: "dark" down a fifth to a minor one, which darkens a dominant's
-    tensions, "slide" down a half step, else "".
-    """
-    if following is None:
-        return ""
-    down = (chord.root.pc - following.root.pc) % 12
-    if down == 7 and following.quality.third == "b3":
-        return "dark"
-    return "slide" if down == 1 else ""
-
-
-_LYDIAN_ROOTS = (1, 2, 10)  # above the tonic: the tritone's dominant, the second step's, the backdoor
-
-
-@lru_cache(maxsize=8192)
-def surroundings(chord: Chord, key: Key, following: Chord | None) -> Around:
-    """What a chord's colours hear of the key and of the chord that follows."""
-    goes, step = heading(chord, following), (chord.root.pc - key.tonic.pc) % 12
-    own = {note.pc for note in key.scale}
-    minor = chord.quality.third == "b3" and own.issuperset(chord.pitch_classes)
-    return Around(
-        diatonic_seventh(chord.root, key),
-        goes == "dark",
-        not key.is_minor and step == 2,
-        minor and (chord.root.pc + degree_pc("9")) % 12 not in own and (chord.root.pc + 5) % 12 in own,
-        goes == "slide" or (goes != "dark" and step in _LYDIAN_ROOTS),
-        chord.root.pc in own and (chord.root.pc + 6) % 12 not in own,
-    )
-
-
 def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Palette:
     """The palette of a chord in its surroundings.
 
     level: 0 as written, 1 the key's own sevenths, 2 ninths and sixths (thirteenths on dominants), 3 thirteenths and
-    altered. A dominant that goes down a fifth to a minor chord darkens its tensions.
+    altered: by what the chord does in its key (colours.toml).
     """
     bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
     found = relative_palette(chord.quality, bass, level, surroundings(chord, key, following))
@@ -196,4 +191,4 @@ def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Pale
         return found
     upper = set(chord.stack[0].pitch_classes)  # all of the upper chord must sound
     must = [d for d, pc in zip(chord.degrees, chord.pitch_classes, strict=True) if pc in upper or d in found.must]
-    return msgspec.structs.replace(found, must=tuple(must), colours=())
+    return msgspec.structs.replace(found, must=tuple(must), colours=(), tied=(), apart=())
