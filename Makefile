@@ -7,7 +7,7 @@ STAMP := $(VENV)/.ready
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
 	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
 
-.PHONY: setup demo test check fuzz kills bench screenshots companions lock
+.PHONY: setup demo test check fuzz sweep kills bench screenshots companions lock
 
 setup: $(STAMP)
 
@@ -28,6 +28,10 @@ test: $(STAMP)
 # Long runs, each with its figures: damaged files of every kind, and windows that are killed while they edit.
 fuzz: $(STAMP)
 	$(BIN)/python -m tests.fuzz.readers 10000
+
+# Every quality, bass, root, colour, style and hand: each voicing is heard as the chord that is written.
+sweep: $(STAMP)
+	$(BIN)/python -m tests.core.leading.test_identity 0 16
 
 kills: $(STAMP)
 	sh tools/with_screen.sh $(BIN)/python -m tests.kills.run 100

@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 
 from yellow_hinge import __version__
 from yellow_hinge.app.state import State, changed, in_key
-from yellow_hinge.cli.wishes import add_options, protected_from, setup_from
+from yellow_hinge.cli.wishes import add_options, keeps_from, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
@@ -82,7 +82,7 @@ class Solved(NamedTuple):
 def _solved(args: argparse.Namespace) -> Solved:
     file = read_song(args.song)
     setup = setup_from(args, file.setup, file.song)
-    state = State(file.song, setup=setup, keeps=file.keeps)
+    state = State(file.song, setup=setup, keeps=keeps_from(args, file.keeps, file.song))
     if args.key:
         state = in_key(state, parse_key(args.key))
     started, builder, found = time.perf_counter(), Builder(), None
@@ -145,7 +145,9 @@ def _voice(args: argparse.Namespace) -> None:
         print("Too many voicings to look at all of them: another mix of changes may be a little easier.")
     for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
         left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
-        print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}")
+        print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}".rstrip())
+        for warning in voicing["warnings"]:
+            print(f"{'':>6}! {warning}")
         if hinge:
             print(f"{'':>6}{hinge['held']} held, {hinge['motion']} semitones. {hinge['words']}")
     if reasons:

@@ -10,7 +10,7 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
+from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place, spot_id
@@ -21,6 +21,7 @@ from yellow_hinge.core.song import Address, Song
 _ASKS = ("colour", "style", "families", "lift")
 _ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
 _LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
+KEEP_FORM = '"PLACE L D3 G3 Bb3 R D4 F4 A4", or only one hand of it'
 WISH_FORM = "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES"
 
 
@@ -44,6 +45,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
     )
+    parser.add_argument("--keep", action="append", metavar="KEEP", help=f"hands to keep at a chord: {KEEP_FORM}")
     parser.add_argument("--boldness", type=int, help=f"reharmonise the song first: {_LEVELS}")
     parser.add_argument(
         "--protect", help=f"what stays as it is then: {', '.join(PROTECTED)} (both by default), or none"
@@ -113,6 +115,29 @@ def read_wish(text: str, song: Song) -> Wish:
         else:
             asked[name] = _names(value, "+") if name == "families" else value
     return Wish(spot_id(spot, song), **asked)
+
+
+_HANDS = re.compile(r"^(?P<place>.*?)(?:\s+L\s+(?P<left>[^R]*?))?(?:\s+R\s+(?P<right>.*))?$")
+
+
+def read_keep(text: str, song: Song) -> Keep:
+    """A keep such as "Verse:3 L D3 G3 R D4 F4 A4"; a hand that is left out is free. Raises UserError."""
+    found = _HANDS.fullmatch(text.strip()[:400])
+    if found is None or (found["left"] is None and found["right"] is None):
+        raise UserError(f"{text[:40]!r} keeps nothing; write {KEEP_FORM}")
+    section, bar, at = read_chord_place(found["place"], song)
+    slot = song.sections[section].bars[bar].slots[at]
+    left, right = (
+        tuple(sorted(parse_pitch(name).midi for name in (found[hand] or "").split())) for hand in ("left", "right")
+    )
+    part: Part = "chord" if left and right else "left" if left else "right"
+    return Keep(slot.id, slot.symbol, left, right, part)
+
+
+def keeps_from(args: argparse.Namespace, saved: tuple[Keep, ...], song: Song) -> tuple[Keep, ...]:
+    """The saved keeps and those of the command line, which take the place of others at their chords."""
+    said = tuple(read_keep(text, song) for text in args.keep or ())
+    return (*(keep for keep in saved if keep.slot not in {new.slot for new in said}), *said)
 
 
 def _between(first: Address, last: Address, song: Song) -> tuple[int, ...]:

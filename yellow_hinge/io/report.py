@@ -6,8 +6,9 @@ from fractions import Fraction
 from typing import Any
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.key import Key, root_number, spell_in_key
 from yellow_hinge.core.leading.hinge import FingerChange, Step
+from yellow_hinge.core.leading.reading import reads
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.naming import Reading
@@ -66,6 +67,11 @@ def reading_fields(reading: Reading) -> dict[str, Any]:
     }
 
 
+def degree_in_key(midi: int, key: Key) -> str:
+    """A note's degree in the key, such as "b3"."""
+    return root_number(spell_in_key(midi % 12, key), key)
+
+
 def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str, Any]:
     """One voicing of the verb `voice`."""
     moment, chord = solution.moments[voicing.moment], voicing.chord
@@ -86,6 +92,10 @@ def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str
         "family": voicing.family,
         "left_fingers": list(voicing.fingers.left),
         "right_fingers": list(voicing.fingers.right),
+        "reads": reads(voicing.both, chord, moment.key, solution.setup.mine),
+        "left_numbers": [degree_in_key(midi, moment.key) for midi in voicing.left],
+        "right_numbers": [degree_in_key(midi, moment.key) for midi in voicing.right],
+        "id": moment.slot_id,
         "warnings": list(voicing.warnings),
         "cue": moment.cue,
         "turn": moment.turn,

@@ -91,13 +91,14 @@ _STROKES: dict[str, tuple[tuple[tuple[float, float], ...], ...]] = {
     "mud": (((-1, -0.4), (-0.4, -0.8), (0.2, -0.2), (1, -0.7)), ((-1, 0.5), (-0.4, 0.1), (0.2, 0.7), (1, 0.2))),
     "collision": (((-1, -0.9), (-0.1, 0), (-1, 0.9)), ((1, -0.9), (0.1, 0), (1, 0.9))),
     "clash": (((-0.8, -0.8), (0.8, 0.8)), ((-0.8, 0.8), (0.8, -0.8))),
+    "reading": (((-0.8, -0.35), (0.8, -0.35)), ((-0.8, 0.35), (0.8, 0.35)), ((0.5, -0.9), (-0.5, 0.9))),
     "note": (((0, -0.9), (0, 0.2)), ((0, 0.7), (0, 0.9))),
 }
 
 
 def remark_mark(painter: QPainter, theme: Theme, kind: str, x: float, y: float) -> None:
     """A small sign that there is a sentence to read: arrows for a stretch, waves for mud, two hands that meet, a cross
-    for a clash with the melody, a stroke and a dot for what had to give way.
+    for a clash with the melody, a crossed equals sign for another chord, a stroke and a dot for what gave way.
     """
     painter.setPen(hair(theme.color("error"), 1.5))
     for line in _STROKES[kind]:

@@ -190,6 +190,12 @@ def heard(quality, bass, sounding):
     return min(own, default=99) < min(rival) - 1e-6
 
 
+def rubs(one, other, scene):
+    low, high = sorted((one, other))
+    flat_nine = scene.palette.flat_nine and other == high and low % 12 == scene.root
+    return (high - low) % 12 == 1 and not flat_nine
+
+
 def alone(left, right, scene, w):
     """What each hand does by itself."""
     price = 0
@@ -200,9 +206,8 @@ def alone(left, right, scene, w):
             price += q(w.top_rub)
         span = KEY_X[hand[-1]] - KEY_X[hand[0]] if hand else 0.0
         price += round(max(0.0, span - w.comfort * reach_mm(reach)) * q(w.stretch))
-        price += q(w.tune) * sum(
-            1 for pc in {n % 12 for n in hand} - set(scene.tune) if {(pc + 1) % 12, (pc - 1) % 12} & set(scene.tune)
-        )
+        tune_pcs = {t % 12 for t in scene.tune}
+        price += q(w.tune) * sum(n % 12 not in tune_pcs and any(rubs(n, t, scene) for t in scene.tune) for n in hand)
     if scene.mine and left and left[0] % 12 != (scene.root + scene.palette.bass) % 12:
         price += q(w.inverted)
     if scene.singer:
@@ -223,7 +228,7 @@ def together(left, right, scene, w):
     extra = {(root + degree_pc(d)) % 12 for d in palette.colours} - {(root + degree_pc(d)) % 12 for d in palette.tones}
     sounding = {n % 12 for n in (*left, *right)}
     colours, asked = len(sounding & extra), min(COLOURS_ASKED[scene.level], len(palette.colours))
-    with_tune = len((sounding | set(scene.tune)) & extra)
+    with_tune = len((sounding | {t % 12 for t in scene.tune}) & extra)
     return price + q(w.bare) * max(0, asked - with_tune) + q(w.crowded) * max(0, colours - asked)
 
 

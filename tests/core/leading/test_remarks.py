@@ -10,7 +10,7 @@ from yellow_hinge.core.timeline import timeline
 
 def told(left, right, chart="key: C\n| Cmaj7 |", **hands):
     moment = timeline(parse_chart(chart))[0]
-    found = remarks(Both(left, right), moment.chord, moment, Hands(**hands), Weights())
+    found = remarks(Both(left, right), moment.chord, moment, True, Hands(**hands), Weights())
     return {remark.kind: remark.words for remark in found}
 
 

@@ -17,7 +17,7 @@ from yellow_hinge.core.quality import Quality
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 from yellow_hinge.core.shapes.palette import Palette
-from yellow_hinge.core.shapes.placing import HandSet, Ints, tied_rows
+from yellow_hinge.core.shapes.placing import PAD, HandSet, Ints, tied_rows
 
 T = TypeVar("T", bound=np.generic)
 
@@ -125,16 +125,30 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
 
 
 def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: Scene, weights: Weights) -> Ints:
-    """What long melody notes (pitch classes) add to the price of every pair (L, R): half steps beside them in the hands
-    cost, and a colour that the melody sounds is one that the hands need not bring.
+    """What long melody notes (MIDI) add to the price of every pair (L, R): half steps and minor ninths beside them in
+    the hands cost, and a colour that the melody sounds is one that the hands need not bring.
     """
     mask = _bits(set(tune))
-    beside = _bits({pc + 1 for pc in tune} | {pc - 1 for pc in tune}) & ~mask
-    rubs = [np.bitwise_count(hand.mask & beside).astype(np.int32) for hand in (left, right)]
+    rubs = [_rubs(hand, tune, mask, scene).sum(1, dtype=np.int32) for hand in (left, right)]
     bare = _bare(left.mask[:, None] | right.mask[None, :], scene, weights)
     relieved = _bare(left.mask[:, None] | right.mask[None, :] | mask, scene, weights)
     cost: Ints = quantised(weights.tune) * (rubs[0][:, None] + rubs[1][None, :]) + relieved - bare
     return cost
+
+
+def _rubs(hand: HandSet, tune: tuple[int, ...], mask: int, scene: Scene) -> NDArray[np.bool_]:
+    """Where (n, SIZE) a note lies a half step or a minor ninth from a melody note, and is none itself. The flat ninth
+    over a dominant's root is none.
+    """
+    notes = hand.pitches
+    found = np.zeros(notes.shape, bool)
+    for midi in tune:
+        near = np.abs(notes - midi) % 12 == 1
+        if scene.palette.flat_nine and (midi - scene.root) % 12 == 1:
+            near &= (notes % 12 != scene.root) | (notes > midi)
+        found |= near
+    rubbing: NDArray[np.bool_] = found & (notes != PAD) & (mask >> notes % 12 & 1 == 0)
+    return rubbing
 
 
 def _colour_count(sounding: Ints, scene: Scene) -> tuple[Ints, int]:

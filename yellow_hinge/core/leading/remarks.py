@@ -9,11 +9,12 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.placing_cost import mud
+from yellow_hinge.core.leading.reading import is_as_written, reads
 from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
 
-RemarkKind = Literal["note", "stretch", "mud", "collision", "clash"]
+RemarkKind = Literal["note", "stretch", "mud", "collision", "clash", "reading"]
 NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
 OCTAVE_MM = 7 * 23.5
 MUDDY = UNIT  # price from which low notes are muddy enough to be said
@@ -21,8 +22,8 @@ LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
 
 
 class Remark(NamedTuple):
-    """One thing to know. `kind`: note (something had to give way), stretch, mud, collision (the hands' thumbs meet), or
-    clash (a half step beside a long melody note).
+    """One thing to know. `kind`: note (something had to give way), stretch, mud, collision (the hands' thumbs meet),
+    clash (a half step or minor ninth beside a long melody note), or reading (heard as another chord).
     """
 
     kind: RemarkKind
@@ -30,17 +31,21 @@ class Remark(NamedTuple):
 
 
 def long_tune(moment: Moment) -> tuple[int, ...]:
-    """Pitch classes of the melody notes that fill a good part of the chord."""
+    """The melody notes (MIDI) that fill a good part of the chord."""
     least = float(moment.beats) * LONG_SHARE
-    return tuple(sorted({tone.pitch.midi % 12 for tone in moment.tune if float(tone.beats) >= least}))
+    return tuple(sorted({tone.pitch.midi for tone in moment.tune if float(tone.beats) >= least}))
 
 
 @lru_cache(maxsize=8192)
 def remarks(
-    both: Both, chord: Chord, moment: Moment, hands: Hands, weights: Weights, notes: tuple[str, ...] = ()
+    both: Both, chord: Chord, moment: Moment, mine: bool, hands: Hands, weights: Weights, notes: tuple[str, ...] = ()
 ) -> tuple[Remark, ...]:
-    """The remarks on a voicing of a chord; `notes` are sentences about what had to give way."""
+    """The remarks on a voicing of a chord; `mine`: the left hand has the bass; `notes` are sentences about what had to
+    give way.
+    """
     found = [Remark("note", words) for words in notes]
+    if not is_as_written(both, chord, mine):
+        found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
     for hand in HANDS:
         span, reach = span_mm(both.of(hand)), hands.reach(hand)
         if span > reach_mm(reach) + 1e-6:
@@ -55,13 +60,21 @@ def remarks(
     return (*found, *_clashes(both, chord, moment))
 
 
+def _rubs(one: int, other: int, chord: Chord) -> bool:
+    """Whether two notes (MIDI) lie a half step or a minor ninth apart, but for a dominant's root and flat ninth."""
+    low, high = min(one, other), max(one, other)
+    flat_nine = (low - chord.root.pc) % 12 == 0 and chord.chord_class in ("dominant", "suspended")
+    return (high - low) % 12 == 1 and not flat_nine
+
+
 def _clashes(both: Both, chord: Chord, moment: Moment) -> list[Remark]:
     found = []
-    tune = set(long_tune(moment))
+    tune = long_tune(moment)
+    pcs = {midi % 12 for midi in tune}
     for tone in moment.tune:
-        pc = tone.pitch.midi % 12
-        beside = [n for n in (*both.left, *both.right) if (n - pc) % 12 in (1, 11) and n % 12 not in tune]
-        if pc in tune and beside:
+        midi = tone.pitch.midi
+        beside = [n for n in (*both.left, *both.right) if n % 12 not in pcs and _rubs(n, midi, chord)]
+        if midi in tune and beside:
             names = " and ".join(str(pitch_of(n, chord.note_of(n % 12))) for n in beside)
             words = f"{names} rub{'s' if len(beside) == 1 else ''} against the melody's {tone.pitch.note}"
             found.append(Remark("clash", words))

@@ -126,7 +126,7 @@ def _voicing(
             stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
         )
     asked = lattice.places[index].asked
-    told = remarks(both, chord, moment, asked.hands, asked.weights, stage.notes)
+    told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, stage.notes)
     return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers)
 
 

@@ -165,7 +165,7 @@ def grouped(stage: Stage) -> Group:
 
 
 def tuned(stage: Stage, tune: tuple[int, ...], at: Place) -> Stage:
-    """The stage under a melody (pitch classes): the same voicings at other prices, so that its changes need no new
+    """The stage under a melody (MIDI): the same voicings at other prices, so that its changes need no new
     tables.
     """
     if not tune:
