@@ -9,7 +9,7 @@ import msgspec
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.io.demo import BOLDER, demo_song
@@ -35,7 +35,7 @@ RECIPES = {
 def companion(name: str) -> str:
     """The chart text of a demo song's companion."""
     song, recipe = demo_song(name), RECIPES[name]
-    found = bolder(Builder(), song, Setup(), (), recipe.boldness)
+    found = bolder(Builder(), song, as_asked(Setup(), song), (), recipe.boldness)
     refused = frozenset(read_chord_place(place, song) for place in recipe.refused)
     missing = refused - {change.at for change in found.changes}
     if missing:

@@ -12,6 +12,7 @@ from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
@@ -258,3 +259,23 @@ def test_a_chart_without_a_key_is_given_the_one_it_is_in():
 )  # fmt: skip
 def test_more_faults_are_named(text, words):
     assert re.search(words, fault_at(text).message)
+
+
+# --- what a song asks for ---
+def test_a_songs_header_asks_for_colour_and_bass_and_is_written_back():
+    text = "key: C\ncolour: 2\nbass: theirs\nmanner: gospel\npattern: slow\n| C | F |"
+    song = parse_chart(text)
+    assert song.asks == (("colour", "2"), ("bass", "theirs"), ("manner", "gospel"), ("pattern", "slow"))
+    assert parse_chart(write_chart(song)).asks == song.asks
+    asked = as_asked(Setup(), song)
+    assert (asked.colour, asked.bass) == (2, "theirs")
+    said = as_asked(Setup(colour=0, bass="mine"), song)
+    assert (said.colour, said.bass) == (0, "mine")
+    plain = as_asked(Setup(), parse_chart("| C |"))
+    assert (plain.colour, plain.bass) == (0, "mine")
+
+
+@pytest.mark.parametrize("line", ["colour: 4", "colour: red", "bass: ours", "manner:", "colours: 2"])
+def test_a_header_that_asks_for_nothing_known_is_a_fault(line):
+    reading = read_chart(f"{line}\n| C |")
+    assert reading.faults[0].line == 1

@@ -11,7 +11,7 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, alone, fingered, fingered_between, fingerings, strain
 from yellow_hinge.core.leading.hinge import Both, hinge_words, make_hinge
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.weights import Weights
 from yellow_hinge.core.pitch import parse_pitch
@@ -153,7 +153,8 @@ def test_a_left_hand_that_moves_is_counted_whole():
 def test_in_the_demo_songs_kept_keys_keep_their_fingers():
     common = changes = 0
     for name in demo_names()[:6]:
-        found = solve_song(Builder(), timeline(demo_song(name)), Setup())
+        song = demo_song(name)
+        found = solve_song(Builder(), timeline(song), as_asked(Setup(), song))
         common += sum(hinge.common for hinge in found.hinges)
         changes += sum(len(hinge.changes) for hinge in found.hinges)
     assert common > 300

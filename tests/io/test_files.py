@@ -68,7 +68,7 @@ def test_thirds_of_a_bar_survive(song):
         (lambda d: d.replace(b'"repeats": 0', b'"repeats": 999999999', 1), "2 to 99"),
         (lambda d: d.replace(b'"Bb4"', b'"Z9"', 1), "not a pitch"),
         (lambda d: d.replace(b'"tempo": 90', b'"tempo": "fast"', 1), r"\$\.song\.tempo"),
-        (lambda d: d.replace(b'"colour": 2', b'"colour": 9', 1), "colour level 9"),
+        (lambda d: d.replace(b'"colour": null', b'"colour": 9', 1), "colour level 9"),
     ],
 )
 def test_a_damaged_file_is_refused_with_its_reason(song, change, words):

@@ -125,6 +125,8 @@ def test_keys_take_the_moved_note(window, qtbot):
 
 def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
     canvas, desk = window.keys.canvas, window.desk
+    desk.change_setup("as written", colour=0)
+    settle(window, qtbot)
     desk.select(1)
 
     def point(midi):
@@ -329,7 +331,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     assert strip.scope.currentText() == "C♯m7"
     qtbot.mouseClick(strip.colour["0"], LEFT)
     settle(window, qtbot)
-    assert desk.state.setup.colour == 2
+    assert desk.state.asked.colour == 2
     assert {n % 12 for n in (*desk.voicing.left, *desk.voicing.right)} <= set(desk.voicing.chord.pitch_classes)
     assert strip.told.text() == "C♯m7: as written"
     assert strip.clear.isVisible()

@@ -11,7 +11,7 @@ from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.following import Piece, followed, numbered, same_writing
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.setup import Keep, Part, Setup
+from yellow_hinge.core.leading.setup import Keep, Part, Setup, as_asked
 from yellow_hinge.core.song import Song, Was
 from yellow_hinge.core.transpose import shift_to, song_in_key
 from yellow_hinge.io.song_json import SongFile
@@ -32,6 +32,11 @@ class State(msgspec.Struct, frozen=True):
     keeps: tuple[Keep, ...] = ()
     was: tuple[Was, ...] = ()
     gone: tuple[Piece, ...] = ()
+
+    @property
+    def asked(self) -> Setup:
+        """The player's wishes over what the song itself asks for."""
+        return as_asked(self.setup, self.song)
 
     @property
     def emptied(self) -> bool:

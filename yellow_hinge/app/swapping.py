@@ -62,7 +62,7 @@ class SwapFinder(Newest[Found | Preview]):
         """Put a whole song to the worker; returns the question's number."""
 
         def find(builder: Builder) -> Bolder:
-            return bolder(builder, state.song, state.setup, state.keeps, boldness, protect, told=self._progress)
+            return bolder(builder, state.song, state.asked, state.keeps, boldness, protect, told=self._progress)
 
         return self._preview(state, frozenset(), find)
 
@@ -76,7 +76,7 @@ class SwapFinder(Newest[Found | Preview]):
             try:
                 found = find(builder)
                 becomes = changed(state, found.with_changes(refused))
-                solution = solve_song(builder, timeline(becomes.song), becomes.setup, becomes.keeps)
+                solution = solve_song(builder, timeline(becomes.song), becomes.asked, becomes.keeps)
                 return Preview(number, state, found, refused, becomes, solution)
             except UserError as error:
                 return Preview(number, state, found, refused, state, None, str(error))

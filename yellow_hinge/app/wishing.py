@@ -60,7 +60,7 @@ class Standing(NamedTuple):
 def standing(setup: Setup, moment: Moment, scope: Scope) -> Standing:
     """What holds for the song, the section or the chord of a moment."""
     if scope == "song":
-        return Standing(setup.colour, setup.style, setup.families, 0)
+        return Standing(setup.colour or 0, setup.style, setup.families, 0)
     if scope == "section":
         only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
         setup = msgspec.structs.replace(setup, wishes=only)

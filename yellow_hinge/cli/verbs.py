@@ -22,6 +22,7 @@ from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
+from yellow_hinge.core.song import NOT_YET
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
@@ -87,9 +88,9 @@ def _solved(args: argparse.Namespace) -> Solved:
         state = in_key(state, parse_key(args.key))
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
-        found = bolder(builder, state.song, state.setup, state.keeps, args.boldness, protected_from(args))
+        found = bolder(builder, state.song, state.asked, state.keeps, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
-    solution = solve_song(builder, timeline(state.song), state.setup, state.keeps)
+    solution = solve_song(builder, timeline(state.song), state.asked, state.keeps)
     made = SongFile(state.song, state.setup, state.keeps, "", file.was, file.gone)
     return Solved(made, solution, time.perf_counter() - started, found)
 
@@ -201,8 +202,11 @@ def _check(args: argparse.Namespace) -> None:
     bars = sum(len(section.bars) for section in file.song.sections)
     fields = {"title": file.song.title, "key": file.song.key, "sections": len(file.song.sections), "bars": bars,
               "chords": len(moments), "ok": True}  # fmt: skip
+    kept = [f"{name}: {value} is kept, and not used yet" for name, value in file.song.asks if name in NOT_YET]
     if args.json:
-        return _print_json(fields)
+        return _print_json(fields | {"notes": kept})
+    for words in kept:
+        print(words)
     print(f"{fields['title']}: {fields['key']}, {fields['sections']} sections, {bars} bars, {len(moments)} chords; "
           "nothing is wrong")  # fmt: skip
 

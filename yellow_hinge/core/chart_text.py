@@ -21,12 +21,24 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
-from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song, Tone, parse_meter, short_beats
+from yellow_hinge.core.song import (
+    ASKS,
+    NO_CHORD,
+    Address,
+    Bar,
+    Meter,
+    Section,
+    Slot,
+    Song,
+    Tone,
+    parse_meter,
+    short_beats,
+)
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import check_length
 from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescaped
 
-HEADERS = ("title", "key", "meter", "tempo", "pickup", "also")
+HEADERS = ("title", "key", "meter", "tempo", "pickup", *ASKS, "also")
 LINES = ("tune", "cue")
 MAX_CHARS = 400_000
 MAX_BARS = 4000
@@ -325,6 +337,8 @@ def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
         return {"key": str(parse_key(value))}
     if word == "meter":
         return {"meter": parse_meter(value)}
+    if word in ASKS:
+        return {"asks": (*(ask for ask in song.asks if ask[0] != word), (word, _ask(word, value)))}
     if word == "also":
         name, sign, words = value.partition("=")
         if not sign or not 0 < len(plain(name)) <= LONGEST_NAME:
@@ -338,6 +352,18 @@ def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
     if not value.isdecimal() or not _TEMPO[0] <= int(value[:6]) <= _TEMPO[1]:
         raise UserError(f"{value[:12]!r} is not a tempo; write beats per minute, {_TEMPO[0]} to {_TEMPO[1]}")
     return {"tempo": int(value)}
+
+
+_ASKED = {"colour": ("0", "1", "2", "3"), "bass": ("mine", "theirs")}
+
+
+def _ask(word: str, value: str) -> str:
+    """What a header asks for. Raises UserError."""
+    found = plain(value.lower() if word in _ASKED else value, LONGEST_NAME)
+    known = _ASKED.get(word)
+    if not found or (known and found not in known):
+        raise UserError(f"{word}: asks for {' or '.join(known) if known else 'a name'}")
+    return found
 
 
 def _beats(text: str) -> Fraction | None:

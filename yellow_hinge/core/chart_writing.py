@@ -109,6 +109,7 @@ def write_chart(song: Song) -> str:
     """The song as chart text; reading it gives the same song."""
     lines = [f"title: {song.title}", f"key: {song.key}", f"meter: {song.meter}", f"tempo: {song.tempo}"]
     lines += [f"pickup: {short_beats(song.pickup)}"] if song.pickup else []
+    lines += [f"{name}: {value}" for name, value in song.asks]
     lines += [f"also: {name} = {value}" for name, value in song.extra]
     for index, section in enumerate(song.sections):
         lines += [

@@ -14,6 +14,8 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.pitch import Pitch, parse_pitch
 
 NO_CHORD = "N.C."
+ASKS = ("colour", "manner", "bass", "pattern")  # what a song's header may ask for
+NOT_YET = ("manner", "pattern")  # kept and written back
 Address = tuple[int, int, int]  # where a chord is written: (section, bar, slot), from 0
 
 
@@ -138,8 +140,8 @@ class Section(msgspec.Struct, frozen=True):
 
 class Song(msgspec.Struct, frozen=True):
     """A whole song as written. `pickup` beats of a short first bar, 0 for none; `extra` are (name, value) lines of an
-    imported file that the program keeps and writes back without using them. No section, bar or slot of the song ever
-    had an id of `next_id` or above.
+    imported file that the program keeps and writes back without using them; `asks` (name, value) what its header asks
+    for, names out of ASKS. No section, bar or slot of the song ever had an id of `next_id` or above.
     """
 
     title: str = "Untitled"
@@ -150,6 +152,11 @@ class Song(msgspec.Struct, frozen=True):
     pickup: Fraction = msgspec.field(default_factory=_no_beats)
     extra: tuple[tuple[str, str], ...] = ()
     next_id: int = 1
+    asks: tuple[tuple[str, str], ...] = ()
+
+    def asked(self, name: str) -> str:
+        """What the song's header asks for under a name, or ""."""
+        return dict(self.asks).get(name, "")
 
     @property
     def the_key(self) -> Key:

@@ -55,7 +55,8 @@ def plain_song(song: Song) -> Song:
         (plain(name).replace("=", "-")[:LONGEST_NAME].strip() or "-", plain(value)) for name, value in song.extra
     )
     title = plain(song.title, LONGEST_TITLE) or "Untitled"
-    changed: Song = msgspec.structs.replace(song, title=title, sections=tuple(found), extra=extra)
+    asks = tuple((name, plain(value, LONGEST_NAME)) for name, value in song.asks if plain(value))
+    changed: Song = msgspec.structs.replace(song, title=title, sections=tuple(found), extra=extra, asks=asks)
     return changed
 
 

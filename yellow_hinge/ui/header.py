@@ -81,7 +81,7 @@ class Header(QFrame):
         mark = " · not saved" if self.desk.changed else ""
         facts = f"{pretty_signs(state.song.key)} · {state.song.meter} · {state.song.tempo} beats a minute{mark}"
         self.facts.setText(facts)
-        self.bass[state.setup.bass].setChecked(True)
+        self.bass[state.asked.bass or "mine"].setChecked(True)
         self.melody[state.setup.melody].setChecked(True)
         self.loop.setChecked(state.setup.loop)
 

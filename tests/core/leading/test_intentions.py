@@ -78,7 +78,7 @@ def test_outward_lets_bass_and_top_go_apart():
         return sum((b.left[0] - a.left[0]) * (b.right[-1] - a.right[-1]) > 0 for a, b in pairs)
 
     for song in ("key: C\n| C | D7 | E7 | F | F#dim7 | G | C |", "key: C\n| Am | G | F | E7 | Am | C | D | F |"):
-        assert same_way(solved(song, style="Outward")) == 0 < same_way(solved(song))
+        assert same_way(solved(song, style="Outward", colour=2)) == 0 < same_way(solved(song, colour=2))
 
 
 # --- tops and the singer ---
@@ -135,7 +135,7 @@ def test_a_wish_for_a_bar_covers_its_chords_and_one_for_a_turn_only_that():
     song = "key: C\n|: Cmaj7 Am7 | Dm7 :|"
     bar = solved(song, wishes=(Wish(2, style="Outward"),))
     assert [bar.lattice.places[i].asked.style for i in range(6)] == ["Outward", "Outward", "Smoothest"] * 2
-    turn = solved(song, wishes=(Wish(1, turn=1, colour=0),))
+    turn = solved(song, colour=2, wishes=(Wish(1, turn=1, colour=0),))
     assert [place.asked.colour for place in turn.lattice.places] == [2] * 3 + [0] * 3
 
 

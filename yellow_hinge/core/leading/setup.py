@@ -15,6 +15,7 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
+from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import Moment
 
@@ -94,14 +95,15 @@ def _is_chord(symbol: str, moment: Moment) -> bool:
 
 
 class Setup(msgspec.Struct, frozen=True):
-    """The player's wishes for a song. `families` () means every usual family that suits the bass. `melody` "top": the
+    """The player's wishes for a song. `bass` and `colour` None: what the song's header asks for, else mine and as
+    written. `families` () means every usual family that suits the bass. `melody` "top": the
     song's melody is the right hand's highest note; "free": somebody else has it. `singer`: the register (lowest,
     highest MIDI number) that the right hand leaves free.
     """
 
-    bass: Literal["mine", "theirs"] = "mine"
+    bass: Literal["mine", "theirs"] | None = None
     hands: Hands = Hands()
-    colour: int = 2
+    colour: int | None = None
     style: str = "Smoothest"
     families: tuple[str, ...] = ()
     loop: bool = False
@@ -129,7 +131,18 @@ class Setup(msgspec.Struct, frozen=True):
     @property
     def mine(self) -> bool:
         """Whether the player's left hand has the bass."""
-        return self.bass == "mine"
+        return self.bass != "theirs"
+
+
+def as_asked(setup: Setup, song: Song) -> Setup:
+    """The wishes with what the song's header asks for where the player has not said otherwise."""
+    colour, bass = song.asked("colour"), song.asked("bass")
+    found: Setup = msgspec.structs.replace(
+        setup,
+        colour=setup.colour if setup.colour is not None else int(colour) if colour.isdecimal() else 0,
+        bass=setup.bass or ("theirs" if bass == "theirs" else "mine"),
+    )
+    return found
 
 
 def _known(what: str, word: str | None, words: tuple[str, ...]) -> None:
@@ -171,7 +184,7 @@ def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
 
 def asked_at(setup: Setup, moment: Moment) -> Asked:
     """What is asked of one chord."""
-    colour, style, families, lift = setup.colour, setup.style, setup.families, 0
+    colour, style, families, lift = setup.colour or 0, setup.style, setup.families, 0
     for wish in wishes_for(setup, moment):
         colour = colour if wish.colour is None else wish.colour
         style = style if wish.style is None else wish.style
@@ -179,7 +192,9 @@ def asked_at(setup: Setup, moment: Moment) -> Asked:
         lift = lift if wish.lift is None else wish.lift
     singer = setup.singer if setup.melody == "free" else None
     anchored = any(wish.lift for wish in setup.wishes)
-    return Asked(setup.bass, setup.hands, colour, style, families, lift, anchored, singer, setup.shapes)
+    return Asked(
+        "mine" if setup.mine else "theirs", setup.hands, colour, style, families, lift, anchored, singer, setup.shapes
+    )
 
 
 def held_top(setup: Setup, slot: int) -> int | None:

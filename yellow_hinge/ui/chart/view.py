@@ -10,7 +10,7 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.chart_edit import move_bar, swap_chords
 from yellow_hinge.core.chart_text import ChartFault
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.song import NOT_YET, Address, Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.chart.page import ChartPage
@@ -144,7 +144,8 @@ class ChartView(QWidget):
             sure = round(100 * guess.confidence)
             self.help.setText(pretty_signs(f"No key: line. Found {guess.key}, {sure} % sure; else {guess.runner_up}."))
         else:
-            self.help.setText(HELP)
+            kept = [f"{name}: {value} is kept, and not used yet." for name, value in song.asks if name in NOT_YET]
+            self.help.setText(" ".join(kept) or HELP)
 
     def reselect(self) -> None:
         """Another chord was selected: mark it here and put the cursor on it in the text."""

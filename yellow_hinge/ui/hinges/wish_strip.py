@@ -113,7 +113,7 @@ class WishStrip(QWidget):
 
     def refresh(self) -> None:
         """Show what holds at the chosen scope, and what overrides it at the selected chord."""
-        moment, setup = self._moment(), self.desk.state.setup
+        moment, setup = self._moment(), self.desk.state.asked
         if moment is not None and moment.chord is not None and moment.section < len(self.desk.state.song.sections):
             self.scope.setItemText(1, self.desk.state.song.sections[moment.section].name or "section")
             self.scope.setItemText(2, chord_text(moment.chord))
@@ -151,8 +151,8 @@ class WishStrip(QWidget):
         self._shape_action(menu, "Usual shapes", not chosen, ())
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
         menu.addSeparator()
-        setup = self.desk.state.setup
-        names = [(shape.id, shape.name) for shape in catalogue() if shape.suits(setup.bass)]
+        setup = self.desk.state.asked
+        names = [(shape.id, shape.name) for shape in catalogue() if shape.suits(setup.bass or "mine")]
         names += [(shape.id, f"{shape.name} (mine)") for shape in setup.shapes]
         for name, words in names:
             among = name in chosen
