@@ -14,7 +14,7 @@ from yellow_hinge.app.keeping import (
     load_settings,
     save_settings,
 )
-from yellow_hinge.app.solving import Solver, answer
+from yellow_hinge.app.solving import Answer, Solver, answer
 from yellow_hinge.app.state import State, file_of, state_of
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
@@ -106,15 +106,22 @@ def test_keeping_and_letting_go_are_named_in_undo():
     assert desk.state.keeps == ()
 
 
-def test_an_unplayable_chord_is_told_and_the_old_solution_stays():
+def test_hands_that_cannot_hold_a_chord_play_what_they_can_and_say_so():
     desk = make_desk()
-    good = desk.solution
     hands = type(desk.state.setup.hands)(left_notes=1, right_notes=1)
     desk.change_setup("tiny hands", hands=hands)
-    assert "no shape can play" in desk.fault
-    assert desk.solution is good
+    assert desk.fault == ""
+    assert all("allow" in voicing.warnings[0] for voicing in desk.solution.voicings)
     desk.undo()
     assert desk.solution.setup.hands.left_notes == 4
+
+
+def test_a_fault_of_the_solver_is_told_and_the_old_solution_stays():
+    desk = make_desk()
+    good = desk.solution
+    desk.accept(Answer(desk.asked + 1, desk.state, None, "something is wrong", 0.0))
+    assert desk.fault == "something is wrong"
+    assert desk.solution is good
 
 
 def test_an_answer_to_a_question_that_was_taken_back_is_passed_over():

@@ -55,6 +55,9 @@ def check(case):
     except NoVoicingError:
         return
     for index, voicing in enumerate(found.voicings):
+        if found.lattice.stages[index].eased:
+            assert voicing.warnings, case
+            continue
         about = (case, voicing.chord, voicing.left, voicing.right)
         notes = (*voicing.left, *voicing.right)
         above = {(n - voicing.chord.root.pc) % 12 for n in notes}

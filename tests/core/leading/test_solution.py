@@ -91,8 +91,11 @@ def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, ba
             assert list(notes) == sorted(set(notes))
             assert len(notes) <= most
             assert not notes or low <= notes[0] <= notes[-1] <= high
-            assert not notes or KEY_X[notes[-1]] - KEY_X[notes[0]] <= reach_mm(reach) + 1e-6
+            rolled = any("rolled" in warning for warning in voicing.warnings)
+            assert not notes or rolled or KEY_X[notes[-1]] - KEY_X[notes[0]] <= reach_mm(reach) + 1e-6
         assert not voicing.left or not voicing.right or voicing.left[-1] < voicing.right[0]
+        if found.lattice.stages[index].eased:
+            continue
         following = None
         if index + 1 < len(chords) or loop:
             following = found.voicings[(index + 1) % len(chords)].chord
@@ -185,9 +188,21 @@ def test_a_song_of_silence_has_no_voicings():
 
 
 def test_a_chord_that_no_shape_plays_says_which_rule_and_the_way_out():
-    with pytest.raises(NoVoicingError, match=r"no shape can play C13\(b9,#11\).*allow 3 notes a hand") as caught:
-        solved("| C | C13(b9,#11) |", hands=Hands(left_notes=2, right_notes=2))
-    assert caught.value.slot == 1
+    found = solved("| C | C13(b9,#11) |", hands=Hands(left_notes=2, right_notes=2))
+    assert "a hand may play too few notes; allow" in found.voicings[1].warnings[0]
+    assert len(found.voicings[1].left) <= 2 >= len(found.voicings[1].right)
+    assert {(n % 12) for n in (*found.voicings[1].left, *found.voicings[1].right)} >= {0, 4, 10}
+
+
+@pytest.mark.parametrize("bass", ["mine", "theirs"])
+@pytest.mark.parametrize("hands", [Hands(5, 5, 1, 1), Hands(5, 5, 2, 2, 49), Hands(6, 5, 1, 3)])
+def test_one_chord_never_refuses_a_song(hands, bass):
+    found = solved("| C13(b9,#11) | Dm11 | F/G | Bbmaj9 over C7 | E7alt | C |", hands=hands, bass=bass)
+    assert len(found.voicings) == 6
+    for voicing, stage in zip(found.voicings, found.lattice.stages, strict=True):
+        assert stage.eased is any("played" in w or "left out" in w or "rolled" in w for w in voicing.warnings)
+        assert len(voicing.left) <= hands.left_notes
+        assert len(voicing.right) <= hands.right_notes
 
 
 def test_a_chord_outside_the_chosen_families_is_played_wider_and_says_so():

@@ -11,11 +11,12 @@ from typing import NamedTuple, TypeVar
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.key import Key, spell_in_key
+from yellow_hinge.core.leading.easing import eased, relaxation
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Prices, change_tables, prices
 from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top, in_force
-from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, relaxation, row_of, tuned
+from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, row_of, tuned
 from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
@@ -119,11 +120,15 @@ class Builder:
         ends = moment.ends and not asked.families and asked.style in STYLE_FAMILIES
         return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends)
 
-    def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...]) -> Stage:
-        """The stage of chord `index`, from what `place` gave. Raises NoVoicingError."""
+    def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...], ease: bool = True) -> Stage:
+        """The stage of chord `index`, from what `place` gave. Where no hand can hold the chord, the nearest that can be
+        played, unless that is not wanted (`ease`). Raises NoVoicingError.
+        """
         tune = long_tune(moment)
         whole = next((keep for keep in keeps if keep.part == "chord"), None)
         stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps, whole))
+        if stage is None and ease:
+            stage = self._store.get(("eased", _made_from(at)), lambda: self._keyed(eased(at)))
         if stage is None:
             raise NoVoicingError(index, moment.symbol, *relaxation(at))
         return stage
@@ -163,12 +168,11 @@ class Builder:
     def _plain(self, at: Place) -> Stage | None:
         key = _made_from(at)
 
-        def make() -> Stage | None:
-            self._made += 1
-            stage = free_stage(at)
-            return stage._replace(key=self._made) if stage else None
+        return self._store.get(key, lambda: self._keyed(free_stage(at)))
 
-        return self._store.get(key, make)
+    def _keyed(self, stage: Stage | None) -> Stage | None:
+        self._made += 1
+        return stage._replace(key=self._made) if stage else None
 
     def change(self, old: Stage, new: Stage, hand: str, mine: bool, style: str) -> Tables:
         """One hand's price tables from one stage to another."""

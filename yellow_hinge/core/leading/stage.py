@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Hashable
 from typing import NamedTuple
 
 import numpy as np
@@ -34,7 +34,7 @@ class Group(NamedTuple):
 class Stage(NamedTuple):
     """One chord of the lattice. `key` names what its hand sets were made from; `notes` are sentences about what had to
     give way; `foreign` is the state of a kept voicing that no shape makes; `free` prices with keeps lifted; `group`
-    where only the best placings were looked at.
+    where only the best placings were looked at; `eased` where no hand could hold the chord as it is written.
     """
 
     key: Hashable
@@ -47,6 +47,7 @@ class Stage(NamedTuple):
     foreign: tuple[int, int] | None = None
     free: Ints | None = None
     group: Group | None = None
+    eased: bool = False
 
 
 class Place(NamedTuple):
@@ -262,39 +263,3 @@ def _columns_kept(stage: Stage, keep: Keep) -> NDArray[np.bool_]:
         max(keep.right, default=-1) if keep.part == "top" else stage.right.high
     )
     return found
-
-
-# --- when nothing fits -------------------------------------------------------------------------------------------
-
-
-def _trials(at: Place) -> Iterator[tuple[Place, str, str]]:
-    """Smallest relaxations first: (the trial, the rule it lifts, what to do)."""
-    asked, hands = at.asked, at.asked.hands
-    if asked.lift:
-        yield at._replace(asked=replace(asked, lift=0)), "the register climbs too far", "leave the register as it is"
-    for level in range(asked.colour + 1, 4):
-        rule = f"colour level {asked.colour} allows too few notes for the chosen shapes"
-        yield at._replace(asked=replace(asked, colour=level)), rule, f"raise the colour level to {level}"
-    for reach in range(min(hands.left_reach, hands.right_reach) + 1, 12):
-        wider = replace(hands, left_reach=max(reach, hands.left_reach), right_reach=max(reach, hands.right_reach))
-        found = at._replace(asked=replace(asked, hands=wider))
-        yield found, "the hands cannot reach it", f"allow a reach of {reach} white keys"
-    for notes in range(min(hands.left_notes, hands.right_notes) + 1, 6):
-        more = replace(hands, left_notes=max(notes, hands.left_notes), right_notes=max(notes, hands.right_notes))
-        yield (
-            at._replace(asked=replace(asked, hands=more)),
-            "a hand may play too few notes",
-            f"allow {notes} notes a hand",
-        )
-    longer = at._replace(asked=replace(asked, hands=replace(hands, keys=88)))
-    yield longer, "the keyboard is too short", "use 88 keys"
-
-
-def relaxation(at: Place, make: Callable[[Place], Stage | None] = free_stage) -> tuple[str, str]:
-    """(the rule that left nothing, the smallest way out) for a chord without voicing."""
-    for changed, rule, way in _trials(at):
-        if make(changed):
-            return rule, way
-    if at.top is not None:
-        return "no shape has that note on top", "move it by an octave or let it go here"
-    return "no shape of the catalogue holds all its notes", "leave out an alteration or an added note"

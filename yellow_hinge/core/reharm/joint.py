@@ -64,8 +64,8 @@ Sources = tuple[tuple[_Node, int], ...]
 class _Work:
     """One run: the builder with its tables, and steps that were already made."""
 
-    def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...]) -> None:
-        self.builder, self.setup, self.keeps = builder, setup, keeps
+    def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...], moments: tuple[Moment, ...]) -> None:
+        self.builder, self.setup, self.keeps, self.moments = builder, setup, keeps, moments
         self._stepped: dict[object, Table] = {}
 
     def forget(self) -> None:
@@ -73,11 +73,12 @@ class _Work:
         self._stepped.clear()
 
     def stage(self, index: int, moment: Moment, following: Chord | None) -> tuple[Stage, str] | None:
-        """A chord's stage and style, None where no hand can play it."""
+        """A chord's stage and style, None where no hand can play it; what is written is eased instead."""
         own = tuple(keep for keep in self.keeps if in_force(keep, moment))
         at = self.builder.place(moment, following, self.setup, own)
         try:
-            return self.builder.stage(index, moment, at, own), at.asked.style
+            ease = moment.chord == self.moments[index].chord
+            return self.builder.stage(index, moment, at, own, ease), at.asked.style
         except NoVoicingError:
             return None
 
@@ -139,7 +140,7 @@ def cheapest(
     first choices. `told` hears the share that is done. Raises OvertakenError, and NoVoicingError where a chord has no
     choice that a hand can play.
     """
-    work = _Work(*work_with)
+    work = _Work(*work_with, moments)
     ends: list[_Node] = []  # the last chords of the choices of the moment before
     exact = True
     for i, moment in enumerate(moments):
