@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication
 from tests.ui.conftest import settle
 from tests.ui.test_window import press
 from yellow_hinge.app.moving import with_note_moved
+from yellow_hinge.app.wishing import with_wish
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
@@ -16,7 +17,7 @@ from yellow_hinge.ui.hinges.song_lists import Row
 from yellow_hinge.ui.painting import draw_keyboard, plate
 from yellow_hinge.ui.scenes.keys import keyboard
 from yellow_hinge.ui.scenes.notes import Mark, price_text
-from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W, RESTS
+from yellow_hinge.ui.scenes.strands import BESIDE, COLUMN_W, LEAST_W, RESTS
 from yellow_hinge.ui.strand_canvas import describe
 from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
 
@@ -584,3 +585,28 @@ def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
     settle(window, qtbot)
     assert window.hinges.map.canvas.scene.columns[1].kept == frozenset()
     assert window.desk.history.undo_label == "let go what rests"
+
+
+def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
+    """A wish for one part may move its neighbours: the map says which, and an edit of another kind clears that."""
+    desk = window.desk
+    before = [voicing.both for voicing in desk.solution.voicings]
+    section = desk.solution.moments[desk.solution.voicings[20].moment].section
+    desk.select(20)
+    desk.put_setup("lift", with_wish(desk.state.setup, desk.moment, "section", lift=9))
+    settle(window, qtbot)
+    after = [voicing.both for voicing in desk.solution.voicings]
+    outside = {
+        index
+        for index, voicing in enumerate(desk.solution.voicings)
+        if before[index] != after[index] and desk.solution.moments[voicing.moment].section != section
+    }
+    assert outside
+    assert desk.beside == outside
+    columns = window.hinges.map.canvas.scene.columns
+    assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
+    assert "outside changed too" in window.statusBar().currentMessage()
+    assert "lead into" in describe(window.hinges.map.canvas.scene, min(outside))
+    desk.change_setup("colour", colour=0)
+    settle(window, qtbot)
+    assert desk.beside == frozenset()

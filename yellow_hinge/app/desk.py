@@ -14,7 +14,7 @@ from yellow_hinge.app.history import History
 from yellow_hinge.app.kept import PART_WORDS, Resting, resting
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State
-from yellow_hinge.app.wishing import is_held, with_held_top, without_held_top
+from yellow_hinge.app.wishing import is_held, moved_beside, only_wishes_changed, with_held_top, without_held_top
 from yellow_hinge.core import chart_edit
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
@@ -55,6 +55,7 @@ class Desk:
         self.solved_state: State = State()
         self.fault = ""
         self.selected = 0
+        self.beside: frozenset[int] = frozenset()  # chords that changed to lead into what was asked of another part
         self.written: Address | None = None  # a chord that was picked where it is written
         self.simple_names = False
         self.path: Path | None = None
@@ -390,9 +391,16 @@ class Desk:
             self.fault = answer.fault
             self.tell("fault")
             return
+        self.beside = self._moved_beside(answer)
         self.fault, self.solution, self.solved_state, self.written = "", answer.solution, answer.state, None
         self.selected = min(self.selected, max(0, len(answer.solution.voicings) - 1))
         self.tell("solution")
+
+    def _moved_beside(self, answer: Answer) -> frozenset[int]:
+        old, new = self.solved_state, answer.state
+        if self.solution is None or answer.solution is None or (old.song, old.keeps) != (new.song, new.keeps):
+            return frozenset()
+        return moved_beside(self.solution, answer.solution, only_wishes_changed(old.setup, new.setup))
 
     def select(self, index: int) -> None:
         """Select a chord of the solution; out of range goes to the nearest end."""

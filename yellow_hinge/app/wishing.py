@@ -7,6 +7,7 @@ from typing import Any, Literal, NamedTuple, get_args
 import msgspec
 
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS, HeldTop, Setup, Wish, asked_at, held_top
+from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import Moment
@@ -92,6 +93,27 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
         whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
         found.append((scope, f"{whose}: {', '.join(said)}"))
     return found
+
+
+def only_wishes_changed(old: Setup, new: Setup) -> tuple[Wish, ...]:
+    """The wishes for parts that came, went or changed, where nothing else did; () otherwise."""
+    if msgspec.structs.replace(old, wishes=()) != msgspec.structs.replace(new, wishes=()):
+        return ()
+    return (*(w for w in new.wishes if w not in old.wishes), *(w for w in old.wishes if w not in new.wishes))
+
+
+def moved_beside(old: Solution, new: Solution, changed: tuple[Wish, ...]) -> frozenset[int]:
+    """The chords of the new solution (indices) outside the parts of the changed wishes that are played otherwise than
+    before: they lead into those parts, or out of them.
+    """
+    before = [voicing.both for voicing in old.voicings]
+    if not changed or len(before) != len(new.voicings):
+        return frozenset()
+    return frozenset(
+        index
+        for index, voicing in enumerate(new.voicings)
+        if voicing.both != before[index] and not any(w.covers(new.moments[voicing.moment]) for w in changed)
+    )
 
 
 # --- a top note held over several chords ---

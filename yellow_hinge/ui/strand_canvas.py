@@ -10,7 +10,17 @@ from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plates
-from yellow_hinge.ui.scenes.strands import FOOT_H, KEYS_W, RESTS, Column, Plate, Strand, StrandScene, changed_columns
+from yellow_hinge.ui.scenes.strands import (
+    BESIDE,
+    FOOT_H,
+    KEYS_W,
+    RESTS,
+    Column,
+    Plate,
+    Strand,
+    StrandScene,
+    changed_columns,
+)
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
 STAYING = ("held", "passes")
@@ -124,6 +134,8 @@ class StrandCanvas(QWidget):
             return f"{mark.hand} {mark.name}, {mark.degree}, finger {mark.finger}{drag}"
         column = self.scene.columns[self.scene.column_at(x)]
         told = "\n".join(remark.words for remark in column.remarks)
+        if BESIDE in column.kept:
+            told = "\n".join(filter(None, (told, "changed to lead into what was asked of another part")))
         return told if self.scene.roomy else "\n".join(filter(None, (f"{column.symbol}  {column.number}", told)))
 
     # --- painting ---
@@ -258,7 +270,11 @@ class StrandCanvas(QWidget):
                 remark_mark(painter, theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
             if column.hinge:
                 self._joint(painter, scene, column, index == self.selected)
-        if column.kept:
+        if BESIDE in column.kept:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("brass"))
+            painter.drawEllipse(QPointF(column.x + 4, 62), 3, 3)
+        if column.kept - {BESIDE}:
             self._clasps(painter, scene, column)
 
     def _names(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
@@ -285,7 +301,7 @@ class StrandCanvas(QWidget):
         if "chord" in column.kept:
             clasp(painter, self.theme, middle, 62)
             return
-        for part in sorted(column.kept - {RESTS}):
+        for part in sorted(column.kept - {RESTS, BESIDE}):
             hand = "left" if part in ("left", "bass") else "right"
             found = [note for note in column.plates if note.mark.hand == hand]
             if not found:
@@ -333,7 +349,8 @@ def describe(scene: StrandScene, index: int) -> str:
     column = scene.columns[index]
     notes = ", ".join(f"{p.mark.hand} {p.mark.name} {p.mark.degree}" for p in column.plates)
     told = "".join(f"; {remark.words}" for remark in column.remarks)
-    parts = sorted(column.kept - {RESTS})
+    parts = sorted(column.kept - {RESTS, BESIDE})
     kept = f"; kept: {', '.join(parts)}" if parts else ""
+    kept += "; changed to lead into what was asked of another part" if BESIDE in column.kept else ""
     kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
     return f"{column.symbol}: {notes}; {column.hinge or 'no'} semitones to the next chord{kept}{told}"

@@ -130,9 +130,15 @@ class MainWindow(Frame):
             total = self.desk.solution.totals
             self.say(
                 f"{total.motion} semitones in all: left {total.left_motion}, right {total.right_motion}; "
-                f"{total.held} notes held, largest move {total.largest_move}.{self._resting_words()}",
+                f"{total.held} notes held, largest move {total.largest_move}."
+                f"{self._beside_words()}{self._resting_words()}",
                 lasting=True,
             )
+
+    def _beside_words(self) -> str:
+        count = len(self.desk.beside)
+        some = "1 chord" if count == 1 else f"{count} chords"
+        return f" {some} outside changed too, to lead there." if count else ""
 
     def _resting_words(self) -> str:
         """What the player kept and no longer holds, in a sentence."""

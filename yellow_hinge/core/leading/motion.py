@@ -77,7 +77,7 @@ def _runs(count: Ints) -> list[tuple[int, slice]]:
     """(notes, rows) of the stretches of placings with as many notes; hand sets are sorted so that they are few."""
     if not len(count):
         return []
-    edges = [0, *(np.flatnonzero(np.diff(count)) + 1).tolist(), len(count)]
+    edges = [0, *(np.flatnonzero(count[1:] != count[:-1]) + 1).tolist(), len(count)]
     return [(int(count[a]), slice(a, b)) for a, b in itertools.pairwise(edges)]
 
 
@@ -109,7 +109,7 @@ def _block(fewer: Ints, more: Ints, surplus: int, price: Prices) -> Ints:
             go += best[over]
             best[over] = np.minimum(go, best[over - 1], out=go) if over else go
     found: Ints = best[spare] + np.int32(spare * surplus)
-    return np.broadcast_to(found, (len(more), len(fewer)))
+    return found if fewer.shape[1] else np.broadcast_to(found, (len(more), len(fewer)))
 
 
 def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:

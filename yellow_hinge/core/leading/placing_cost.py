@@ -274,7 +274,9 @@ def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
         missing |= sounding & bits(*pair) == bits(*pair)
     for group in palette.choice:
         missing |= sounding & bits(*group) == 0
-    missing |= ~np.isin(sets.bass, _basses(scene))[:, None]
+    stands = np.zeros(12, bool)
+    stands[_basses(scene)] = True
+    missing |= ~stands[sets.bass][:, None]
     if scene.quality is not None:
         for a, b in np.argwhere(~missing).tolist():
             above = _above(int(sounding[a, b]), scene.root)

@@ -12,6 +12,7 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.pitch_keys import PitchKeys
 from yellow_hinge.ui.scenes.notes import price_text
 from yellow_hinge.ui.scenes.strands import (
+    BESIDE,
     COLUMN_W,
     KEYS_W,
     LEAST_W,
@@ -100,7 +101,12 @@ class StrandMap(QScrollArea):
             self.column_w = self._fitting()
         rests = {rest.slot for rest in self.desk.resting()}
         slots = [solution.moments[voicing.moment].slot_id for voicing in solution.voicings]
-        kept = [self.desk.kept_parts(i) | ({RESTS} if slot in rests else set()) for i, slot in enumerate(slots)]
+        kept = [
+            self.desk.kept_parts(i)
+            | ({RESTS} if slot in rests else set())
+            | ({BESIDE} if i in self.desk.beside else set())
+            for i, slot in enumerate(slots)
+        ]
         height = float(self.viewport().height())
         song = self.desk.solved_state.song
         scene = strand_scene(solution, song, kept, height, self.desk.simple_names, self.column_w)

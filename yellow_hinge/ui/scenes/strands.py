@@ -55,12 +55,13 @@ class Strand(msgspec.Struct, frozen=True):
     wide: bool = False
 
 
+BESIDE = "beside"  # beside the kept parts: it changed to lead into what was asked of another part
 RESTS = "rests"  # beside the kept parts: something the player kept waits for its chord to come back
 
 
 class Column(msgspec.Struct, frozen=True):
-    """One chord: its left edge, names, cue, tune, plates, what of it is kept (and RESTS), what is remarked, and the
-    figure of the hinge to its right ("" at the end).
+    """One chord: its left edge, names, cue, tune, plates, what of it is kept (with RESTS and BESIDE), what is remarked,
+    and the figure of the hinge to its right ("" at the end).
     """
 
     x: float
