@@ -6,196 +6,192 @@ from pathlib import Path
 from typing import NamedTuple
 
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.report import note_names
 
-SMALL = Hands(left_reach=8, right_reach=8, left_notes=2, right_notes=3, keys=61)
-USUAL = Hands()
-LARGE = Hands(left_reach=10, right_reach=10, left_notes=4, right_notes=5, keys=88)
-LEVELS = {
-    "beginner": Setup(hands=SMALL, colour=0, families=("octave-triad", "bass-close")),
-    "band player": Setup(hands=USUAL, colour=2),
-    "professional": Setup(hands=LARGE, colour=3, bass="theirs", families=("all",)),
-}
+LEVELS = ("as written", "sevenths", "ninths", "thirteenths")
 
 
 class Progression(NamedTuple):
-    """A heading, its chart, and what a trained player says of the hands at each level, in the order of LEVELS."""
+    """A heading, its chart, what a trained player says of the hands, and who has the bass."""
 
     name: str
     chart: str
-    says: tuple[str, str, str]
+    says: str
+    bass: str = "mine"
 
 
 PROGRESSIONS = (
     Progression(
-        "Major two-five-one",
-        "key: F\n| Gm7 | C7 | Fmaj7 |",
-        (
-            "The sevenths fall by half steps inside the hand; nothing to correct.",
-            "Guide tones with one colour each; the ninth of F waits in the two as its root. Three notes are enough over "
-            "one's own bass.",
-            "Four voices in open position, one finger a change. The two sounds its eleventh, the one its sixth.",
-        ),
+        "Pop in major",
+        "key: A\n| A | E/G# | F#m7 | Dsus2 | A/C# | D | E7sus4 | A |",
+        "The written basses stand, slash chords are whole, the suspended second keeps its 2. The sevenths are the key's "
+        "own; over the inversions nothing is added but, at the ninths, a ninth.",
     ),
     Progression(
-        "Minor two-five-one",
-        "key: G minor\n| Am7b5 | D7b9 | Gm7 |",
-        (
-            "As it should be; the last change is a real jump of the left hand only.",
-            "The top A holds through all three and ends as the ninth.",
-            "The five takes its b13 as well, which the goal in minor asks for; the two's top notes hold into it.",
-        ),
+        "Pop in minor",
+        "key: E minor\n| Em | C | G | D/F# | Em | Am | B7 | Em |",
+        "The five darkens from the ninths on (b9), at the thirteenths it has its b13 instead of the fifth. The tonic "
+        "takes the ninth or the eleventh, never a sixth.",
     ),
     Progression(
-        "One-six-two-five",
-        "key: Bb\n| Bbmaj7 | G7 | Cm7 | F7 |",
-        (
-            "Plain and complete. The six keeps its natural fifth since no colour was asked for.",
-            "Rootless shapes over the bass: the D stays on top for four bars, the inside falls by half steps.",
-            "G and F stand still, the middle line goes A B Bb A: what players call a good inner voice.",
-        ),
+        "Gospel turns",
+        "key: Ab\n| Ab | Ab7/C | Db | Ddim7 | Ab/Eb | F7 | Bbm7 Eb7sus4 | Ab |",
+        "The rising bass under a right hand that hardly stirs. F7 goes to minor and takes b13 late. A gospel player would "
+        "fill the right hand up to an octave: fullness is not asked for yet.",
     ),
     Progression(
-        "Twelve-bar blues",
-        "key: C\n| C7 | F7 | C7 | % | F7 | % | C7 | A7 | Dm7 | G7 | C7 | G7 |",
-        (
-            "Third and seventh always there, one position for the whole chorus.",
-            "The six takes its b9 because it goes to minor; the two-five is the standard rootless pair.",
-            "One shape rocks between one and four, two fingers a half step each.",
-        ),
+        "Minor two-five-ones",
+        "key: G minor\n| Am7b5 | D7 | Gm | Cm7 | F7 | Bbmaj7 | D7alt | Gm6 |",
+        "D7 toward minor takes b9, then b13; F7 toward major takes 9 and 13. The altered chord has an altered ninth and an "
+        "altered fifth at every level. Nothing to correct.",
     ),
     Progression(
-        "Falling bass in minor",
-        "key: A minor\n| Am | Am/G# | Am/G | Am/F# | Fmaj7 | E7 |",
-        (
-            "The right hand stays and the bass does the telling.",
-            "The same: no colour may rub against the written bass, and none is needed.",
-            "With a bass player below, one hand for five chords; the line is his.",
-        ),
+        "Rhythm changes bridge",
+        "key: Bb\n| D7 | G7 | C7 | F7 | Bb6 |",
+        "Dominants in a chain: 9 and 13 in turn, the second step's with a raised fourth. The inside falls by half steps.",
     ),
     Progression(
-        "Gospel six-two-five-one-four",
-        "key: Db\n| Bb7 | Ebm7 | Ab9sus4 | Db | Gb |",
-        (
-            "The two's triad stays over the suspended five, as it should.",
-            "The six takes its b13. The F stays on top from first to last.",
-            "Two fingers by half steps in five chords; the five is the two over another bass.",
-        ),
+        "Blues",
+        "key: C\n| C7 | F7 | C7 | Gm7 C7 | F7 | F#dim7 | C7 | A7 | Dm7 | G7 | C7 | G7 |",
+        "One position for all of it. A7 goes to minor and has its b9. The fifth in the bottom of the right hand is a "
+        "beginner's sound; a player who wants shells asks for them.",
     ),
     Progression(
-        "Pop loop",
-        "key: D\n| D | A | Bm | G |",
-        (
-            "Close triads, the top no farther than a third.",
-            "A held A on top, ninths for colour; no chord turns into another one.",
-            "Stacked fourths throughout: one finger moves in each of the last two changes.",
-        ),
+        "Plain hymn",
+        "key: Eb\n| Eb | Bb7/D | Eb | Ab | Eb/Bb | Bb7 | Cm | Ab | Bb7 | Eb |",
+        "As written it can be sung from: the third in the bass is not the only third that is heard. Four parts with an "
+        "outer contrary line come with the manners. The higher levels are for other churches.",
     ),
     Progression(
-        "Modal vamp over one bass",
-        "key: D dorian\n| Dm7 | Em7/D | F/D | Em7/D |",
-        (
-            "Triads of the mode step up and down over the bass.",
-            "The same with a note between; every upper chord keeps its root.",
-            "The stack of fourths slides a step in its upper part while D and G stay.",
-        ),
+        "Modal slash chords",
+        "key: D dorian\n| Dm7 | C/D | Dm7 | G/D | F/G | Em7 | Dm7 |",
+        "Over D the upper chords stay whole and the bass gets no third. The minor on the second step of C has its "
+        "eleventh. At the ninths the hand moves by one finger a change.",
     ),
     Progression(
-        "Waltz turn",
-        "key: G\nmeter: 3/4\n| G | G/B | C | C#dim7 | G/D | E7 | Am7 | D7 |",
-        (
-            "Right for a singer: root positions below, the top between G and G#.",
-            "The upper E holds all eight bars; the inside does the work.",
-            "The hand of the one serves over its third and over the four. The diminished chord moves two fingers.",
-        ),
+        "Rising bass with diminished",
+        "key: F\n| F | F#dim7 | Gm7 | G#dim7 | F/A | Bb | Bdim7 | C7 | F |",
+        "The diminished chords stay plain, as they should. The bass climbs by half steps under two held fingers.",
     ),
     Progression(
-        "Chromatic mediants",
-        "key: C\n| C | Ab | E | C | Eb | Gb |",
-        (
-            "Common tones stay, the rest goes by half steps: the reason to play mediants at all.",
-            "The same with a little colour towards the end.",
-            "Ninths make the far chords one family; two fingers a change but for the leap to Eb.",
-        ),
+        "A line inside a minor chord",
+        "key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F | E7 | Am |",
+        "8 7 b7 6 alone in its register: no chord of the four doubles or anticipates the line at any level; the ninth on "
+        "top is held through all of them.",
     ),
     Progression(
-        "Ballad with melody",
-        "key: Eb\n| Ebmaj7 | Gm7 | Abmaj7 | Abm6 | Eb/Bb | Bb9sus4 |\n"
-        "tune: | G4:2 Bb4:2 | D5:3 Bb4:1 | C5:4 | Cb5:2 Ab4:2 | G4:3 F4:1 | Eb4:4 |",
-        (
-            "Complete chords under the singer; the minor four moves two fingers.",
-            "F stays on top as ninth and seventh, then Eb to the end.",
-            "One stack of fourths serves one, three and four; the minor four bends it by two half steps.",
-        ),
+        "Waltz",
+        "key: G\nmeter: 3/4\n| G | Em7 | Am7 | D7 | Bm7 | E7 | Am7 D7 | G |",
+        "G before Em7 takes no sixth, so that the change is heard. E7 on its way to Am7 has b9, then b13 and #9. The top "
+        "stays for four bars: a waltz wants a line there, which a style gives.",
+    ),
+    Progression(
+        "Slow six-eight",
+        "key: D\nmeter: 6/8\n| D | F#7 | Bm7 | D7 | G | Gm6 | D/A A7 | D |",
+        "The four turns minor by one finger. F#7 has its b13 at the thirteenths. Over A nothing but the ninth is added.",
+    ),
+    Progression(
+        "Rhythm and blues ninths",
+        "key: F\n| Bbmaj9 | Am7 | Gm9 | C9sus4 | Fmaj9 | Dm9 | Gm9 | C9sus4 |",
+        "Ninths that are written sound at every level; the suspended dominant keeps its fourth. The half step between "
+        "ninth and third in the middle is the sound of the style.",
+    ),
+    Progression(
+        "One-chord vamp",
+        "key: D dorian\n| Dm7 | Dm7 | G/D | Dm7 |",
+        "One finger moves in all. Moving inside what lasts comes with the intentions.",
+    ),
+    Progression(
+        "Falling fifths",
+        "key: C\n| Em7 | A7 | Dm7 | G7 | Cmaj7 | Fmaj7 | Bm7b5 | E7 | Am |",
+        "Common tones hold, guide tones fall. A7 goes to minor and stays without a bright ninth. The last E7 has b9 and b13.",
+    ),
+    Progression(
+        "Two-five-one beside a bass player",
+        "key: Bb\n| Cm7 | F7 | Bbmaj7 | G7 | Cm7 | F7 | Bb6 |",
+        "Rootless forms a fifth apart share their lower notes. Half of the right hands are empty at the ninths, which is "
+        "the pianist's usual left hand; two hands are asked for with the manners.",
+        "theirs",
+    ),
+    Progression(
+        "Tritones beside a bass player",
+        "key: C\n| Dm7 | Db7 | Cmaj7 | Ebm7 Ab7 | Dm7 | G7alt | C6/9 |",
+        "Dominants that stand in take 9 and 13, never altered notes. The hand slides down by half steps.",
+        "theirs",
+    ),
+    Progression(
+        "Borrowed chords",
+        "key: D\n| D | Bb | C | D | Gm | D/F# | Bb/C | D |",
+        "Bb takes its major seventh, C its ninth and sixth, the minor four its sixth. Bb over C stays whole and has no "
+        "third of C.",
+    ),
+    Progression(
+        "Power and suspension",
+        "key: E\n| E5 | Esus2 | A5 | Bsus4 B | C#m7 | Aadd9 | E |",
+        "Power chords stay without a third, the suspended second without a fourth, at every level.",
+    ),
+    Progression(
+        "With a tune",
+        "key: G\n| G | E7 | Am7 | D7 | G | C | Am7 D7 | G |\n"
+        "tune: | D5:2 B4:2 | B4:2 G#4:2 | C5:2 E5:2 | F#4:2 A4:2 | D5:2 G5:2 | E5:4 | C5:2 A4:2 | G4:4 |",
+        "Where the tune ends on G the hands take no F sharp below it. No chord note beside the tune is called a clash.",
     ),
 )
+
 HEAD = """# Taste
 
-What the engine plays for eleven progressions at three levels of skill, what a trained player says of it, and what was
-tuned because of it. The tables are the engine's own: `python -m tools.taste` writes this page and a test compares it.
+What the engine plays for twenty progressions at the four colour levels with usual hands, and what a trained player says
+of it after reading every line. The tables are the engine's own: `python -m tools.taste` writes this page and a test
+compares it. A cell is the left hand, then the right; under each table stand the semitones of all fingers.
 
-- Beginner: small hands (an octave, two notes left, three right), colour as written, octave bass or close chords.
-- Band player: usual hands, ninths and sixths, the usual families, with the bass.
-- Professional: large hands, thirteenths and altered, every family, with a bass player.
+## What was changed because of this reading
 
-A change is written as semitones of all fingers and notes held. Notes are spelled for their chord.
-
-## What was tuned because of this
-
-- The eleventh of a minor chord came already with the ninths and crowded out the ninth: it now comes with the
-  thirteenths, or where the ninth would leave the key (the chord on the third step).
-- On that chord the ninth outside the key is no longer taken.
-- A chord of the key no longer takes a raised fourth that leaves the key; dominants that stand in for others take it.
-- Two seconds in a row in one hand were too cheap and gave thick middles: their price was doubled.
-- A colour may not stand a half step from a written bass. Before, a minor chord over its major seventh had both sevenths.
-- A chord over another bass than its root sounds its root: without it the name was another one.
-- A triad that adds a sixth keeps its fifth, or it would be the minor triad a third below.
-- Beside a bass player the left hand stays above C3.
-- The singing top was too timid and the falling bass turned back: both prices were raised.
-- A section that climbs did not: where any register moves, every register of the song counts more.
+- A chord with the major seventh had its root right above the seventh in one hand: that half step is priced by itself.
+- Over an inversion a ninth came with the sevenths already: it comes with the ninths.
+- A hand took the major seventh under a tune that ends on the root: half steps and minor ninths against the tune cost
+  twice as much, and a major seventh apart is none.
+- A minor chord's fifth step became augmented, a tonic took the sixth that makes it the next chord, a line inside a
+  chord was doubled: colours go by what the chord does (`core/shapes/colours.toml`).
+- A voicing is heard as its chord, or it is none (`core/identity.py`).
 
 ## What is left
 
-- The band player's dominant on the first step of a blues doubles its root rather than taking a thirteenth, since that
-  moves less. Asking for thirteenths (colour 3) or for rootless families brings it.
-- With a bass player many professional answers are open four-note chords, as these move least; a player who wants five
-  or six notes asks for families by name.
+- How many notes a hand plays, doubling by degree and the hands' homes are not asked for yet.
+- In a falling bass the written chord is kept, and its bass line has fewer steps than before.
 """
 
 
-def hands_of(chart: str, setup: Setup) -> list[str]:
-    """One table row for each chord: symbol, left, right, motion since the chord before."""
-    found = solve_song(Builder(), timeline(parse_chart(chart)), setup)
-    rows = []
-    for index, voicing in enumerate(found.voicings):
-        hinge = found.hinges[index - 1] if index else None
-        left, right = (" ".join(note_names(notes, voicing.chord)) or "rests" for notes in voicing.both)
-        moved = f"{hinge.motion}, holds {hinge.held}" if hinge else ""
-        rows.append(f"| {write_symbol(voicing.chord)} | {left} | {right} | {voicing.family_name} | {moved} |")
-    return rows
+def _cell(solution: Solution, index: int) -> str:
+    voicing = solution.voicings[index]
+    left, right = (" ".join(note_names(notes, voicing.chord)) for notes in (voicing.left, voicing.right))
+    return f"{left or '-'} / {right or '-'}"
+
+
+def _table(progression: Progression) -> list[str]:
+    moments = timeline(parse_chart(progression.chart))
+    found = [
+        solve_song(Builder(), moments, Setup(bass="theirs" if progression.bass == "theirs" else "mine", colour=level))
+        for level in range(len(LEVELS))
+    ]
+    lines = [f"| chord | {' | '.join(LEVELS)} |", "|---" * (len(LEVELS) + 1) + "|"]
+    for index, voicing in enumerate(found[0].voicings):
+        lines.append(f"| {write_symbol(voicing.chord)} | {' | '.join(_cell(each, index) for each in found)} |")
+    lines.append(f"| semitones | {' | '.join(str(each.totals.motion) for each in found)} |")
+    return lines
 
 
 def page() -> str:
-    """The whole of docs/taste.md."""
-    lines = [HEAD.rstrip()]
+    """The page."""
+    parts = [HEAD]
     for progression in PROGRESSIONS:
-        lines.append(f"\n## {progression.name}")
-        for (level, setup), words in zip(LEVELS.items(), progression.says, strict=True):
-            lines += [f"\n**{level.capitalize()}.** {words}\n", "| chord | left | right | shape | change |"]
-            lines += ["|---|---|---|---|---|", *hands_of(progression.chart, setup)]
-    return "\n".join(lines) + "\n"
-
-
-def main() -> None:
-    """Write the page."""
-    Path(__file__).parents[1].joinpath("docs", "taste.md").write_text(page(), encoding="utf-8")
+        parts.append("\n".join([f"## {progression.name}\n", f"{progression.says}\n", *_table(progression)]) + "\n")
+    return "\n".join(parts)
 
 
 if __name__ == "__main__":
-    main()
+    Path(__file__).parents[1].joinpath("docs", "taste.md").write_text(page(), encoding="utf-8")

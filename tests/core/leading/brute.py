@@ -202,6 +202,8 @@ def alone(left, right, scene, w):
     for hand, reach in ((left, scene.hands.left_reach), (right, scene.hands.right_reach)):
         steps = [b - a for a, b in pairwise(hand)]
         price += q(w.rub) * steps.count(1) + q(w.cluster) * max(0, sum(s <= 2 for s in steps) - 1)
+        if any(b - a == 1 and b % 12 == scene.root for a, b in pairwise(hand)):
+            price += q(w.seven_rub)
         if hand is right and steps and steps[-1] == 1:
             price += q(w.top_rub)
         span = KEY_X[hand[-1]] - KEY_X[hand[0]] if hand else 0.0

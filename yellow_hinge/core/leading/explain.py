@@ -20,6 +20,7 @@ WORSE = {
     "hinges": "makes the fingers travel more",
     "mud": "is muddier",
     "rub": "has a half step that rubs",
+    "seven_rub": "has the root right over its seventh",
     "top_rub": "has a half step under the top",
     "cluster": "crowds its notes",
     "stretch": "stretches the hand more",

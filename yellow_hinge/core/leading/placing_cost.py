@@ -110,6 +110,7 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
     terms: Terms = {
         "mud": _mud_table(weights)[apart, lower].sum(1, dtype=np.int32),
         "rub": quantised(weights.rub) * close.sum(1, dtype=np.int32),
+        "seven_rub": quantised(weights.seven_rub) * (close & (upper % 12 == scene.root)).any(1).astype(np.int32),
         "cluster": quantised(weights.cluster) * np.maximum(0, seconds - 1),
         "stretch": np.round(over * quantised(weights.stretch)).astype(np.int32),
     }

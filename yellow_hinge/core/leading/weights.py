@@ -50,11 +50,12 @@ class Weights(msgspec.Struct, frozen=True):
     doubled: float = 0.2  # per pitch class that both hands sound
     rub: float = 0.4  # a minor second inside a hand
     top_rub: float = 1.0  # more, when its upper note is the top
+    seven_rub: float = 1.6  # more, where it is the root over its own major seventh
     cluster: float = 1.2  # per second after the first inside a hand
     ninth: float = 6.0  # a minor ninth between the hands
     bare: float = 0.5  # per colour short of what the colour level asks
     crowded: float = 0.7  # per colour beyond it
-    tune: float = 1.5  # a note a half step from a long melody note
+    tune: float = 3.0  # a note a half step or a minor ninth from a long melody note
     singer: float = 1.2  # per right-hand note within the register that a singer needs free
     inverted: float = 3.0  # another chord note than the written bass at the bottom of a left hand that has the bass
 

@@ -69,7 +69,7 @@ def _over_bass(colours: tuple[str, ...], quality: Quality, bass: int, level: int
     own = {degree_pc(degree) for degree in quality.degrees}
     if bass in own:
         third = quality.third == "3" and bass == degree_pc("3")
-        allowed = {"9"} | ({"7"} if third and level >= 3 else set())
+        allowed = ({"9"} if level >= 2 else set()) | ({"7"} if third and level >= 3 else set())
         colours = tuple(d for d in colours if d in allowed)
     else:
         thirds = {(bass + 3) % 12, (bass + 4) % 12}
