@@ -259,3 +259,62 @@ def test_a_bolder_song_can_be_exported(capsys, tmp_path):
     target = tmp_path / "a.cho"
     assert run(capsys, "export", "demo:kettle-on-the-stove", "--boldness", "3", "--to", str(target))[0] == 0
     assert "[Gb7]" in target.read_text()
+
+
+# --- hands that stay, and what fingers do ---
+def test_hands_are_kept_from_the_command_line_and_move_with_the_key(capsys, tmp_path):
+    chart = tmp_path / "x.chart"
+    chart.write_text("key: C\n[Big Verse]\n| C | F | G7 | C |\n")
+    found = document(
+        capsys, "voice", str(chart), "--keep", "Big Verse:2 L F2 C3 R A3 C4 F4", "--keep", "Big Verse:4 R E4 G4 C5"
+    )
+    assert (found["voicings"][1]["left"], found["voicings"][1]["right"]) == ([41, 48], [57, 60, 65])
+    assert found["voicings"][3]["right"] == [64, 67, 72]
+    moved = document(capsys, "voice", str(chart), "--keep", "Big Verse:2 L F2 C3 R A3 C4 F4", "--key", "D")
+    assert (moved["voicings"][1]["left"], moved["voicings"][1]["right"]) == ([43, 50], [59, 62, 67])
+
+
+@pytest.mark.parametrize(
+    ("keep", "words"),
+    [
+        ("Verse:1", "keeps nothing"), ("Verse L C3", "whole section"), ("Verse:9 L C3", "there are 1"), ("Verse:1 L H3", "H3"),
+        ("Verse:1 L C2 D2 E2 F2 G2 A2", "fingers"), ("Verse:1 L C99", "C99"),
+    ],
+)  # fmt: skip
+def test_a_keep_that_makes_no_sense_is_refused(capsys, tmp_path, keep, words):
+    chart = tmp_path / "x.chart"
+    chart.write_text("key: C\n[Verse]\n| C |\n")
+    status, _, err = run(capsys, "voice", str(chart), "--keep", keep)
+    assert status == 2
+    assert words in err
+
+
+def test_hinges_say_what_fingers_do(capsys):
+    found = document(capsys, "voice", "demo:last-boat-to-marrow")
+    for index, hinge in enumerate(found["hinges"]):
+        old, new = found["voicings"][index], found["voicings"][index + 1]
+        held = changed = 0
+        for hand in ("left", "right"):
+            was = dict(zip(old[hand], old[f"{hand}_fingers"], strict=True))
+            now = dict(zip(new[hand], new[f"{hand}_fingers"], strict=True))
+            held += sum(was[key] == now[key] for key in was.keys() & now.keys())
+            changed += sum(was[key] != now[key] for key in was.keys() & now.keys())
+        assert hinge["held"] == held
+        assert len(hinge["finger_changes"]) == changed
+        assert hinge["common"] == held + changed
+        assert hinge["motion"] == hinge["left_motion"] + hinge["right_motion"]
+        sizes = [(len(old[hand]), len(new[hand])) for hand in ("left", "right")]
+        assert hinge["added"] == sum(max(0, b - a) for a, b in sizes)
+        assert hinge["lifted"] == sum(max(0, a - b) for a, b in sizes)
+    first = found["voicings"][0]
+    assert first["reads"].startswith("E")
+    assert len(first["left_numbers"]) == len(first["left"])
+
+
+def test_headers_that_are_kept_for_later_are_said(capsys, tmp_path):
+    chart = tmp_path / "x.chart"
+    chart.write_text("manner: gospel\ncolour: 2\nbass: theirs\n| C | F |\n")
+    assert document(capsys, "check", str(chart))["notes"] == ["manner: gospel is kept, and not used yet"]
+    asked = document(capsys, "voice", str(chart))
+    plain = document(capsys, "voice", str(chart), "--colour", "0", "--bass", "mine")
+    assert asked["voicings"][0]["left"] != plain["voicings"][0]["left"]
