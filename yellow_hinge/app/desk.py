@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import uuid
+import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -186,7 +186,7 @@ class Desk:
         state = edits.state_of(file, text)
         self.history = History(state)
         self.saved, self.path, self.selected = state, path, 0
-        self.document = file.document or uuid.uuid4().hex
+        self.document = file.document or os.urandom(16).hex()
         self.solution, self.fault, self.written = None, "", None
         self._after_state()
 
@@ -206,7 +206,7 @@ class Desk:
         if path.suffix.lower() != ENDING:
             raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
         elsewhere = self.path is not None and path.with_suffix("") != self.path.with_suffix("")
-        document = uuid.uuid4().hex if elsewhere or not self.document else self.document
+        document = os.urandom(16).hex() if elsewhere or not self.document else self.document
         data = to_json(msgspec.structs.replace(edits.file_of(self.state, self.reading), document=document))
         write_atomic(path, data)
         self.path, self.saved, self.document = path, self.state, document

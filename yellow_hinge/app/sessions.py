@@ -9,8 +9,6 @@ from __future__ import annotations
 import contextlib
 import fcntl
 import os
-import shutil
-import uuid
 from pathlib import Path
 from typing import NamedTuple, TextIO
 
@@ -59,7 +57,7 @@ class Session:
     """This window's folder. Its lock is held until `close`, or until the process ends however it ends."""
 
     def __init__(self, places: Places) -> None:
-        self.folder = _open_folder(places) / uuid.uuid4().hex
+        self.folder = _open_folder(places) / os.urandom(16).hex()
         self._places = places
         self._lock: TextIO | None = None
         self._told = ""
@@ -99,7 +97,7 @@ class Session:
 
     def close(self) -> None:
         """The window closes as it should."""
-        shutil.rmtree(self.folder, ignore_errors=True)
+        _remove(self.folder)
         if self._lock is not None:
             self._lock.close()
             self._lock = None
@@ -173,9 +171,15 @@ def _path_in(folder: Path) -> str:
     return (folder / PATH).read_bytes().decode("utf-8", "surrogateescape").replace("\0", "")
 
 
+def _remove(folder: Path) -> None:
+    import shutil  # not needed at the start
+
+    shutil.rmtree(folder, ignore_errors=True)
+
+
 def _clear(place: Path) -> None:
     if place.is_dir():
-        shutil.rmtree(place, ignore_errors=True)
+        _remove(place)
     elif place.suffix in (".json", ".path", ".old"):
         with contextlib.suppress(OSError):
             if place.suffix != ".path" or not place.with_suffix(".json").exists():

@@ -222,7 +222,7 @@ class KeysPanel(QWidget):
             self._show(*self.desk.previewed(option), self.canvas.scene.span if self.canvas.scene else None)
             self.canvas.refused = bool(faults)
             if faults:
-                self.warning.setText(f"Cannot be played: {'; '.join(faults)}")
+                self.warning.setText(pretty_signs(f"Cannot be played: {'; '.join(faults)}"))
             elif option.extra:
                 self.title.setText(f"{self.title.text()}, trying {price_text(option.extra)}")
 
@@ -252,7 +252,7 @@ class KeysPanel(QWidget):
         self.figures.setText(hinge_figures(hinge) if hinge is not None else "")
         self._colour_figures(hinge is not None and bool(hinge.moving))
         self.words.setText(pretty_signs(words))
-        self.warning.setText("; ".join(voicing.warnings))
+        self.warning.setText(pretty_signs("; ".join(voicing.warnings)))
         self._lay_out()
 
     def _lay_out(self) -> None:

@@ -6,7 +6,6 @@ import contextlib
 import gc
 import os
 import signal
-import socket
 import sys
 import traceback
 from pathlib import Path
@@ -87,6 +86,8 @@ def install_hook(window: MainWindow, places: Places) -> None:
 
 def end_on_signals(window: MainWindow) -> None:
     """Ctrl+C in the terminal, or the end of the desktop's session: unsaved work is kept aside and comes back."""
+    import socket  # slow to load, and not needed before the window shows
+
     ours, theirs = socket.socketpair()
     for end in (ours, theirs):
         end.setblocking(False)
@@ -126,10 +127,10 @@ def open_window(song: str | None, demo: bool) -> int:
     except UserError as error:
         print(f"yellow-hinge: {error}", file=sys.stderr)
         return 2
-    end_on_signals(window)
     window.show()
     app.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)  # the frame is seen before a song is read
     install_hook(window, places)
+    end_on_signals(window)
     QTimer.singleShot(0, lambda: open_song(window, song, demo))
     QTimer.singleShot(COLLECT_MS, collect)
     return app.exec()

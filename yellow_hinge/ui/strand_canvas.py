@@ -273,7 +273,7 @@ class StrandCanvas(QWidget):
         if BESIDE in column.kept:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("brass"))
-            painter.drawEllipse(QPointF(column.x + 4, 62), 3, 3)
+            painter.drawEllipse(QPointF(column.x + 3.5, 27), 2.6, 2.6)
         if column.kept - {BESIDE}:
             self._clasps(painter, scene, column)
 

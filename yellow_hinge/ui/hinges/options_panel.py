@@ -6,7 +6,6 @@ from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, QTime
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.leading.explain import against, reason
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.writing import write_symbol
@@ -168,6 +167,8 @@ class OptionsPanel(QWidget):
         return not self.one_hand.isChecked() or one_hand_only(option)
 
     def _tell_reason(self) -> None:
+        from yellow_hinge.core.leading.explain import reason  # not needed before the window shows
+
         solution = self.desk.solution
         if solution is None or self.desk.voicing is None or not self.isVisible():
             return
@@ -188,6 +189,8 @@ class OptionsPanel(QWidget):
             onward = f"; onward {hinge_figures(hinge)}" if hinge else ""
             row = OptionRow(option, solution.voicings[self.desk.selected], self.desk.simple_names, True)
             lines.append(f"{name}: {row.left[0]} | {row.right[0]} ({row.price}{onward})")
+        from yellow_hinge.core.leading.explain import against
+
         worse = against(other, solution, self.desk.selected)
         if worse and one is self._ways[0]:
             lines.append(f"This one {worse}.")
