@@ -145,6 +145,14 @@ def test_a_keep_of_the_players_own_says_what_it_reads_as():
     assert not any(r.kind == "reading" for r in found.voicings[1].remarks)
 
 
+@pytest.mark.parametrize("colour", [0, 3])
+@pytest.mark.parametrize("bass", ["mine", "theirs"])
+@pytest.mark.parametrize("symbol", ["Bbmaj7 over C7", "D over C7", "F#m7 over E", "Ab over C7"])
+def test_one_chord_over_another_keeps_the_upper_one_whole_in_the_right_hand(symbol, bass, colour):
+    for voicing in solved(f"key: C\n| {symbol} | F |", bass=bass, colour=colour).voicings[:1]:
+        assert {n % 12 for n in voicing.right} >= set(voicing.chord.stack[0].pitch_classes)
+
+
 @pytest.mark.parametrize("colour", [0, 1, 2, 3])
 def test_a_line_inside_a_held_root_has_its_notes_to_itself(colour):
     found = solved("key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F |", colour=colour)

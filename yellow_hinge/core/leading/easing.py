@@ -49,7 +49,9 @@ def eased(at: Place) -> Stage:
     shapes = tuple(shape for shape in catalogue() if shape.id in _SIMPLE and shape.suits(at.asked.bass))
     for way in _easings(at, scene.palette):
         palette = msgspec.structs.replace(scene.palette, must=way.must, tied=(), choice=())
-        roomy = scene._replace(palette=palette, hands=way.place.asked.hands, quality=None, rooted=False, ends=True)
+        roomy = scene._replace(
+            palette=palette, hands=way.place.asked.hands, quality=None, rooted=False, ends=True, upper=0
+        )
         stage = trial(way.place, shapes, roomy)
         if stage is not None:
             return _said(stage, way.words, at)

@@ -41,7 +41,7 @@ class Scene(NamedTuple):
     semitones; `anchored` where registers count more because some part of the song is lifted; `singer` the register
     (MIDI) that the right hand leaves free; `quality` what its notes have to be heard as (None: as anything);
     `rooted` whether a left hand that has the bass has to sound the root, `ends` whether it has to stand on the
-    written bass.
+    written bass; `upper` pitch classes (bits) that the right hand has to hold by itself.
     """
 
     root: int
@@ -55,6 +55,7 @@ class Scene(NamedTuple):
     quality: Quality | None = None
     rooted: bool = False
     ends: bool = False
+    upper: int = 0
 
     @property
     def bass_pc(self) -> int:
@@ -278,6 +279,7 @@ def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
     stands = np.zeros(12, bool)
     stands[_basses(scene)] = True
     missing |= ~stands[sets.bass][:, None]
+    missing |= (sets.right & scene.upper != scene.upper)[None, :]
     if scene.quality is not None:
         for a, b in np.argwhere(~missing).tolist():
             above = _above(int(sounding[a, b]), scene.root)

@@ -74,7 +74,13 @@ def scene_of(at: Place) -> Scene:
     quality = None if at.chord.stack else at.chord.quality
     rooted = asked.mine and not asked.families
     scene = Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
-    return scene._replace(quality=quality, rooted=rooted, ends=at.ends)
+    return scene._replace(quality=quality, rooted=rooted, ends=at.ends, upper=_upper(at))
+
+
+def _upper(at: Place) -> int:
+    """The upper one of two chords (bits), which belongs to the right hand alone where that has fingers for it."""
+    notes = set(at.chord.stack[0].pitch_classes) if at.chord.stack else set[int]()
+    return sum(1 << pc for pc in notes) if len(notes) <= at.asked.hands.right_notes else 0
 
 
 def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
@@ -110,7 +116,8 @@ def free_stage(at: Place) -> Stage | None:
         stage = trial(at, shapes, scene)
         if stage is not None and attempt:
             names = ", ".join(shape.name for shape in shapes if shape in used(stage))
-            return stage._replace(notes=(f"no chosen shape fits this chord, so a wider one is used: {names}",))
+            which = "chosen" if at.asked.families else "usual"
+            return stage._replace(notes=(f"no {which} shape fits this chord, so a wider one is used: {names}",))
         if stage is not None:
             return stage
     return None
