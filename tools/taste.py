@@ -36,7 +36,7 @@ PROGRESSIONS = (
         "Pop in minor",
         "key: E minor\n| Em | C | G | D/F# | Em | Am | B7 | Em |",
         "The five darkens from the ninths on (b9), at the thirteenths it has its b13 instead of the fifth. The tonic "
-        "takes the ninth or the eleventh, never a sixth.",
+        "takes its seventh, ninth or eleventh, never a sixth.",
     ),
     Progression(
         "Gospel turns",
@@ -58,8 +58,8 @@ PROGRESSIONS = (
     Progression(
         "Blues",
         "key: C\n| C7 | F7 | C7 | Gm7 C7 | F7 | F#dim7 | C7 | A7 | Dm7 | G7 | C7 | G7 |",
-        "One position for all of it. A7 goes to minor and has its b9. The fifth in the bottom of the right hand is a "
-        "beginner's sound; a player who wants shells asks for them.",
+        "One position for all of it. A7 goes to minor and has its b9. As written the right hand doubles the root, which is "
+        "a beginner's sound; a player who wants shells asks for them.",
     ),
     Progression(
         "Plain hymn",
@@ -76,19 +76,19 @@ PROGRESSIONS = (
     Progression(
         "Rising bass with diminished",
         "key: F\n| F | F#dim7 | Gm7 | G#dim7 | F/A | Bb | Bdim7 | C7 | F |",
-        "The diminished chords stay plain, as they should. The bass climbs by half steps under two held fingers.",
+        "The diminished chords stay plain, as they should. The bass climbs by half steps under a hand that follows it.",
     ),
     Progression(
         "A line inside a minor chord",
         "key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F | E7 | Am |",
-        "8 7 b7 6 alone in its register: no chord of the four doubles or anticipates the line at any level; the ninth on "
-        "top is held through all of them.",
+        "No chord of the four doubles or anticipates the line at any level; the ninth on top is held through all of them. "
+        "As written the line changes hands at the b7, where a player would keep it in one: inner lines are an intention to come.",
     ),
     Progression(
         "Waltz",
         "key: G\nmeter: 3/4\n| G | Em7 | Am7 | D7 | Bm7 | E7 | Am7 D7 | G |",
-        "G before Em7 takes no sixth, so that the change is heard. E7 on its way to Am7 has b9, then b13 and #9. The top "
-        "stays for four bars: a waltz wants a line there, which a style gives.",
+        "G before Em7 takes no sixth, so that the change is heard. E7 on its way to Am7 has b9, then b13 and #9, and "
+        "the sharp ninth lies above the third.",
     ),
     Progression(
         "Slow six-eight",
@@ -158,6 +158,9 @@ compares it. A cell is the left hand, then the right; under each table stand the
 - A minor chord's fifth step became augmented, a tonic took the sixth that makes it the next chord, a line inside a
   chord was doubled: colours go by what the chord does (`core/shapes/colours.toml`).
 - A voicing is heard as its chord, or it is none (`core/identity.py`).
+- The hands sank and the bass stayed low: each hand has a home of its own, the bass may climb to C4, and the right
+  hand lies around E4.
+- A sharp ninth lay right under the third: that is priced by itself.
 
 ## What is left
 

@@ -118,8 +118,8 @@ def place(left, right, shapes, rules, scene, w):
     for shape in rules:
         cost = q(shape.prefer)
         homes = shape.home[0] + scene.lift // 2, shape.home[1] + scene.lift
-        near, away = (w.anchored_near, w.anchored) if scene.anchored else (w.home_near, w.home)
-        for hand, home, full in ((left, homes[0], shape.full[0]), (right, homes[1], shape.full[1])):
+        for side, (hand, home, full) in enumerate(((left, homes[0], shape.full[0]), (right, homes[1], shape.full[1]))):
+            near, away = (w.anchored_near, w.anchored) if scene.anchored else (w.home_near[side], w.home[side])
             if hand:
                 cost += max(0, abs(hand[0] + hand[-1] - 2 * home) - 2 * near) * (q(away) // 2)
             cost += max(0, full - len(hand)) * q(w.thin)
@@ -204,6 +204,8 @@ def alone(left, right, scene, w):
         price += q(w.rub) * steps.count(1) + q(w.cluster) * max(0, sum(s <= 2 for s in steps) - 1)
         if any(b - a == 1 and b % 12 == scene.root for a, b in pairwise(hand)):
             price += q(w.seven_rub)
+        if any(b - a == 1 and (b - scene.root) % 12 == 4 for a, b in pairwise(hand)):
+            price += q(w.crushed)
         if hand is right and steps and steps[-1] == 1:
             price += q(w.top_rub)
         span = KEY_X[hand[-1]] - KEY_X[hand[0]] if hand else 0.0

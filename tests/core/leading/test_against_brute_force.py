@@ -23,7 +23,7 @@ HAND = st.lists(st.integers(36, 84), max_size=4, unique=True).map(lambda notes: 
 WEIGHTS = st.builds(
     Weights, leap=st.sampled_from([0.0, 0.6, 2.0]), hold=st.sampled_from([-0.5, 0.0]), enter=st.sampled_from([0.5, 2.2]),
     leave=st.sampled_from([0.3, 2.0]), thin=st.sampled_from([0.0, 1.6]), mud=st.sampled_from([0.1, 0.45]),
-    doubled=st.sampled_from([0.2, 1.0]), bare=st.sampled_from([0.0, 0.5]), home=st.sampled_from([0.12, 0.4]),
+    doubled=st.sampled_from([0.2, 1.0]), bare=st.sampled_from([0.0, 0.5]), home=st.sampled_from([(0.12, 0.24), (0.4, 0.1)]),
     rise=st.sampled_from([0.0, 2.0]), fall=st.sampled_from([0.0, -0.8]), slide=st.sampled_from([0.0, 1.2]),
     slide_count=st.sampled_from([0.0, 4.0]), similar=st.sampled_from([0.0, 2.4]), oblique=st.sampled_from([0.0, 0.5]),
     inverted=st.sampled_from([0.5, 3.0]), singer=st.sampled_from([0.0, 0.8]),

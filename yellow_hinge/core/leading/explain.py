@@ -21,6 +21,7 @@ WORSE = {
     "mud": "is muddier",
     "rub": "has a half step that rubs",
     "seven_rub": "has the root right over its seventh",
+    "crushed": "has the sharp ninth right under the third",
     "top_rub": "has a half step under the top",
     "cluster": "crowds its notes",
     "stretch": "stretches the hand more",

@@ -115,6 +115,9 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
         "cluster": quantised(weights.cluster) * np.maximum(0, seconds - 1),
         "stretch": np.round(over * quantised(weights.stretch)).astype(np.int32),
     }
+    if any(degree_pc(d) == 3 for d in (*scene.palette.tones, *scene.palette.colours)):
+        third = close & ((upper - scene.root) % 12 == 4)
+        terms["crushed"] = quantised(weights.crushed) * third.any(1).astype(np.int32)
     if name == "right":
         terms["top_rub"] = quantised(weights.top_rub) * (close & (upper == hand.high[:, None])).any(1).astype(np.int32)
     if name == "right" and scene.singer is not None:
@@ -180,7 +183,9 @@ def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, w
     lift = scene.lift if side else scene.lift // 2
     home = np.array([[2 * (shape.home[side] + lift)] for shape in shapes], np.int32)  # twice the middle, as below
     middle = np.where(hand.count > 0, hand.low + hand.high, home)
-    near, price = (weights.anchored_near, weights.anchored) if scene.anchored else (weights.home_near, weights.home)
+    near, price = weights.home_near[side], weights.home[side]
+    if scene.anchored:
+        near, price = weights.anchored_near, weights.anchored
     away = np.maximum(0, np.abs(middle - home) - 2 * near)
     full = np.array([[shape.full[side]] for shape in shapes], np.int32)
     prefer = np.array([[0 if side else quantised(shape.prefer)] for shape in shapes], np.int32)

@@ -41,8 +41,8 @@ class Weights(msgspec.Struct, frozen=True):
     mud: float = 0.45  # per semitone below the low-interval limit
     gap_over: int = 15  # semitones between the hands that are still no gap
     gap: float = 0.3  # per semitone over that
-    home_near: int = 4  # semitones from the home register that cost nothing
-    home: float = 0.12  # per semitone beyond, of each hand's middle
+    home_near: tuple[int, int] = (5, 2)  # semitones from each hand's home register that cost nothing: left, right
+    home: tuple[float, float] = (0.2, 0.24)  # per semitone beyond, of each hand's middle
     anchored_near: int = 1  # both instead, throughout a song in which the register climbs or drops
     anchored: float = 0.8
     stretch: float = 0.05  # per mm beyond `comfort` of the hand's reach
@@ -51,12 +51,13 @@ class Weights(msgspec.Struct, frozen=True):
     rub: float = 0.4  # a minor second inside a hand
     top_rub: float = 1.0  # more, when its upper note is the top
     seven_rub: float = 1.6  # more, where it is the root over its own major seventh
+    crushed: float = 4.0  # a sharp ninth right under the third
     cluster: float = 1.2  # per second after the first inside a hand
     ninth: float = 6.0  # a minor ninth between the hands
     bare: float = 0.5  # per colour short of what the colour level asks
     crowded: float = 0.7  # per colour beyond it
     tune: float = 3.0  # a note a half step or a minor ninth from a long melody note
-    singer: float = 1.2  # per right-hand note within the register that a singer needs free
+    singer: float = 1.8  # per right-hand note within the register that a singer needs free
     inverted: float = 3.0  # another chord note than the written bass at the bottom of a left hand that has the bass
 
 
@@ -89,7 +90,7 @@ STYLES: dict[str, Weights] = {
     "Falling bass": Weights(
         bass=(1.6, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=4.0, fall=-0.8, inverted=0.4
     ),
-    "Outward": Weights(similar=2.4, oblique=0.5),
+    "Outward": Weights(similar=3.2, oblique=0.5),
 }  # fmt: skip
 # What a style is, for the player, and the families it adds to the usual ones.
 STYLE_WORDS: dict[str, str] = {
