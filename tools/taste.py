@@ -42,7 +42,7 @@ PROGRESSIONS = (
         "Gospel turns",
         "key: Ab\n| Ab | Ab7/C | Db | Ddim7 | Ab/Eb | F7 | Bbm7 Eb7sus4 | Ab |",
         "The rising bass under a right hand that hardly stirs. F7 goes to minor and takes b13 late. A gospel player would "
-        "fill the right hand up to an octave: fullness is not asked for yet.",
+        "fill the right hand up to an octave, and asks for four notes there.",
     ),
     Progression(
         "Minor two-five-ones",
@@ -114,14 +114,14 @@ PROGRESSIONS = (
     Progression(
         "Two-five-one beside a bass player",
         "key: Bb\n| Cm7 | F7 | Bbmaj7 | G7 | Cm7 | F7 | Bb6 |",
-        "Rootless forms a fifth apart share their lower notes. Half of the right hands are empty at the ninths, which is "
-        "the pianist's usual left hand; two hands are asked for with the manners.",
+        "Guide tones in the left, two notes in the right, one or two fingers a change: a pianist's two-handed comping. With a "
+        "free right hand the left takes rootless forms that share their lower notes.",
         "theirs",
     ),
     Progression(
         "Tritones beside a bass player",
         "key: C\n| Dm7 | Db7 | Cmaj7 | Ebm7 Ab7 | Dm7 | G7alt | C6/9 |",
-        "Dominants that stand in take 9 and 13, never altered notes. The hand slides down by half steps.",
+        "Dominants that stand in take 9 and 13, never altered notes. Both hands slide down by half steps.",
         "theirs",
     ),
     Progression(
@@ -164,7 +164,7 @@ compares it. A cell is the left hand, then the right; under each table stand the
 
 ## What is left
 
-- How many notes a hand plays, doubling by degree and the hands' homes are not asked for yet.
+- Doubling is not priced by degree yet, and nobody asks for a number of notes unless the player does.
 - In a falling bass the written chord is kept, and its bass line has fewer steps than before.
 """
 

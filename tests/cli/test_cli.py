@@ -318,3 +318,27 @@ def test_headers_that_are_kept_for_later_are_said(capsys, tmp_path):
     asked = document(capsys, "voice", str(chart))
     plain = document(capsys, "voice", str(chart), "--colour", "0", "--bass", "mine")
     assert asked["voicings"][0]["left"] != plain["voicings"][0]["left"]
+
+
+def test_fullness_and_the_right_hand_are_asked_for(capsys, tmp_path):
+    chart = tmp_path / "x.chart"
+    chart.write_text("key: C\n[A]\n| Dm7 | G7 |\n[B]\n| Cmaj7 | A7 |\n")
+    found = document(capsys, "voice", str(chart), "--colour", "2", "--fullness", "1,4", "--wish", "B fullness=2+3")
+    assert [(len(v["left"]), len(v["right"])) for v in found["voicings"]] == [(1, 4), (1, 4), (2, 3), (2, 3)]
+    free = document(
+        capsys, "voice", str(chart), "--colour", "2", "--bass", "theirs", "--right", "free", "--wish", "B right=plays"
+    )
+    assert [bool(v["right"]) for v in free["voicings"]] == [False, False, True, True]
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [(("--fullness", "2"), "no fullness"), (("--fullness", "9,9"), "0 to 5"), (("--wish", "A right=sleeps"), "neither plays nor free"),
+     (("--wish", "A fullness=2,3"), "no fullness")],
+)  # fmt: skip
+def test_fullness_that_makes_no_sense_is_refused(capsys, tmp_path, words, said):
+    chart = tmp_path / "x.chart"
+    chart.write_text("[A]\n| C |\n")
+    status, _, err = run(capsys, "voice", str(chart), *words)
+    assert status == 2
+    assert said in err

@@ -260,7 +260,7 @@ def test_filters_leave_what_they_say(window, qtbot):
     panel.family.setCurrentIndex(2)
     panel.family.activated.emit(2)
     assert {row.family for row in panel.model.rows} == {panel.family.currentText()}
-    desk.change_setup("bass theirs", bass="theirs")
+    desk.change_setup("bass theirs", bass="theirs", right="free")
     settle(window, qtbot)
     panel.family.setCurrentIndex(0)
     panel.one_hand.click()
@@ -604,3 +604,25 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
     desk.change_setup("colour", colour=0)
     settle(window, qtbot)
     assert desk.beside == frozenset()
+
+
+def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(window, qtbot):
+    strip, desk = window.hinges.wishes, window.desk
+
+    def entry(menu, words):
+        strip.shapes.menu().aboutToShow.emit()
+        inner = next(inner for inner in strip._inner if inner.title() == menu)
+        return next(action for action in inner.actions() if words in action.text())
+
+    entry("Notes in the hands", "2 + 3").trigger()
+    settle(window, qtbot)
+    assert {(len(v.left), len(v.right)) for v in desk.solution.voicings} == {(2, 3)}
+    assert strip.shapes.text().startswith("2+3")
+    assert entry("Notes in the hands", "2 + 3").isChecked()
+    desk.change_setup("bass theirs", bass="theirs")
+    settle(window, qtbot)
+    entry("Notes in the hands", "as many").trigger()
+    entry("Right hand", "free").trigger()
+    settle(window, qtbot)
+    assert sum(not v.right for v in desk.solution.voicings) > len(desk.solution.voicings) // 2
+    assert desk.history.undo_label == "the right hand is free, for a tune or a solo"

@@ -6,7 +6,7 @@ from typing import Any, Literal, NamedTuple, get_args
 
 import msgspec
 
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, HeldTop, Setup, Wish, asked_at, held_top
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, HeldTop, Right, Setup, Wish, asked_at, held_top
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
 from yellow_hinge.core.song import Song
@@ -15,7 +15,7 @@ from yellow_hinge.core.writing import write_symbol
 
 Scope = Literal["song", "section", "chord"]
 SCOPES: tuple[Scope, ...] = get_args(Scope)
-FIELDS = ("colour", "style", "families", "lift")
+FIELDS = ("colour", "style", "families", "lift", "fullness", "right")
 
 
 def _wish_for(moment: Moment, scope: Scope) -> Wish:
@@ -56,17 +56,24 @@ class Standing(NamedTuple):
     style: str
     families: tuple[str, ...]
     lift: int
+    fullness: tuple[int, int]
+    right: Right
+
+
+def fullness_words(fullness: tuple[int, int]) -> str:
+    """How many notes the hands play, in words: "2 + 3 notes"."""
+    return f"{fullness[0] or 'any'} + {fullness[1] or 'any'} notes" if any(fullness) else "as many notes as come"
 
 
 def standing(setup: Setup, moment: Moment, scope: Scope) -> Standing:
     """What holds for the song, the section or the chord of a moment."""
     if scope == "song":
-        return Standing(setup.colour or 0, setup.style, setup.families, 0)
+        return Standing(setup.colour or 0, setup.style, setup.families, 0, setup.fullness, setup.right)
     if scope == "section":
         only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
         setup = msgspec.structs.replace(setup, wishes=only)
     asked = asked_at(setup, moment)
-    return Standing(asked.colour, asked.style, asked.families, asked.lift)
+    return Standing(asked.colour, asked.style, asked.families, asked.lift, asked.fullness, asked.right)
 
 
 def family_words(families: tuple[str, ...]) -> str:
@@ -90,6 +97,8 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
         said += [] if wish.style is None else [wish.style]
         said += [] if wish.families is None else [family_words(wish.families)]
         said += [] if not wish.lift else [f"register {wish.lift:+d}"]
+        said += [] if wish.fullness is None else [fullness_words(wish.fullness)]
+        said += [] if wish.right is None else [f"right hand {wish.right}"]
         whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
         found.append((scope, f"{whose}: {', '.join(said)}"))
     return found

@@ -18,11 +18,14 @@ from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
 from yellow_hinge.core.song import Address, Song
 
-_ASKS = ("colour", "style", "families", "lift")
+_ASKS = ("colour", "style", "families", "lift", "fullness", "right")
 _ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
 _LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
 KEEP_FORM = '"PLACE L D3 G3 Bb3 R D4 F4 A4", or only one hand of it'
-WISH_FORM = "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES"
+WISH_FORM = (
+    "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES fullness=L+R "
+    "right=plays|free"
+)
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
@@ -41,6 +44,8 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--melody", choices=("top", "free"), help="top: the song's melody is the right hand's top note")
     parser.add_argument("--singer", metavar="LOW:HIGH", help="register that the right hand leaves free, such as G3:D5")
+    parser.add_argument("--fullness", metavar="L,R", help="notes of each hand where it can, 0 for as many as come: 2,3")
+    parser.add_argument("--right", choices=("plays", "free"), help="free: the right hand rests where the left can do")
     parser.add_argument("--wish", action="append", metavar="WISH", help=f"for one section, bar or chord: {WISH_FORM}")
     parser.add_argument(
         "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
@@ -63,9 +68,11 @@ def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
 
     hands = msgspec.structs.asdict(saved.hands)
     hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
-    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "melody", "loop"))
+    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "melody", "loop", "right"))
     if args.families is not None:
         fields["families"] = _names(args.families, ",")
+    if args.fullness is not None:
+        fields["fullness"] = read_fullness(args.fullness, ",")
     if args.singer is not None:
         fields["singer"] = read_register(args.singer)
     fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or ()))
@@ -98,6 +105,14 @@ def read_register(text: str) -> tuple[int, int]:
     return parse_pitch(low.strip()).midi, parse_pitch(high.strip()).midi
 
 
+def read_fullness(text: str, between: str) -> tuple[int, int]:
+    """(left, right) of "2,3". Raises UserError."""
+    left, sign, right = text.strip().partition(between)
+    if not sign or not all(re.fullmatch(r"\d", word.strip()) for word in (left, right)):
+        raise UserError(f"{text[:20]!r} is no fullness; write the notes of the left and of the right hand: 2{between}3")
+    return int(left), int(right)
+
+
 def read_wish(text: str, song: Song) -> Wish:
     """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
     found = list(_ASK.finditer(text))
@@ -112,6 +127,12 @@ def read_wish(text: str, song: Song) -> Wish:
             if not re.fullmatch(r"[+-]?\d{1,3}", value):
                 raise UserError(f"{name}={value[:12]} is not a whole number")
             asked[name] = int(value)
+        elif name == "fullness":
+            asked[name] = read_fullness(value, "+")
+        elif name == "right":
+            if value not in ("plays", "free"):
+                raise UserError(f"right={value[:12]} is neither plays nor free")
+            asked[name] = value
         else:
             asked[name] = _names(value, "+") if name == "families" else value
     return Wish(spot_id(spot, song), **asked)

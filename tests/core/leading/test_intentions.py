@@ -243,3 +243,43 @@ def test_degrees_do_not_depend_on_the_key_where_registers_leave_room():
              for tonic in TWELVE]  # fmt: skip
     lines = {tuple(tuple(degrees(v, "left")) for v in one.voicings) for one in found}
     assert len(lines) == 2  # from the third or from the seventh
+
+
+# --- fullness ---
+
+
+@pytest.mark.parametrize(("left", "right"), [(1, 3), (2, 3), (2, 4), (1, 4), (3, 3)])
+def test_fullness_is_a_filter_and_not_a_price(left, right):
+    """Every chord has as many notes as asked for, or as near as any of its voicings comes."""
+    found = solved("key: C\n| C | Am7 | Dm7 | G7 | Fmaj7 | E7 | Am | G |", colour=2, fullness=(left, right))
+    sizes = [(len(v.left), len(v.right)) for v in found.voicings]
+    assert sizes.count((left, right)) >= 6
+    for size, stage in zip(sizes, found.lattice.stages, strict=True):
+        counts = {
+            (int(stage.left.count[l]), int(stage.right.count[r]))
+            for l in range(len(stage.left))
+            for r in range(len(stage.right))
+        }
+        assert counts == {size}
+
+
+def test_beside_a_bass_player_both_hands_play_unless_the_right_is_free():
+    chart = "key: Bb\n| Cm7 | F7 | Bbmaj7 | G7 | Cm7 | F7 | Bb6 |"
+    assert all(v.right and v.left for v in solved(chart, bass="theirs", colour=2).voicings)
+    free = solved(chart, bass="theirs", colour=2, right="free").voicings
+    assert all(v.left and not v.right for v in free)
+
+
+def test_a_wish_for_a_part_has_its_own_fullness():
+    song = "key: C\n[A]\n| C | F |\n[B]\n| G | C |"
+    parts = timeline(parse_chart(song))
+    wish = Wish(parts[2].ids[0], fullness=(1, 4), right="plays")
+    found = solved(song, colour=2, fullness=(2, 3), wishes=(wish,))
+    assert [(len(v.left), len(v.right)) for v in found.voicings] == [(2, 3), (2, 3), (1, 4), (1, 4)]
+
+
+def test_fullness_that_no_hand_has_is_refused():
+    with pytest.raises(UserError, match="0 to 5 notes"):
+        Setup(fullness=(6, 2))
+    with pytest.raises(UserError, match="0 to 5 notes"):
+        Setup(wishes=(Wish(1, fullness=(1, 9)),))

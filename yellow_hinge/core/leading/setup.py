@@ -28,10 +28,13 @@ MOST_NOTES = 5  # of a hand
 Part = Literal["chord", "left", "right", "top", "bass"]
 
 
+Right = Literal["plays", "free"]
+
+
 class Wish(msgspec.Struct, frozen=True):
     """What is asked of one section, bar or chord (`at` is its id), beyond the song's setup; None asks nothing.
     `turn` limits it to one pass of a repeat (from 0). `lift` is how many semitones the right hand's register climbs, or
-    drops where it is negative; the left goes half as far.
+    drops where it is negative; the left goes half as far. `fullness` and `right` as for a song.
     """
 
     at: int
@@ -40,6 +43,8 @@ class Wish(msgspec.Struct, frozen=True):
     style: str | None = None
     families: tuple[str, ...] | None = None
     lift: int | None = None
+    fullness: tuple[int, int] | None = None
+    right: Right | None = None
 
     def covers(self, moment: Moment) -> bool:
         """Whether a moment of the timeline lies in it."""
@@ -98,7 +103,8 @@ class Setup(msgspec.Struct, frozen=True):
     """The player's wishes for a song. `bass` and `colour` None: what the song's header asks for, else mine and as
     written. `families` () means every usual family that suits the bass. `melody` "top": the
     song's melody is the right hand's highest note; "free": somebody else has it. `singer`: the register (lowest,
-    highest MIDI number) that the right hand leaves free.
+    highest MIDI number) that the right hand leaves free. `fullness`: notes that each hand plays where it can, left and
+    right, 0 for as many as come; `right` "free": the right hand rests where the left can say the chord alone.
     """
 
     bass: Literal["mine", "theirs"] | None = None
@@ -112,6 +118,8 @@ class Setup(msgspec.Struct, frozen=True):
     wishes: tuple[Wish, ...] = ()
     held: tuple[HeldTop, ...] = ()
     shapes: tuple[MyShape, ...] = ()
+    fullness: tuple[int, int] = (0, 0)
+    right: Right = "plays"
 
     def __post_init__(self) -> None:
         for colour in (self.colour, *(wish.colour for wish in self.wishes)):
@@ -123,6 +131,9 @@ class Setup(msgspec.Struct, frozen=True):
         names = (*shape_ids(), MINE, ALL, *(shape.id for shape in self.shapes)) if families else ()
         for family in sorted(families):
             _known("family", family, names)
+        for asked in (self.fullness, *(wish.fullness for wish in self.wishes if wish.fullness)):
+            if not all(0 <= notes <= MOST_NOTES for notes in asked):
+                raise UserError(f"a hand plays 0 to {MOST_NOTES} notes, 0 for as many as come")
         if any(abs(wish.lift or 0) > FARTHEST_LIFT for wish in self.wishes):
             raise UserError(f"a register climbs or drops by at most {FARTHEST_LIFT} semitones")
         if self.singer is not None and not 0 <= self.singer[0] <= self.singer[1] <= 127:
@@ -164,6 +175,8 @@ class Asked(msgspec.Struct, frozen=True):
     anchored: bool  # some part of the song climbs or drops, so that every part stays in its register
     singer: tuple[int, int] | None
     shapes: tuple[MyShape, ...]
+    fullness: tuple[int, int] = (0, 0)
+    right: Right = "plays"
 
     @property
     def mine(self) -> bool:
@@ -185,16 +198,19 @@ def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
 def asked_at(setup: Setup, moment: Moment) -> Asked:
     """What is asked of one chord."""
     colour, style, families, lift = setup.colour or 0, setup.style, setup.families, 0
+    fullness, right = setup.fullness, setup.right
     for wish in wishes_for(setup, moment):
         colour = colour if wish.colour is None else wish.colour
         style = style if wish.style is None else wish.style
         families = families if wish.families is None else wish.families
         lift = lift if wish.lift is None else wish.lift
+        fullness = fullness if wish.fullness is None else wish.fullness
+        right = right if wish.right is None else wish.right
     singer = setup.singer if setup.melody == "free" else None
     anchored = any(wish.lift for wish in setup.wishes)
-    return Asked(
-        "mine" if setup.mine else "theirs", setup.hands, colour, style, families, lift, anchored, singer, setup.shapes
-    )
+    bass: Literal["mine", "theirs"] = "mine" if setup.mine else "theirs"
+    where = lift, anchored, singer
+    return Asked(bass, setup.hands, colour, style, families, *where, setup.shapes, fullness, right)
 
 
 def held_top(setup: Setup, slot: int) -> int | None:

@@ -98,11 +98,36 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
     if not len(left) or not len(right):
         return None
     place = place_table(left, right, forms, shapes, scene, asked.weights)
+    place = place._replace(cost=filled(place.cost, left, right, asked))
     if int(place.cost.min()) >= INFINITE:
         return None
     stage = trimmed(Stage(None, left, right, place, shapes, scene))
     l, r = stage.place.cost.shape
     return narrowed(stage) if l * r * (l + r) > MOST_WORK else stage
+
+
+def filled(cost: Ints, left: HandSet, right: HandSet, asked: Asked) -> Ints:
+    """The prices (L, R) without what has another number of notes than asked for, as near to it as this chord allows. A
+    filter over the chord, so that fullness is never bought with motion. Shapes that the player chose may rest a hand.
+    """
+    rests = right.count == 0
+    if asked.right == "free" or not asked.families:
+        cost = _only(cost, None, rests if asked.right == "free" else ~rests)
+    for side, hand in enumerate((left, right)):
+        target = asked.fullness[side]
+        if target:
+            there = hand.count[(cost < INFINITE).any(1 - side)]
+            nearest = min(set(there.tolist()), key=lambda count: (abs(count - target), -count), default=0)
+            same = hand.count == nearest
+            cost = _only(cost, same, None) if side == 0 else _only(cost, None, same)
+    return cost
+
+
+def _only(cost: Ints, rows: NDArray[np.bool_] | None, columns: NDArray[np.bool_] | None) -> Ints:
+    """The prices of some rows or columns only, or as they are where that would leave nothing."""
+    keep = rows[:, None] if rows is not None else columns[None, :] if columns is not None else np.ones((1, 1), bool)
+    only: Ints = np.where(keep, cost, INFINITE).astype(np.int32)
+    return only if int(only.min(initial=INFINITE)) < INFINITE else cost
 
 
 def free_stage(at: Place) -> Stage | None:

@@ -9,7 +9,16 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.wishing import SCOPES, Scope, family_words, overriding, standing, with_wish, without_wish
+from yellow_hinge.app.wishing import (
+    SCOPES,
+    Scope,
+    family_words,
+    fullness_words,
+    overriding,
+    standing,
+    with_wish,
+    without_wish,
+)
 from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST
 from yellow_hinge.core.leading.weights import STYLE_WORDS, STYLES
 from yellow_hinge.core.pitch import pretty_signs
@@ -27,6 +36,10 @@ ROOMY = 720  # pixels from which the controls have their labels
 def register_words(by: int) -> str:
     """A lift in words."""
     return f"register {by:+d}" if by else "register 0"
+
+
+# Notes of the left and the right hand that can be asked for; 0 for as many as come.
+FULLNESS = ((0, 0), (1, 2), (1, 3), (2, 2), (2, 3), (1, 4), (2, 4), (3, 3))
 
 
 class WishStrip(QWidget):
@@ -94,6 +107,9 @@ class WishStrip(QWidget):
         self.shapes.setMenu(QMenu(self.shapes))
         self.shapes.menu().aboutToShow.connect(self._fill_shapes)
         self._families: tuple[str, ...] = ()
+        self._inner: tuple[QMenu, ...] = ()
+        self._fullness: tuple[int, int] = (0, 0)
+        self._right = "plays"
         self.lift = self._box("Register, in semitones", [register_words(by) for by in LIFTS])
         self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
         self.lift.activated.connect(lambda i: self._ask(register_words(LIFTS[i]), lift=LIFTS[i] or None))
@@ -124,7 +140,10 @@ class WishStrip(QWidget):
         self.colour[str(found.colour if found else setup.colour)].setChecked(True)
         self.style_.setCurrentText(found.style if found else setup.style)
         self.style_.setToolTip(STYLE_WORDS[self.style_.currentText()])
-        self.shapes.setText(family_words(found.families if found else setup.families))
+        self._fullness = found.fullness if found else setup.fullness
+        self._right = found.right if found else setup.right
+        notes = f"{self._fullness[0] or '·'}+{self._fullness[1] or '·'}, " if any(self._fullness) else ""
+        self.shapes.setText(notes + family_words(found.families if found else setup.families))
         self._show_lift(found.lift if found else 0)
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
@@ -148,6 +167,17 @@ class WishStrip(QWidget):
     def _fill_shapes(self) -> None:
         chosen, menu = self._families, self.shapes.menu()
         menu.clear()
+        for old in self._inner:
+            old.deleteLater()
+        self._inner = notes, right = QMenu("Notes in the hands", menu), QMenu("Right hand", menu)
+        menu.addMenu(notes)
+        menu.addMenu(right)
+        for fullness in FULLNESS:
+            words = fullness_words(fullness)
+            self._wish_action(notes, words, fullness == self._fullness, fullness=fullness)
+        for value, words in (("plays", "plays"), ("free", "is free, for a tune or a solo")):
+            self._wish_action(right, f"The right hand {words}", value == self._right, right=value)
+        menu.addSeparator()
         self._shape_action(menu, "Usual shapes", not chosen, ())
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
         menu.addSeparator()
@@ -160,6 +190,13 @@ class WishStrip(QWidget):
             self._shape_action(menu, words, among, others if among else (*others, name), check=True)
             if name == WIDEST:
                 menu.addSeparator()
+
+    def _wish_action(self, menu: QMenu, words: str, on: bool, **fields: Any) -> None:
+        action = QAction(words, menu)
+        action.setCheckable(True)
+        action.setChecked(on)
+        action.triggered.connect(lambda: self._ask(words[:1].lower() + words[1:], **fields))
+        menu.addAction(action)
 
     def _shape_action(self, menu: QMenu, words: str, on: bool, families: tuple[str, ...], check: bool = False) -> None:
         action = QAction(words, menu)
