@@ -142,8 +142,9 @@ class WishStrip(QWidget):
         self.style_.setToolTip(STYLE_WORDS[self.style_.currentText()])
         self._fullness = found.fullness if found else setup.fullness
         self._right = found.right if found else setup.right
-        notes = f"{self._fullness[0] or '·'}+{self._fullness[1] or '·'}, " if any(self._fullness) else ""
-        self.shapes.setText(notes + family_words(found.families if found else setup.families))
+        families = found.families if found else setup.families
+        notes = f"{self._fullness[0] or '·'}+{self._fullness[1] or '·'} notes" if any(self._fullness) else ""
+        self.shapes.setText(", ".join(filter(None, (notes, family_words(families) if families or not notes else ""))))
         self._show_lift(found.lift if found else 0)
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
