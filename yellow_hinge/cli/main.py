@@ -12,7 +12,10 @@ from collections.abc import Sequence
 from yellow_hinge.core.errors import UserError
 
 DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
-VERBS = ("chord", "name", "voice", "swaps", "export", "check", "songs", "-h", "--help", "--version")
+VERBS = (
+    "chord", "name", "voice", "swaps", "export", "check", "songs", "shapes", "styles", "families",
+    "-h", "--help", "--version",
+)  # fmt: skip
 
 
 def _window(words: list[str]) -> int:

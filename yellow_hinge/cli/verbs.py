@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 from yellow_hinge import __version__
 from yellow_hinge.app.state import State, changed, in_key
+from yellow_hinge.cli import lists
 from yellow_hinge.cli.wishes import add_options, keeps_from, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
@@ -66,7 +67,11 @@ def _parser() -> argparse.ArgumentParser:
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
     songs = verbs.add_parser("songs", help="list the shipped songs")
-    for verb in (chord, name, voice, swap, out, check, songs):
+    shapes = verbs.add_parser("shapes", help="say which hand shapes make a chord's hands")
+    lists.add_shapes_options(shapes)
+    styles = verbs.add_parser("styles", help="list the styles of voice leading")
+    families = verbs.add_parser("families", help="list the families of hand shapes")
+    for verb in (chord, name, voice, swap, out, check, songs, shapes, styles, families):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
@@ -230,6 +235,18 @@ def _songs(args: argparse.Namespace) -> None:
         print(f"{fields['name']:<28} {fields['title']}, {fields['key']}, {fields['meter']}, {fields['tempo']}")
 
 
+def _shapes(args: argparse.Namespace) -> None:
+    (_print_json if args.json else lists.print_shapes)(lists.shapes_document(args))
+
+
+def _styles(args: argparse.Namespace) -> None:
+    (_print_json if args.json else lists.print_styles)(lists.styles_document())
+
+
+def _families(args: argparse.Namespace) -> None:
+    (_print_json if args.json else lists.print_families)(lists.families_document())
+
+
 _VERBS = {
     "chord": _chord,
     "name": _name,
@@ -238,6 +255,9 @@ _VERBS = {
     "export": _export,
     "check": _check,
     "songs": _songs,
+    "shapes": _shapes,
+    "styles": _styles,
+    "families": _families,
 }
 
 

@@ -11,7 +11,7 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
-from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.leading.weights import STYLES, style_named
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place, spot_id
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
@@ -68,9 +68,11 @@ def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
 
     hands = msgspec.structs.asdict(saved.hands)
     hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
-    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "style", "melody", "loop", "right"))
+    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "melody", "loop", "right"))
     if args.families is not None:
         fields["families"] = _names(args.families, ",")
+    if args.style is not None:
+        fields["style"] = style_named(args.style)
     if args.fullness is not None:
         fields["fullness"] = read_fullness(args.fullness, ",")
     if args.singer is not None:
@@ -134,7 +136,7 @@ def read_wish(text: str, song: Song) -> Wish:
                 raise UserError(f"right={value[:12]} is neither plays nor free")
             asked[name] = value
         else:
-            asked[name] = _names(value, "+") if name == "families" else value
+            asked[name] = _names(value, "+") if name == "families" else style_named(value)
     return Wish(spot_id(spot, song), **asked)
 
 

@@ -145,6 +145,13 @@ def test_a_keep_of_the_players_own_says_what_it_reads_as():
     assert not any(r.kind == "reading" for r in found.voicings[1].remarks)
 
 
+def test_a_bass_that_nobody_wrote_names_another_chord():
+    song = parse_chart("key: C\n| C | F |")
+    keep = Keep(song.sections[0].bars[0].slots[0].id, "C", (45,), (60, 64, 67))
+    found = solved("key: C\n| C | F |", (keep,))
+    assert [r.words for r in found.voicings[0].remarks if r.kind == "reading"] == ["reads as Am7"]
+
+
 @pytest.mark.parametrize("colour", [0, 3])
 @pytest.mark.parametrize("bass", ["mine", "theirs"])
 @pytest.mark.parametrize("symbol", ["Bbmaj7 over C7", "D over C7", "F#m7 over E", "Ab over C7"])

@@ -17,7 +17,7 @@ from yellow_hinge.core.leading.motion import Prices, change_tables, prices
 from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top, in_force
 from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, row_of, tuned
-from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
+from yellow_hinge.core.leading.weights import STYLES, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.timeline import Moment
@@ -117,7 +117,7 @@ class Builder:
         )
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
-        ends = moment.ends and not asked.families and asked.style in STYLE_FAMILIES
+        ends = moment.ends and not asked.families and bool(STYLES[asked.style].families)
         return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends)
 
     def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...], ease: bool = True) -> Stage:
@@ -179,7 +179,7 @@ class Builder:
 
         def make() -> Tables:
             before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
-            return change_tables(before, after, hand, mine, self.prices(STYLES[style]))
+            return change_tables(before, after, hand, mine, self.prices(STYLES[style].weights))
 
         return self._store.get(("change", old.key, new.key, hand, mine, style), make)
 

@@ -18,6 +18,8 @@ def is_as_written(both: Both, chord: Chord, mine: bool) -> bool:
         return True
     root = chord.root.pc
     bass = both.left[0] if mine and both.left else chord.bass_note.pc
+    if bass % 12 != chord.bass_note.pc and bass % 12 not in chord.pitch_classes:
+        return False  # a bass that nobody wrote names another chord
     sounding = sum({1 << (midi - root) % 12 for midi in (*both.left, *both.right)})
     return reads_as_written(chord.quality, (bass - root) % 12, sounding)
 

@@ -12,7 +12,7 @@ import msgspec
 from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.weights import STYLE_FAMILIES, STYLES, Weights
+from yellow_hinge.core.leading.weights import STYLES, Weights
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape, shape_ids
 from yellow_hinge.core.song import Song
@@ -186,7 +186,7 @@ class Asked(msgspec.Struct, frozen=True):
     @property
     def weights(self) -> Weights:
         """The prices of the style that holds here."""
-        return STYLES[self.style]
+        return STYLES[self.style].weights
 
 
 def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
@@ -228,7 +228,7 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     if asked.families:
         mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
         return (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
-    also = STYLE_FAMILIES.get(asked.style, ())
+    also = STYLES[asked.style].families
     return tuple(s for s in catalogue() if (s.usual or s.id in also) and s.suits(asked.bass))
 
 

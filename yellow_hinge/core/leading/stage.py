@@ -85,6 +85,15 @@ def _upper(at: Place) -> int:
 
 def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
     """The stage with these families only; None where they have no voicing."""
+    stage = whole_trial(at, shapes, scene)
+    if stage is None:
+        return None
+    l, r = stage.place.cost.shape
+    return narrowed(stage) if l * r * (l + r) > MOST_WORK else stage
+
+
+def whole_trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
+    """The same with every voicing they have, however many."""
     asked = at.asked
     forms = all_forms(shapes, scene.palette, at.chord.chord_class, asked.mine, bool(asked.families))
     if not forms:
@@ -101,9 +110,7 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
     place = place._replace(cost=filled(place.cost, left, right, asked))
     if int(place.cost.min()) >= INFINITE:
         return None
-    stage = trimmed(Stage(None, left, right, place, shapes, scene))
-    l, r = stage.place.cost.shape
-    return narrowed(stage) if l * r * (l + r) > MOST_WORK else stage
+    return trimmed(Stage(None, left, right, place, shapes, scene))
 
 
 def filled(cost: Ints, left: HandSet, right: HandSet, asked: Asked) -> Ints:
@@ -271,6 +278,14 @@ def kept_parts(stage: Stage, keeps: tuple[Keep, ...]) -> tuple[Stage, tuple[Keep
             refused.append(keep)
     only = np.where(rows[:, None] & columns[None, :], stage.place.cost, INFINITE).astype(np.int32)
     return stage._replace(place=stage.place._replace(cost=only), free=stage.place.cost), tuple(refused)
+
+
+def with_hands(stage: Stage, left: tuple[int, ...] | None, right: tuple[int, ...] | None) -> Ints:
+    """The prices (L, R) of the voicings with these hands (MIDI); None: any."""
+    rows = np.ones(len(stage.left), bool) if left is None else _same(stage.left, left)
+    columns = np.ones(len(stage.right), bool) if right is None else _same(stage.right, right)
+    found: Ints = np.where(rows[:, None] & columns[None, :], stage.place.cost, INFINITE).astype(np.int32)
+    return found
 
 
 def _same(hand: HandSet, notes: tuple[int, ...]) -> NDArray[np.bool_]:

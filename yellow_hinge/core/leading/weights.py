@@ -79,26 +79,47 @@ def move_table(weights: Weights) -> NDArray[np.int32]:
     return np.array([quantised(v) for v in values], np.int32)
 
 
-STYLES: dict[str, Weights] = {
-    "Smoothest": Weights(),
-    "Still top": Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0),
-    "Singing top": Weights(top=(3.2, -1.0, -1.8, 0.2, 1.0, 2.0, 3.2, 3.4), top_beyond=0.9, top_rub=2.0),
-    "Slide the shape": Weights(
-        move=0.2, leap=0.1, hold=0.0, slide=1.2, slide_count=4.0,
-        top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
+class Style(msgspec.Struct, frozen=True):
+    """What voices are led for: words for the player, prices, and the families it adds to the usual ones."""
+
+    words: str
+    weights: Weights
+    families: tuple[str, ...] = ()
+
+
+STYLES: dict[str, Style] = {
+    "Smoothest": Style("the fingers travel as little as possible", Weights()),
+    "Still top": Style(
+        "the highest note stays or moves by a half step",
+        Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0),
     ),
-    "Falling bass": Weights(
-        bass=(1.6, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=4.0, fall=-0.8, inverted=0.4
+    "Singing top": Style(
+        "the highest note walks by step like a tune",
+        Weights(top=(3.2, -1.0, -1.8, 0.2, 1.0, 2.0, 3.2, 3.4), top_beyond=0.9, top_rub=2.0),
     ),
-    "Outward": Weights(similar=3.2, oblique=0.5),
+    "Slide the shape": Style(
+        "one hand shape slides in parallel",
+        Weights(
+            move=0.2, leap=0.1, hold=0.0, slide=1.2, slide_count=4.0,
+            top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
+        ),
+    ),
+    "Falling bass": Style(
+        "the bass goes down by steps, over inversions too",
+        Weights(
+            bass=(1.6, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=4.0, fall=-0.8, inverted=0.4
+        ),
+        ("turned-bass",),
+    ),
+    "Outward": Style("bass and top move apart or together, not the same way", Weights(similar=3.2, oblique=0.5)),
 }  # fmt: skip
-# What a style is, for the player, and the families it adds to the usual ones.
-STYLE_WORDS: dict[str, str] = {
-    "Smoothest": "the fingers travel as little as possible",
-    "Still top": "the highest note stays or moves by a half step",
-    "Singing top": "the highest note walks by step like a tune",
-    "Slide the shape": "one hand shape slides in parallel",
-    "Falling bass": "the bass goes down by steps, over inversions too",
-    "Outward": "bass and top move apart or together, not the same way",
-}
-STYLE_FAMILIES: dict[str, tuple[str, ...]] = {"Falling bass": ("turned-bass",)}
+
+
+def style_id(name: str) -> str:
+    """A style's id for the command line: "still-top"."""
+    return name.lower().replace(" ", "-")
+
+
+def style_named(text: str) -> str:
+    """The name of the style that a player writes by name or id, in any case; other text as it is."""
+    return next((name for name in STYLES if style_id(text.strip()) == style_id(name)), text)

@@ -20,7 +20,7 @@ from yellow_hinge.app.wishing import (
     without_wish,
 )
 from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST
-from yellow_hinge.core.leading.weights import STYLE_WORDS, STYLES
+from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.timeline import Moment
@@ -55,8 +55,8 @@ class WishStrip(QWidget):
         holder, self.colour = choice(colours, lambda value: self._colour(int(value)))
         holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.style_ = self._box("Style of the voice leading", list(STYLES))
-        for index, words in enumerate(STYLE_WORDS.values()):
-            self.style_.setItemData(index, words, Qt.ItemDataRole.ToolTipRole)
+        for index, style in enumerate(STYLES.values()):
+            self.style_.setItemData(index, style.words, Qt.ItemDataRole.ToolTipRole)
         self.style_.activated.connect(lambda i: self._ask(f"style {list(STYLES)[i]}", style=list(STYLES)[i]))
         self._build_shapes_and_register()
         self.told = ElidedLabel()
@@ -139,7 +139,7 @@ class WishStrip(QWidget):
             found, told = None, []
         self.colour[str(found.colour if found else setup.colour)].setChecked(True)
         self.style_.setCurrentText(found.style if found else setup.style)
-        self.style_.setToolTip(STYLE_WORDS[self.style_.currentText()])
+        self.style_.setToolTip(STYLES[self.style_.currentText()].words)
         self._fullness = found.fullness if found else setup.fullness
         self._right = found.right if found else setup.right
         families = found.families if found else setup.families

@@ -1,0 +1,97 @@
+"""The verbs that say what there is to ask for: styles, families, and the shapes of one chord."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.fingering import alone
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.families import makings, why_none
+from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.reading import reads
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Setup
+from yellow_hinge.core.leading.weights import STYLES, style_id
+from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.shapes.catalogue import catalogue
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.io.report import note_names
+
+Notes = tuple[int, ...]
+
+
+def add_shapes_options(verb: argparse.ArgumentParser) -> None:
+    """The options of `shapes`."""
+    verb.add_argument("symbol", metavar="SYMBOL")
+    verb.add_argument("--bass", choices=("mine", "theirs"), default="mine", help="who has the bass")
+    verb.add_argument("--left", metavar="NOTES", help='the left hand, such as "D3 G3"; "": it rests; left out: any')
+    verb.add_argument("--right", metavar="NOTES", help="the right hand, likewise")
+    verb.add_argument("--left-reach", type=int, default=Hands().left_reach, help="white keys the left hand spans")
+    verb.add_argument("--right-reach", type=int, default=Hands().right_reach, help="white keys the right hand spans")
+    verb.add_argument("--key", help="the key that names are read in; C where left out")
+
+
+def styles_document() -> dict[str, Any]:
+    """Every style with its words and the families it adds."""
+    rows = ((style_id(name), name, style) for name, style in STYLES.items())
+    return {"styles": [{"id": own, "name": n, "words": s.words, "families": list(s.families)} for own, n, s in rows]}
+
+
+def families_document() -> dict[str, Any]:
+    """Every family of hand shapes of the catalogue."""
+    return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in catalogue()]}
+
+
+def _notes(text: str | None) -> Notes | None:
+    return None if text is None else tuple(sorted({parse_pitch(word).midi for word in text.replace(",", " ").split()}))
+
+
+def shapes_document(args: argparse.Namespace) -> dict[str, Any]:
+    """Which families make a chord's hands; without notes every family with an example. Raises UserError."""
+    key = parse_key(args.key or "C")
+    chord = parse_symbol(args.symbol, key)
+    setup = Setup(args.bass, Hands(args.left_reach, args.right_reach))
+    left, right = _notes(args.left), _notes(args.right)
+    if left == right == ():
+        raise UserError("both hands rest; write the notes of one of them")
+    found = makings(chord, key, setup, left, right)
+    asked = left is not None or right is not None
+    families = []
+    for making in found:
+        hands = {f"{hand}_notes": note_names(making.both.of(hand), chord) for hand in ("left", "right")}
+        families.append({"id": making.shape.id, "name": making.shape.name, "colour": making.colour} | hands)
+    both = Both(left or (), right or ())
+    fingers = alone(both.left, both.right)
+    return {
+        "symbol": args.symbol, "families": families,
+        "reads": reads(both, chord, key, setup.mine) if asked else "",
+        "fingers": {hand: list(fingers.of(hand) or ()) for hand in ("left", "right")},
+        "why_not": "" if found else why_none(chord, key, setup, left, right),
+    }  # fmt: skip
+
+
+def print_styles(document: dict[str, Any]) -> None:
+    """The styles, one on each line."""
+    for style in document["styles"]:
+        print(f"{style['id']:<18} {style['name']:<18} {style['words']}")
+
+
+def print_families(document: dict[str, Any]) -> None:
+    """The families, one on each line."""
+    whose = {"mine": "you have the bass", "theirs": "the bass is another's", "any": "either"}
+    for family in document["families"]:
+        rare = "" if family["usual"] else ", when chosen"
+        print(f"{family['id']:<18} {family['name']:<32} {whose[family['bass']]}{rare}")
+
+
+def print_shapes(document: dict[str, Any]) -> None:
+    """The families that make the hands, one on each line, or why none does."""
+    for family in document["families"]:
+        left, right = (" ".join(family[f"{hand}_notes"]) or "rests" for hand in ("left", "right"))
+        print(f"{family['id']:<18} L {left:<18} R {right:<22} {COLOUR_LEVELS[family['colour']]}")
+    if document["reads"]:
+        print(f"reads as {document['reads']}")
+    if document["why_not"]:
+        print(document["why_not"])
