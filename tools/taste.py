@@ -161,6 +161,8 @@ compares it. A cell is the left hand, then the right; under each table stand the
 - The hands sank and the bass stayed low: each hand has a home of its own, the bass may climb to C4, and the right
   hand lies around E4.
 - A sharp ninth lay right under the third: that is priced by itself.
+- Beside a bass player a major seventh lay under its root in the other hand: minor ninths between the hands are three
+  times as dear, and guide tones may have the third and the fifth above them.
 
 ## What is left
 

@@ -16,6 +16,7 @@ from yellow_hinge.core.errors import UserError
 MAX_BYTES = 32 * 1024 * 1024
 MADE_BY = "made by Yellow Hinge"  # what an exported file says of itself, so that it may be exported again
 _TEMPORARY = ".part"
+UTF_16 = (b"\xff\xfe", b"\xfe\xff")  # the marks that a text in it begins with
 
 
 class FileFault(UserError):  # noqa: N818 - the word on screen
@@ -44,7 +45,7 @@ def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
 
 def decode(data: bytes, name: str) -> str:
     """Text of a file in UTF-8 (with or without a mark) or UTF-16 with a mark. Raises FileFault."""
-    encoding = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
+    encoding = "utf-16" if data[:2] in UTF_16 else "utf-8-sig"
     try:
         text = data.decode(encoding)
     except UnicodeDecodeError as error:

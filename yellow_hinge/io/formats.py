@@ -17,11 +17,10 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
-from yellow_hinge.io.files import MADE_BY, FileFault, decode
+from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import Imported, Opened
 from yellow_hinge.io.song_json import SongFile, from_json, to_json
 
-UTF_16 = (b"\xff\xfe", b"\xfe\xff")
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
     b"%PDF": "a PDF",

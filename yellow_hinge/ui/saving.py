@@ -16,7 +16,6 @@ from yellow_hinge.app.keeping import Places
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.files import FileFault, digest, same_file
 
-SAVE_KIND = f"Song (*{ENDING})"
 OVER, OTHER = "Write over it", "Another name…"
 BEFORE, THERE = "Export the song before it", "Go there"
 THEIRS, COPY = "Open what is there", "Save a copy…"
@@ -90,7 +89,7 @@ class Saving(QObject):
     def save_as(self) -> bool:
         """Ask for a file and save to it. Whether it was saved."""
         proposed = self.desk.path.with_suffix(ENDING) if self.desk.path else Path(self.folder()) / self._name(ENDING)
-        path = self._ask_target("Save the song", proposed, SAVE_KIND, self._why_not_save)
+        path = self._ask_target("Save the song", proposed, {ENDING: "Song"}, self._why_not_save)
         return path is not None and self._save_to(path)
 
     def _why_not_save(self, path: Path) -> str:
@@ -143,7 +142,7 @@ class Saving(QObject):
             return
         from yellow_hinge.io.formats import WRITERS
 
-        kinds = ";;".join(f"{kind.name} (*{ending})" for ending, kind in WRITERS.items() if ending != ENDING)
+        kinds = {ending: kind.name for ending, kind in WRITERS.items()}
         path = self._ask_target("Export", Path(self.folder()) / self._name(""), kinds, self._why_not_export)
         if path is not None:
             self.export_to(path, asked=True)
@@ -201,18 +200,21 @@ class Saving(QObject):
         return True
 
     # --- asking for names ---
-    def _ask_target(self, heading: str, proposed: Path, kinds: str, why_not: Callable[[Path], str]) -> Path | None:
-        """A file to write to, its ending added before it is asked whether to write over what is there."""
-        from yellow_hinge.io.formats import WRITERS
+    def _ask_target(
+        self, heading: str, proposed: Path, kinds: dict[str, str], why_not: Callable[[Path], str]
+    ) -> Path | None:
+        """A file to write to, of one of the kinds (names by ending). Its ending is added before it is asked whether to
+        write over what is there.
+        """
         from yellow_hinge.ui.dialogs import asking
 
+        filters = ";;".join(f"{name} (*{ending})" for ending, name in kinds.items())
         while True:
-            name, kind = asking.file_to_write(self.window_, heading, str(proposed), kinds)
+            name, kind = asking.file_to_write(self.window_, heading, str(proposed), filters)
             if not name:
                 return None
             ending = kind[kind.find("*") + 1 :].rstrip(")")
-            allowed = WRITERS if heading == "Export" else (ENDING,)
-            path = Path(name) if Path(name).suffix.lower() in allowed else Path(name + ending)
+            path = Path(name) if Path(name).suffix.lower() in kinds else Path(name + ending)
             why = why_not(path) if path.exists() else ""
             answer = asking.choose(self.window_, f"{path.name}: {why} Write over it?", [OVER, OTHER]) if why else OVER
             if answer != OTHER:

@@ -174,6 +174,20 @@ def test_the_change_to_the_relative_chord_stays_a_change():
         assert 9 not in {(n - first.chord.root.pc) % 12 for n in (*first.left, *first.right)}
 
 
+@pytest.mark.parametrize("colour", [0, 1, 2, 3])
+@pytest.mark.parametrize("bass", ["mine", "theirs"])
+def test_no_hand_plays_a_minor_ninth_over_the_other_but_a_dominants(bass, colour):
+    for root in range(12):
+        one, two, three, four, five, six, seven = (ROOTS[(root + up) % 12] for up in (0, 2, 4, 5, 7, 9, 11))
+        chart = f"key: {one}\n| {two}m7 | {five}7 | {one}maj7 | {six}7 | {two}m7 | {five}7 | {one}maj7 |\n"
+        chart += f"\n[B]\n| {one}maj7 | {four}maj7 | {seven}m7b5 {three}7 | {six}m7 | {one}maj7 |"
+        for voicing in solved(chart, bass=bass, colour=colour).voicings:
+            dominant = voicing.chord.quality.third == "3" and voicing.chord.quality.seventh == "b7"
+            for low in voicing.left:
+                over = {high for high in voicing.right if (high - low) % 12 == 1}
+                assert not over or (dominant and low % 12 == voicing.chord.root.pc), (voicing.left, voicing.right)
+
+
 @pytest.mark.parametrize("colour", [1, 2, 3])
 def test_a_bare_five_of_minor_darkens_and_never_becomes_augmented(colour):
     for voicing in solved("key: A minor\n| Am | E | Am | E | F |", colour=colour).voicings:

@@ -24,6 +24,7 @@ class Rule(msgspec.Struct, frozen=True):
     turn: Literal["", "left", "right", "both"] = ""
     least_must: int = 0
     least_level: int = 0
+    most_level: int = 3
     mood: Literal["", "bright", "dark"] = ""
     slash: bool = False
     triads: bool = False

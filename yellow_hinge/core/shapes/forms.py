@@ -126,6 +126,8 @@ def _serves(rule: Rule, palette: Palette, chord_class: str, asked: bool) -> bool
         return False
     if rule.triads and not _SIXTHS_SEVENTHS.isdisjoint(palette.tones):
         return False
+    if palette.level > rule.most_level:
+        return False
     enough = len(palette.must) >= rule.least_must and (asked or palette.level >= rule.least_level)
     return enough and (palette.bass != 0 or not rule.slash)
 

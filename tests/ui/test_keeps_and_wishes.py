@@ -1,0 +1,199 @@
+"""Keeps and wishes in the home view, what rests of them, and the hands dialog."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+
+from tests.ui.conftest import settle
+from tests.ui.test_window import press
+from yellow_hinge.app.wishing import with_wish
+from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
+from yellow_hinge.ui.scenes.strands import BESIDE, RESTS
+from yellow_hinge.ui.strand_canvas import describe
+
+Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.mark.parametrize(
+    ("key", "part"), [(Key.Key_K, "right"), (Key.Key_L, "left"), (Key.Key_T, "top"), (Key.Key_B, "bass")]
+)
+def test_parts_are_kept_by_key_and_shown(window, qtbot, key, part):
+    qtbot.keyClick(window.hinges.map, key, SHIFT)
+    settle(window, qtbot)
+    assert window.hinges.map.canvas.scene.columns[0].kept == {part}
+    qtbot.keyClick(window.hinges.map, key, SHIFT)
+    settle(window, qtbot)
+    assert not window.hinges.map.canvas.scene.columns[0].kept
+
+
+def test_a_top_is_held_chord_by_chord(window, qtbot):
+    top = window.desk.voicing.right[-1]
+    for length in (2, 3, 4):
+        press(qtbot, window, Key.Key_H)
+        settle(window, qtbot)
+        voicings = window.desk.solution.voicings[:length]
+        assert all(v.right[-1] == top or any("top note" in w for w in v.warnings) for v in voicings)
+    assert window.desk.kept_parts(3) == {"top"}
+    qtbot.keyClick(window.hinges.map, Key.Key_H, SHIFT)
+    settle(window, qtbot)
+    assert window.desk.kept_parts(3) == frozenset()
+
+
+def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
+    strip, desk = window.hinges.wishes, window.desk
+    desk.select(1)
+    strip.scope.setCurrentIndex(2)
+    strip.scope.activated.emit(2)
+    assert strip.scope.currentText() == "C♯m7"
+    qtbot.mouseClick(strip.colour["0"], LEFT)
+    settle(window, qtbot)
+    assert desk.state.asked.colour == 2
+    assert {n % 12 for n in (*desk.voicing.left, *desk.voicing.right)} <= set(desk.voicing.chord.pitch_classes)
+    assert strip.told.text() == "C♯m7: as written"
+    assert strip.clear.isVisible()
+    assert desk.history.undo_label == "colour as written for C♯m7"
+    strip.clear.click()
+    settle(window, qtbot)
+    assert desk.state.setup.wishes == ()
+    assert not strip.clear.isVisible()
+
+
+def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
+    strip, desk = window.hinges.wishes, window.desk
+    strip.scope.setCurrentIndex(1)
+    strip.scope.activated.emit(1)
+    strip.style_.setCurrentIndex(2)
+    strip.style_.activated.emit(2)
+    strip.lift.activated.emit(2)
+    strip.shapes.menu().aboutToShow.emit()
+    next(a for a in strip.shapes.menu().actions() if a.text() == "Every shape").trigger()
+    settle(window, qtbot)
+    (wish,) = desk.state.setup.wishes
+    assert (wish.at, wish.style, wish.lift, wish.families) == (
+        desk.state.song.sections[0].id,
+        "Singing top",
+        5,
+        ("all",),
+    )
+    last = len(desk.solution.voicings) - 1
+    desk.select(last)  # the chorus has its own
+    assert strip.style_.currentText() == "Smoothest"
+    assert strip.scope.currentText() == "Chorus"
+
+
+def test_the_hands_dialog_stretches_on_its_keyboard(window, qtbot):
+    dialog = HandsDialog(window.desk.state.setup, window.theme, window)
+    qtbot.addWidget(dialog)
+    keys = dialog.stretch["left"]
+    keys.resize(460, 78)
+    tenth = keys._keys().centre(white_keys()[9])
+    qtbot.mouseClick(keys, LEFT, pos=QPoint(round(tenth), 50))
+    assert dialog.hands.left_reach == 10
+    next(
+        b for b in dialog.findChildren(type(window.header.play)) if b.accessibleName() == "right hand: no, narrower"
+    ).click()
+    assert dialog.hands.right_reach == 8
+    dialog.notes["right"].activated.emit(2)
+    assert dialog.hands.right_notes == 3
+    dialog.keys.activated.emit(0)
+    assert dialog.hands.keys == 49
+    dialog.with_singer.click()
+    dialog.voice.activated.emit(2)
+    assert dialog.singer == (57, 76)
+
+
+def test_a_preset_is_taken_by_the_song_and_kept_for_new_ones(window, qtbot, monkeypatch):
+    assert window.hands_offer.isVisible()
+
+    def answer(dialog):
+        dialog._take(PRESETS["Small"])
+        return 1
+
+    monkeypatch.setattr(HandsDialog, "exec", answer)
+    window.actions_["hands"].trigger()
+    settle(window, qtbot)
+    assert window.desk.state.setup.hands == PRESETS["Small"]
+    assert not window.hands_offer.isVisible()
+    assert all(len(v.right) <= 3 for v in window.desk.solution.voicings)
+    window.desk.saved = window.desk.state
+    window.files.open_demo("slack-tide")
+    assert window.desk.state.setup.hands == PRESETS["Small"]
+
+
+def test_the_offer_to_set_hands_is_made_once(make_window):
+    first = make_window()
+    first.hands_offer.findChildren(type(first.hands_offer.layout().itemAt(2).widget()))[1].click()
+    assert not first.hands_offer.isVisible()
+    assert first.settings.hands_offered
+    assert not make_window(hands_offered=True).hands_offer.isVisible()
+
+
+def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
+    window.desk.type_text("| C | Am7 | F |")
+    settle(window, qtbot)
+    window.desk.select(1)
+    window.desk.toggle_keep()
+    settle(window, qtbot)
+    window.desk.type_text("| C | D7 | F |")
+    settle(window, qtbot)
+    column = window.hinges.map.canvas.scene.columns[1]
+    assert column.kept == {RESTS}
+    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.statusBar().currentMessage()
+    assert "rests" in describe(window.hinges.map.canvas.scene, 1)
+    window.hinges.options._tell_reason()
+    assert "Kept for Am7, and rests: the chord is D7 now." in window.hinges.options.why.text()
+    window.desk.type_text("| C | Am7 | F |")
+    settle(window, qtbot)
+    assert window.hinges.map.canvas.scene.columns[1].kept == {"chord"}
+    window.desk.type_text("| C | D7 | F |")
+    settle(window, qtbot)
+    window.actions_["free_resting"].trigger()
+    settle(window, qtbot)
+    assert window.hinges.map.canvas.scene.columns[1].kept == frozenset()
+    assert window.desk.history.undo_label == "let go what rests"
+
+
+def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
+    """A wish for one part may move its neighbours: the map says which, and an edit of another kind clears that."""
+    desk = window.desk
+    before = [voicing.both for voicing in desk.solution.voicings]
+    section = desk.solution.moments[desk.solution.voicings[20].moment].section
+    desk.select(20)
+    desk.put_setup("lift", with_wish(desk.state.setup, desk.moment, "section", lift=9))
+    settle(window, qtbot)
+    after = [voicing.both for voicing in desk.solution.voicings]
+    outside = {
+        index
+        for index, voicing in enumerate(desk.solution.voicings)
+        if before[index] != after[index] and desk.solution.moments[voicing.moment].section != section
+    }
+    assert outside
+    assert desk.beside == outside
+    columns = window.hinges.map.canvas.scene.columns
+    assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
+    assert "outside changed too" in window.statusBar().currentMessage()
+    assert "lead into" in describe(window.hinges.map.canvas.scene, min(outside))
+    desk.change_setup("colour", colour=0)
+    settle(window, qtbot)
+    assert desk.beside == frozenset()
+
+
+def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(window, qtbot):
+    strip, desk = window.hinges.wishes, window.desk
+
+    def entry(menu, words):
+        strip.shapes.menu().aboutToShow.emit()
+        inner = next(inner for inner in strip._inner if inner.title() == menu)
+        return next(action for action in inner.actions() if words in action.text())
+
+    entry("Notes in the hands", "2 + 3").trigger()
+    settle(window, qtbot)
+    assert {(len(v.left), len(v.right)) for v in desk.solution.voicings} == {(2, 3)}
+    assert strip.shapes.text().startswith("2+3")
+    assert entry("Notes in the hands", "2 + 3").isChecked()
+    desk.change_setup("bass theirs", bass="theirs")
+    settle(window, qtbot)
+    entry("Notes in the hands", "as many").trigger()
+    entry("Right hand", "free").trigger()
+    settle(window, qtbot)
+    assert sum(not v.right for v in desk.solution.voicings) > len(desk.solution.voicings) // 2
+    assert desk.history.undo_label == "the right hand is free, for a tune or a solo"
