@@ -15,8 +15,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 import yellow_hinge
+from benchmarks import taking
 from benchmarks.baselines import networkx_path, pairwise_viterbi
-from benchmarks.songs import random_chart, song_like_chart
+from benchmarks.playing import figures
+from benchmarks.songs import in_four_sections, random_chart, song_like_chart
 from benchmarks.window import window_figures
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import parse_key
@@ -71,7 +73,7 @@ def freely(song: Song) -> tuple[float, float]:
 def peak_megabytes() -> float:
     """Peak memory of a process that solves 64 chords, prices every chord's options and ends."""
     code = """
-from benchmarks.songs import random_chart
+from benchmarks.songs import in_four_sections, random_chart
 from benchmarks.window import window_figures
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
@@ -203,6 +205,8 @@ def rows() -> list[tuple[str, str, str]]:
         ("painting the map, 200 chords", f"{seen['paint']:.1f} ms", "8 ms"),
         ("painting the map, 200 chords at once", f"{seen['paint fitted']:.1f} ms", "8 ms"),
         ("an edit at 64 chords until its hands are on screen", f"{seen['edit']:.0f} ms", "50 ms"),
+        *figures(demo),
+        *taking.figures(parse_chart(in_four_sections(128)), like),
         ("peak memory of a process that solves 64 chords", f"{peak_megabytes():.0f} MB", "300 MB"),
     ]
 

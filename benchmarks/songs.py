@@ -36,3 +36,8 @@ def song_like_chart(bars: int) -> str:
         "G9sus4",
     ]
     return "title: Bench\nkey: C\n" + "\n".join(f"| {turn[n % len(turn)]} |" for n in range(bars))
+
+
+def in_four_sections(bars: int) -> str:
+    """A song of so many bars in four sections."""
+    return "\n".join(f"[{name}]\n{song_like_chart(bars // 4)}" for name in "ABCD")

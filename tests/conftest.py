@@ -4,7 +4,13 @@ import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import pytest
 from hypothesis import HealthCheck, settings
 
 settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _one_application(qapp):
+    """Pages are painted without widgets too; Qt has one application in a process, and it is the window's."""

@@ -23,12 +23,12 @@ class Recipe(NamedTuple):
 
 
 RECIPES = {
-    "last-boat-to-marrow": Recipe(3, ("Chorus:8:1",)),
-    "kettle-on-the-stove": Recipe(3, ("Blues:7:1",)),
+    "last-boat-to-marrow": Recipe(3),
+    "kettle-on-the-stove": Recipe(3),
     "paper-lantern-waltz": Recipe(3),
     "slack-tide": Recipe(4),
     "harbour-bell": Recipe(4),
-    "cork-and-rope": Recipe(3, ("Verse:4:2",)),
+    "cork-and-rope": Recipe(3),
 }
 
 

@@ -7,10 +7,21 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-import msgspec
 from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtGui import QColor, QImage, QPainter
 
 from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.playing import take_pattern, toggle_fill
+from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.twelve import in_twelve, keys_sheet
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import with_player
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.opening import read_song
+from yellow_hinge.io.sheets import sheet_pages
+from yellow_hinge.paper import out
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
@@ -57,10 +68,6 @@ def picture(
     window.close()
 
 
-def _faulty(window: MainWindow) -> None:
-    window.chart.editor.setPlainText(window.desk.state.text.replace("G#m7 | C#7", "G#m7 | C#77", 1))
-
-
 def _try_e(window: MainWindow) -> None:
     window.chart.tools.key.setCurrentIndex(5)
     window.chart.tools.key.activated.emit(5)
@@ -87,6 +94,27 @@ def _part(window: MainWindow) -> None:
     window.hinges.side.show_page("stiff")
 
 
+def _mine(window: MainWindow) -> None:
+    """Three chords entered as somebody plays them, one change ticked."""
+    window.entering.toggle()
+    for left, right in (((40, 47, 52), (56, 59, 64)), ((37, 49), (61, 64, 68, 71)), ((42, 49), (57, 61, 66))):
+        for hand, notes in (("left", left), ("right", right)):
+            window.entering.hand = hand
+            for midi in notes:
+                window.entering.note(midi)
+        window.entering.keep()
+        settle(window)
+    window.entering.toggle()
+    window.hinges.side.show_page("own")
+    page = window.hinges.side.list_of("own")
+    for _ in range(100):
+        wait(50)
+        if page.list.count() > 2:
+            break
+    page.ticked.add(0)
+    page.refresh()
+
+
 def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
     """The swaps of a chord, one of them tried."""
     window.desk.select(chord)
@@ -96,14 +124,6 @@ def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
         if window.swaps.swaps.count():
             break
     for _ in range(down):
-        window.swapping.move(1)
-
-
-def _fifths(window: MainWindow) -> None:
-    """A chain of fifths tried, some links as tritones."""
-    _swaps(window, 0, 0)
-    swaps = window.swaps.swaps
-    while not (swaps.current and swaps.current.kind.group == "fifths" and len(swaps.current.chords) == 3):
         window.swapping.move(1)
 
 
@@ -129,6 +149,77 @@ def _long(window: MainWindow) -> None:
     window.hinges.side.show_page("bass")
 
 
+def _playing(window: MainWindow) -> None:
+    """A bar of a ballad, with other patterns in other places."""
+    take_pattern(window.desk, "song", "both", "ballad")
+    window.desk.select(20)
+    take_pattern(window.desk, "section", "both", "eighths")
+    window.desk.select(2)
+
+
+def _fills(window: MainWindow) -> None:
+    """Lead-ins taken at some chords, and what is on offer at one."""
+    for at, kind in ((1, "top-two-down"), (2, "bass-walk-two"), (4, "top-around")):
+        window.desk.select(at)
+        toggle_fill(window.desk, kind)
+    window.desk.select(3)
+    window.hinges.side.show_page("fills")
+
+
+def _takes(window: MainWindow) -> None:
+    """Three takes and their mix, the second looked at."""
+    window.show_view("takes")
+    room = window.views.worker("takes")
+    for _ in range(200):
+        wait(30)
+        if room.found is not None and len(room.found.rows) == 3:
+            break
+    window.desk.select(5)
+    window.views.view("takes").cells.at = 1
+    room.at = 1
+    room.redraw()
+
+
+def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
+    """The sheet of a kind, with a note of the player's."""
+    wait(400)
+    room, view = window.views.worker("sheet"), window.views.view("sheet")
+    window.desk.select(6)
+    for line, words in ((view.chord_note, "let it ring"), (view.song_note, "brushes, softer the second time")):
+        line.setText(words)
+        line.editingFinished.emit()
+    view.kind.setCurrentIndex(view.kind.findData(kind))
+    if fold:
+        window.actions_["fold_keys"].trigger()
+    view.asked.emit()
+    for _ in range(200):
+        wait(50)
+        if room.sheet.pages and room.sheet.number == room.solver.asked:
+            break
+
+
+def pages(folder: Path) -> None:
+    """Pages of the main demo beside each other, as they print: staves, symbols, twelve keys."""
+    state = state_of(read_song("demo:last-boat-to-marrow"))
+    solution = solve_song(Builder(), timeline(state.song), state.asked, state.keeps)
+    staves = SheetAsk("staves", show=("fingers", "cues", "tune"))
+    keys = in_twelve(Builder(), state, (0, 3, 0), (0, 4, 0))
+    found = [
+        *sheet_pages(file_of(state), solution, staves)[:1],
+        *sheet_pages(file_of(state), solution, SheetAsk("line", "m"))[:1],
+        *keys_sheet(keys, SheetAsk(), False)[:1],
+    ]
+    wide, gap = 560, 12
+    shots = [out.picture(page, wide) for page in found]
+    sheet = QImage(len(shots) * (wide + gap) + gap, shots[0].height() + 2 * gap, QImage.Format.Format_RGB32)
+    sheet.fill(QColor("#DFD6C3"))
+    painter = QPainter(sheet)
+    for number, shot in enumerate(shots):
+        painter.drawImage(gap + number * (wide + gap), gap, shot)
+    painter.end()
+    sheet.save(str(folder / "sheet-pages.png"))
+
+
 def dialogs(folder: Path) -> None:
     """The dialogs, each by itself."""
     place = Path(tempfile.mkdtemp())
@@ -136,7 +227,7 @@ def dialogs(folder: Path) -> None:
     window.show()
     window.files.open_demo()
     settle(window)
-    setup = msgspec.structs.replace(window.desk.state.setup, singer=(57, 76))
+    setup = with_player(window.desk.state.setup, singer=(57, 76))
     dialog = HandsDialog(setup, window.theme, window)
     dialog.show()
     wait(80)
@@ -164,12 +255,17 @@ def main(folder: Path) -> None:
     picture(folder / "hinges-dragging.png", boat, _drag)
     picture(folder / "hinges-section-small.png", boat, _part, size=(1024, 700))
     picture(folder / "hinges-long-dark.png", "kettle-on-the-stove", _long, theme="dark")
+    picture(folder / "hinges-mine-dark.png", boat, _mine, theme="dark", size=(1024, 700))
     picture(folder / "swaps.png", boat, _swaps)
     picture(folder / "swaps-whole-song.png", boat, _whole)
-    picture(folder / "swaps-fifths-dark.png", "harbour-bell", _fifths, theme="dark", size=(1024, 700))
+    picture(folder / "playing.png", boat, _playing, view="playing")
+    picture(folder / "hinges-fills-dark.png", boat, _fills, theme="dark")
+    picture(folder / "takes.png", boat, _takes)
+    picture(folder / "sheet.png", boat, lambda w: _sheet(w, "cheat"), view="sheet")
+    picture(folder / "sheet-staves-dark.png", boat, lambda w: _sheet(w, "staves", True), theme="dark", view="sheet")
+    pages(folder)
     dialogs(folder)
     picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
-    picture(folder / "chart-mistake.png", boat, _faulty, view="chart")
     picture(folder / "chart-another-key-dark.png", "harbour-bell", _try_e, theme="dark", view="chart", size=(1024, 700))
     app.processEvents()
 

@@ -5,9 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.manners import manners
+from yellow_hinge.core.leading.setup import Setup, as_asked, chosen_manner
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
@@ -17,157 +20,161 @@ LEVELS = ("as written", "sevenths", "ninths", "thirteenths")
 
 
 class Progression(NamedTuple):
-    """A heading, its chart, what a trained player says of the hands, and who has the bass."""
+    """A heading, its chart, what a trained player says of the hands, and the manner that fits it."""
 
     name: str
     chart: str
     says: str
-    bass: str = "mine"
+    manner: str
 
 
 PROGRESSIONS = (
     Progression(
         "Pop in major",
         "key: A\n| A | E/G# | F#m7 | Dsus2 | A/C# | D | E7sus4 | A |",
-        "The written basses stand, slash chords are whole, the suspended second keeps its 2. The sevenths are the key's "
-        "own; over the inversions nothing is added but, at the ninths, a ninth.",
+        "Octaves or a fifth low, whole triads above, the top within a step of where it was. Slash chords are whole, the suspended second keeps its 2, nothing is added over an inversion.",
+        "pop",
     ),
     Progression(
         "Pop in minor",
         "key: E minor\n| Em | C | G | D/F# | Em | Am | B7 | Em |",
-        "The five darkens from the ninths on (b9), at the thirteenths it has its b13 instead of the fifth. The tonic "
-        "takes its seventh, ninth or eleventh, never a sixth.",
+        "The left hand is an octave or a fifth, the right hand turns its triads under a still top. D over F sharp has its root in the left hand rather than its third twice.",
+        "pop",
     ),
     Progression(
         "Gospel turns",
         "key: Ab\n| Ab | Ab7/C | Db | Ddim7 | Ab/Eb | F7 | Bbm7 Eb7sus4 | Ab |",
-        "The rising bass under a right hand that hardly stirs. F7 goes to minor and takes b13 late. A gospel player would "
-        "fill the right hand up to an octave, and asks for four notes there.",
+        "The bass rises in octaves, the right hand fills up to four notes and its top climbs like a tune. At the thirteenths it climbs too high and has to fall back by sevenths: a gospel player asks for that colour at turnarounds only.",
+        "gospel",
     ),
     Progression(
         "Minor two-five-ones",
         "key: G minor\n| Am7b5 | D7 | Gm | Cm7 | F7 | Bbmaj7 | D7alt | Gm6 |",
-        "D7 toward minor takes b9, then b13; F7 toward major takes 9 and 13. The altered chord has an altered ninth and an "
-        "altered fifth at every level. Nothing to correct.",
+        "Root and seventh below, the rest above. D7 toward minor darkens at the thirteenths, F7 toward major has 9 and 13. The altered chord is altered at every level.",
+        "jazz-alone",
     ),
     Progression(
         "Rhythm changes bridge",
         "key: Bb\n| D7 | G7 | C7 | F7 | Bb6 |",
-        "Dominants in a chain: 9 and 13 in turn, the second step's with a raised fourth. The inside falls by half steps.",
+        "Shells with 9 and 13 at the thirteenths. At the ninths D7 and C7 stay plain, since their row of colours asks for nine and the hands find none without a leap.",
+        "jazz-alone",
     ),
     Progression(
         "Blues",
         "key: C\n| C7 | F7 | C7 | Gm7 C7 | F7 | F#dim7 | C7 | A7 | Dm7 | G7 | C7 | G7 |",
-        "One position for all of it. A7 goes to minor and has its b9. As written the right hand doubles the root, which is "
-        "a beginner's sound; a player who wants shells asks for them.",
+        "Root and seventh, a triad turn above. A7 goes to minor and has no bright ninth.",
+        "jazz-alone",
     ),
     Progression(
         "Plain hymn",
         "key: Eb\n| Eb | Bb7/D | Eb | Ab | Eb/Bb | Bb7 | Cm | Ab | Bb7 | Eb |",
-        "As written it can be sung from: the third in the bass is not the only third that is heard. Four parts with an "
-        "outer contrary line come with the manners. The higher levels are for other churches.",
+        "Four parts, no fifths or octaves in a row, the seventh of the five falls. This can be sung from. The higher levels are for other churches.",
+        "hymn",
     ),
     Progression(
         "Modal slash chords",
         "key: D dorian\n| Dm7 | C/D | Dm7 | G/D | F/G | Em7 | Dm7 |",
-        "Over D the upper chords stay whole and the bass gets no third. The minor on the second step of C has its "
-        "eleventh. At the ninths the hand moves by one finger a change.",
+        "As written whole triads over open fifths; from the ninths on fourths that slide along the key. Over D the upper chords stay whole.",
+        "modal",
     ),
     Progression(
         "Rising bass with diminished",
         "key: F\n| F | F#dim7 | Gm7 | G#dim7 | F/A | Bb | Bdim7 | C7 | F |",
-        "The diminished chords stay plain, as they should. The bass climbs by half steps under a hand that follows it.",
+        "Octaves climb by half steps under four notes that follow them; the diminished chords stay plain.",
+        "gospel",
     ),
     Progression(
         "A line inside a minor chord",
         "key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F | E7 | Am |",
-        "No chord of the four doubles or anticipates the line at any level; the ninth on top is held through all of them. "
-        "As written the line changes hands at the b7, where a player would keep it in one: inner lines are an intention to come.",
+        "The line A G sharp G F sharp stands in one place in none of the colours: where it is wanted whole, Inner line or Thumb line keep it in one voice.",
+        "solo-ballad",
     ),
     Progression(
         "Waltz",
         "key: G\nmeter: 3/4\n| G | Em7 | Am7 | D7 | Bm7 | E7 | Am7 D7 | G |",
-        "G before Em7 takes no sixth, so that the change is heard. E7 on its way to Am7 has b9, then b13 and #9, and "
-        "the sharp ninth lies above the third.",
+        "A wide left hand, two or three notes above, a tune on top. E7 on its way to Am7 stays without a bright ninth.",
+        "solo-ballad",
     ),
     Progression(
         "Slow six-eight",
         "key: D\nmeter: 6/8\n| D | F#7 | Bm7 | D7 | G | Gm6 | D/A A7 | D |",
-        "The four turns minor by one finger. F#7 has its b13 at the thirteenths. Over A nothing but the ninth is added.",
+        "The four turns minor by one finger. Over A nothing is added.",
+        "pop",
     ),
     Progression(
         "Rhythm and blues ninths",
         "key: F\n| Bbmaj9 | Am7 | Gm9 | C9sus4 | Fmaj9 | Dm9 | Gm9 | C9sus4 |",
-        "Ninths that are written sound at every level; the suspended dominant keeps its fourth. The half step between "
-        "ninth and third in the middle is the sound of the style.",
+        "Two notes below, four close ones above that keep their shape where the chords allow it. Written ninths sound at every level.",
+        "rhythm-and-blues",
     ),
     Progression(
         "One-chord vamp",
         "key: D dorian\n| Dm7 | Dm7 | G/D | Dm7 |",
-        "One finger moves in all. Moving inside what lasts comes with the intentions.",
+        "The shape stays on Dm7 and turns once. Vary what repeats moves it inside.",
+        "modal",
     ),
     Progression(
         "Falling fifths",
         "key: C\n| Em7 | A7 | Dm7 | G7 | Cmaj7 | Fmaj7 | Bm7b5 | E7 | Am |",
-        "Common tones hold, guide tones fall. A7 goes to minor and stays without a bright ninth. The last E7 has b9 and b13.",
+        "Shells that change places, a tune on top by steps. A7 goes to minor; the last E7 has b9 and b13 at the thirteenths.",
+        "jazz-alone",
     ),
     Progression(
         "Two-five-one beside a bass player",
         "key: Bb\n| Cm7 | F7 | Bbmaj7 | G7 | Cm7 | F7 | Bb6 |",
-        "Guide tones in the left, two notes in the right, one or two fingers a change: a pianist's two-handed comping. With a "
-        "free right hand the left takes rootless forms that share their lower notes.",
-        "theirs",
+        "Rootless forms that share their lower notes, four notes from the ninths on; plain chords have three. The right hand is free.",
+        "jazz-with-bass",
     ),
     Progression(
         "Tritones beside a bass player",
         "key: C\n| Dm7 | Db7 | Cmaj7 | Ebm7 Ab7 | Dm7 | G7alt | C6/9 |",
-        "Dominants that stand in take 9 and 13, never altered notes. Both hands slide down by half steps.",
-        "theirs",
+        "Dominants that stand in take 9 and 13, never altered notes; the left hand slides down by half steps.",
+        "jazz-with-bass",
     ),
     Progression(
         "Borrowed chords",
         "key: D\n| D | Bb | C | D | Gm | D/F# | Bb/C | D |",
-        "Bb takes its major seventh, C its ninth and sixth, the minor four its sixth. Bb over C stays whole and has no "
-        "third of C.",
+        "Bb over C stays whole and has no third of C; the minor four stays plain in this manner.",
+        "pop",
     ),
     Progression(
         "Power and suspension",
         "key: E\n| E5 | Esus2 | A5 | Bsus4 B | C#m7 | Aadd9 | E |",
-        "Power chords stay without a third, the suspended second without a fourth, at every level.",
+        "Power chords stay without a third, the suspended second without a fourth, at every level; the top E is held through all of it.",
+        "pop",
     ),
     Progression(
         "With a tune",
         "key: G\n| G | E7 | Am7 | D7 | G | C | Am7 D7 | G |\n"
         "tune: | D5:2 B4:2 | B4:2 G#4:2 | C5:2 E5:2 | F#4:2 A4:2 | D5:2 G5:2 | E5:4 | C5:2 A4:2 | G4:4 |",
-        "Where the tune ends on G the hands take no F sharp below it. No chord note beside the tune is called a clash.",
+        "The tune is the top of four parts. Where it ends on G the hands take no F sharp below it.",
+        "hymn",
     ),
 )
 
 HEAD = """# Taste
 
-What the engine plays for twenty progressions at the four colour levels with usual hands, and what a trained player says
+What the engine plays for twenty progressions at the four colour levels, each in the manner that fits it, and what a trained player says
 of it after reading every line. The tables are the engine's own: `python -m tools.taste` writes this page and a test
 compares it. A cell is the left hand, then the right; under each table stand the semitones of all fingers.
 
 ## What was changed because of this reading
 
-- A chord with the major seventh had its root right above the seventh in one hand: that half step is priced by itself.
-- Over an inversion a ninth came with the sevenths already: it comes with the ninths.
-- A hand took the major seventh under a tune that ends on the root: half steps and minor ninths against the tune cost
-  twice as much, and a major seventh apart is none.
-- A minor chord's fifth step became augmented, a tonic took the sixth that makes it the next chord, a line inside a
-  chord was doubled: colours go by what the chord does (`core/shapes/colours.toml`).
-- A voicing is heard as its chord, or it is none (`core/identity.py`).
-- The hands sank and the bass stayed low: each hand has a home of its own, the bass may climb to C4, and the right
-  hand lies around E4.
-- A sharp ninth lay right under the third: that is priced by itself.
-- Beside a bass player a major seventh lay under its root in the other hand: minor ninths between the hands are three
-  times as dear, and guide tones may have the third and the fifth above them.
+- The hands were those of nobody in particular: each progression is played in the manner that fits it, and every manner
+  has hands, sizes, registers and prices of its own (`manners.toml`, `hands.toml`, `doubling.toml`).
+- A third in the bass was doubled three times; notes that sound twice are priced by their degree.
+- Smoothest was beaten by other styles: it pays for motion first and a part of everything else.
+- The bass of Smoothest drifted up to A3 under a right hand around C4: its home counts in full.
+- A dominant toward major took a triad with the flat ninth at the thirteenths: toward major only the second step's.
+- Seconds and fourths low down were too cheap.
+- Jazz hands left their colours out where that moved less: a manner says how much bareness costs.
+- A singing top went to and fro between two notes: the line is chosen as a tune first (`singing.py`).
 
 ## What is left
 
-- Doubling is not priced by degree yet, and nobody asks for a number of notes unless the player does.
-- In a falling bass the written chord is kept, and its bass line has fewer steps than before.
+- At the thirteenths a gospel tune climbs until it must fall.
+- The colours hear the chord that follows, not the one before.
+- A long chord is moved inside only where it is written twice.
 """
 
 
@@ -178,11 +185,9 @@ def _cell(solution: Solution, index: int) -> str:
 
 
 def _table(progression: Progression) -> list[str]:
-    moments = timeline(parse_chart(progression.chart))
-    found = [
-        solve_song(Builder(), moments, Setup(bass="theirs" if progression.bass == "theirs" else "mine", colour=level))
-        for level in range(len(LEVELS))
-    ]
+    song = parse_chart(progression.chart)
+    moments, setup = timeline(song), as_asked(chosen_manner(Setup(), progression.manner), song)
+    found = [solve_song(Builder(), moments, replace(setup, colour=level)) for level in range(len(LEVELS))]
     lines = [f"| chord | {' | '.join(LEVELS)} |", "|---" * (len(LEVELS) + 1) + "|"]
     for index, voicing in enumerate(found[0].voicings):
         lines.append(f"| {write_symbol(voicing.chord)} | {' | '.join(_cell(each, index) for each in found)} |")
@@ -194,7 +199,16 @@ def page() -> str:
     """The page."""
     parts = [HEAD]
     for progression in PROGRESSIONS:
-        parts.append("\n".join([f"## {progression.name}\n", f"{progression.says}\n", *_table(progression)]) + "\n")
+        parts.append(
+            "\n".join(
+                [
+                    f"## {progression.name}\n",
+                    f"*{manners()[progression.manner].name}.* {progression.says}\n",
+                    *_table(progression),
+                ]
+            )
+            + "\n"
+        )
     return "\n".join(parts)
 
 

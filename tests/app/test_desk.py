@@ -17,7 +17,9 @@ from yellow_hinge.app.keeping import (
 from yellow_hinge.app.solving import Answer, Solver, answer
 from yellow_hinge.app.state import State, file_of, state_of
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Player
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import SongFile
@@ -108,12 +110,12 @@ def test_keeping_and_letting_go_are_named_in_undo():
 
 def test_hands_that_cannot_hold_a_chord_play_what_they_can_and_say_so():
     desk = make_desk()
-    hands = type(desk.state.setup.hands)(left_notes=1, right_notes=1)
-    desk.change_setup("tiny hands", hands=hands)
+    player = Player(Hands(left_notes=1, right_notes=1))
+    desk.change_setup("tiny hands", player=player)
     assert desk.fault == ""
     assert all("allow" in voicing.warnings[0] for voicing in desk.solution.voicings)
     desk.undo()
-    assert desk.solution.setup.hands.left_notes == 4
+    assert desk.solution.setup.player.hands.left_notes == 4
 
 
 def test_a_fault_of_the_solver_is_told_and_the_old_solution_stays():

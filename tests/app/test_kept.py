@@ -7,12 +7,13 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.taking import take_swap
 from yellow_hinge.app.wishing import with_wish
 from yellow_hinge.core import chart_edit
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import all_ids
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.setup import in_force
+from yellow_hinge.core.leading.keeps import in_force
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.io.song_json import from_json, to_json
 
@@ -187,7 +188,7 @@ class Walking(RuleBasedStateMachine):
         if self.desk.solution and not self.desk.reading.faults:
             found = swaps(self.desk._ask.builder, self.desk.solution, self.desk.selected)
             if found:
-                self.desk.take_swap(found[number % len(found)])
+                take_swap(self.desk, found[number % len(found)])
 
     @rule(index=st.integers(0, 9), part=st.sampled_from(["chord", "top", "bass", "left"]))
     def keep(self, index, part):

@@ -10,6 +10,7 @@ from tests.app.test_desk import make_desk
 from tests.core.leading.test_solution import TWELVE
 from yellow_hinge.app.state import file_of
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
+from yellow_hinge.app.taking import take_bolder, take_swap
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
@@ -64,7 +65,7 @@ def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
     found = swaps(Builder(), desk.solution, desk.selected)
     for swap in data.draw(st.permutations(found))[:5]:
         hands = desk.solution.voicings
-        desk.take_swap(swap)
+        take_swap(desk, swap)
         assert desk.history.undo_label.startswith("swap ")
         assert sum(m.beats for m in desk.solution.moments) == beats
         assert to_json(file_of(desk.state)) != before
@@ -78,7 +79,7 @@ def test_a_pedal_through_several_chords_is_one_edit():
     desk.select(1)
     before = to_json(file_of(desk.state))
     swap = next(s for s in swaps(Builder(), desk.solution, 1) if s.kind.id == "pedal-through" and s.span == 3)
-    desk.take_swap(swap)
+    take_swap(desk, swap)
     assert [m.symbol for m in desk.solution.moments] == ["C", "F/G", "A/G", "Dm7/G", "G7", "C"]
     assert desk.history.undo_label == "swap F and 2 more for F/G A/G Dm7/G"
     desk.undo()
@@ -100,14 +101,14 @@ def test_a_bolder_song_is_one_edit_and_stale_ones_are_refused():
     found = bolder(Builder(), desk.state.song, desk.state.setup, (), 3, frozenset())
     before = to_json(file_of(desk.state))
     one = frozenset(change.at for change in found.changes[1:])
-    desk.take_bolder(found, one)
+    take_bolder(desk, found, one)
     assert desk.history.undo_label == "reharmonise 1 chord, boldness 3"
     desk.undo()
     assert to_json(file_of(desk.state)) == before
-    desk.take_bolder(found, frozenset(change.at for change in found.changes))
+    take_bolder(desk, found, frozenset(change.at for change in found.changes))
     assert desk.history.undo_label == ""  # nothing was left to take
     desk.type_text("| C | F |")
-    desk.take_bolder(found, frozenset())
+    take_bolder(desk, found, frozenset())
     assert desk.state.song != found.song
     assert desk.history.undo_label != "reharmonise"
 

@@ -13,7 +13,8 @@ from yellow_hinge.app.wishing import (
     without_wish,
 )
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.setup import HeldTop, Setup, Wish
+from yellow_hinge.core.leading.keeps import HeldTop
+from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.timeline import timeline
 
 SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")

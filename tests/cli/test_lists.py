@@ -22,7 +22,7 @@ def test_styles_and_families_are_listed_with_their_words(capsys):
 
 def test_a_style_is_asked_for_by_name_or_id(capsys):
     by_name, by_id = (
-        document(capsys, "voice", "demo:last-boat-to-marrow", "--style", s) for s in ("Still top", "still-top")
+        document(capsys, "voice", "demo:last-boat-to-marrow", "--style", s) for s in ("Singing top", "singing-top")
     )
     usual = document(capsys, "voice", "demo:last-boat-to-marrow")
     assert by_name["voicings"] == by_id["voicings"] != usual["voicings"]

@@ -5,12 +5,13 @@ import json
 import zipfile
 
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep, Setup, Wish
+from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
-from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.formats import USUAL, WRITERS
 from yellow_hinge.io.song_json import SongFile, to_json
 
 CHART = """title: Seed
@@ -85,7 +86,7 @@ def song_file():
 def seeds():
     """Bytes of a good file of every kind, by kind."""
     file = SongFile(demo_song("slack-tide"))
-    midi = WRITERS[".mid"].write(file, solve_song(Builder(), timeline(file.song), file.setup))
+    midi = WRITERS[".mid"].write(file, solve_song(Builder(), timeline(file.song), file.setup), USUAL)
     score = score_xml()
     song = to_json(song_file())
     old = json.dumps({"format": "yellow-hinge-song", "version": 1, "song": {"sections": []}}).encode()

@@ -243,6 +243,8 @@ def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
 
 def test_filters_leave_what_they_say(window, qtbot):
     panel, desk = window.hinges.options, window.desk
+    desk.change_setup("no manner", manner="none")
+    settle(window, qtbot)
     everything = len(panel.model.rows)
     panel.same_top.click()
     rows = panel.model.rows

@@ -41,12 +41,13 @@ def test_a_top_is_held_chord_by_chord(window, qtbot):
 def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     strip, desk = window.hinges.wishes, window.desk
     desk.select(1)
+    usual = desk.state.asked.colour
     strip.scope.setCurrentIndex(2)
     strip.scope.activated.emit(2)
     assert strip.scope.currentText() == "C♯m7"
     qtbot.mouseClick(strip.colour["0"], LEFT)
     settle(window, qtbot)
-    assert desk.state.asked.colour == 2
+    assert desk.state.asked.colour == usual > 0
     assert {n % 12 for n in (*desk.voicing.left, *desk.voicing.right)} <= set(desk.voicing.chord.pitch_classes)
     assert strip.told.text() == "C♯m7: as written"
     assert strip.clear.isVisible()
@@ -76,7 +77,7 @@ def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     )
     last = len(desk.solution.voicings) - 1
     desk.select(last)  # the chorus has its own
-    assert strip.style_.currentText() == "Smoothest"
+    assert strip.style_.currentText() == desk.state.asked.style == "Still top"
     assert strip.scope.currentText() == "Chorus"
 
 
@@ -111,12 +112,12 @@ def test_a_preset_is_taken_by_the_song_and_kept_for_new_ones(window, qtbot, monk
     monkeypatch.setattr(HandsDialog, "exec", answer)
     window.actions_["hands"].trigger()
     settle(window, qtbot)
-    assert window.desk.state.setup.hands == PRESETS["Small"]
+    assert window.desk.state.setup.player.hands == PRESETS["Small"]
     assert not window.hands_offer.isVisible()
     assert all(len(v.right) <= 3 for v in window.desk.solution.voicings)
     window.desk.saved = window.desk.state
     window.files.open_demo("slack-tide")
-    assert window.desk.state.setup.hands == PRESETS["Small"]
+    assert window.desk.state.setup.player.hands == PRESETS["Small"]
 
 
 def test_the_offer_to_set_hands_is_made_once(make_window):
@@ -197,3 +198,38 @@ def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(wind
     settle(window, qtbot)
     assert sum(not v.right for v in desk.solution.voicings) > len(desk.solution.voicings) // 2
     assert desk.history.undo_label == "the right hand is free, for a tune or a solo"
+
+
+def test_a_way_is_taken_for_one_pass_or_for_all_and_its_plate_says_so(window, qtbot):
+    desk = window.desk
+    desk.type_text("[Verse]\n|: C | Am7 | F | G7 :|\n")
+    settle(window, qtbot)
+    desk.select(5)
+    box = window.hinges.options.passes
+    assert box.isVisible()
+    assert "of 2" in box.text()
+    before = desk.solution.voicings[1].both
+    press(qtbot, window, Key.Key_A)
+    assert box.isChecked()
+    press(qtbot, window, Key.Key_Down, Key.Key_Return)
+    settle(window, qtbot)
+    assert desk.state.keeps[0].only == desk.moment.pass_id
+    assert "this pass" in desk.history.undo_label
+    assert "once" in desk.kept_parts(5)
+    assert desk.kept_parts(1) == frozenset()
+    other = desk.solution.voicings[5].both
+    desk.select(1)
+    press(qtbot, window, Key.Key_A)
+    press(qtbot, window, Key.Key_K)
+    settle(window, qtbot)
+    assert [keep.only for keep in desk.state.keeps] == [None]  # the last word, for all passes
+    assert desk.solution.voicings[5].both == desk.solution.voicings[1].both
+    desk.undo()
+    settle(window, qtbot)
+    assert desk.solution.voicings[5].both == other
+    desk.undo()
+    settle(window, qtbot)
+    assert desk.solution.voicings[1].both == before
+    desk.type_text("| C | F |")
+    settle(window, qtbot)
+    assert not box.isVisible()

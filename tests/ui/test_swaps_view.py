@@ -6,10 +6,12 @@ from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 
 from tests.ui.conftest import settle
+from yellow_hinge.app.taking import take_swap
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.swaps import SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
@@ -30,7 +32,7 @@ def found_swaps(window, qtbot, index):
     window.desk.select(index)
     qtbot.keyClick(window.hinges.map, Key.Key_S)
     assert window.views.current == "swaps"
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
     return window.swaps.swaps
 
 
@@ -38,7 +40,7 @@ def previewed(window, qtbot, level):
     window.show_view("swaps")
     before = window.swapping.preview
     window.swaps.strip.levels[str(level)].click()
-    qtbot.waitUntil(lambda: window.swapping.preview not in (None, before), timeout=15_000)
+    qtbot.waitUntil(lambda: window.swapping.preview not in (None, before), timeout=40_000)
     return window.swapping.preview
 
 
@@ -125,8 +127,8 @@ def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
     press(qtbot, window, Key.Key_Down, Key.Key_P)
     marked = []
     window.listening.player.at.connect(marked.append)
-    qtbot.waitUntil(lambda: bool(window.output.started), timeout=15_000)
-    assert set(marked) == {-1}
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
+    assert set(marked) <= {-1}
     assert window.ribbon.playing == -1
     window.listening.stop()
 
@@ -135,12 +137,12 @@ def test_both_ways_are_heard_in_turn(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down)
     window.swaps.hear["turn"].click()
-    player = window.listening.player
-    qtbot.waitUntil(lambda: bool(window.output.started), timeout=15_000)
-    beat = 60 / window.desk.state.song.tempo
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
+    beat = 60 / window.desk.state.song.tempo * RATE
+    sheet = window.output.started[0]
     stretch = sum(swaps.current.beats) + 8  # with the bars before and after it
-    assert player._length == pytest.approx(2 * float(stretch + 1) * beat)
-    assert player._loop
+    assert sheet.length == pytest.approx(2 * float(stretch + 1) * beat, abs=4)
+    assert sheet.back == 0
 
 
 def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, qtbot):
@@ -192,7 +194,7 @@ def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
 def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: "looking" not in window.swaps.heading.text(), timeout=15_000)
+    qtbot.waitUntil(lambda: "looking" not in window.swaps.heading.text(), timeout=40_000)
     assert "Am6" in window.swaps.heading.text()
     assert window.desk.selected == 10
     assert window.swaps.name.text() == "Am6"
@@ -205,9 +207,9 @@ def test_a_chord_tells_what_it_was(window, qtbot):
     for _ in range(2):
         single = next(row.swap for row in swaps.rows if isinstance(row, SwapRow) and len(row.swap.chords) == 1)
         taken.append(write_symbol(single.chords[0]))
-        desk.take_swap(single)
+        take_swap(desk, single)
         settle(window, qtbot)
-        qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+        qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
     assert desk.was() == ["A", taken[0]]
     assert window.swaps.facts.text().replace("♯", "#").replace("♭", "b").endswith(f"was A, then {taken[0]}")
     window.actions_["undo"].trigger()
@@ -268,7 +270,7 @@ def test_changes_are_refused_one_by_one(window, qtbot):
     qtbot.mouseClick(bold.viewport(), LEFT, pos=QPoint(second.left() + 18, second.top() + 14))
     refused = {found.bolder.changes[i].at for i in range(bold.count())} & bold.refused
     assert len(refused) == 2
-    qtbot.waitUntil(lambda: window.swapping.preview.refused == refused, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swapping.preview.refused == refused, timeout=40_000)
     assert window.swaps.heading.text().startswith(f"{bold.count() - 2} of {bold.count()}")
     assert not window.ribbon.marked & refused
     window.swaps.strip.take.click()
@@ -298,13 +300,13 @@ def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
     window.show_view("swaps")
     strip = window.swaps.strip
     strip.levels["4"].click()
-    qtbot.waitUntil(lambda: strip.progress.isVisible() and strip.progress.value() > 0, timeout=15_000)
+    qtbot.waitUntil(lambda: strip.progress.isVisible() and strip.progress.value() > 0, timeout=40_000)
     assert strip.leave.isVisible()
     press(qtbot, window, Key.Key_Escape)
     assert window.views.current == "swaps"
     assert not strip.progress.isVisible()
     assert strip.boldness == 0
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)  # the worker is free again
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)  # the worker is free again
     assert window.swapping.preview is None
     assert not window.swaps.whole
 
@@ -321,7 +323,7 @@ def test_going_on_while_the_whole_song_is_worked_on_does_not_lose_it(window, qtb
     window.show_view("swaps")
     window.swaps.strip.levels["3"].click()
     press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: window.swapping.preview is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swapping.preview is not None, timeout=40_000)
     assert window.swaps.whole
     assert not window.swaps.strip.progress.isVisible()
 
@@ -331,7 +333,7 @@ def test_an_edit_while_the_whole_song_is_worked_on_ends_that_work(window, qtbot)
     window.swaps.strip.levels["3"].click()
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
     settle(window, qtbot)
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
     assert window.swapping.preview is None
     assert window.swaps.strip.boldness == 0
 
@@ -349,7 +351,7 @@ def test_an_edit_ends_the_preview(window, qtbot):
 def test_other_wishes_make_the_preview_anew(window, qtbot):
     first = previewed(window, qtbot, 2)
     window.desk.change_setup("bass theirs", bass="theirs")
-    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=40_000)
     assert window.swapping.preview.state.setup.bass == "theirs"
     assert window.swaps.whole
 
@@ -357,7 +359,7 @@ def test_other_wishes_make_the_preview_anew(window, qtbot):
 def test_what_is_protected_is_asked_anew(window, qtbot):
     first = previewed(window, qtbot, 3)
     window.swaps.strip.stays["cadences"].click()
-    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=15_000)
+    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=40_000)
     ends = {(0, 15, 0), (1, 15, 0)}
     assert not {change.at for change in first.bolder.changes} & ends
     assert {change.at for change in window.swapping.preview.bolder.changes} & ends

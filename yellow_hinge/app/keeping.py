@@ -8,6 +8,10 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.setup import Player
+from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.shapes.catalogue import MyShape
+from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 
 _NAME = "yellow-hinge"
@@ -27,6 +31,25 @@ def user_places() -> Places:
     return Places(platformdirs.user_config_path(_NAME), platformdirs.user_state_path(_NAME))
 
 
+class Heard(msgspec.Struct, frozen=True):
+    """What is heard beside the hands, each with its level (0 to 1), and how: after a bar of clicks, at half speed."""
+
+    tune: bool = False
+    bass: bool = True
+    click: bool = False
+    drums: bool = False
+    count_in: bool = False
+    half: bool = False
+    levels: dict[str, float] = {}
+
+    def level(self, part: str) -> float:
+        """The level of a part."""
+        return min(1.0, max(0.0, self.levels.get(part, USUAL_LEVELS.get(part, 1.0))))
+
+
+USUAL_LEVELS = {"hands": 1.0, "tune": 0.9, "bass": 0.8, "click": 0.6, "drums": 0.6}
+
+
 class Settings(msgspec.Struct, frozen=True):
     """What comes back at the next start. `theme`: light, dark or system; `labels`: degrees or names on the plates."""
 
@@ -40,8 +63,18 @@ class Settings(msgspec.Struct, frozen=True):
     hands: Hands | None = None  # what the player said of them; None until then
     hands_offered: bool = False
     large_text: bool = False
+    shapes: tuple[MyShape, ...] = ()  # of the player's own
+    patterns: tuple[Pattern, ...] = ()  # of playing, the player's own
+    manner: str = ""  # chosen last
     column_w: float = 0.0  # of the strand map, 0 for the usual
+    heard: Heard = Heard()
+    sheet: SheetAsk = SheetAsk()  # what sheets are like
     version: int = 1
+
+    @property
+    def player(self) -> Player:
+        """Who plays a song that has not said so yet."""
+        return Player(self.hands or Hands(), None, self.shapes)
 
     @property
     def sensible(self) -> bool:

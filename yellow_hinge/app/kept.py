@@ -12,11 +12,13 @@ import msgspec
 from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import Piece, all_ids, pieces, with_ids
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
+from yellow_hinge.core.key import Key, shift_to
+from yellow_hinge.core.leading.keeps import HeldTop, Keep, Part
+from yellow_hinge.core.leading.setup import Setup, Wish
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, PlayWish
 from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
 from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.transpose import shift_to, symbol_moved
+from yellow_hinge.core.transpose import symbol_moved
 
 # How the label of an edit says which part of a chord it is about.
 PART_WORDS: dict[Part, str] = {
@@ -26,6 +28,7 @@ PART_WORDS: dict[Part, str] = {
     "top": "the top note of ",
     "bass": "the bass of ",
 }
+ONCE = "once"  # beside the kept parts: something is kept for one pass alone
 LONGEST_STORY = 24
 MOST_GONE = 2000
 
@@ -106,7 +109,10 @@ def shifted(setup: Setup, keeps: tuple[Keep, ...], was: tuple[Was, ...], by: int
 def _shifted_keep(keep: Keep, by: int, old: Key, new: Key) -> Keep:
     both = _moved((*keep.left, *keep.right), by)
     count = len(keep.left)
-    return Keep(keep.slot, symbol_moved(keep.symbol, old, new), both[:count], both[count:], keep.part)
+    moved: Keep = msgspec.structs.replace(
+        keep, symbol=symbol_moved(keep.symbol, old, new), left=both[:count], right=both[count:]
+    )
+    return moved
 
 
 def _moved(notes: tuple[int, ...], by: int) -> tuple[int, ...]:
@@ -209,12 +215,12 @@ class Resting(NamedTuple):
     slot: int
     words: str
     why: str
-    what: Keep | Wish | HeldTop
+    what: Keep | Wish | HeldTop | PlayWish | Fill
 
 
-def resting(setup: Setup, keeps: tuple[Keep, ...], song: Song) -> tuple[Resting, ...]:
+def resting(setup: Setup, keeps: tuple[Keep, ...], playing: Playing, song: Song) -> tuple[Resting, ...]:
     """All that rests in a song."""
-    if not (keeps or setup.wishes or setup.held):
+    if not (keeps or setup.wishes or setup.held or playing.wishes or playing.fills):
         return ()
     there, slots = set(all_ids(song)), _written(song)
     found = []
@@ -222,10 +228,15 @@ def resting(setup: Setup, keeps: tuple[Keep, ...], song: Song) -> tuple[Resting,
         here = slots.get(keep.slot)
         if here is None:
             found.append(Resting(0, f"{PART_WORDS[keep.part]}{keep.symbol}", "its chord is gone", keep))
+        elif keep.only is not None and keep.only[0] not in there:
+            found.append(Resting(keep.slot, f"{PART_WORDS[keep.part]}{keep.symbol}", "its pass is gone", keep))
         elif not _is_kept(keep, here):
             why = f"the chord is {here.slot.symbol} now"
             found.append(Resting(keep.slot, f"{PART_WORDS[keep.part]}{keep.symbol}", why, keep))
     found += [Resting(0, "a wish", "its place is gone", wish) for wish in setup.wishes if wish.at not in there]
+    there.add(WHOLE_SONG)
+    found += [Resting(0, "a pattern", "its place is gone", wish) for wish in playing.wishes if wish.at not in there]
+    found += [Resting(0, "a fill", "its chord is gone", fill) for fill in playing.fills if fill.slot not in there]
     gone = [held for held in setup.held if not there & set(held.slots)]
     return (*found, *(Resting(0, "a held top", "its chords are gone", held) for held in gone))
 

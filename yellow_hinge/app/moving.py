@@ -46,7 +46,7 @@ def trial(both: Both, solution: Solution, index: int) -> Trial:
     """What playing chord `index` as `both` is worth."""
     voicing = solution.voicings[index]
     bass = None if solution.setup.mine else voicing.chord.bass_note.pc
-    key = solution.moments[voicing.moment].key
+    key = voicing.here.key
     readings = name_notes((*both.left, *both.right), bass, key) if both.left or both.right else []
     name = readings[0].symbol if readings else ""
     return Trial(as_option(both, solution, index), faults(both, solution, index), name)

@@ -6,7 +6,9 @@ from typing import Any, Literal, NamedTuple, get_args
 
 import msgspec
 
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, HeldTop, Right, Setup, Wish, asked_at, held_top
+from yellow_hinge.core.leading.asked import asked_at, held_top
+from yellow_hinge.core.leading.keeps import HeldTop
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Right, Setup, Wish, said
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
 from yellow_hinge.core.song import Song
@@ -15,38 +17,60 @@ from yellow_hinge.core.writing import write_symbol
 
 Scope = Literal["song", "section", "chord"]
 SCOPES: tuple[Scope, ...] = get_args(Scope)
-FIELDS = ("colour", "style", "families", "lift", "fullness", "right")
+FIELDS = ("colour", "style", "families", "lift", "climb", "fullness", "right", "vary")
 
 
-def _wish_for(moment: Moment, scope: Scope) -> Wish:
+# How the labels of edits say wishes with two values, the usual one first.
+SAID: dict[str, dict[Any, str]] = {
+    "bass": {"mine": "bass mine", "theirs": "bass theirs"},
+    "melody": {"free": "tune sung", "top": "tune on top"},
+    "loop": {False: "the song ends", True: "the song goes round"},
+}
+
+
+def turned(asked: Setup, what: str) -> tuple[str, Any]:
+    """(label, value) of a wish with two values turned into its other one."""
+    usual, other = SAID[what]
+    value = usual if getattr(asked, what) == other else other
+    return SAID[what][value], value
+
+
+Pass = tuple[int, int] | None  # of a repeat (see Moment.pass_id), None for all of them
+
+
+def _wish_for(moment: Moment, scope: Scope, only: Pass = None) -> Wish:
     """The empty wish of a moment's section or chord."""
-    return Wish(moment.ids[0] if scope == "section" else moment.slot_id)
+    return Wish(moment.ids[0] if scope == "section" else moment.slot_id, only=only)
 
 
-def wish_at(setup: Setup, moment: Moment, scope: Scope) -> Wish | None:
-    """The wish said for a moment's section or chord itself, or None."""
-    at = _wish_for(moment, scope).at
-    return next((w for w in setup.wishes if w.at == at and w.turn is None), None)
+def _same(wish: Wish, empty: Wish) -> bool:
+    return wish.at == empty.at and wish.turn is None and wish.only == empty.only
 
 
-def with_wish(setup: Setup, moment: Moment, scope: Scope, **fields: Any) -> Setup:
+def wish_at(setup: Setup, moment: Moment, scope: Scope, only: Pass = None) -> Wish | None:
+    """The wish said for a moment's section or chord itself, in all passes or in one, or None."""
+    empty = _wish_for(moment, scope, only)
+    return next((wish for wish in setup.wishes if _same(wish, empty)), None)
+
+
+def with_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None, **fields: Any) -> Setup:
     """The setup with something asked of the song, or of the section or chord of a moment. None takes a field of a
     section or chord back; a wish that asks nothing goes.
     """
     if scope == "song":
         changed: Setup = msgspec.structs.replace(setup, **fields)
         return changed
-    old = wish_at(setup, moment, scope) or _wish_for(moment, scope)
+    old = wish_at(setup, moment, scope, only) or _wish_for(moment, scope, only)
     new = msgspec.structs.replace(old, **fields)
-    others = tuple(w for w in setup.wishes if not (w.at == new.at and w.turn is None))
+    others = tuple(wish for wish in setup.wishes if not _same(wish, new))
     empty = all(getattr(new, name) is None for name in FIELDS)
     done: Setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
     return done
 
 
-def without_wish(setup: Setup, moment: Moment, scope: Scope) -> Setup:
+def without_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None) -> Setup:
     """The setup with nothing asked of that section or chord."""
-    return with_wish(setup, moment, scope, **dict.fromkeys(FIELDS)) if scope != "song" else setup
+    return with_wish(setup, moment, scope, only, **dict.fromkeys(FIELDS)) if scope != "song" else setup
 
 
 class Standing(NamedTuple):
@@ -58,6 +82,7 @@ class Standing(NamedTuple):
     lift: int
     fullness: tuple[int, int]
     right: Right
+    vary: bool
 
 
 def fullness_words(fullness: tuple[int, int]) -> str:
@@ -65,15 +90,16 @@ def fullness_words(fullness: tuple[int, int]) -> str:
     return f"{fullness[0] or 'any'} + {fullness[1] or 'any'} notes" if any(fullness) else "as many notes as come"
 
 
-def standing(setup: Setup, moment: Moment, scope: Scope) -> Standing:
-    """What holds for the song, the section or the chord of a moment."""
-    if scope == "song":
-        return Standing(setup.colour or 0, setup.style, setup.families, 0, setup.fullness, setup.right)
+def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Standing:
+    """What holds for the song, the section or the chord of a moment; without one, for the song."""
+    if scope == "song" or moment is None:
+        style, fullness, right = (said(setup, name) for name in ("style", "fullness", "right"))
+        return Standing(setup.colour or 0, style, setup.families, 0, fullness, right, setup.vary)
     if scope == "section":
         only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
         setup = msgspec.structs.replace(setup, wishes=only)
     asked = asked_at(setup, moment)
-    return Standing(asked.colour, asked.style, asked.families, asked.lift, asked.fullness, asked.right)
+    return Standing(asked.colour, asked.style, asked.families, asked.lift, asked.fullness, asked.right, asked.vary)
 
 
 def family_words(families: tuple[str, ...]) -> str:
@@ -89,18 +115,23 @@ def family_words(families: tuple[str, ...]) -> str:
 def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, str]]:
     """What the section and the chord of a moment ask beyond the song, in words: [("section", "Verse: colour ..")]."""
     found: list[tuple[Scope, str]] = []
-    for scope in ("section", "chord"):
-        wish = wish_at(setup, moment, scope)
+    asked: tuple[tuple[Scope, Pass], ...] = (
+        ("section", None), ("section", moment.pass_id), ("chord", None), ("chord", moment.pass_id)
+    )  # fmt: skip
+    for scope, only in asked:
+        wish = wish_at(setup, moment, scope, only)
         if wish is None:
             continue
-        said = [] if wish.colour is None else [COLOUR_LEVELS[wish.colour]]
-        said += [] if wish.style is None else [wish.style]
-        said += [] if wish.families is None else [family_words(wish.families)]
-        said += [] if not wish.lift else [f"register {wish.lift:+d}"]
-        said += [] if wish.fullness is None else [fullness_words(wish.fullness)]
-        said += [] if wish.right is None else [f"right hand {wish.right}"]
+        words = [] if wish.colour is None else [COLOUR_LEVELS[wish.colour]]
+        words += [] if wish.style is None else [wish.style]
+        words += [] if wish.families is None else [family_words(wish.families)]
+        words += [] if not wish.lift else [f"register {wish.lift:+d}"]
+        words += [] if not wish.climb else [f"{'climbs' if wish.climb > 0 else 'sinks'} by {abs(wish.climb)}"]
+        words += [] if not wish.vary else ["varied"]
+        words += [] if wish.fullness is None else [fullness_words(wish.fullness)]
+        words += [] if wish.right is None else [f"right hand {wish.right}"]
         whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
-        found.append((scope, f"{whose}: {', '.join(said)}"))
+        found.append((scope, f"{whose}{', this pass' if only else ''}: {', '.join(words)}"))
     return found
 
 
@@ -121,7 +152,7 @@ def moved_beside(old: Solution, new: Solution, changed: tuple[Wish, ...]) -> fro
     return frozenset(
         index
         for index, voicing in enumerate(new.voicings)
-        if voicing.both != before[index] and not any(w.covers(new.moments[voicing.moment]) for w in changed)
+        if voicing.both != before[index] and not any(w.covers(voicing.here) for w in changed)
     )
 
 

@@ -5,16 +5,20 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
+import msgspec
+
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.families import makings, why_none
 from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.reading import reads
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Setup
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Player, Setup
 from yellow_hinge.core.leading.weights import STYLES, style_id
 from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.report import note_names
@@ -39,9 +43,27 @@ def styles_document() -> dict[str, Any]:
     return {"styles": [{"id": own, "name": n, "words": s.words, "families": list(s.families)} for own, n, s in rows]}
 
 
+def manners_document() -> dict[str, Any]:
+    """Every manner with all that it sets."""
+    return {"manners": [msgspec.to_builtins(manner) for manner in manners().values()]}
+
+
 def families_document() -> dict[str, Any]:
     """Every family of hand shapes of the catalogue."""
     return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in catalogue()]}
+
+
+def patterns_document() -> dict[str, Any]:
+    """Every pattern of playing that ships."""
+    return {"patterns": [_shown_pattern(pattern) for pattern in patterns().values()]}
+
+
+def _shown_pattern(pattern: Pattern) -> dict[str, Any]:
+    usual = {"low": pattern.usual[0], "high": pattern.usual[1]}
+    fields: dict[str, Any] = {
+        name: getattr(pattern, name) for name in ("id", "name", "words", "meter", "beats", "pedal", "swing")
+    }
+    return fields | {"tempo": usual, "left": pattern.left, "right": pattern.right}
 
 
 def _notes(text: str | None) -> Notes | None:
@@ -52,7 +74,7 @@ def shapes_document(args: argparse.Namespace) -> dict[str, Any]:
     """Which families make a chord's hands; without notes every family with an example. Raises UserError."""
     key = parse_key(args.key or "C")
     chord = parse_symbol(args.symbol, key)
-    setup = Setup(args.bass, Hands(args.left_reach, args.right_reach))
+    setup = Setup(args.bass, Player(Hands(args.left_reach, args.right_reach)))
     left, right = _notes(args.left), _notes(args.right)
     if left == right == ():
         raise UserError("both hands rest; write the notes of one of them")
@@ -76,6 +98,18 @@ def print_styles(document: dict[str, Any]) -> None:
     """The styles, one on each line."""
     for style in document["styles"]:
         print(f"{style['id']:<18} {style['name']:<18} {style['words']}")
+
+
+def print_manners(document: dict[str, Any]) -> None:
+    """The manners, one on each line."""
+    for manner in document["manners"]:
+        print(f"{manner['id']:<18} {manner['name']:<26} {manner['words']}")
+
+
+def print_patterns(document: dict[str, Any]) -> None:
+    """The patterns, one on each line."""
+    for pattern in document["patterns"]:
+        print(f"{pattern['id']:<18} {pattern['meter'] or 'any':<5} {pattern['name']:<32} {pattern['words']}")
 
 
 def print_families(document: dict[str, Any]) -> None:

@@ -9,13 +9,19 @@ import time
 from pathlib import Path
 from typing import Any, NamedTuple
 
+import msgspec
+
 from yellow_hinge import __version__
-from yellow_hinge.app.state import State, changed, in_key
-from yellow_hinge.cli import lists
-from yellow_hinge.cli.wishes import add_options, keeps_from, protected_from, setup_from
+from yellow_hinge.app.comparing import figures
+from yellow_hinge.app.state import State, changed, file_of, in_key, state_of
+from yellow_hinge.app.takes import all_takes, choices, mix_of, mix_state, switched, take_named
+from yellow_hinge.app.twelve import in_twelve, keys_sheet
+from yellow_hinge.cli import lists, sheets
+from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
@@ -23,17 +29,26 @@ from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
-from yellow_hinge.core.song import NOT_YET
+from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
-from yellow_hinge.io.export import WouldOverwriteError, export
-from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.export import WouldOverwriteError, export, export_pages
+from yellow_hinge.io.formats import WRITERS, Wants
 from yellow_hinge.io.opening import DEMO, read_song
-from yellow_hinge.io.report import bolder_fields, chord_fields, reading_fields, solution_fields, swap_fields
+from yellow_hinge.io.report import (
+    bolder_fields,
+    chord_fields,
+    reading_fields,
+    solution_fields,
+    swap_fields,
+    voicing_fields,
+)
 from yellow_hinge.io.song_json import SongFile
+
+MIX = "mix"
 
 
 class Parser(argparse.ArgumentParser):
@@ -63,6 +78,8 @@ def _parser() -> argparse.ArgumentParser:
     out = verbs.add_parser("export", help="write the solved song to a file")
     add_options(out)
     out.add_argument("--to", required=True, metavar="FILE", help=f"ending {' '.join(WRITERS)}")
+    sheets.add_sheet_options(out)
+    out.add_argument("--click", action="store_true", help="with a click, in MIDI and sound")
     out.add_argument("--force", action="store_true", help="write even over a song or chart")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
@@ -70,34 +87,95 @@ def _parser() -> argparse.ArgumentParser:
     shapes = verbs.add_parser("shapes", help="say which hand shapes make a chord's hands")
     lists.add_shapes_options(shapes)
     styles = verbs.add_parser("styles", help="list the styles of voice leading")
+    manners = verbs.add_parser("manners", help="list the manners of playing")
     families = verbs.add_parser("families", help="list the families of hand shapes")
-    for verb in (chord, name, voice, swap, out, check, songs, shapes, styles, families):
+    patterns = verbs.add_parser("patterns", help="list the patterns of playing")
+    keys = verbs.add_parser("keys", help="a chord, a change or a stretch in all twelve keys")
+    add_options(keys)
+    sheets.add_sheet_options(keys)
+    sheets.add_keys_options(keys)
+    takes = verbs.add_parser("takes", help="list a song's takes and what its mix plays")
+    takes.add_argument("song")
+    for verb in (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
 
 class Solved(NamedTuple):
-    """A song solved as asked, as a file of its own; `bolder` where it was reharmonised first."""
+    """A song solved as asked, as a file of its own; `bolder` where it was reharmonised first; the take of every
+    section, or one for all of them.
+    """
 
     file: SongFile
     solution: Solution
     seconds: float
     bolder: Bolder | None
+    takes: tuple[str, ...]
+
+
+def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ...]]:
+    """The song's file, the state that the words ask for, and what takes its sections play."""
+    file, takes = _taken(read_song(args.song), args.take)
+    setup = setup_from(args, file.setup, file.song)
+    playing = playing_from(args, file.playing, file.song)
+    if getattr(args, "sounds_in", None):
+        playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
+    keeps = keeps_from(args, file.keeps, file.song)
+    state = State(file.song, setup=setup, keeps=keeps, playing=playing, memos=file.memos)
+    key = getattr(args, "in_key", None) or args.key
+    return file, in_key(state, parse_key(key)) if key else state, takes
 
 
 def _solved(args: argparse.Namespace) -> Solved:
-    file = read_song(args.song)
-    setup = setup_from(args, file.setup, file.song)
-    state = State(file.song, setup=setup, keeps=keeps_from(args, file.keeps, file.song))
-    if args.key:
-        state = in_key(state, parse_key(args.key))
+    file, state, takes = _asked_for(args)
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
         found = bolder(builder, state.song, state.asked, state.keeps, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
     solution = solve_song(builder, timeline(state.song), state.asked, state.keeps)
-    made = SongFile(state.song, state.setup, state.keeps, "", file.was, file.gone)
-    return Solved(made, solution, time.perf_counter() - started, found)
+    made = SongFile(
+        state.song, state.setup, state.keeps, "", file.was, file.gone, playing=state.playing, memos=state.memos
+    )
+    return Solved(made, solution, time.perf_counter() - started, found, takes)
+
+
+def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]:
+    """A song's take of a name, or its mix, as a song by itself, with the names of what its sections play: one for all
+    of them, or one each. Raises UserError.
+    """
+    if name is None:
+        return file, (file.name,)
+    state = state_of(file)
+    if name.strip().casefold() == MIX:
+        names = {take.id: take.name for take in all_takes(state)}
+        return file_of(mix_state(state)), tuple(names[choice.take] for choice in mix_of(state).passes)
+    take = take_named(state, name)
+    if take is None:
+        known = ", ".join(take.name for take in all_takes(state))
+        raise UserError(f"{name[:30]!r} is not a take of this song; there are {known}, and {MIX}")
+    return file_of(switched(state, take.id)), (take.name,)
+
+
+def _takes(args: argparse.Namespace) -> None:
+    state, builder = state_of(read_song(args.song)), Builder()
+    rows, above = [], None
+    for take in all_takes(state):
+        there = switched(state, take.id)
+        solution = solve_song(builder, timeline(there.song), there.asked, there.keeps)
+        rows.append({"name": take.name, "current": take.id == state.take} | figures(solution, above)._asdict())
+        above = solution
+    names = {take.id: take.name for take in all_takes(state)}
+    sections = {section.id: section.name for section in state.song.sections}
+    mix = [
+        {"section": sections[choice.section], "pass": choice.turn + 1, "take": names[choice.take]}
+        for choice in choices(state)
+    ]
+    if args.json:
+        return _print_json({"takes": rows, "mix": mix})
+    for row in rows:
+        print(f"{row['name']:<20} {row['motion']:>5} semitones, largest move {row['largest_move']}, widest "
+              f"{row['stretch_mm']:g} mm, {row['colours']} colours, {row['changed']} chords changed")  # fmt: skip
+    print("mix: " + ", ".join(f"{cell['section']} {cell['pass']} {cell['take']}" for cell in mix))
 
 
 def _print_json(document: dict[str, Any]) -> None:
@@ -137,8 +215,11 @@ def _bass(text: str | None) -> int | None:
 
 
 def _voice(args: argparse.Namespace) -> None:
-    file, solution, seconds, found = _solved(args)
+    file, solution, seconds, found, takes = _solved(args)
     fields = solution_fields(file.song, solution, seconds)
+    for voicing, fields_ in zip(solution.voicings, fields["voicings"], strict=True):
+        section = voicing.here.section
+        fields_["take"] = takes[section if len(takes) > 1 else 0]
     reasons = explained(solution) if args.explain and solution.voicings else {}
     changed = bolder_fields(found) if found else {}
     if args.json:
@@ -166,12 +247,12 @@ def _voice(args: argparse.Namespace) -> None:
 
 
 def _swaps(args: argparse.Namespace) -> None:
-    file, solution, _, _ = _solved(args)
+    file, solution, *_ = _solved(args)
     at = read_chord_place(args.at, file.song)
-    index = next((i for i, v in enumerate(solution.voicings) if solution.moments[v.moment].address == at), None)
+    index = next((i for i, v in enumerate(solution.voicings) if v.here.address == at), None)
     if index is None:
         raise UserError(f"nothing sounds at {args.at}")
-    moment, name = solution.moments[solution.voicings[index].moment], write_symbol(solution.voicings[index].chord)
+    moment, name = solution.voicings[index].here, write_symbol(solution.voicings[index].chord)
     found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), solution, index)]
     if args.json:  # what takes the place of this chord alone, and what goes on through the next ones
         of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
@@ -189,16 +270,43 @@ def _print_swap(fields: dict[str, Any]) -> None:
 
 
 def _export(args: argparse.Namespace) -> None:
-    file, solution, _, _ = _solved(args)
+    asked = sheets.sheet_from(args)
+    file, solution, _, _, takes = _solved(args)
+    wants = Wants(args.click, asked, take=", ".join(dict.fromkeys(takes)) if args.take else "")
     source = None if args.song == "-" or args.song.startswith(DEMO) else Path(args.song)
     try:
-        export(Path(args.to), file, solution, source, args.force)
+        written = export(Path(args.to), file, solution, source, args.force, wants)
     except WouldOverwriteError as error:
         raise UserError(f"{error}; use another name, or --force") from None
     if args.json:
-        _print_json({"written": args.to, "chords": len(solution.voicings)})
+        files = [str(path) for path in written]
+        _print_json({"written": args.to, "files": files, "chords": len(solution.voicings)})
     else:
-        print(f"written: {args.to}", file=sys.stderr)
+        print(f"written: {', '.join(map(str, written))}", file=sys.stderr)
+
+
+def _keys(args: argparse.Namespace) -> None:
+    _, state, _ = _asked_for(args)
+    found = in_twelve(Builder(), state, *sheets.chord_places(args.at, args.to, state.song))
+    if args.out:
+        pages = keys_sheet(found, sheets.sheet_from(args), args.a_page)
+        written = export_pages(Path(args.out), state.song.title, pages, force=args.force)
+        print(f"written: {', '.join(map(str, written))}", file=sys.stderr)
+    rows: list[dict[str, Any]] = [
+        {
+            "key": str(one.key),
+            "motion": one.solution.totals.motion,
+            "voicings": [voicing_fields(v, one.solution, one.state.song) for v in one.solution.voicings],
+        }
+        for one in found
+    ]
+    if args.json:
+        return _print_json({"keys": rows})
+    for row in rows if not args.out else ():
+        print(f"{row['key']}, {row['motion']} semitones")
+        for voicing in row["voicings"]:
+            left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
+            print(f"  {voicing['symbol']:<10} L {left:<18} R {right:<22}".rstrip())
 
 
 def _check(args: argparse.Namespace) -> None:
@@ -207,7 +315,7 @@ def _check(args: argparse.Namespace) -> None:
     bars = sum(len(section.bars) for section in file.song.sections)
     fields = {"title": file.song.title, "key": file.song.key, "sections": len(file.song.sections), "bars": bars,
               "chords": len(moments), "ok": True}  # fmt: skip
-    kept = [f"{name}: {value} is kept, and not used yet" for name, value in file.song.asks if name in NOT_YET]
+    kept = unused_asks(file.song) + strange_patterns(file.playing, file.song)
     if args.json:
         return _print_json(fields | {"notes": kept})
     for words in kept:
@@ -243,8 +351,16 @@ def _styles(args: argparse.Namespace) -> None:
     (_print_json if args.json else lists.print_styles)(lists.styles_document())
 
 
+def _manners(args: argparse.Namespace) -> None:
+    (_print_json if args.json else lists.print_manners)(lists.manners_document())
+
+
 def _families(args: argparse.Namespace) -> None:
     (_print_json if args.json else lists.print_families)(lists.families_document())
+
+
+def _patterns(args: argparse.Namespace) -> None:
+    (_print_json if args.json else lists.print_patterns)(lists.patterns_document())
 
 
 _VERBS = {
@@ -257,7 +373,11 @@ _VERBS = {
     "songs": _songs,
     "shapes": _shapes,
     "styles": _styles,
+    "manners": _manners,
     "families": _families,
+    "patterns": _patterns,
+    "takes": _takes,
+    "keys": _keys,
 }
 
 

@@ -10,35 +10,47 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.setup import HeldTop, Keep, Part, Setup, Wish
+from yellow_hinge.core.leading.keeps import HeldTop, Keep, Part
+from yellow_hinge.core.leading.manners import manner_id
+from yellow_hinge.core.leading.setup import Setup, Wish, in_manner_of, unknown
 from yellow_hinge.core.leading.weights import STYLES, style_named
+from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place, spot_id
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, HandWish, Playing, pattern_named, with_pattern
+from yellow_hinge.core.rhythm.patterns import pattern_id, patterns
 from yellow_hinge.core.song import Address, Song
 
-_ASKS = ("colour", "style", "families", "lift", "fullness", "right")
-_ASK = re.compile(rf"\b({'|'.join(_ASKS)})\s*=\s*")
+_ASKS = ("colour", "style", "families", "lift", "climb", "fullness", "right", "vary")
+_PATTERN_ASKS: dict[str, HandWish] = {"pattern": "both", "left-pattern": "left", "right-pattern": "right"}
+_ASK = re.compile(rf"(?<![\w-])({'|'.join((*_ASKS, *_PATTERN_ASKS))})\s*=\s*")
 _LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
 KEEP_FORM = '"PLACE L D3 G3 Bb3 R D4 F4 A4", or only one hand of it'
 WISH_FORM = (
-    "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES fullness=L+R "
-    "right=plays|free"
+    "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES "
+    "climb=SEMITONES fullness=L+R right=plays|free vary=yes|no pattern=ID left-pattern=ID right-pattern=ID"
 )
 
 
 def add_options(parser: argparse.ArgumentParser) -> None:
     """The options of `voice` and `export`."""
     parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
+    parser.add_argument("--take", metavar="NAME", help="a take of the song by its name, or mix")
     parser.add_argument("--bass", choices=("mine", "theirs"), help="who has the bass")
     parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
     parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
     parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
     parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
     parser.add_argument("--keys", type=int, help="keys of the keyboard")
+    parser.add_argument("--roll", action="store_true", default=None, help="the left hand may roll tenths")
     parser.add_argument("--colour", type=int, help="0 as written .. 3 thirteenths and altered")
     parser.add_argument("--style", help=f"style of the voice leading: {', '.join(STYLES)}")
+    parser.add_argument("--manner", help="manner of playing, see `manners`; options and the header overrule it")
+    parser.add_argument(
+        "--pattern", help="pattern of playing, see `patterns`; the header's or the manner's if left out"
+    )
     parser.add_argument(
         "--families", help="hand shapes to use, ids joined by commas; all: also the unusual ones; free: any notes"
     )
@@ -62,24 +74,56 @@ def add_options(parser: argparse.ArgumentParser) -> None:
 
 def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
     """The saved setup with what the command line says put over it. Raises UserError."""
+    already = unknown(saved)
 
     def given(names: tuple[str, ...]) -> dict[str, Any]:
         return {name: getattr(args, name) for name in names if getattr(args, name) is not None}
 
-    hands = msgspec.structs.asdict(saved.hands)
-    hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys"))
-    fields = msgspec.structs.asdict(saved) | given(("bass", "colour", "melody", "loop", "right"))
+    hands = msgspec.structs.asdict(saved.player.hands)
+    hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys", "roll"))
+    singer = saved.player.singer if args.singer is None else read_register(args.singer)
+    player = msgspec.structs.replace(saved.player, hands=Hands(**hands), singer=singer)
+    if args.manner is not None:  # its bass and colour stand under the header's
+        saved = msgspec.structs.replace(in_manner_of(saved, manner_id(args.manner)), bass=None, colour=None)
+    fields = {name: getattr(saved, name) for name in saved.__struct_fields__}
+    fields |= given(("bass", "colour", "melody", "loop", "right"))
     if args.families is not None:
         fields["families"] = _names(args.families, ",")
     if args.style is not None:
         fields["style"] = style_named(args.style)
     if args.fullness is not None:
         fields["fullness"] = read_fullness(args.fullness, ",")
-    if args.singer is not None:
-        fields["singer"] = read_register(args.singer)
-    fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or ()))
+    fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or () if _of_hands(text)))
     fields["held"] = (*saved.held, *(read_hold(text, song) for text in args.hold or ()))
-    return Setup(**fields | {"hands": Hands(**hands)})
+    setup = Setup(**fields | {"player": player})
+    strange = [words for words in unknown(setup) if words not in already]
+    if strange:
+        raise UserError(strange[0])
+    return setup
+
+
+def _pattern(text: str, saved: Playing) -> str:
+    """The id of a pattern by its name or id. Raises UserError."""
+    name = pattern_id(text, saved.patterns)
+    if pattern_named(name, saved.patterns) is None:
+        known = (*(own.id for own in saved.patterns), *patterns())
+        near = nearest(name, known)
+        hint = f"did you mean {near!r}? " if near else ""
+        raise UserError(f"{name[:30]!r} is not a pattern; {hint}known: {', '.join(known)}")
+    return name
+
+
+def playing_from(args: argparse.Namespace, saved: Playing, song: Song) -> Playing:
+    """How the song is played, with the patterns that the command line asks for. Raises UserError."""
+    found = saved
+    if args.pattern is not None:
+        found = with_pattern(found, WHOLE_SONG, "both", _pattern(args.pattern, saved))
+    for text in args.wish or ():
+        place, asks = _asks(text)
+        for name, hand in _PATTERN_ASKS.items():
+            if name in asks:
+                found = with_pattern(found, spot_id(read_place(place, song), song), hand, _pattern(asks[name], saved))
+    return found
 
 
 def protected_from(args: argparse.Namespace) -> frozenset[Protected]:
@@ -115,17 +159,30 @@ def read_fullness(text: str, between: str) -> tuple[int, int]:
     return int(left), int(right)
 
 
-def read_wish(text: str, song: Song) -> Wish:
-    """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
+def _asks(text: str) -> tuple[str, dict[str, str]]:
+    """(the place, what is asked by its name) of a wish. Raises UserError."""
     found = list(_ASK.finditer(text))
     if not found:
         raise UserError(f"{text[:40]!r} asks for nothing; {WISH_FORM}")
-    spot = read_place(text[: found[0].start()].strip(), song)
     ends = [match.start() for match in found[1:]] + [len(text)]
+    asks = {match[1]: text[match.end() : end].strip() for match, end in zip(found, ends, strict=True)}
+    return text[: found[0].start()].strip(), asks
+
+
+def _of_hands(text: str) -> bool:
+    """Whether a wish asks anything of the solver."""
+    return not set(_asks(text)[1]) <= set(_PATTERN_ASKS)
+
+
+def read_wish(text: str, song: Song) -> Wish:
+    """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
+    place, asks = _asks(text)
+    spot = read_place(place, song)
     asked: dict[str, Any] = {}
-    for match, end in zip(found, ends, strict=True):
-        name, value = match[1], text[match.end() : end].strip()
-        if name in ("colour", "lift"):
+    for name, value in asks.items():
+        if name in _PATTERN_ASKS:
+            continue  # asked of the playing
+        if name in ("colour", "lift", "climb"):
             if not re.fullmatch(r"[+-]?\d{1,3}", value):
                 raise UserError(f"{name}={value[:12]} is not a whole number")
             asked[name] = int(value)
@@ -135,6 +192,10 @@ def read_wish(text: str, song: Song) -> Wish:
             if value not in ("plays", "free"):
                 raise UserError(f"right={value[:12]} is neither plays nor free")
             asked[name] = value
+        elif name == "vary":
+            if value not in ("yes", "no"):
+                raise UserError(f"vary={value[:12]} is neither yes nor no")
+            asked[name] = value == "yes"
         else:
             asked[name] = _names(value, "+") if name == "families" else style_named(value)
     return Wish(spot_id(spot, song), **asked)

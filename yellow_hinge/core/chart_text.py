@@ -24,6 +24,7 @@ from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
 from yellow_hinge.core.song import (
     ASKS,
     NO_CHORD,
+    TEMPOS,
     Address,
     Bar,
     Meter,
@@ -43,7 +44,6 @@ LINES = ("tune", "cue")
 MAX_CHARS = 400_000
 MAX_BARS = 4000
 MAX_TOKENS = 128  # in a bar
-_TEMPO = (20, 400)
 _NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc")
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
@@ -349,8 +349,8 @@ def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
         if not beats or beats > song.meter.beats:
             raise UserError(f"{value[:12]!r} is no pickup; write the beats before the first whole bar, such as 1")
         return {"pickup": beats}
-    if not value.isdecimal() or not _TEMPO[0] <= int(value[:6]) <= _TEMPO[1]:
-        raise UserError(f"{value[:12]!r} is not a tempo; write beats per minute, {_TEMPO[0]} to {_TEMPO[1]}")
+    if not value.isdecimal() or not TEMPOS[0] <= int(value[:6]) <= TEMPOS[1]:
+        raise UserError(f"{value[:12]!r} is not a tempo; write beats per minute, {TEMPOS[0]} to {TEMPOS[1]}")
     return {"tempo": int(value)}
 
 

@@ -24,9 +24,12 @@ BLACK = frozenset((1, 3, 6, 8, 10))
 KEYBOARDS = {49: (36, 84), 61: (36, 96), 73: (28, 100), 76: (28, 103), 88: (21, 108)}
 
 
+ROLLED_KEYS, ROLLED_NOTES = 2, 3  # white keys beyond its reach that a rolling hand plays, with so many notes at most
+
+
 class Hands(msgspec.Struct, frozen=True):
     """Who is playing: reach as the largest white-key interval held (7 a seventh .. 11 an eleventh), notes per hand,
-    number of keys.
+    number of keys; `roll`: the left hand may roll what is a little wider, two or three notes.
     """
 
     left_reach: int = 9
@@ -34,6 +37,7 @@ class Hands(msgspec.Struct, frozen=True):
     left_notes: int = 4
     right_notes: int = 4
     keys: int = 73
+    roll: bool = False
 
     def __post_init__(self) -> None:
         for name, value, low, high in (
@@ -50,6 +54,11 @@ class Hands(msgspec.Struct, frozen=True):
     def reach(self, hand: str) -> int:
         """The reach of the "left" or "right" hand in white keys."""
         return self.left_reach if hand == "left" else self.right_reach
+
+    def limit(self, hand: str, count: int) -> float:
+        """The widest span of a hand's `count` notes in mm between key centres."""
+        rolled = self.roll and hand == "left" and 1 < count <= ROLLED_NOTES
+        return reach_mm(self.reach(hand) + (ROLLED_KEYS if rolled else 0)) + 1e-6
 
     def most(self, hand: str) -> int:
         """The most notes of the "left" or "right" hand."""

@@ -29,6 +29,13 @@ _MODE_WORDS = {
 }  # fmt: skip
 _KEY = re.compile(r"([A-Ga-g](?:bb|##|b|#|))\s*-?\s*([A-Za-z ]*|-)")
 
+# Fifths of a tonic without signs, and how a mode's signature lies beside that of major on the same tonic.
+_LETTER_FIFTHS = (0, 2, 4, -1, 1, 3, 5)
+_MODE_FIFTHS = {
+    "major": 0, "minor": -3, "harmonic minor": -3, "melodic minor": -3, "dorian": -2, "phrygian": -4, "lydian": 1,
+    "mixolydian": -1, "locrian": -5,
+}  # fmt: skip
+
 # How an out-of-scale pitch class above the tonic is numbered; the tritone is #4 as a root of its own.
 _CHROMATIC = ("1", "b2", "2", "b3", "3", "4", "#4", "5", "b6", "6", "b7", "7")
 
@@ -136,6 +143,24 @@ def _flat_side(key: Key) -> bool:
     flats = sum(1 for note in key.scale if note.alter < 0)
     sharps = sum(1 for note in key.scale if note.alter > 0)
     return flats > sharps or (flats == sharps == 0 and key.is_minor)
+
+
+def fifths(key: Key) -> int:
+    """The signature of a key: sharps, or flats below 0."""
+    return _LETTER_FIFTHS[key.tonic.letter] + 7 * key.tonic.alter + _MODE_FIFTHS[key.mode]
+
+
+def key_on(pc: int, mode: str) -> Key:
+    """The key of a mode on a pitch class, spelled with fewer signs, with flats where both spellings have as many."""
+    return min((Key(flat_note(pc), mode), Key(sharp_note(pc), mode)), key=lambda key: abs(fifths(key)))
+
+
+def shift_to(old: Key, new: Key) -> int:
+    """Semitones of the nearest way between two keys. A tritone goes up from the keys C to F and down from those above,
+    so that going there and back ends where it began.
+    """
+    by = (new.tonic.pc - old.tonic.pc + 5) % 12 - 5
+    return -by if by == 6 and old.tonic.pc >= 6 else by
 
 
 def transpose_note(note: Note, old: Key, new: Key) -> Note:

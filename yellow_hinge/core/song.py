@@ -15,7 +15,7 @@ from yellow_hinge.core.pitch import Pitch, parse_pitch
 
 NO_CHORD = "N.C."
 ASKS = ("colour", "manner", "bass", "pattern")  # what a song's header may ask for
-NOT_YET = ("manner", "pattern")  # kept and written back
+TEMPOS = (20, 400)  # beats a minute
 Address = tuple[int, int, int]  # where a chord is written: (section, bar, slot), from 0
 
 
@@ -120,6 +120,13 @@ class Was(msgspec.Struct, frozen=True):
 
     slot: int
     symbols: tuple[str, ...]
+
+
+class Memo(msgspec.Struct, frozen=True):
+    """What the player notes down of a chord (the id of its slot), or of the song where that is 0."""
+
+    slot: int
+    words: str
 
 
 class Section(msgspec.Struct, frozen=True):

@@ -61,6 +61,11 @@ class Moment(msgspec.Struct, frozen=True):
         return self.ids[2]
 
     @property
+    def pass_id(self) -> tuple[int, int]:
+        """Which pass it is played in: the id of the section as it is played, and the pass of its repeat from 0."""
+        return self.ids[0], self.turn
+
+    @property
     def address(self) -> Address:
         """Where the slot is written: (section, bar, slot)."""
         return self.origin, self.bar, self.slot
@@ -89,22 +94,29 @@ def _group_end(bars: tuple[Bar, ...], first: int) -> tuple[int, int]:
     return end, passes
 
 
-def played_bars(section: Section) -> list[tuple[int, int]]:
-    """(bar index, turn) of every bar in playing order: a repeat goes back to where it opened, or to the end of the
-    repeat before it; a bar with an ending is played on that pass only.
+def repeats(section: Section) -> list[tuple[int, int, int]]:
+    """(first bar, bar after the last, passes) of every repeat: it goes back to where it opened, or to the end of the
+    repeat before it.
     """
-    bars, order, at = section.bars, [], 0
+    bars, found, at = section.bars, [], 0
     closed = _closed(bars)
     while at < len(bars):
         end, passes = _group_end(bars, at) if bars[at].opens or closed[at] else (at, 0)
         if passes:
-            for turn in range(passes):
-                order += [(i, turn) for i in range(at, end) if bars[i].ending in (0, turn + 1)]
-            at = end
-        else:
-            order.append((at, 0))
-            at += 1
-    return order
+            found.append((at, end, passes))
+        at = max(end, at + 1)
+    return found
+
+
+def played_bars(section: Section) -> list[tuple[int, int]]:
+    """(bar index, turn) of every bar in playing order; a bar with an ending is played on that pass only."""
+    bars, order, at = section.bars, [], 0
+    for first, end, passes in repeats(section):
+        order += [(bar, 0) for bar in range(at, first)]
+        for turn in range(passes):
+            order += [(i, turn) for i in range(first, end) if bars[i].ending in (0, turn + 1)]
+        at = end
+    return order + [(bar, 0) for bar in range(at, len(bars))]
 
 
 def _closed(bars: tuple[Bar, ...]) -> list[bool]:

@@ -5,19 +5,11 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, parse_key, transpose_note
+from yellow_hinge.core.key import Key, parse_key, shift_to, transpose_note
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import NO_CHORD, Bar, Section, Slot, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.writing import write_symbol
-
-
-def shift_to(old: Key, new: Key) -> int:
-    """Semitones of the nearest way between two keys. A tritone goes up from the keys C to F and down from those above,
-    so that going there and back ends where it began.
-    """
-    by = (new.tonic.pc - old.tonic.pc + 5) % 12 - 5
-    return -by if by == 6 and old.tonic.pc >= 6 else by
 
 
 def symbol_moved(symbol: str, old: Key, new: Key) -> str:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, flat_step, own_triad, root_number
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.quality import TENSIONS, Quality
 
 _NINES = ("b9", "9", "#9")
@@ -143,3 +145,11 @@ def write_roman(chord: Chord, key: Key) -> str:
         return number[:-1] + numeral + words + bass
 
     return _joined(chord, one)
+
+
+def number_text(number: str) -> str:
+    """A chord number with a thin space between the number and its words, so that 5 and 7sus4 stay apart."""
+    match = re.match(r"[b#]?[1-7]", number)
+    cut = match.end() if match else 0
+    gap = "\u2009" if cut < len(number) and number[cut] != "/" else ""
+    return pretty_signs(number[:cut]) + gap + pretty_signs(number[cut:])

@@ -18,10 +18,11 @@ from yellow_hinge.io.imported import Opened
 from yellow_hinge.io.song_json import decode_hook
 
 POLL = 0.05  # seconds between two looks at whether the player cancelled
+PATIENCE = 8  # times a reader's own seconds that may pass by the clock: a busy machine is no fault of the file
 
 
 class Limits(msgspec.Struct, frozen=True):
-    """Seconds and bytes of address space that a reader may take."""
+    """Seconds of the processor and bytes of address space that a reader may take."""
 
     seconds: float = 5.0
     memory: int = 500 * 1024**2
@@ -45,25 +46,35 @@ class ReaderBugError(RuntimeError):
     """A reader failed with something else than a fault of the file; the message is its traceback."""
 
 
-def read_apart(kind: str, data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
-    """Read a song of a known kind in another process. Raises FileFault, ChartError, OvertakenError, or ReaderBugError
-    where the program is at fault.
+def run_apart(
+    module: str, words: tuple[str, ...], data: bytes, name: str, limits: Limits, cancelled: Callable[[], bool]
+) -> bytes:
+    """What a module of this program tells, run as a process of its own with `data` to read, its own words and then its
+    parent, memory and seconds: b"" where it died. Raises FileFault where it takes too long, and OvertakenError.
     """
-    limits = LIMITS.get(kind, USUAL)
-    words = [sys.executable, "-m", "yellow_hinge.io.child", kind, name, str(os.getpid()), str(limits.memory)]
+    bounds = (str(os.getpid()), str(limits.memory), str(limits.seconds))
     with tempfile.TemporaryFile() as file:
         file.write(data)
         file.seek(0)
         # One thread for the numerics: each would reserve memory of its own.
         lean = os.environ | {"OPENBLAS_NUM_THREADS": "1", "PYTHONIOENCODING": "utf-8"}
         process = subprocess.Popen(
-            [*words, str(limits.seconds)], stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=lean
-        )
+            [sys.executable, "-m", module, *words, *bounds],
+            stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=lean,
+        )  # fmt: skip
         try:
-            out = _wait(process, name, limits, cancelled)
+            return _wait(process, name, limits, cancelled)
         finally:
             process.kill()
             process.communicate()
+
+
+def read_apart(kind: str, data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
+    """Read a song of a known kind in another process. Raises FileFault, ChartError, OvertakenError, or ReaderBugError
+    where the program is at fault.
+    """
+    limits = LIMITS.get(kind, USUAL)
+    out = run_apart("yellow_hinge.io.child", (kind, name), data, name, limits, cancelled)
     return _told(out, name, limits)
 
 
@@ -75,8 +86,8 @@ def _wait(process: subprocess.Popen[bytes], name: str, limits: Limits, cancelled
         except subprocess.TimeoutExpired:
             if cancelled():
                 raise OvertakenError from None
-        if time.monotonic() - started > limits.seconds:
-            raise FileFault(name, f"takes longer than {limits.seconds:.0f} seconds to read and was given up")
+        if time.monotonic() - started > limits.seconds * PATIENCE:
+            raise FileFault(name, f"takes longer than {limits.seconds * PATIENCE:.0f} seconds to read and was given up")
 
 
 def _told(out: bytes, name: str, limits: Limits) -> Opened:

@@ -6,10 +6,11 @@ from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.song_json import SongFile, from_json
 
 FIRST = "last-boat-to-marrow"
 BOLDER = "-bolder"  # ends the name of a song's reharmonised companion
-_ENDING = ".chart"
+_ENDING, _TAKES = ".chart", ".hinge"
 _FOLDER = ASSETS / "demo"
 
 
@@ -24,6 +25,15 @@ def demo_text(name: str) -> str:
     if name not in demo_names():
         raise FileFault(f"demo:{name[:40]}", f"no such song ships; there are {', '.join(demo_names())}")
     return (_FOLDER / f"{name}{_ENDING}").read_text("utf-8")
+
+
+def demo_file(name: str) -> tuple[SongFile, str]:
+    """A shipped song as it opens, with its takes if it has some, and its chart as written. Raises FileFault."""
+    text = demo_text(name)
+    path = _FOLDER / f"{name}{_TAKES}"
+    if path.is_file():
+        return from_json(path.read_bytes(), f"demo:{name}"), ""
+    return SongFile(parse_chart(text, f"demo:{name}")), text
 
 
 def demo_title(name: str) -> str:

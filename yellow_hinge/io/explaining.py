@@ -53,7 +53,7 @@ def chord_explained(solution: Solution, index: int) -> dict[str, Any]:
     """
     ways, voicing = options(solution, index, MOST_OPTIONS), solution.voicings[index]
     wide = too_wide(solution, index)
-    key = solution.moments[voicing.moment].key
+    key = voicing.here.key
     return {
         "slot": index,
         "symbol": write_symbol(voicing.chord),

@@ -13,7 +13,12 @@ from yellow_hinge.core.chart_text import MAX_CHARS, ChartError, parse_chart, rea
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import numbered, same_writing
+from yellow_hinge.core.leading.setup import unknown
 from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.performing import performed
+from yellow_hinge.core.rhythm.asks import strange_patterns
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
@@ -32,9 +37,28 @@ _FOREIGN = {
 }
 _BAR_TOKEN = re.compile(r"[^\s|/:%]{1,40}")
 
+Told = Callable[[float], bool]
+PAGES = (".pdf", ".svg", ".png")  # the endings of sheets
 Sniff = Callable[[bytes, str], bool]
 Read = Callable[[bytes, str], Opened]
-Write = Callable[[SongFile, Solution], bytes]
+
+
+class Wants(NamedTuple):
+    """What is wanted of an export beside its kind: a click track; what a sheet is like, whether its names are
+    the simple ones, and the take that it says it is of; and who is told how much is done (0 to 1), and says yes where
+    it is wanted no more.
+    """
+
+    click: bool = False
+    sheet: SheetAsk = SheetAsk()
+    simple: bool = False
+    take: str = ""
+    told: Told = lambda share: False
+
+
+USUAL = Wants()
+# A file's bytes, or those of one file a page.
+Write = Callable[[SongFile, Solution, Wants], bytes | tuple[bytes, ...]]
 
 
 class Format(NamedTuple):
@@ -81,18 +105,71 @@ def _read_chart(data: bytes, name: str) -> Opened:
     return Opened(SongFile(parse_chart(text, name)), text)
 
 
-def _write_midi(file: SongFile, solution: Solution) -> bytes:
+def _own(data: bytes, name: str) -> Opened:
+    file = from_json(data, name)
+    strange = tuple(f"{words.split('; ')[0]}: it is kept, and the usual is used" for words in unknown(file.setup))
+    strange += tuple(strange_patterns(file.playing, file.song))
+    return Opened(file, report=strange, own=True)
+
+
+def _write_midi(file: SongFile, solution: Solution, wants: Wants) -> bytes:
     from yellow_hinge.io.midi_out import midi_bytes
 
-    return midi_bytes(file.song, solution)
+    return midi_bytes(file.song, performed(solution, file.song, file.playing), wants.click)
+
+
+def _write_score(file: SongFile, solution: Solution, wants: Wants) -> bytes:
+    from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+
+    show = wants.sheet.shows
+    return musicxml_bytes(file.song, solution, file.memos, Notation(show("fingers"), show("cues"), True, show("notes")))
+
+
+def _sound(ending: str) -> Write:
+    def write(file: SongFile, solution: Solution, wants: Wants) -> bytes:
+        from yellow_hinge.sound.files import audio_bytes
+        from yellow_hinge.sound.instruments import Instruments
+        from yellow_hinge.sound.mixing import rendered
+        from yellow_hinge.sound.score import LOUDEST, Span, score
+
+        performance = performed(solution, file.song, file.playing)
+        parts = ("left", "right", "tune", "bass", *(("click",) if wants.click else ()))
+        wanted = score(performance, Span(0, performance.length), dict.fromkeys(parts, LOUDEST))
+        return audio_bytes(rendered(wanted, Instruments(), wants.told), ending)
+
+    return write
 
 
 def _table(name: str) -> Write:
-    def write(file: SongFile, solution: Solution) -> bytes:
+    def write(file: SongFile, solution: Solution, _: Wants) -> bytes:
         from yellow_hinge.io import tables
 
         made: bytes = getattr(tables, name)(file.song, solution)
         return made
+
+    return write
+
+
+def page_bytes(ending: str, pages: tuple[Page, ...], title: str, told: Told) -> bytes | tuple[bytes, ...]:
+    """Pages as one PDF, or each as SVG or PNG, by the ending."""
+    from yellow_hinge.paper import out
+
+    if ending == ".pdf":
+        return out.pdf_bytes(pages, title, told)
+    made = []
+    for number, page in enumerate(pages):
+        if told(number / len(pages)):
+            break
+        made.append(out.png_bytes(page) if ending == ".png" else out.svg_bytes(page, title, MADE_BY))
+    return tuple(made)
+
+
+def _pages(ending: str) -> Write:
+    def write(file: SongFile, solution: Solution, wants: Wants) -> bytes | tuple[bytes, ...]:
+        from yellow_hinge.io.sheets import sheet_pages
+
+        pages = sheet_pages(file, solution, wants.sheet, wants.simple, wants.take, lambda: wants.told(0.0))
+        return page_bytes(ending, pages, file.song.title, wants.told)
 
     return write
 
@@ -114,24 +191,29 @@ def _never(data: bytes, name: str) -> bool:
 
 FORMATS = (
     Format("midi", "MIDI", (".mid", ".midi"), lambda d, _: d.startswith(b"MThd"), _read_midi, _write_midi, True),
-    Format("score", "MusicXML", (".musicxml", ".xml", ".mxl"), _is_score, _read_score, None, True),
+    Format("score", "MusicXML", (".musicxml", ".xml", ".mxl"), _is_score, _read_score, _write_score, True),
     Format(
-        "song", "Song", (".hinge",), _is_song,
-        lambda data, name: Opened(from_json(data, name), own=True), lambda file, _: to_json(file),
+        "song", "Song", (".hinge",), _is_song, _own, lambda file, *_: to_json(file),
     ),
     Format(
         "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"),
         lambda data, name: looks_like_chordpro(decode(data, name)),
         lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name), name),
-        lambda file, _: write_chordpro(file.song, MADE_BY),
+        lambda file, *_: write_chordpro(file.song, MADE_BY),
     ),
     Format(
         "chart", "Chart text", (".chart", ".txt"), lambda data, name: True,
-        _read_chart, lambda file, _: write_chart(file.song).encode(),
+        _read_chart, lambda file, *_: write_chart(file.song).encode(),
     ),
     Format("sheet", "Text sheet", (".txt",), _never, None, _table("txt_bytes")),
+    Format("pdf", "Sheet as PDF", (".pdf",), _never, None, _pages(".pdf")),
+    Format("svg", "Sheet as SVG, a file a page", (".svg",), _never, None, _pages(".svg")),
+    Format("png", "Sheet as pictures, a file a page", (".png",), _never, None, _pages(".png")),
     Format("table", "Table", (".csv",), _never, None, _table("csv_bytes")),
     Format("analysis", "Analysis as JSON", (".json",), _never, None, _table("json_bytes")),
+    Format("wav", "Sound", (".wav",), _never, None, _sound(".wav")),
+    Format("flac", "Sound, smaller", (".flac",), _never, None, _sound(".flac")),
+    Format("ogg", "Sound, smallest", (".ogg",), _never, None, _sound(".ogg")),
 )  # fmt: skip
 BY_ID = {kind.id: kind for kind in FORMATS}
 # What an export writes by its ending; a chart ends in .chart, since .txt is the sheet.

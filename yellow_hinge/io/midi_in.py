@@ -15,7 +15,7 @@ from yellow_hinge.core.key import Key, parse_key, spell_in_key
 from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Song, Tone
+from yellow_hinge.core.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Change, Imported, bar_of, meter_or_none, with_same
@@ -65,7 +65,7 @@ def _read_head(file: mido.MidiFile) -> _Head:
     meter = meter or Meter()
     quarter = tempi[0] / 1_000_000 if tempi else 60 / 90
     tempo = round(60 / (quarter * float(meter.beat_quarters)))
-    return _Head(meter, min(400, max(20, tempo)), parse_key(keys[0]) if keys else None, report)
+    return _Head(meter, min(TEMPOS[1], max(TEMPOS[0], tempo)), parse_key(keys[0]) if keys else None, report)
 
 
 def _read_tracks(file: mido.MidiFile, head: _Head) -> list[_Track]:

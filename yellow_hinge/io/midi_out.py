@@ -1,4 +1,4 @@
-"""Writing MIDI files."""
+"""Writing MIDI files: a performance with each hand, the bass, the tune and the click on a track of its own."""
 
 from __future__ import annotations
 
@@ -7,70 +7,105 @@ import io
 
 import mido
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.key import key_on
+from yellow_hinge.core.performing import Performance, Struck
+from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import Moment, timeline
 from yellow_hinge.io.files import MADE_BY
 
-TICKS = 480
-_VELOCITY = {"left": 66, "right": 72, "tune": 84}
+# The tracks in order: (part, channel, General MIDI program; None: the drums' channel has none).
+TRACKS = (("left", 0, 0), ("right", 1, 0), ("tune", 2, 73), ("bass", 3, 32), ("click", 9, None))
+SUSTAIN = 64  # the pedal's controller
 
 
-def midi_bytes(song: Song, solution: Solution) -> bytes:
-    """A type-1 MIDI file: tempo and meter, the left hand, the right hand, and the tune where there is one."""
-    spans: dict[str, list[tuple[float, float, int]]] = {"left": [], "right": [], "tune": []}
-    for voicing in solution.voicings:
-        moment = solution.moments[voicing.moment]
-        for hand, notes in (("left", voicing.left), ("right", voicing.right)):
-            spans[hand] += [(float(moment.quarter), float(moment.quarters), note) for note in notes]
-    for moment in solution.moments:
-        unit = moment.meter.beat_quarters
-        for tone in moment.tune:
-            if tone.begins:
-                start, length = moment.quarter + tone.onset * unit, tone.whole * unit
-                spans["tune"].append((float(start), float(length), tone.pitch.midi))
-    file = mido.MidiFile(type=1, ticks_per_beat=TICKS)
-    file.tracks.append(_head(song, solution))
-    for channel, (name, span) in enumerate(spans.items()):
-        if span:
-            file.tracks.append(_track(name, channel, span))
+def midi_bytes(song: Song, performance: Performance, click: bool = False) -> bytes:
+    """A type-1 MIDI file of a song's performance: tempo, meters, keys and a marker for every section, then a track for
+    every part that sounds; the click only where it is asked for.
+    """
+    file = mido.MidiFile(type=1, ticks_per_beat=TICK)
+    file.tracks.append(_head(song, performance))
+    for part, channel, program in TRACKS:
+        struck = [s for s in performance.struck if s.part == part]
+        if struck and (part != "click" or click):
+            pedals = performance.pedals if part in ("left", "right") else ()
+            struck = [s._replace(midi=performance.sounding(s)) for s in struck]
+            file.tracks.append(_track(part, channel, program, struck, pedals))
     stream = io.BytesIO()
     file.save(file=stream)
     return stream.getvalue()
 
 
-def _head(song: Song, solution: Solution) -> mido.MidiTrack:
-    """Name, and meter and tempo wherever they change; a beat lasts the same in every meter."""
-    track = mido.MidiTrack()
-    track.append(mido.MetaMessage("track_name", name=song.title.encode("latin-1", "replace").decode("latin-1")))
-    track.append(mido.MetaMessage("text", text=MADE_BY))
-    key = song.the_key
-    if key.mode in ("major", "minor"):
-        name = f"{key.tonic}{'m' if key.is_minor else ''}"
-        with contextlib.suppress(ValueError):  # a key with double signs has no signature
-            track.append(mido.MetaMessage("key_signature", key=name))
-    before, at = None, 0
-    for moment in solution.moments:
-        if moment.meter == before:
-            continue
-        before, tick = moment.meter, round(moment.quarter * TICKS)
-        upper, lower, quarter = before.upper, before.lower, float(before.beat_quarters)
-        track.append(mido.MetaMessage("time_signature", numerator=upper, denominator=lower, time=tick - at))
-        track.append(mido.MetaMessage("set_tempo", tempo=round(60_000_000 / (song.tempo * quarter)), time=0))
+def _latin(text: str) -> str:
+    return text.encode("latin-1", "replace").decode("latin-1")
+
+
+def _head(song: Song, performance: Performance) -> mido.MidiTrack:
+    """The song's name, and whatever holds from somewhere on: meter, tempo, key and section."""
+    events: list[tuple[int, mido.MetaMessage]] = [
+        (0, mido.MetaMessage("track_name", name=_latin(song.title))),
+        (0, mido.MetaMessage("text", text=MADE_BY)),
+    ]
+    events += [(tick, mido.MetaMessage("set_tempo", tempo=micros)) for tick, micros in performance.clock.marks]
+    events += _meters(performance)
+    moments = timeline(song)
+    events += _sections(song, moments, performance.shift)
+    track, at = mido.MidiTrack(), 0
+    for tick, message in sorted(events, key=lambda event: event[0]):
+        track.append(message.copy(time=tick - at))
         at = tick
     return track
 
 
-def _track(name: str, channel: int, notes: list[tuple[float, float, int]]) -> mido.MidiTrack:
+def _meters(performance: Performance) -> list[tuple[int, mido.MetaMessage]]:
+    """Every change of meter; a pickup is a bar of its own length."""
+    found, before = [], None
+    for bar in performance.bars:
+        meter = (bar.meter.upper, bar.meter.lower)
+        if bar.missing:
+            short = (bar.end - bar.start) * bar.meter.lower // (4 * TICK)
+            meter = (short, bar.meter.lower) if short * 4 * TICK == (bar.end - bar.start) * bar.meter.lower else meter
+        if meter != before:
+            found.append((bar.start, mido.MetaMessage("time_signature", numerator=meter[0], denominator=meter[1])))
+        before = meter
+    return found
+
+
+def _sections(song: Song, moments: tuple[Moment, ...], shift: int) -> list[tuple[int, mido.MetaMessage]]:
+    """A marker where each section begins, and the key that is heard where it changes; one that has no signature has
+    none.
+    """
+    found: list[tuple[int, mido.MetaMessage]] = []
+    section, key = -1, None
+    for moment in moments:
+        tick = round(moment.quarter * TICK)
+        if moment.key != key and moment.key.mode in ("major", "minor"):
+            heard = key_on(moment.key.tonic.pc + shift, moment.key.mode) if shift else moment.key
+            name = f"{heard.tonic}{'m' if heard.is_minor else ''}"
+            with contextlib.suppress(ValueError):
+                found.append((tick, mido.MetaMessage("key_signature", key=name)))
+        if moment.section != section:
+            found.append((tick, mido.MetaMessage("marker", text=_latin(song.sections[moment.section].name))))
+        section, key = moment.section, moment.key
+    return found
+
+
+def _track(
+    part: str, channel: int, program: int | None, struck: list[Struck], pedals: tuple[tuple[int, int], ...]
+) -> mido.MidiTrack:
     track = mido.MidiTrack()
-    track.append(mido.MetaMessage("track_name", name=name))
-    events = []
-    for start, quarters, note in notes:
-        on, off = round(start * TICKS), round((start + quarters) * TICKS)
-        events += [(on, 1, note), (max(off, on + 1), 0, note)]
+    track.append(mido.MetaMessage("track_name", name=part))
+    if program is not None:
+        track.append(mido.Message("program_change", channel=channel, program=program))
+    events: list[tuple[int, int, mido.Message]] = []
+    for s in struck:
+        on = mido.Message("note_on", channel=channel, note=s.midi, velocity=s.velocity)
+        events += [(s.onset, 2, on), (s.end, 0, on.copy(velocity=0))]
+    for down, up in pedals:  # up just before it goes down again with the next chord
+        pedal = mido.Message("control_change", channel=channel, control=SUSTAIN, value=127)
+        events += [(down, 3, pedal), (up, 1, pedal.copy(value=0))]
     at = 0
-    for tick, sounding, note in sorted(events):
-        kind = "note_on" if sounding else "note_off"
-        velocity = _VELOCITY[name] if sounding else 0
-        track.append(mido.Message(kind, channel=channel, note=note, velocity=velocity, time=tick - at))
+    for tick, _, message in sorted(events, key=lambda event: event[:2]):
+        track.append(message.copy(time=tick - at))
         at = tick
     return track

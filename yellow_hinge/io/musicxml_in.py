@@ -37,6 +37,9 @@ def _name(text: str) -> str:
 def _symbol(chord: harmony.ChordSymbol, report: list[str], where: str) -> str:
     if isinstance(chord, harmony.NoChord) or chord.chordKind == "none":
         return NO_CHORD
+    written = _as_written(chord)
+    if written:
+        return written
     words = _KINDS.get(chord.chordKind)
     if words is None:
         report.append(f"{where}: the chord kind {chord.chordKind!r} is not known; its triad stands in its place")
@@ -60,6 +63,22 @@ def _symbol(chord: harmony.ChordSymbol, report: list[str], where: str) -> str:
         return text
     report.append(f"{where}: the chord {chord.figure!r} is not understood; N.C. stands in its place")
     return NO_CHORD
+
+
+def _as_written(chord: harmony.ChordSymbol) -> str:
+    """The symbol by the words that stand for its kind, where they say all the degrees that it has; else ""."""
+    words = chord.chordKindStr or ""
+    if not words:
+        return ""
+    root, bass = _name(chord.root().name), chord.bass()
+    slash = f"/{_name(bass.name)}" if bass is not None and bass.name != chord.root().name else ""
+    try:
+        found = parse_symbol(f"{root}{words}{slash}")
+    except UserError:
+        return ""
+    numbers = {str(change.degree) for change in chord.chordStepModifications if change.modType != "subtract"}
+    said = {degree.lstrip("b#") for degree in found.degrees}
+    return f"{root}{words}{slash}" if numbers <= said or found.quality.alt else ""
 
 
 def _tones(measure: stream.Measure, unit: Fraction, report: list[str], where: str) -> tuple[Tone, ...]:
@@ -148,7 +167,8 @@ class _Reader:
         short = 0 < length < beats
         if index == 0 and short and (measure.paddingLeft or measure.number == 0):
             self.pickup = beats = length
-        tune = _tones(measure, unit, self.report, where)
+        hands = isinstance(self.part, stream.PartStaff)  # two staves are what hands play, and no tune
+        tune = () if hands else _tones(measure, unit, self.report, where)
         total = sum((tone.beats for tone in tune), Fraction(0))
         if tune and total != beats:
             tune = (*tune, Tone("", beats - total)) if total < beats else ()

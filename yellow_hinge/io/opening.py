@@ -8,7 +8,7 @@ from pathlib import Path
 
 from yellow_hinge.core.chart_text import ChartError
 from yellow_hinge.io.apart import read_apart
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.demo import demo_file
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
 from yellow_hinge.io.formats import as_utf_8, kind_of, read_draft, read_kind
 from yellow_hinge.io.imported import Opened
@@ -24,7 +24,7 @@ def read_song(name: str) -> SongFile:
     Raises FileFault or ChartError. What could not be used is told on standard error.
     """
     if name.startswith(DEMO):
-        return SongFile(demo_song(name.removeprefix(DEMO)))
+        return demo_file(name.removeprefix(DEMO))[0]
     opened = read_data(*_bytes_of(name))
     for line in opened.report:
         print(f"{name}: {line}", file=sys.stderr)

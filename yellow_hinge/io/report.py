@@ -74,7 +74,7 @@ def degree_in_key(midi: int, key: Key) -> str:
 
 def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str, Any]:
     """One voicing of the verb `voice`."""
-    moment, chord = solution.moments[voicing.moment], voicing.chord
+    moment, chord = voicing.here, voicing.chord
     return {
         "slot": voicing.stage,
         "section": song.sections[moment.section].name,

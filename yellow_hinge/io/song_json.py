@@ -12,15 +12,20 @@ import msgspec
 from yellow_hinge.core.chart_text import MAX_BARS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import Piece, numbered
-from yellow_hinge.core.leading.setup import Keep, Setup
-from yellow_hinge.core.song import Song, Was
+from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.song import TEMPOS, Memo, Song, Was
+from yellow_hinge.core.take import Choice, Take
 from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.song_places import with_named
 
 FORMAT = "yellow-hinge-song"
-VERSION = 5
+VERSION = 9
+FIRST_TAKE = "Take 1"
+MOST_TAKES = 24
 
 
 def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
@@ -40,14 +45,45 @@ def _from_3(fields: dict[str, Any]) -> dict[str, Any]:
     return fields
 
 
+def _from_5(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 6 has who plays apart from what is asked, and manners."""
+    first = {
+        "style": "Smoothest",
+        "melody": "free",
+        "fullness": [0, 0],
+        "right": "plays",
+    }  # was written without being said
+    setup = {name: value for name, value in fields.get("setup", {}).items() if first.get(name) != value}
+    player = {name: setup.pop(name) for name in ("hands", "singer", "shapes") if name in setup}
+    return fields | {"setup": setup | {"player": player}}
+
+
+def _from_6(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 7 only added a field with a default: how the song is played."""
+    return fields
+
+
+def _from_7(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 8 only added fields with defaults: takes, their mix, and what is kept and asked of one pass."""
+    return fields
+
+
+def _from_8(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 9 only added a field with a default: the player's notes on chords and song."""
+    return fields
+
+
 # How a file of each older version becomes one of the next.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_1, 2: _from_2, 3: _from_3, 4: with_named}
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8,
+}  # fmt: skip
 
 
 class SongFile(msgspec.Struct, frozen=True):
     """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""; `was` what
     chords were before, `gone` where things stood that the player kept and an edit took away; `document` names the
-    document wherever its file goes, "" until it is first saved.
+    document wherever its file goes, "" until it is first saved; `playing` how the hands are struck, `memos` the
+    player's notes. This is the take `take`; `others` are the other takes in their order, in which it has `place`.
     """
 
     song: Song
@@ -57,6 +93,14 @@ class SongFile(msgspec.Struct, frozen=True):
     was: tuple[Was, ...] = ()
     gone: tuple[Piece, ...] = ()
     document: str = ""
+    playing: Playing = Playing()
+    memos: tuple[Memo, ...] = ()
+    take: int = 1
+    name: str = FIRST_TAKE
+    others: tuple[Take, ...] = ()
+    place: int = 0
+    last_take: int = 1
+    mix: tuple[Choice, ...] = ()
     format: str = FORMAT
     version: int = VERSION
 
@@ -107,11 +151,22 @@ def from_json(data: bytes, name: str) -> SongFile:
         for old in range(version, VERSION):
             fields = _migrated(fields, old)
         file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
-        file = msgspec.structs.replace(file, song=numbered(plain_song(file.song)))
-        check_song(file.song)
+        file = _plain(file)
+        for song in (file.song, *(take.song for take in file.others)):
+            check_song(song)
     except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
         raise FileFault(name, f"is damaged: {error}") from None
     return file
+
+
+def _plain(file: SongFile) -> SongFile:
+    """A file as the program writes it: songs without strange signs and with ids, takes in order. Raises UserError."""
+    ids = [file.take, *(take.id for take in file.others)]
+    if len(set(ids)) != len(ids) or len(ids) > MOST_TAKES or not 0 <= file.place <= len(file.others):
+        raise UserError("its takes are out of order")
+    others = tuple(msgspec.structs.replace(take, song=numbered(plain_song(take.song))) for take in file.others)
+    found: SongFile = msgspec.structs.replace(file, song=numbered(plain_song(file.song)), others=others)
+    return found
 
 
 def _migrated(fields: dict[str, Any], old: int) -> dict[str, Any]:
@@ -127,8 +182,8 @@ def check_song(song: Song) -> None:
     if sum(len(section.bars) for section in song.sections) > MAX_BARS:
         raise UserError(f"a song can hold {MAX_BARS} bars")
     check_length(song)
-    if not 20 <= song.tempo <= 400:
-        raise UserError(f"{song.tempo} is not a tempo; 20 to 400 beats per minute")
+    if not TEMPOS[0] <= song.tempo <= TEMPOS[1]:
+        raise UserError(f"{song.tempo} is not a tempo; {TEMPOS[0]} to {TEMPOS[1]} beats per minute")
     slots = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
     tones = [tone for section in song.sections for bar in section.bars for tone in bar.tune]
     if any(beats <= 0 for beats in [*(slot.beats for slot in slots), *(tone.beats for tone in tones)]):

@@ -1,1 +1,1 @@
-"""Audio made with NumPy: piano samples, clicks, mixing. No Qt and no device."""
+"""Audio made with NumPy: piano, bass, drums and clicks, mixed from a performance. No Qt and no device."""

@@ -1,94 +1,118 @@
-"""Mixing timed notes into one stretch of stereo audio."""
+"""Mixing a score block by block: what comes next is made when it is needed, so that sound starts at once, and a loop
+has no gap because notes ring on over its end.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
 
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.song import Song
-from yellow_hinge.sound.piano import RATE, Piano, Samples
+from yellow_hinge.sound.instruments import RATE, Instruments, Samples, gain_of, release_seconds
+from yellow_hinge.sound.score import Note, Score
 
-RELEASE = 0.18  # seconds a note takes to fade when let go
-_GAIN = {"left": 0.34, "right": 0.34, "tune": 0.42, "click": 0.5}
-HANDS = {"both": ("left", "right"), "left": ("left",), "right": ("right",)}
-
-
-class Sounding(NamedTuple):
-    """A note in time: seconds from the start, seconds held, MIDI number, and the part it belongs to."""
-
-    start: float
-    length: float
-    midi: int
-    part: str
+BLOCK = 2048  # frames of an offline block
+TAIL = 1.5  # seconds that the last notes ring on
+KNEE = 0.7  # from here on what is too loud is bent, so that nothing is above 1
 
 
-def beat_seconds(song: Song) -> float:
-    """Seconds a felt beat lasts."""
-    return 60.0 / song.tempo
+class _Ringing(NamedTuple):
+    samples: Samples
+    start: int  # frame at which it began
+    held: int  # frames it is held
+    fade: int  # frames it fades
+    gain: float
+
+    @property
+    def over(self) -> int:
+        """The frame after its last."""
+        return self.start + min(len(self.samples), self.held + self.fade)
 
 
-def score(solution: Solution, song: Song, first: int, last: int, parts: Iterable[str]) -> list[Sounding]:
-    """The notes of voicings `first` to `last` (included), starting at 0 s. A note that both chords share is struck
-    again, since that is what the ear checks; `parts` out of "left", "right", "tune".
-    """
-    beat, wanted = beat_seconds(song), set(parts)
-    if not solution.voicings:
-        return []
-    begin = solution.moments[solution.voicings[first].moment].start
-    found = []
-    for index, voicing in enumerate(solution.voicings[first : last + 1]):
-        moment = solution.moments[voicing.moment]
-        at, length = float(moment.start - begin) * beat, float(moment.beats) * beat
-        for part, notes in (("left", voicing.left), ("right", voicing.right)):
-            found += [Sounding(at, length, note, part) for note in notes if part in wanted]
-        if "tune" in wanted:
-            found += [
-                Sounding(
-                    at + float(tone.onset) * beat,
-                    float(tone.whole if tone.begins else tone.beats) * beat,
-                    tone.pitch.midi,
-                    "tune",
-                )
-                for tone in moment.tune
-                if tone.begins or index == 0  # a note already sounding is heard from here
-            ]
-    return found
+class Mixer:
+    """Makes the audio of a score, `block` after `block`."""
+
+    def __init__(self, score: Score, instruments: Instruments, start: int = 0) -> None:
+        self.score, self._instruments = score, instruments
+        self._now = 0
+        self._next, self._shift = 0, 0  # the next note, and how much later it is than written, by loops before
+        self._ringing: list[_Ringing] = []
+        self._next = next((i for i, note in enumerate(score.notes) if note.start >= start), len(score.notes))
+        self._now = start
+
+    @property
+    def over(self) -> bool:
+        """Whether nothing will sound any more."""
+        tail = self.score.length + int(TAIL * RATE)
+        return self.score.back is None and self._now >= tail
+
+    def block(self, count: int) -> Samples:
+        """The next `count` frames, float32 (count, 2) within -1..1."""
+        out = np.zeros((count, 2), np.float32)
+        end = self._now + count
+        self._strike_until(end)
+        for note in self._ringing:
+            _add(out, note, self._now)
+        self._ringing = [note for note in self._ringing if note.over > end]
+        self._now = end
+        return limited(out)
+
+    def _strike_until(self, end: int) -> None:
+        notes, back, length = self.score.notes, self.score.back, self.score.length
+        while True:
+            if self._next == len(notes):
+                if back is None or length <= back or not notes:
+                    return
+                if length + self._shift >= end:
+                    return
+                self._shift += length - back
+                self._next = next((i for i, note in enumerate(notes) if note.start >= back), len(notes))
+                if self._next == len(notes):
+                    return
+            note = notes[self._next]
+            if note.start + self._shift >= end:
+                return
+            self._ringing.append(self._struck(note))
+            self._next += 1
+
+    def _struck(self, note: Note) -> _Ringing:
+        samples = self._instruments.note(note.part, note.midi, note.velocity)
+        fade = max(1, int(release_seconds(note.part, note.midi) * RATE))
+        gain = gain_of(note.part, note.velocity) * note.level
+        return _Ringing(samples, note.start + self._shift, note.end - note.start, fade, gain)
 
 
-def mix(notes: Iterable[Sounding], piano: Piano, stop: Callable[[], bool] = lambda: False) -> Samples:
-    """The notes as float32 stereo (n, 2) at RATE within -1..1. `stop` is asked before every note; when it says yes the
-    rest is left out.
-    """
-    notes = list(notes)
-    seconds = max((note.start + note.length for note in notes), default=0.0) + RELEASE
-    out = np.zeros((int(seconds * RATE) + 1, 2), np.float32)
-    for note in notes:
-        if stop():
-            break
-        _add(out, note, piano)
-    peak = float(np.abs(out).max(initial=0.0))
-    if peak > 0.98:
-        out *= 0.98 / peak
-    return out
-
-
-def _add(out: Samples, note: Sounding, piano: Piano) -> None:
-    begin = int(note.start * RATE)
-    held, fade = int(note.length * RATE), int(RELEASE * RATE)
-    sample = piano.note(note.midi)[: held + fade]
-    sample = sample[: len(out) - begin]
-    if not len(sample):
+def _add(out: Samples, note: _Ringing, now: int) -> None:
+    begin, end = max(note.start, now), min(note.over, now + len(out))
+    if begin >= end:
         return
-    shape = np.full(len(sample), _GAIN[note.part], np.float32)
-    if len(sample) > held:
-        tail = len(sample) - held
-        shape[held:] *= np.linspace(1.0, 0.0, fade, dtype=np.float32)[:tail]
-    out[begin : begin + len(sample)] += sample * shape[:, None]
+    piece = note.samples[begin - note.start : end - note.start] * np.float32(note.gain)
+    let_go = note.start + note.held
+    if end > let_go:
+        at = np.arange(max(begin, let_go), end) - let_go
+        shape = (1.0 - at / note.fade).clip(0.0).astype(np.float32) ** 2
+        piece[max(0, let_go - begin) :] *= shape[:, None]
+    out[begin - now : end - now] += piece
 
 
-def pcm16(samples: Samples) -> bytes:
-    """Stereo float samples as interleaved signed 16-bit little-endian."""
-    return (samples * 32767.0).clip(-32768, 32767).astype("<i2").tobytes()
+def limited(samples: Samples) -> Samples:
+    """The same, bent where it is louder than KNEE so that it stays below 1; the curve has no corner."""
+    loud = np.abs(samples)
+    if float(loud.max(initial=0.0)) <= KNEE:
+        return samples
+    room = 1.0 - KNEE
+    bent = KNEE + room * np.tanh((loud - KNEE) / room)
+    made: Samples = np.where(loud > KNEE, np.sign(samples) * bent, samples).astype(np.float32)
+    return made
+
+
+def rendered(score: Score, instruments: Instruments, told: Callable[[float], bool] = lambda share: False) -> Samples:
+    """A whole score at once. `told` hears how much of it is done, 0 to 1; when it says yes the rest is left out."""
+    mixer, blocks = Mixer(score, instruments), []
+    whole = score.length + int(TAIL * RATE)
+    for at in range(0, whole, BLOCK):
+        if told(at / whole):
+            break
+        blocks.append(mixer.block(min(BLOCK, whole - at)))
+    return np.concatenate(blocks) if blocks else np.zeros((0, 2), np.float32)

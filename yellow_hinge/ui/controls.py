@@ -13,11 +13,12 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QToolButton,
     QWidget,
 )
 
-from yellow_hinge.ui.theme import BODY, font
+from yellow_hinge.ui.theme import BODY, SMALL, font
 
 PATIENCE_MS = 500  # of work, before something says that it goes on
 
@@ -95,7 +96,31 @@ def choice(
     return holder, buttons
 
 
-_PRESS = frozenset({Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Select})
+def tabs(
+    parent: QWidget, shown: dict[str, tuple[str, str]], chosen: Callable[[str], None]
+) -> tuple[QHBoxLayout, dict[str, QToolButton]]:
+    """A row of tabs by name, (text, tip) each, of which one is down."""
+    group, row, buttons = QButtonGroup(parent), QHBoxLayout(), {}
+    row.setContentsMargins(8, 6, 8, 2)
+    row.setSpacing(2)
+    for name, (text, tip) in shown.items():
+        button = QToolButton()
+        button.setText(text)
+        button.setToolTip(tip)
+        button.setAccessibleName(tip)
+        button.setCheckable(True)
+        button.setObjectName("tab")
+        button.setFont(font(SMALL))
+        button.clicked.connect(lambda _=False, name=name: chosen(name))
+        group.addButton(button)
+        row.addWidget(button)
+        buttons[name] = button
+    row.addStretch(1)
+    return row, buttons
+
+
+_ENTER = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter})
+_PRESS = _ENTER | {Qt.Key.Key_Space, Qt.Key.Key_Select}
 _CHOOSE = _PRESS | {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End}
 
 
@@ -105,7 +130,7 @@ class _OwnKeys(QObject):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if not isinstance(event, QKeyEvent):
             return False
-        own = _CHOOSE if isinstance(watched, QComboBox) else _PRESS
+        own = _CHOOSE if isinstance(watched, QComboBox) else _ENTER if isinstance(watched, QLineEdit) else _PRESS
         if event.key() not in own or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             return False
         if event.type() == QEvent.Type.ShortcutOverride:
@@ -119,8 +144,8 @@ class _OwnKeys(QObject):
 
 
 def own_keys(area: QWidget) -> None:
-    """Let every button and box in an area be used by keys, though space, Enter and the arrows mean something there."""
+    """Let every control in an area be used by keys, though space, Enter and the arrows mean something there."""
     watcher = area.findChild(_OwnKeys) or _OwnKeys(area)
-    for kind in (QAbstractButton, QComboBox):
+    for kind in (QAbstractButton, QComboBox, QLineEdit):
         for control in area.findChildren(kind):
             control.installEventFilter(watcher)

@@ -13,11 +13,13 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.keeping import Settings
+from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.takes import with_players
 from yellow_hinge.core.errors import OvertakenError, UserError
-from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import new_setup
 from yellow_hinge.core.song import Song
-from yellow_hinge.io.demo import FIRST, demo_names, demo_song, demo_text, demo_title
+from yellow_hinge.io.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened
 from yellow_hinge.io.song_json import SongFile
@@ -37,17 +39,17 @@ class Files(QObject):
     opened = Signal(object)
 
     def __init__(
-        self, desk: Desk, window: QWidget, say: Callable[[str], None], hands: Callable[[], Hands | None], saving: Saving
+        self, desk: Desk, window: QWidget, say: Callable[[str], None], settings: Callable[[], Settings], saving: Saving
     ) -> None:
         super().__init__(window)
         self.desk, self.window_, self.say, self.saving = desk, window, say, saving
-        self._hands = hands  # the player's own, for songs that have none saved
+        self._settings = settings  # with the player's own hands and manner, for songs that have none saved
         saving.theirs.connect(self.open_path)
 
     def _file(self, song: Song) -> SongFile:
-        """A new file of a song, with the player's hands."""
-        hands = self._hands()
-        return SongFile(song, Setup(hands=hands) if hands else Setup())
+        """A new file of a song, with the player's hands and manner."""
+        settings = self._settings()
+        return SongFile(song, new_setup(settings.player, settings.manner, song))
 
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""
@@ -110,7 +112,11 @@ class Files(QObject):
 
     def open_demo(self, name: str = FIRST) -> None:
         """Open a song that ships with the program. Raises FileFault."""
-        self._begin(self._file(demo_song(name)), demo_text(name))
+        file, text = demo_file(name)
+        if not file.others:
+            self._begin(self._file(file.song), text)
+            return
+        self._begin(file_of(with_players(state_of(file), self._settings().player)))
 
     def _begin(self, file: SongFile, text: str = "") -> None:
         self.saving.begin(None)

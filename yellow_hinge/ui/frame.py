@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QProgressBar, QVBoxLayout, QWidget
 
@@ -20,7 +19,7 @@ from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.rail import Rail
 from yellow_hinge.ui.ribbon import Ribbon
-from yellow_hinge.ui.rooms import NAMES, Rooms
+from yellow_hinge.ui.rooms import Room, Rooms
 from yellow_hinge.ui.scenes.notes import LABELS
 from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
 from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
@@ -29,6 +28,7 @@ if TYPE_CHECKING:
     from yellow_hinge.ui.chart.view import ChartView
     from yellow_hinge.ui.command_box import CommandBox
     from yellow_hinge.ui.history_panel import HistoryPanel
+    from yellow_hinge.ui.playing.view import PlayingView
     from yellow_hinge.ui.swaps.swapping import Swapping
     from yellow_hinge.ui.swaps.view import SwapsView
 
@@ -36,7 +36,7 @@ HANDS_OFFER = "How far do your hands reach? Voicings are chosen for a ninth and 
 
 
 class Frame(QMainWindow):
-    """Header, ribbon, rail, views and keyboards. `build` has to be called once the commands are known."""
+    """Header, ribbon, rail, views and keyboards around one desk."""
 
     def __init__(self, desk: Desk, settings: Settings) -> None:
         super().__init__()
@@ -46,14 +46,21 @@ class Frame(QMainWindow):
         self._history: HistoryPanel | None = None
         self._command_box: CommandBox | None = None
         self._style()
-        self.views = Rooms(desk, self.theme)
+        self.listening = Listening(desk, self, settings.heard)
+        self.hinges = HingesView(desk, self.theme, self.listening)
         self.hands_offer, self.news, self.mistake = Notice(self), Notice(self), Notice(self)
+        self.ribbon, self.keys = Ribbon(desk, self.theme), KeysPanel(desk, self.theme)
+        self.actions_ = build_actions(self, self.hinges)
+        parts = desk, self.theme, self.actions_, self.keys, self.ribbon, self.listening
+        room = Room(*parts, self.preferences, self.ask_name)
+        self.views = Rooms(room, self.hinges)
+        self._build_controls()
+        self._lay_out()
+        self.setMinimumSize(900, 640)
+        self.statusBar().setSizeGripEnabled(False)
 
-    def build(self, run: dict[str, Callable[[], object]], listening: Listening) -> None:
-        """Make what is around the views; `run` does the commands."""
-        self.ribbon, self.keys = Ribbon(self.desk, self.theme), KeysPanel(self.desk, self.theme)
-        self.actions_ = build_actions(self, self.hinges, run)
-        self.views.furnish(self.actions_, self.keys, self.ribbon, listening)
+    def _build_controls(self) -> None:
+        """Menus, header, rail and what they show of the settings."""
         self.actions_["fold_keys"].setChecked(True)
         self.actions_["simple"].setChecked(self.desk.simple_names)
         self.actions_["large_text"].setChecked(self.settings.large_text)
@@ -69,8 +76,9 @@ class Frame(QMainWindow):
             songs.insertMenu(self.actions_["save"], menu)
         songs.insertMenu(self.actions_["export"], self.earlier)
         self.menu_keys = MenuKeys(self.menuBar(), (*menus.values(), self.shipped, self.unsaved, self.earlier))
-        self.header = Header(self.desk, self.actions_, listening.hear)
-        self.rail = Rail(NAMES, self.actions_)
+        self.header = Header(self.desk, self.actions_, self.listening)
+        self.header.chosen.connect(lambda name: self.preferences.put(manner=name))
+        self.rail = Rail(self.actions_)
         if self.preferences.offers_hands:
             self.hands_offer.tell(HANDS_OFFER, {"Set my hands": self.ask_hands, "Later": self.no_hands})
         self.busy = QProgressBar()
@@ -79,9 +87,6 @@ class Frame(QMainWindow):
         self.busy.setFixedHeight(3)
         self.busy.setAccessibleName("Solving")
         self.busy.hide()
-        self._lay_out()
-        self.setMinimumSize(900, 640)
-        self.statusBar().setSizeGripEnabled(False)
 
     def _lay_out(self) -> None:
         self.middle = QHBoxLayout()
@@ -101,24 +106,24 @@ class Frame(QMainWindow):
         self.setCentralWidget(holder)
 
     @property
-    def hinges(self) -> HingesView:
-        """The home view."""
-        return self.views.hinges
-
-    @property
     def chart(self) -> ChartView:
         """The view of the chart."""
-        return self.views.chart
+        return cast("ChartView", self.views.view("chart"))
 
     @property
     def swaps(self) -> SwapsView:
         """The view of swaps."""
-        return self.views.swaps
+        return cast("SwapsView", self.views.view("swaps"))
 
     @property
     def swapping(self) -> Swapping:
         """What the view of swaps does."""
-        return self.views.swapping
+        return cast("Swapping", self.views.worker("swaps"))
+
+    @property
+    def playing(self) -> PlayingView:
+        """The view of how the hands are struck."""
+        return cast("PlayingView", self.views.view("playing"))
 
     @property
     def history(self) -> HistoryPanel:
@@ -168,7 +173,18 @@ class Frame(QMainWindow):
     def ask_hands(self) -> None:
         """The dialog on the player's hands."""
         self.hands_offer.hide()
-        self.preferences.ask_hands(self.theme, self)
+        from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
+
+        dialog = HandsDialog(self.desk.state.setup, self.theme, self)
+        self.preferences.put(hands_offered=True)
+        if dialog.exec():
+            self.preferences.take_hands(dialog.hands, dialog.singer)
+
+    def ask_name(self, words: str, proposed: str) -> str:
+        """A name for something, "" for none."""
+        from yellow_hinge.ui.dialogs import asking
+
+        return asking.name(self, words, proposed)
 
     def no_hands(self) -> None:
         """Hands can wait."""

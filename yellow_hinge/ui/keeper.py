@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from yellow_hinge.app.copying import Copier
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings, save_settings
+from yellow_hinge.app.looking import Event
 from yellow_hinge.app.sessions import Session
 from yellow_hinge.app.state import file_of
 from yellow_hinge.core.errors import UserError
@@ -29,10 +30,10 @@ class Keeper(QObject):
         self.failed.connect(say)
         desk.listeners.append(self._on_desk)
 
-    def _on_desk(self, what: str) -> None:
-        if what == "typing":
+    def _on_desk(self, what: Event) -> None:
+        if what == Event.TYPING:
             self.copier.keep_text(self.desk.typed)
-        elif what == "state":
+        elif what == Event.STATE:
             self._keep()
 
     def _keep(self) -> None:

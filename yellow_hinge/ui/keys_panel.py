@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.playing import fill_notes
 from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
@@ -39,6 +40,7 @@ class KeysCanvas(QWidget):
         self.theme = theme
         self.scene: KeysScene | None = None
         self.refused = False  # what is shown cannot be played
+        self.fills: tuple[int, ...] = ()  # keys that lead on from the upper chord, in their order
         self.fixed = False  # what is shown is another song's: its notes cannot be moved
         self._grip: tuple[str, int] | None = None
         self._over: int | None = None
@@ -115,13 +117,22 @@ class KeysCanvas(QWidget):
         painter.end()
 
     def _others(self, painter: QPainter, scene: KeysScene) -> None:
-        """Faintly, what is not under the hands: the melody's notes and the singer's register."""
+        """Faintly, what is not under the hands: the melody's notes and the singer's register; and what leads on."""
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for midi in scene.tune:
             x = scene.upper.centre(midi)
             painter.setPen(hair(self.theme.color("muted"), 1.6))
             painter.setBrush(self.theme.color("paper"))
             painter.drawEllipse(QPointF(x, scene.upper.y + 9), 4.5, 3.5)
+        painter.setFont(font(SMALL, bold=True))
+        for number, midi in enumerate(self.fills, 1):
+            if scene.span[0] <= midi <= scene.span[1]:
+                area = QRectF(scene.upper.centre(midi) - 7, scene.upper.y + 2, 14, 14)
+                painter.setPen(hair(self.theme.color("brass"), 1.6))
+                painter.setBrush(self.theme.color("paper"))
+                painter.drawRect(area)
+                painter.setPen(self.theme.color("brass_text"))
+                painter.drawText(area, Qt.AlignmentFlag.AlignCenter, str(number))
         if scene.singer is not None:
             y = scene.upper.y + scene.upper.height + 3
             painter.setPen(hair(self.theme.color("muted"), 1.2))
@@ -208,6 +219,18 @@ class KeysPanel(QWidget):
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
+    def follow(self, index: int) -> None:
+        """Show the chord that sounds and the change after it; -1: the selected one again."""
+        solution = self.desk.solution
+        if index < 0 or solution is None or index >= len(solution.voicings):
+            self.refresh()
+            return
+        hinge = solution.hinges[index] if index < len(solution.hinges) else None
+        after = solution.voicings[(index + 1) % len(solution.voicings)] if hinge is not None else None
+        span = self.canvas.scene.span if self.canvas.scene else None
+        words = solution.words(index) if hinge is not None else ""
+        self._show(solution.voicings[index], hinge, words, span, None, (after,))
+
     def show_instead(self, other: Voicing) -> None:
         """The selected chord as it is above, and below what is tried in its place: what the hands do otherwise."""
         voicing, solution = self.desk.voicing, self.desk.solution
@@ -239,9 +262,10 @@ class KeysPanel(QWidget):
         words: str,
         span: tuple[int, int] | None = None,
         instead: Voicing | None = None,
+        following: tuple[Voicing | None] | None = None,
     ) -> None:
         self._span, self._solution = span, self.desk.solution
-        after = instead or self.desk.following()
+        after = instead or (following[0] if following is not None else self.desk.following())
         self.canvas.refused, self.canvas.fixed = False, instead is not None
         self.canvas.setToolTip(INSTEAD if instead is not None else MOVABLE)
         self._shown = (voicing, after, hinge)
@@ -255,14 +279,23 @@ class KeysPanel(QWidget):
         self.warning.setText(pretty_signs("; ".join(voicing.warnings)))
         self._lay_out()
 
+    def _place(self) -> int:
+        """The index of the chord that is shown."""
+        solution, shown = self.desk.solution, self._shown
+        if solution is not None and shown is not None and shown[0] in solution.voicings:
+            return shown[0].stage
+        return self.desk.selected
+
     def _lay_out(self) -> None:
         if self._shown is not None and self._solution is not None:
             voicing, after, hinge = self._shown
-            moment, setup = self._solution.moments[voicing.moment], self._solution.setup
+            moment, setup = voicing.here, self._solution.setup
             tune = tuple(dict.fromkeys(tone.pitch.midi for tone in moment.tune))
+            added = sorted(fill_notes(self.desk).get(self._place(), ())) if not self.canvas.fixed else []
+            self.canvas.fills = tuple(note.midi for note in added)
             room = self.canvas.width() - 1, self.canvas.height() - 1
             self.canvas.scene = keys_scene(
-                voicing, after, hinge, *room, self.desk.simple_names, tune, setup.singer, self._span
+                voicing, after, hinge, *room, self.desk.simple_names, tune, setup.player.singer, self._span
             )
         self.canvas.update()
 

@@ -11,29 +11,43 @@ from PySide6.QtWidgets import QApplication, QMenu, QMenuBar
 from yellow_hinge.ui.commands import COMMANDS
 
 
-def with_letter(title: str, taken: set[str]) -> str:
-    """The title with & before a letter that no other entry has: the first of a word where that is free."""
+def _wished(title: str) -> list[int]:
+    """The places of a title's letters: the first of each word, then all others."""
     starts = [at for at, sign in enumerate(title) if sign.isalpha() and (at == 0 or title[at - 1] == " ")]
-    places = [*starts, *(at for at, sign in enumerate(title) if sign.isalpha())]
-    free = next((at for at in places if title[at].lower() not in taken), None)
-    if free is None:
-        return title
-    taken.add(title[free].lower())
-    return f"{title[:free]}&{title[free:]}"
+    return [*starts, *(at for at, sign in enumerate(title) if sign.isalpha() and at not in starts)]
 
 
-def _lettered(titles: Iterable[str]) -> dict[str, str]:
-    taken: set[str] = set()
-    return {title: with_letter(title, taken) for title in titles}
+def lettered(titles: Iterable[str]) -> dict[str, str]:
+    """The titles of one menu with & before a letter that no other entry has: the first of a word where that is free.
+    As many get one as can: an entry gives its letter up where it has another one.
+    """
+    places: dict[str, tuple[str, int]] = {}  # whose each letter is, and where in its title
+
+    def placed(title: str, tried: set[str]) -> bool:
+        for at in _wished(title):
+            letter = title[at].lower()
+            if letter in tried:
+                continue
+            tried.add(letter)
+            if letter not in places or placed(places[letter][0], tried):
+                places[letter] = (title, at)
+                return True
+        return False
+
+    titles = list(dict.fromkeys(titles))
+    for title in titles:
+        placed(title, set())
+    found = dict(places.values())
+    return {t: f"{t[: found[t]]}&{t[found[t] :]}" if t in found else t for t in titles}
 
 
 def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> dict[str, QMenu]:
     """The menus, in the order of the table of commands; by their names."""
-    names = _lettered(dict.fromkeys(command.menu for command in COMMANDS))
+    names = lettered(dict.fromkeys(command.menu for command in COMMANDS))
     menus = {name: bar.addMenu(shown) for name, shown in names.items()}
     for name, menu in menus.items():
         own = [command for command in COMMANDS if command.menu == name]
-        letters = _lettered(command.title for command in own)
+        letters = lettered(command.title for command in own)
         for command in own:
             actions[command.id].setText(letters[command.title])
             menu.addAction(actions[command.id])

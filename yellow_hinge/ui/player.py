@@ -1,173 +1,149 @@
-"""Playing mixed audio through the sound device, or silently in time where there is none."""
+"""Playing scores through the sound device, or silently in time where there is none."""
 
 from __future__ import annotations
 
 import threading
 from collections.abc import Callable
-from typing import Protocol
 
-from PySide6.QtCore import QBuffer, QByteArray, QElapsedTimer, QIODevice, QObject, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.song import Song
-from yellow_hinge.sound.mixing import Sounding, beat_seconds, mix, pcm16, score
-from yellow_hinge.sound.piano import RATE, Piano
+from yellow_hinge.sound.device import DeviceOutput, FrameSource, Output, SilentOutput
+from yellow_hinge.sound.instruments import RATE, Instruments
+from yellow_hinge.sound.score import Note, Score
 
-TICK_MS = 25
-NO_SOUND = "No sound device was found, so sound is off; everything else works."
-
-
-class Output(Protocol):
-    """Where the audio goes."""
-
-    def start(self, pcm: bytes) -> None:
-        """Play interleaved 16-bit stereo at RATE."""
-
-    def stop(self) -> None:
-        """Fall silent."""
-
-
-class DeviceOutput(QObject):
-    """The default sound device. `available` is False where there is none."""
-
-    def __init__(self, parent: QObject) -> None:
-        super().__init__(parent)
-        from PySide6.QtMultimedia import QAudioFormat, QAudioSink, QMediaDevices  # slow to load, so not at start
-
-        device = QMediaDevices.defaultAudioOutput()
-        self.available = not device.isNull()
-        self._buffer = QBuffer(self)
-        self._bytes = QByteArray()
-        if self.available:
-            kind = QAudioFormat()
-            kind.setSampleRate(RATE)
-            kind.setChannelCount(2)
-            kind.setSampleFormat(QAudioFormat.SampleFormat.Int16)
-            self._sink = QAudioSink(device, kind, self)
-
-    def start(self, pcm: bytes) -> None:
-        self.stop()
-        self._bytes = QByteArray(pcm)
-        self._buffer.setBuffer(self._bytes)
-        self._buffer.open(QIODevice.OpenModeFlag.ReadOnly)
-        if self.available:
-            self._sink.start(self._buffer)
-
-    def stop(self) -> None:
-        if self.available:
-            self._sink.stop()
-        if self._buffer.isOpen():
-            self._buffer.close()
+TICK_MS = 20
+NO_SOUND = "No sound device was found: nothing is heard, and the mark goes on."
 
 
 class Player(QObject):
-    """Plays stretches of a solution. `at` tells which chord sounds (-1: none), `note` a quiet message."""
+    """Plays scores. `at` tells which chord sounds (-1: none), `moved` the frame that is heard, `note` a message."""
 
     at = Signal(int)
+    moved = Signal(int)
     note = Signal(str)
-    _mixed = Signal(int, bytes)
+    _ready = Signal(int)
 
     def __init__(self, parent: QObject, output: Callable[[], Output] | None = None) -> None:
         super().__init__(parent)
-        self._make_output = output
-        self._output: Output | None = None
-        self._piano = Piano()
-        self._job = 0
-        self._plan: list[tuple[float, int]] = []
-        self._length, self._loop = 0.0, False
-        self._pcm = b""
-        self._clock, self._timer = QElapsedTimer(), QTimer(self)
+        self._output: Output = (output or DeviceOutput)()
+        self._silent = SilentOutput()
+        self.instruments = Instruments()
+        self._frames: FrameSource | None = None
+        self._follow = True
+        self.shift = 0  # semitones that a struck key sounds higher
+        self._job, self._reading = 0, 0
+        self._timer = QTimer(self)
         self._timer.setInterval(TICK_MS)
         self._timer.timeout.connect(self._tick)
-        self._mixed.connect(self._start)
+        self._ready.connect(self._start)
 
     @property
     def playing(self) -> bool:
         """Whether something sounds or is about to."""
-        return bool(self._plan)
+        return self._frames is not None
 
-    def play(
-        self, solution: Solution, song: Song, first: int, last: int, parts: tuple[str, ...], loop: bool,
-        follow: bool = True,
-    ) -> None:  # fmt: skip
-        """Play chords `first` to `last`, again and again with `loop`. `follow` tells which of them sounds."""
-        notes = score(solution, song, first, last, parts)
-        begin = solution.moments[solution.voicings[first].moment].start
-        beat, plan, end = beat_seconds(song), [], 0.0
-        for index in range(first, last + 1):
-            moment = solution.moments[solution.voicings[index].moment]
-            plan.append((float(moment.start - begin) * beat, index if follow else -1))
-            end = float(moment.start + moment.beats - begin) * beat
-        self._begin(notes, plan, end, loop)
+    @property
+    def frame(self) -> int | None:
+        """The frame of the score that is heard now."""
+        return self._inside(self._frames) if self._frames is not None else None
 
-    def play_in_turn(self, ways: tuple[Solution, ...], song: Song, parts: tuple[str, ...]) -> None:
-        """Play whole solutions one after the other, with a beat of rest behind each, again and again."""
-        notes: list[Sounding] = []
-        end = 0.0
-        for solution in ways:
-            last = len(solution.voicings) - 1
-            notes += [n._replace(start=n.start + end) for n in score(solution, song, 0, last, parts)]
-            moments = [solution.moments[voicing.moment] for voicing in solution.voicings]
-            end += float(moments[-1].start + moments[-1].beats - moments[0].start + 1) * beat_seconds(song)
-        self._begin(notes, [(0.0, -1)], end, True)
+    @property
+    def score(self) -> Score | None:
+        """What is played."""
+        return self._frames.score if self._frames is not None else None
+
+    def play(self, score: Score, follow: bool = True, start: int = 0) -> None:
+        """Play a score from a frame of it. `follow` tells which chord sounds."""
+        self.stop()
+        self._follow, job = follow, self._job
+        frames = self._frames = FrameSource(score, self.instruments, start)
+
+        def wait() -> None:
+            frames.ready.wait()
+            if job == self._job:
+                self._ready.emit(job)
+
+        threading.Thread(target=wait, name="first block", daemon=True).start()
+
+    def go_on(self, score: Score) -> None:
+        """Play another score instead, from the same share of its length on."""
+        frames = self._frames
+        if frames is not None:
+            old = frames.score
+            share = self._inside(frames) / max(1, old.length)
+            self.play(score, self._follow, round(share * score.length))
+
+    @staticmethod
+    def _inside(frames: FrameSource) -> int:
+        """The frame of the score that is heard."""
+        score, now = frames.score, frames.played
+        if score.back is None or now < score.length:
+            return now
+        return score.back + (now - score.length) % max(1, score.length - score.back)
+
+    def prepare(self, notes: tuple[Note, ...]) -> None:
+        """Read in the background what is going to sound, so that it starts at once."""
+        wanted = list(dict.fromkeys((note.part, note.midi, note.velocity) for note in notes))
+        self._reading += 1
+        mine = self._reading
+
+        def read() -> None:
+            for part, midi, velocity in wanted:
+                if mine != self._reading or not threading.main_thread().is_alive():
+                    return
+                self.instruments.note(part, midi, velocity)
+
+        threading.Thread(target=read, name="reading notes").start()
+
+    def close(self) -> None:
+        """Fall silent, and read no more."""
+        self._reading += 1
+        self.stop()
 
     def strike(self, midis: tuple[tuple[int, str], ...], seconds: float = 1.4) -> None:
         """Sound some (MIDI number, part) at once."""
-        self._begin([Sounding(0.0, seconds, midi, part) for midi, part in midis], [(0.0, -1)], seconds, False)
+        end = int(seconds * RATE)
+        notes = tuple(Note(0, end, midi + self.shift, part, 76) for midi, part in midis)
+        self.play(Score(notes, end), follow=False)
 
     def stop(self) -> None:
         """Fall silent."""
         self._job += 1
-        self._plan = []
-        self._timer.stop()
-        if self._output is not None:
+        if self._frames is not None:
+            self._frames.stop()
+            self._frames = None
+            self._timer.stop()
             self._output.stop()
+            self._silent.stop()
         self.at.emit(-1)
 
-    def _begin(self, notes: list[Sounding], plan: list[tuple[float, int]], length: float, loop: bool) -> None:
-        self.stop()
-        self._plan, self._length, self._loop = plan, length, loop
-        job = self._job
-
-        def work() -> None:
-            pcm = pcm16(mix(notes, self._piano, lambda: job != self._job))
-            if job == self._job:
-                self._mixed.emit(job, pcm)
-
-        threading.Thread(target=work, name="mixing", daemon=True).start()
-
-    def _ready_output(self) -> Output:
-        if self._output is None:
-            if self._make_output is not None:
-                self._output = self._make_output()
-            else:
-                device = DeviceOutput(self)
-                self._output = device
-                if not device.available:
-                    self.note.emit(NO_SOUND)
-        return self._output
-
-    def _start(self, job: int, pcm: bytes) -> None:
-        if job != self._job:
+    def _start(self, job: int) -> None:
+        if job != self._job or self._frames is None:
             return
-        self._pcm = pcm
-        self._ready_output().start(pcm[: self._exact_bytes()] if self._loop else pcm)
-        self._clock.start()
+        self._output.start(self._frames)
+        if not self._output.available:
+            self.note.emit(NO_SOUND)
+            self._silent.start(self._frames)
         self._timer.start()
         self._tick()
 
-    def _exact_bytes(self) -> int:
-        return int(self._length * RATE) * 4
-
     def _tick(self) -> None:
-        now = self._clock.elapsed() / 1000.0
-        if now >= self._length:
-            if not self._loop:
-                self.stop()
-                return
-            self._ready_output().start(self._pcm[: self._exact_bytes()])
-            self._clock.restart()
-            now = 0.0
-        reached = [index for start, index in self._plan if start <= now + TICK_MS / 2000]
-        if reached:
-            self.at.emit(reached[-1])
+        frames = self._frames
+        if frames is None:
+            return
+        score, now = frames.score, self._inside(frames)
+        if frames.over or now >= score.length:
+            if frames.over or self._follow:
+                self._end(frames)
+            return
+        self.moved.emit(now)
+        if self._follow:
+            self.at.emit(score.place_at(now))
+
+    def _end(self, frames: FrameSource) -> None:
+        """The last chord has been heard: what rings on is let ring, the mark is gone."""
+        if frames.over:
+            self.stop()
+        else:
+            self.at.emit(-1)
+            self._follow = False

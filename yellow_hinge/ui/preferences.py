@@ -5,12 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 import msgspec
-from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.setup import with_player
+from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.ui.scenes.notes import LABELS
-from yellow_hinge.ui.theme import Theme
+
+MOST_PATTERNS = 200
 
 
 class Preferences:
@@ -18,7 +21,7 @@ class Preferences:
 
     def __init__(self, settings: Settings, desk: Desk) -> None:
         self.settings, self.desk = settings, desk
-        desk.simple_names = settings.simple_names
+        desk.simple_names, desk.patterns = settings.simple_names, settings.patterns
 
     def put(self, **fields: Any) -> None:
         """Remember something else."""
@@ -35,18 +38,24 @@ class Preferences:
         self.desk.simple_names = simple
         self.put(simple_names=simple)
 
+    def remember_patterns(self, patterns: tuple[Pattern, ...]) -> None:
+        """The player's own patterns of playing, so that other songs know them too."""
+        known = {pattern.id: pattern for pattern in (*self.settings.patterns, *patterns)}
+        if patterns and tuple(known.values()) != self.settings.patterns:
+            self.put(patterns=tuple(known.values())[-MOST_PATTERNS:])
+            self.desk.patterns = self.settings.patterns
+
+    def forget_pattern(self, pattern: str) -> None:
+        """Know a pattern of the player's own no more."""
+        self.put(patterns=tuple(own for own in self.settings.patterns if own.id != pattern))
+        self.desk.patterns = self.settings.patterns
+
     @property
     def offers_hands(self) -> bool:
         """Whether a new player is still to be asked."""
         return not self.settings.hands_offered and self.settings.hands is None
 
-    def ask_hands(self, theme: Theme, parent: QWidget) -> None:
-        """The dialog on the player's hands; its answer is one edit."""
-        from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
-
-        dialog = HandsDialog(self.desk.state.setup, theme, parent)
-        self.put(hands_offered=True)
-        if dialog.exec():
-            self.put(hands=dialog.hands)
-            setup = self.desk.state.setup
-            self.desk.put_setup("hands", msgspec.structs.replace(setup, hands=dialog.hands, singer=dialog.singer))
+    def take_hands(self, hands: Hands, singer: tuple[int, int] | None) -> None:
+        """Who plays, as the player said it: one edit, and what new songs begin with."""
+        self.put(hands=hands)
+        self.desk.put_setup("hands", with_player(self.desk.state.setup, hands=hands, singer=singer))

@@ -7,6 +7,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout
 
 from yellow_hinge.ui.theme import BODY, font
+from yellow_hinge.ui.views import VIEWS
 
 WIDTH = 76
 
@@ -16,25 +17,25 @@ class Rail(QFrame):
 
     chosen = Signal(str)
 
-    def __init__(self, views: tuple[str, ...], actions: dict[str, QAction]) -> None:
+    def __init__(self, actions: dict[str, QAction]) -> None:
         super().__init__()
         self.setObjectName("rail")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 8)
         column.setSpacing(2)
         self.buttons: dict[str, QToolButton] = {}
-        for name in views:
+        for view in VIEWS:
             button = QToolButton()
             button.setObjectName("rail")
-            button.setText(name.capitalize())
+            button.setText(view.title)
             button.setFont(font(BODY))
             button.setCheckable(True)
             button.setFixedWidth(WIDTH)
-            button.setToolTip(actions[f"view_{name}"].toolTip())
-            button.setAccessibleName(f"{name.capitalize()} view")
-            button.clicked.connect(lambda _=False, name=name: self.chosen.emit(name))
+            button.setToolTip(actions[f"view_{view.id}"].toolTip())
+            button.setAccessibleName(f"{view.title} view")
+            button.clicked.connect(lambda _=False, name=view.id: self.chosen.emit(name))
             column.addWidget(button)
-            self.buttons[name] = button
+            self.buttons[view.id] = button
         column.addStretch(1)
 
     def mark(self, shown: str) -> None:

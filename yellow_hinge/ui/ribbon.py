@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.playing import pattern_names
 from yellow_hinge.core.song import Address
 from yellow_hinge.ui.painting import hair, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
@@ -33,7 +34,9 @@ class Ribbon(QWidget):
         """Lay the present solution out anew."""
         solution = self.desk.solution
         width = max(10.0, self.width() - 2 * SIDE)
-        self.scene = ribbon_scene(solution, self.desk.solved_state.song, width) if solution else None
+        song, playing = self.desk.solved_state.song, self.desk.state.playing
+        names = pattern_names(solution, song, playing) if solution and playing.wishes else None
+        self.scene = ribbon_scene(solution, song, width, names) if solution else None
         self.update()
 
     def set_playing(self, index: int) -> None:
@@ -85,9 +88,21 @@ class Ribbon(QWidget):
             if cell.joint > 0:
                 tall = 4 + cell.joint * (bottom - top - 6)
                 painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
+        self._patterns(painter, bottom)
         chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
         if chosen_cell:
             painter.setPen(hair(theme.color("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
         painter.end()
+
+    def _patterns(self, painter: QPainter, bottom: float) -> None:
+        """What the song is played in, at the foot of the first chord of every run."""
+        assert self.scene is not None
+        painter.setFont(font(SMALL))
+        painter.setPen(self.theme.color("muted"))
+        for x, width, name in self.scene.patterns:
+            words = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(width) - 8)
+            area = QRectF(x + 1, bottom - 16, painter.fontMetrics().horizontalAdvance(words) + 5, 14)
+            painter.fillRect(area, self.theme.color("raised"))
+            painter.drawText(area.adjusted(2, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, words)

@@ -2,91 +2,66 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, cast
+from collections.abc import Callable
+from functools import partial
+from importlib import import_module
+from typing import Any, NamedTuple
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.commands import page_actions, swap_actions
-from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.theme import Theme
-from yellow_hinge.ui.views import Views
+from yellow_hinge.ui.views import HOME, VIEW, VIEWS, Views
 
-if TYPE_CHECKING:
-    from yellow_hinge.ui.chart.view import ChartView
-    from yellow_hinge.ui.swaps.swapping import Swapping
-    from yellow_hinge.ui.swaps.view import SwapsView
 
-NAMES = ("hinges", "chart", "swaps")
-HOME = NAMES[0]
+class Room(NamedTuple):
+    """What a view may use of the window."""
+
+    desk: Desk
+    theme: Theme
+    actions: dict[str, QAction]
+    keys: KeysPanel
+    ribbon: Ribbon
+    listening: Listening
+    preferences: Preferences
+    ask_name: Callable[[str, str], str]  # by a question and what is proposed
 
 
 class Rooms(Views):
-    """The home view is there from the start. `furnish` has to be called before another one is shown."""
+    """The views of the table; the home view, which holds the keys of the desk, is there from the start."""
 
-    def __init__(self, desk: Desk, theme: Theme) -> None:
-        super().__init__({HOME: self._make_hinges, "chart": self._make_chart, "swaps": self._make_swaps})
-        self.desk, self.theme = desk, theme
-        self._swapping: Swapping | None = None
-        self.view(HOME)
+    def __init__(self, room: Room, home: QWidget) -> None:
+        super().__init__({view.id: partial(self._make, view.id) for view in VIEWS})
+        self.room = room
+        self._workers: dict[str, Any] = {}
+        self._made[HOME] = home
+        self.addWidget(home)
 
-    def furnish(self, actions: dict[str, QAction], keys: KeysPanel, ribbon: Ribbon, listening: Listening) -> None:
-        """What other views need of the window."""
-        self.actions_, self.keys, self.ribbon, self.listening = actions, keys, ribbon, listening
+    def _make(self, name: str) -> QWidget:
+        entry = VIEW[name]
+        view, self._workers[name] = import_module(entry.module).make(self.room)
+        made: QWidget = view
+        made.addActions([self.room.actions[key] for key in entry.keys])
+        return made
+
+    def worker(self, name: str) -> Any:
+        """What works for a view; None where it does all by itself."""
+        self.view(name)
+        return self._workers.get(name)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme; views that are made later begin with it."""
-        self.theme = theme
+        self.room = self.room._replace(theme=theme)
         for view in self.made():
             view.set_theme(theme)
 
     def close_rooms(self) -> None:
-        """Stop what works for a view."""
-        if self._swapping is not None:
-            self._swapping.close()
-
-    def _make_hinges(self) -> QWidget:
-        return HingesView(self.desk, self.theme)
-
-    def _make_chart(self) -> QWidget:
-        from yellow_hinge.ui.chart.view import ChartView
-
-        made = ChartView(self.desk, self.theme)
-        made.page.addActions(page_actions(self.actions_))
-        made.changed()
-        made.solved()
-        return made
-
-    def _make_swaps(self) -> QWidget:
-        from yellow_hinge.ui.swaps.swapping import Swapping
-        from yellow_hinge.ui.swaps.view import SwapsView
-
-        made = SwapsView(self.theme)
-        made.addActions(swap_actions(self.actions_))
-        self._swapping = Swapping(self.desk, made, self.keys, self.ribbon, self.listening)
-        return made
-
-    @property
-    def hinges(self) -> HingesView:
-        """The home view."""
-        return cast(HingesView, self.view(HOME))
-
-    @property
-    def chart(self) -> ChartView:
-        """The view of the chart."""
-        return cast("ChartView", self.view("chart"))
-
-    @property
-    def swaps(self) -> SwapsView:
-        """The view of swaps."""
-        return cast("SwapsView", self.view("swaps"))
-
-    @property
-    def swapping(self) -> Swapping:
-        """What the view of swaps does."""
-        self.view("swaps")
-        return cast("Swapping", self._swapping)
+        """Stop what works for the views."""
+        for worker in self._workers.values():
+            if worker is not None:
+                worker.close()

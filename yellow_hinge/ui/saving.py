@@ -4,17 +4,27 @@ load when they are first needed, so that the window opens sooner.
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
+import msgspec
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
-from yellow_hinge.app.desk import ENDING, OLD_ENDING, Desk
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.document import ENDING, OLD_ENDING
 from yellow_hinge.app.keeping import Places
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, digest, same_file
+
+if TYPE_CHECKING:
+    from yellow_hinge.app.state import State
+    from yellow_hinge.core.sheet.page import Page
+    from yellow_hinge.io.formats import Wants
 
 OVER, OTHER = "Write over it", "Another name…"
 BEFORE, THERE = "Export the song before it", "Go there"
@@ -33,6 +43,8 @@ class Saving(QObject):
         super().__init__(window)
         self.desk, self.window_, self.say, self.places = desk, window, say, places
         self.source: Path | None = None  # the file that an imported song was read from
+        self.clicks: Callable[[], bool] = lambda: False  # whether a click is exported too
+        self.sheet: Callable[[], SheetAsk] = SheetAsk  # what exported sheets are like
         self._known: str | None = None  # what the song's own file held when it was last read or written
 
     def begin(self, source: Path | None, known: str | None = None) -> None:
@@ -142,8 +154,7 @@ class Saving(QObject):
             return
         from yellow_hinge.io.formats import WRITERS
 
-        kinds = {ending: kind.name for ending, kind in WRITERS.items()}
-        path = self._ask_target("Export", Path(self.folder()) / self._name(""), kinds, self._why_not_export)
+        path = self.ask_export(self._name(""), {ending: kind.name for ending, kind in WRITERS.items()})
         if path is not None:
             self.export_to(path, asked=True)
 
@@ -186,18 +197,94 @@ class Saving(QObject):
         """Export to a file; over a song only where the player was asked. Whether it went well."""
         if not asked and not self._ready():
             return False
-        from yellow_hinge.app.state import file_of
+        from yellow_hinge.app.state import TAKES, file_of
         from yellow_hinge.io.export import export  # seldom needed, so not at start
 
         assert self.desk.solution is not None
+        now = {name: getattr(self.desk.state, name) for name in ("playing", *TAKES)}
+        state = msgspec.structs.replace(self.desk.solved_state, **now)
+        file, solution = file_of(state, self.desk.reading), self.desk.solution
+        source = self.desk.path or self.source
+        return self._exported(path, lambda wants: export(path, file, solution, source, asked, wants))
+
+    def export_other(self, state: State, name: str) -> None:
+        """Ask for a file and export another song than the open one to it, such as the mix, solved for that."""
+        if not self._ready():
+            return
+        from yellow_hinge.io.formats import WRITERS
+
+        path = self.ask_export(name, {ending: kind.name for ending, kind in WRITERS.items()})
+        if path is not None:
+            self.export_state(path, state)
+
+    def ask_export(self, name: str, kinds: dict[str, str]) -> Path | None:
+        """A file to export to, of one of some kinds (names by ending)."""
+        name = name.replace("/", "-").replace("\0", "").strip()[:80] or "Song"
+        return self._ask_target("Export", Path(self.folder()) / name, kinds, self._why_not_export)
+
+    def export_pages(self, path: Path, pages: tuple[Page, ...]) -> bool:
+        """Write pages to a file, or to a file each; whether it went well."""
+        from yellow_hinge.io.export import export_pages
+
+        title, source = self.desk.state.song.title, self.desk.path or self.source
+        return self._exported(path, lambda wants: export_pages(path, title, pages, source, True, wants.told))
+
+    def export_state(self, path: Path, state: State) -> bool:
+        """Solve a state and export it to a file; whether it went well."""
+        from yellow_hinge.app.solving import answer
+        from yellow_hinge.app.state import file_of
+        from yellow_hinge.core.leading.lattice import Builder
+        from yellow_hinge.io.export import export
+
+        source = self.desk.path or self.source
+
+        def work(wants: Wants) -> None:
+            found = answer(Builder(), 0, state)
+            if found.solution is None:
+                raise FileFault(str(path), found.fault)
+            export(path, file_of(state), found.solution, source, True, wants)
+
+        return self._exported(path, work)
+
+    def _exported(self, path: Path, work: Callable[[Wants], None]) -> bool:
+        """Whether some work wrote a file; what was wrong, or that it was not wanted any more, is said."""
         try:
-            file = file_of(self.desk.solved_state, self.desk.reading)
-            export(path, file, self.desk.solution, self.desk.path or self.source, force=asked)
+            self._worked(path.name, work)
         except FileFault as error:
             self._fault(error)
             return False
+        except OvertakenError:
+            self.say(f"{path.name} was not written.")
+            return False
         self.say(f"Exported {path.name}.")
         return True
+
+    def _worked(self, name: str, work: Callable[[Wants], None]) -> None:
+        """Do what may take long beside the interface, with progress and a way to stop it. Raises what it raises."""
+        from yellow_hinge.io.formats import Wants
+        from yellow_hinge.ui.dialogs import asking
+
+        ended: list[Exception | None] = []
+        stopped: list[bool] = []
+        share = [0.0]
+
+        def told(done: float) -> bool:
+            share[0] = done
+            return bool(stopped)
+
+        def run() -> None:
+            try:
+                work(Wants(self.clicks(), self.sheet(), self.desk.simple_names, told=told))
+                ended.append(None)
+            except Exception as error:
+                ended.append(error)
+
+        threading.Thread(target=run, name="exporting").start()
+        asking.patiently(
+            self.window_, f"Writing {name}", lambda: bool(ended), lambda: stopped.append(True), lambda: share[0]
+        )
+        if ended[0] is not None:
+            raise ended[0]
 
     # --- asking for names ---
     def _ask_target(

@@ -16,7 +16,8 @@ from PySide6.QtWidgets import QApplication
 
 from yellow_hinge.app.keeping import Places, load_settings, user_places
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.ui.theme import BODY, font, load_fonts, set_large_text
+from yellow_hinge.paper.fonts import load_fonts
+from yellow_hinge.ui.theme import BODY, font, set_large_text
 from yellow_hinge.ui.window import MainWindow
 
 COLLECT_MS = 2000  # after the window shows

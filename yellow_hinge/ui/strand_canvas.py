@@ -14,7 +14,9 @@ from yellow_hinge.ui.scenes.strands import (
     BESIDE,
     FOOT_H,
     KEYS_W,
+    ONCE,
     RESTS,
+    Between,
     Column,
     Plate,
     Strand,
@@ -58,6 +60,8 @@ class StrandCanvas(QWidget):
         self.tried: Tried | None = None
         self.cursor: tuple[str, int] | None = None  # the note that keys move
         self.movable = True  # notes can be dragged
+        self.fills: tuple[Between, ...] = ()
+        self.playing = -1  # the chord that sounds
         self._grip: tuple[Plate, float] | None = None
         self._over: int | None = None
         self.setAccessibleName("Strand map")
@@ -77,6 +81,14 @@ class StrandCanvas(QWidget):
         if changed_run is not None:  # strands and figures reach into the columns beside
             x, end = scene.grid.x_of(changed_run[0] - 1), scene.grid.x_of(changed_run[1] + 2)
             self.update(int(x), 0, int(end - x) + 1, int(scene.height))
+
+    def show_playing(self, index: int) -> None:
+        """Mark the chord that sounds, -1 for none; only its column and the one before are painted again."""
+        old, self.playing = self.playing, index
+        if self.scene is not None:
+            for column in {old, index} & set(range(len(self.scene.columns))):
+                x = int(self.scene.columns[column].x)
+                self.update(x, 0, int(self.scene.column_w) + 1, int(self.scene.height))
 
     def show_tried(self, tried: Tried | None) -> None:
         """Paint a voicing that is tried in place of the one there."""
@@ -154,7 +166,23 @@ class StrandCanvas(QWidget):
             self._small_plates(painter, scene, first, last)
         for index in range(first, last + 1):
             self._column(painter, scene, index)
+        self._fills(painter, scene)
         painter.end()
+
+    def _fills(self, painter: QPainter, scene: StrandScene) -> None:
+        """Notes that lead on between the chords: small, in the colour of motion, joined in their order."""
+        painter.setBrush(self.theme.color("paper"))
+        size = 4.0 if scene.roomy else 2.6
+        for at, note in enumerate(self.fills):
+            painter.setPen(hair(self.theme.color("brass"), 1.4))
+            before = self.fills[at - 1] if at and note.number > 1 else None
+            if before is not None:
+                painter.drawLine(QPointF(before.x + size, before.y), QPointF(note.x - size, note.y))
+            painter.setPen(hair(self.theme.color("brass"), 2.0))
+            if note.hand == "left":
+                painter.drawRect(QRectF(note.x - size, note.y - size, 2 * size, 2 * size))
+            else:
+                painter.drawEllipse(QPointF(note.x, note.y), size, size)
 
     def _small_plates(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
         """All notes of each hand at once, but those of a column where others are tried."""
@@ -204,6 +232,9 @@ class StrandCanvas(QWidget):
 
     def _column(self, painter: QPainter, scene: StrandScene, index: int) -> None:
         column = scene.columns[index]
+        if index == self.playing:
+            foot = QRectF(column.x + 1, scene.height - 5, scene.column_w - 2, 4)
+            painter.fillRect(foot, self.theme.color("ink"))
         self._head(painter, scene, index)
         tried = self.tried if self.tried is not None and self.tried.column == index else None
         shown = tried.plates if tried else column.plates if scene.roomy else ()
@@ -260,7 +291,8 @@ class StrandCanvas(QWidget):
         painter.setPen(theme.color("muted"))
         painter.setFont(font(SMALL, bold=True))
         if column.section:
-            painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, 3 * scene.column_w, 16), LEFT, column.section)
+            wide = max(90.0, 3 * scene.column_w)
+            painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, wide, 16), LEFT, column.section)
         if not roomy and index != self.selected and scene.column_w < 44:
             return
         painter.setPen(theme.color("ink"))
@@ -274,7 +306,7 @@ class StrandCanvas(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("brass"))
             painter.drawEllipse(QPointF(column.x + 3.5, 27), 2.6, 2.6)
-        if column.kept - {BESIDE}:
+        if column.kept - {BESIDE, ONCE}:
             self._clasps(painter, scene, column)
 
     def _names(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
@@ -298,10 +330,14 @@ class StrandCanvas(QWidget):
         middle = column.x + (scene.column_w / 2 - 2 if roomy else 8)
         if RESTS in column.kept:
             clasp(painter, self.theme, middle + (16 if "chord" in column.kept else 0), 62, rests=True)
+        if ONCE in column.kept:  # a figure beside the clasp: once
+            painter.setPen(self.theme.color("ink"))
+            painter.setFont(font(SMALL, bold=True))
+            painter.drawText(QRectF(middle - 24, 54, 16, 16), CENTRE, "1×")
         if "chord" in column.kept:
             clasp(painter, self.theme, middle, 62)
             return
-        for part in sorted(column.kept - {RESTS, BESIDE}):
+        for part in sorted(column.kept - {RESTS, BESIDE, ONCE}):
             hand = "left" if part in ("left", "bass") else "right"
             found = [note for note in column.plates if note.mark.hand == hand]
             if not found:

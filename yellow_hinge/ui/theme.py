@@ -6,9 +6,10 @@ from functools import lru_cache
 
 import msgspec
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
+from PySide6.QtGui import QColor, QFont, QGuiApplication, QPalette
 
 from yellow_hinge.assets import ASSETS
+from yellow_hinge.paper.fonts import FAMILIES
 
 
 @lru_cache(maxsize=128)
@@ -59,10 +60,8 @@ DARK = Theme(
     on_brass="#1E1C18",
 )  # fmt: skip
 
-FAMILIES = ["Inter", "Hinge Signs"]
 # The scale of sizes, in points at normal size.
 SMALL, BODY, LARGE = 8.5, 10.0, 13.0
-_FONT_FILES = ("Inter-Regular.otf", "Inter-SemiBold.otf", "HingeSigns.ttf")
 
 
 def _icon(name: str) -> str:
@@ -70,13 +69,6 @@ def _icon(name: str) -> str:
 
 
 _DOWN = _icon("down.svg")
-
-
-def load_fonts() -> None:
-    """Register the fonts that ship with the program."""
-    folder = ASSETS / "fonts"
-    for name in _FONT_FILES:
-        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
 LARGER = 1.22
@@ -192,6 +184,13 @@ def _surfaces(theme: Theme) -> str:
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
     QFrame#box {{ background: {theme.paper}; border: 1px solid {theme.muted}; border-radius: 6px; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
+    QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 2px 4px;
+        min-height: 22px; color: {theme.ink}; selection-background-color: {theme.chosen};
+        selection-color: {theme.ink}; }}
+    QSpinBox:focus {{ border: 1px solid {theme.ink}; }}
+    QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {theme.line}; border-radius: 2px; }}
+    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; background: {theme.ink}; border-radius: 6px; }}
     QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px;
         padding: 4px 6px; min-height: 20px; }}
     QLineEdit:focus {{ border: 1px solid {theme.ink}; }}
@@ -200,6 +199,11 @@ def _surfaces(theme: Theme) -> str:
     QListWidget::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
     QFrame#history {{ background: {theme.paper}; border-left: 1px solid {theme.line}; }}
     QFrame#rail {{ background: {theme.paper}; border-right: 1px solid {theme.line}; }}
+    QTableWidget {{ background: {theme.paper}; alternate-background-color: {theme.raised}; border: none;
+        gridline-color: {theme.line}; selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}
+    QHeaderView {{ background: {theme.paper}; }}
+    QHeaderView::section {{ background: {theme.paper}; color: {theme.muted}; border: none;
+        border-bottom: 1px solid {theme.line}; padding: 4px; }}
     QStatusBar {{ background: {theme.paper}; color: {theme.muted}; }}
     QSplitter::handle {{ background: {theme.line}; }}
     """

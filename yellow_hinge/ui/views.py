@@ -1,13 +1,57 @@
-"""The views of the window, one at a time. A view is built when it is first shown, so that the window opens sooner."""
+"""The table of views, in the order of work, and the stack that shows one of them at a time. A view is made when it is
+first shown, so that the window opens sooner.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from typing import Protocol
 
+import msgspec
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from yellow_hinge.ui.theme import Theme
+
+
+class ViewEntry(msgspec.Struct, frozen=True):
+    """A view of the window: its id, name, key and tip; `module` has `make(room)`, which gives the view and what works
+    for it; `keys` are commands of the desk whose keys work in it too.
+    """
+
+    id: str
+    title: str
+    key: str
+    tip: str
+    module: str
+    keys: tuple[str, ...] = ()
+
+
+LISTENING = ("play", "play_chord", "play_before", "loop_hinge", "hear_tune")
+GOING = ("previous", "next", "first", "last")
+CHOOSING = ("option_up", "option_down", "take", "forget")
+HOME = "hinges"
+VIEWS = (
+    ViewEntry("chart", "Chart", "Ctrl+1", "Type the chart", "yellow_hinge.ui.chart.room"),
+    ViewEntry(HOME, "Hinges", "Ctrl+2", "Choose voicings", "yellow_hinge.ui.hinges.room"),
+    ViewEntry(
+        "swaps", "Swaps", "Ctrl+3", "Other chords, for one or the whole song", "yellow_hinge.ui.swaps.room",
+        (*GOING, *LISTENING, *CHOOSING, "play_turn"),
+    ),
+    ViewEntry(
+        "takes", "Takes", "Ctrl+4", "Versions of the song, and a mix of them", "yellow_hinge.ui.takes.room",
+        (*GOING, "play", *CHOOSING, "play_turn"),
+    ),
+    ViewEntry(
+        "playing", "Playing", "Ctrl+5", "How the hands are struck: patterns, fills, one bar in time",
+        "yellow_hinge.ui.playing.room", (*GOING, *LISTENING, *CHOOSING, "loop_bar", "loop_section"),
+    ),
+    ViewEntry(
+        "sheet", "Sheet", "Ctrl+6", "What lies on the stand: both hands, staves, symbols, twelve keys",
+        "yellow_hinge.ui.sheet.room", (*GOING, *LISTENING, *CHOOSING),
+    ),
+)  # fmt: skip
+VIEW = {view.id: view for view in VIEWS}
 
 
 class View(Protocol):
@@ -24,6 +68,32 @@ class View(Protocol):
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
+
+
+class ToldView(QWidget):
+    """A view that decides nothing: what the window tells it becomes a signal for what works for it. `seen`: it is
+    looked at.
+    """
+
+    changed_ = Signal()
+    solved_ = Signal()
+    reselected = Signal()
+    seen = Signal()
+
+    def changed(self) -> None:
+        """The song or what is asked of it was edited."""
+        self.changed_.emit()
+
+    def solved(self) -> None:
+        """There is another solution."""
+        self.solved_.emit()
+
+    def reselect(self) -> None:
+        """Another chord was selected."""
+        self.reselected.emit()
+
+    def showEvent(self, event: object) -> None:
+        self.seen.emit()
 
 
 class Views(QStackedWidget):

@@ -9,23 +9,28 @@ from PySide6.QtGui import QCloseEvent, QGuiApplication
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.looking import Event
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.shapes.catalogue import MyShape
+from yellow_hinge.ui import sheeting, taking
+from yellow_hinge.ui.commands import HEARD, Chooser
 from yellow_hinge.ui.controls import PATIENCE_MS
-from yellow_hinge.ui.doing import Chooser, functions
 from yellow_hinge.ui.files import Files
 from yellow_hinge.ui.frame import Frame
+from yellow_hinge.ui.hinges.entering import Entering
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.keeper import Keeper
-from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.rescues import Rescues
-from yellow_hinge.ui.rooms import HOME, NAMES
 from yellow_hinge.ui.saving import Saving
+from yellow_hinge.ui.views import HOME, VIEW
 
-EMPTY = "Type a chart in the Chart view (Ctrl+2), open a song, or open the demo song from the Song menu."
+EMPTY = f"Type a chart in the Chart view ({VIEW['chart'].key}), open a song, or open the demo song from the Song menu."
+
+READING_MS = 400  # after which the notes of a new solution are read, so that they sound at once
 
 
 class _Answers(QObject):
@@ -44,14 +49,17 @@ class MainWindow(Frame):
         self.places = places
         self._answers.came.connect(self._answered)
         self.saving = Saving(self.desk, self, self.say, places)
-        self.files = Files(self.desk, self, self.say, lambda: self.settings.hands, self.saving)
+        self.saving.clicks = lambda: self.listening.heard.click
+        self.saving.sheet = lambda: self.preferences.settings.sheet
+        self.files = Files(self.desk, self, self.say, lambda: self.settings, self.saving)
         self.keeper = Keeper(self.desk, places, self.say, self)
         self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.say)
-        self.listening = Listening(self.desk, self)
         self.mover = NoteMover(self.desk, self.say)
-        self.build(functions(self), self.listening)
-        self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say)
+        strike = self.listening.player.strike
+        self.entering = Entering(self.desk, self.mover, self.say, lambda midi: strike(((midi, "right"),)))
+        self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say, self.entering)
         self.hinges.options.taken.connect(self.desk.take)
+        self.hinges.wishes.forgotten.connect(self.forget_shape)
         self.rail.chosen.connect(self.show_view)
         for menu, fill in (
             (self.shipped, self.files.fill_shipped),
@@ -65,11 +73,18 @@ class MainWindow(Frame):
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
         self._patience.timeout.connect(self.busy.show)
+        self._reading = QTimer(self)
+        self._reading.setSingleShot(True)
+        self._reading.setInterval(READING_MS)
+        self._reading.timeout.connect(self.listening.prepare)
+        self.listening.changed.connect(self._show_heard)
+        self._played = self.desk.state.playing
         self.desk.listeners.append(self._on_desk)
         self.listening.player.at.connect(self._playing)
         self.listening.player.note.connect(self.say)
+        self._show_heard()
         self.resize(*settings.window)
-        self.show_view(settings.view if settings.view in NAMES else HOME)
+        self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
 
     # --- what the desk tells ---
@@ -86,22 +101,28 @@ class MainWindow(Frame):
             raise answer.error
         self.desk.accept(answer)
 
-    def _on_desk(self, what: str) -> None:
-        if what == "state":
+    def _on_desk(self, what: Event) -> None:
+        if what == Event.STATE:
             self._refresh_state()
-        elif what == "solution":
+        elif what == Event.SOLUTION:
             self._refresh_solution()
-        elif what == "selection":
+        elif what == Event.SELECTION:
             self.mover.forget()
             self.ribbon.update()
             self.keys.refresh()
             for view in self.views.made():
                 view.reselect()
-        elif what == "fault":
+        elif what == Event.FAULT:
             self.say(self.desk.fault, lasting=True)
 
     def _refresh_state(self) -> None:
         self.header.refresh()
+        if self.desk.state.playing is not self._played:
+            self._played = self.desk.state.playing
+            self.preferences.remember_patterns(self._played.patterns)
+            self.ribbon.refresh()
+            self.hinges.map.refresh()
+            self.keys.refresh()
         for view in self.views.made():
             view.changed()
         history = self.desk.history
@@ -120,7 +141,8 @@ class MainWindow(Frame):
             self.say(EMPTY, lasting=True)
 
     def _refresh_solution(self) -> None:
-        self.listening.stop()
+        self.listening.solved()
+        self._reading.start()
         self.mover.forget()
         self.ribbon.refresh()
         self.keys.refresh()
@@ -150,7 +172,10 @@ class MainWindow(Frame):
         return pretty_signs(f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord.")
 
     def _playing(self, index: int) -> None:
-        self.ribbon.set_playing(index)
+        if index != self.ribbon.playing:
+            self.ribbon.set_playing(index)
+            self.hinges.map.follow(index)
+            self.keys.follow(index)
         self.header.set_playing(self.listening.player.playing)
 
     def _tell_mistake(self) -> None:
@@ -175,6 +200,8 @@ class MainWindow(Frame):
 
     def show_view(self, name: str) -> None:
         """Show a view by its name."""
+        if self.entering.on:
+            self.entering.toggle()
         self.mover.forget()
         self.keys.refresh()
         self.views.show_view(name)
@@ -186,9 +213,58 @@ class MainWindow(Frame):
     def forget(self) -> None:
         """Drop what is tried; in the Swaps view, where nothing is, go home."""
         self.mover.forget()
-        if self.views.current == "swaps" and not self.swapping.leave():
+        worker = self.views.worker(self.views.current)
+        if worker is not None and not worker.leave() and self.views.current == "swaps":
             self.show_view(HOME)
         self.keys.refresh()
+
+    def one_pass(self) -> None:
+        """What is taken, kept and asked of a repeat is for this pass alone, or for all of them."""
+        self.desk.this_pass = not self.desk.this_pass
+        self.hinges.options.show_passes()
+        self.say("For this pass only." if self.desk.this_pass else "For all passes.")
+
+    def take_do(self, what: str) -> None:
+        """Do something with takes."""
+        taking.take_do(self, what)
+
+    def next_take(self, by: int) -> None:
+        """Put another take on the desk."""
+        taking.next_take(self, by)
+
+    def compare_takes(self) -> None:
+        """Two takes chord by chord."""
+        taking.compare_takes(self)
+
+    def play_mix(self) -> None:
+        """Play the mix, or stop."""
+        taking.play_mix(self)
+
+    def export_mix(self) -> None:
+        """Write the mix to a file."""
+        taking.export_mix(self)
+
+    def sheets(self, what: str) -> None:
+        """Print or export what the Sheet view shows."""
+        sheeting.DO[what](self)
+
+    def in_turn(self) -> None:
+        """Hear two ways in turn: of a swap, or of two takes."""
+        if self.views.current == "takes":
+            self.views.worker("takes").in_turn()
+        else:
+            self.swapping.hear("turn")
+
+    def correct(self) -> None:
+        """Write what is suggested for the chart's first mistake, if anything is."""
+        self.show_mistake()
+        self.chart.correct()
+
+    def other_key(self) -> None:
+        """Go to where another key is tried."""
+        self.show_view("chart")
+        self.chart.tools.key.setFocus()
+        self.chart.tools.key.showPopup()
 
     def take_whole(self) -> None:
         """Take what the Swaps view made of the whole song."""
@@ -198,7 +274,20 @@ class MainWindow(Frame):
     @property
     def chooser(self) -> Chooser:
         """The list that up, down and Enter go through."""
-        return self.swapping if self.views.current == "swaps" else self.hinges.side
+        worker: Chooser | None = self.views.worker(self.views.current)
+        return worker if worker is not None else self.hinges.side
+
+    def forget_shape(self, shape: MyShape) -> None:
+        """Forget a shape of the player's own."""
+        from yellow_hinge.ui.capturing import forget_shape
+
+        forget_shape(self.desk, self.preferences, shape)
+
+    def capture_shape(self) -> None:
+        """Save the hands of the selected chord, as they are tried, as a shape of the player's own."""
+        from yellow_hinge.ui.capturing import capture_shape
+
+        capture_shape(self, self.desk, self.hinges.options.current, self.preferences, self.say)
 
     def play_chord(self) -> None:
         """Sound the selected chord once, as it is tried; in the Swaps view, what it would be between its neighbours."""
@@ -211,6 +300,11 @@ class MainWindow(Frame):
         """Light, dark or the system's colours."""
         self.preferences.put(theme=choice)
         self._apply_theme()
+
+    def _show_heard(self) -> None:
+        self.preferences.put(heard=self.listening.heard)
+        for command, name in HEARD.items():
+            self.actions_[command].setChecked(getattr(self.listening.heard, name))
 
     def hear(self, hand: str) -> None:
         """Hear "left" or "right"."""
@@ -228,8 +322,10 @@ class MainWindow(Frame):
         if not self.saving.may_leave():
             event.ignore()
             return
-        self.listening.stop()
+        self._reading.stop()
+        self.listening.player.close()
         self.solver.close()
+        self.hinges.side.close_room()
         self.views.close_rooms()
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
         size, column_w = (self.width(), self.height()), self.hinges.map.column_w

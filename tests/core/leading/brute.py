@@ -16,7 +16,9 @@ from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.symbol import parse_symbol
 
 NEVER = 10**9
-Scene = namedtuple("Scene", "root palette level tune hands mine singer lift anchored quality rooted")
+Scene = namedtuple(
+    "Scene", "root palette level tune hands mine singer lift anchored quality rooted doubling outermost thirdless"
+)
 
 
 def q(value):
@@ -36,20 +38,26 @@ def near(table, beyond, distance):
     return q(table[distance]) if distance <= last else q(table[last] + beyond * (distance - last))
 
 
-def hand_change(old, new, hand, mine, w):
+def hand_change(old, new, hand, mine, way):
     """Price of one hand's change: the cheapest of all matchings."""
-    total = 0
+    w, total = way.weights, parallels(old, new, hand, way)
     if not old or not new:
-        return len(old) * q(w.leave) + len(new) * q(w.enter) + slid(len(old), len(new), w)
+        return total + len(old) * q(w.leave) + len(new) * q(w.enter) + slid(len(old), len(new), w)
     if hand == "left" and mine and old and new:
         total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
         total += q(w.rise) if new[0] > old[0] else q(w.fall) if old[0] - new[0] in (1, 2) else 0
     if hand == "right" and old and new:
         total += near(w.top, w.top_beyond, abs(old[-1] - new[-1]))
+        total += q(w.top_rise) * (new[-1] > old[-1]) + q(w.top_fall) * (new[-1] < old[-1])
+        total += q(w.repeat) * (way.repeats and old == new)
+        if w.inner and len(old) > 1 and len(new) > 1:
+            voice = 0 if w.inner_voice == "lowest" else -2
+            total += near(w.inner, w.inner_beyond, abs(old[voice] - new[voice]))
     if w.slide:
         total += q(w.slide_count) * abs(len(old) - len(new))
         for k in range(1, min(len(old), len(new))):
-            total += q(w.slide) * abs((old[k] - old[0]) - (new[k] - new[0]))
+            (a, b), (c, d) = ((place_on(n, way.scale) for n in (h[0], h[k])) for h in (old, new))
+            total += q(w.slide) * abs((b - a) - (d - c))
     if hand == "left" and mine and old and new:
         old, new = old[1:], new[1:]
     best = NEVER
@@ -62,13 +70,38 @@ def hand_change(old, new, hand, mine, w):
     return total + best
 
 
+def place_on(midi, scale):
+    """Semitones, or two for every step of a key below a note; what lies between two steps is one above the lower."""
+    if not scale:
+        return midi
+    below = [n for n in range(midi + 1) if n % 12 in scale]
+    return 2 * len(below) - (midi % 12 in scale)
+
+
+def parallels(old, new, hand, way):
+    """Fifths or octaves in a row: inside a hand that keeps its number of notes, and over known basses that change."""
+    w, price = way.weights, 0
+    same = len(old) == len(new)
+    if same:
+        for i, j in combinations(range(len(old)), 2):
+            apart = (old[j] - old[i]) % 12
+            price += q(w.parallel) * (apart in (0, 7) and apart == (new[j] - new[i]) % 12 and old[i] != new[i])
+    if hand == "right" and way.basses and way.basses[0] != way.basses[1]:
+        over = [[(n - bass) % 12 for n in notes] for notes, bass in zip((old, new), way.basses, strict=True)]
+        if same:
+            price += q(w.parallel) * sum(a == b and a in (0, 7) for a, b in zip(*over, strict=True))
+        if old and new:
+            price += q(w.outer_parallel) * (over[0][-1] == over[1][-1] and over[0][-1] in (0, 7))
+    return price
+
+
 def slid(old, new, w):
     return q(w.slide_count) * abs(old - new) if w.slide else 0
 
 
-def change(old, new, mine, w):
-    both = hand_change(old[0], new[0], "left", mine, w) + hand_change(old[1], new[1], "right", mine, w)
-    return both + outer(old, new, w)
+def change(old, new, mine, way):
+    both = hand_change(old[0], new[0], "left", mine, way) + hand_change(old[1], new[1], "right", mine, way)
+    return both + outer(old, new, way.weights)
 
 
 def way(old, new, note):
@@ -90,7 +123,10 @@ def fits(left, right, scene):
     root, palette = scene.root, scene.palette
     sounding = {n % 12 for n in (*left, *right)}
     given = set() if scene.mine else {(root + palette.bass) % 12}
-    if not {(root + degree_pc(d)) % 12 for d in palette.must} <= sounding | given:
+    thirds = {(root + 3) % 12, (root + 4) % 12}
+    must = {(root + degree_pc(d)) % 12 for d in palette.must}
+    bare = scene.thirdless and thirds & must and not thirds & sounding
+    if not must - (thirds if bare else set()) <= sounding | given:
         return False
     for colour, tone in palette.tied:
         if (root + degree_pc(colour)) % 12 in sounding and (root + degree_pc(tone)) % 12 not in sounding:
@@ -104,7 +140,7 @@ def fits(left, right, scene):
     bass = (left[0] - root) % 12 if scene.mine and left else palette.bass
     return not (
         (scene.rooted and root not in sounding)
-        or not heard(scene.quality, bass, frozenset((pc - root) % 12 for pc in sounding))
+        or not (bare or heard(scene.quality, bass, frozenset((pc - root) % 12 for pc in sounding)))
     )
 
 
@@ -120,8 +156,11 @@ def place(left, right, shapes, rules, scene, w):
         homes = shape.home[0] + scene.lift // 2, shape.home[1] + scene.lift
         for side, (hand, home, full) in enumerate(((left, homes[0], shape.full[0]), (right, homes[1], shape.full[1]))):
             near, away = (w.anchored_near, w.anchored) if scene.anchored else (w.home_near[side], w.home[side])
-            if hand:
-                cost += max(0, abs(hand[0] + hand[-1] - 2 * home) - 2 * near) * (q(away) // 2)
+            middle = hand[0] + hand[-1] - 2 * home if hand else 0
+            cost += max(0, abs(middle) - 2 * near) * (q(away) // 2)
+            if side and scene.outermost:
+                wrong = middle if scene.outermost == "first" else -middle
+                cost += max(0, wrong) * (q(w.outermost) // 2)
             cost += max(0, full - len(hand)) * q(w.thin)
         best = min(best, cost)
     if best == NEVER:
@@ -226,7 +265,14 @@ def together(left, right, scene, w):
         price += q(w.mud) * max(0, LOW_LIMIT[b - a] - a) if b - a in LOW_LIMIT else 0
     if left and right:
         price += q(w.gap) * max(0, right[0] - left[-1] - w.gap_over)
-    price += q(w.doubled) * len({n % 12 for n in left} & {n % 12 for n in right})
+    for pc in {n % 12 for n in left} & {n % 12 for n in right}:
+        price += q(w.doubled * scene.doubling.between[(pc - root) % 12])
+    for a, b in combinations(left, 2):
+        if (b - a) % 12 == 0:
+            bass = a == left[0] and scene.mine
+            price += q(w.doubled * (scene.doubling.bass if bass else scene.doubling.between[(a - root) % 12]))
+    for a, b in combinations(right, 2):
+        price += q(w.doubled * scene.doubling.within[(a - root) % 12]) * ((b - a) % 12 == 0)
     if any((r - l) % 12 == 1 and not (palette.flat_nine and l % 12 == root) for l in left for r in right):
         price += q(w.ninth)
     extra = {(root + degree_pc(d)) % 12 for d in palette.colours} - {(root + degree_pc(d)) % 12 for d in palette.tones}
@@ -236,20 +282,20 @@ def together(left, right, scene, w):
     return price + q(w.bare) * max(0, asked - with_tune) + q(w.crowded) * max(0, colours - asked)
 
 
-def cheapest(stages, mine, loop, w):
-    """(cost, number of ties) over every sequence of (voicing, price) of the stages."""
+def cheapest(stages, mine, loop, ways):
+    """(cost, number of ties) over every sequence of (voicing, price) of the stages; ways[i] leads to stage i."""
     best, ties = NEVER, 0
     cache = {}
 
-    def go(a, b):
-        if (a, b) not in cache:
-            cache[a, b] = change(a, b, mine, w)
-        return cache[a, b]
+    def go(a, b, i):
+        if (a, b, i) not in cache:
+            cache[a, b, i] = change(a, b, mine, ways[i])
+        return cache[a, b, i]
 
     for path in product(*stages):
         cost = sum(price for _, price in path)
-        cost += sum(go(a[0], b[0]) for a, b in pairwise(path))
-        cost += go(path[-1][0], path[0][0]) if loop else 0
+        cost += sum(go(a[0], b[0], i) for i, (a, b) in enumerate(pairwise(path), 1))
+        cost += go(path[-1][0], path[0][0], 0) if loop else 0
         if cost < best:
             best, ties = cost, 1
         elif cost == best:

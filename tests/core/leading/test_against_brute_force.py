@@ -8,12 +8,14 @@ from tests.core.leading import brute
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.asked import asked_at
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.motion import change_table, match, prices
+from yellow_hinge.core.leading.motion import Way, change_table, match, prices
 from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Keep, Setup, Wish, asked_at
+from yellow_hinge.core.leading.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.stage import Place, free_stage, tuned
+from yellow_hinge.core.leading.stage import Place, free_stage, tuned, way_between
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Style, Weights
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.placing import hand_set, one_hand
@@ -26,14 +28,28 @@ WEIGHTS = st.builds(
     doubled=st.sampled_from([0.2, 1.0]), bare=st.sampled_from([0.0, 0.5]), home=st.sampled_from([(0.12, 0.24), (0.4, 0.1)]),
     rise=st.sampled_from([0.0, 2.0]), fall=st.sampled_from([0.0, -0.8]), slide=st.sampled_from([0.0, 1.2]),
     slide_count=st.sampled_from([0.0, 4.0]), similar=st.sampled_from([0.0, 2.4]), oblique=st.sampled_from([0.0, 0.5]),
-    inverted=st.sampled_from([0.5, 3.0]), singer=st.sampled_from([0.0, 0.8]),
+    inverted=st.sampled_from([0.5, 3.0]), singer=st.sampled_from([0.0, 0.8]), outermost=st.sampled_from([0.0, 3.0]),
+    top_rise=st.sampled_from([0.0, 1.0]), top_fall=st.sampled_from([0.0, 3.0]), repeat=st.sampled_from([0.0, 6.0]),
+    inner=st.sampled_from([(), (), (2.2, -1.6, 0.6)]), inner_voice=st.sampled_from(["lowest", "under the top"]),
+    parallel=st.sampled_from([0.0, 9.0]), outer_parallel=st.sampled_from([0.0, 1.5]),
+    slide_by=st.sampled_from(["semitones", "key"]),
 ) | st.sampled_from([style.weights for style in STYLES.values()])  # fmt: skip
 
 
-@given(HAND, HAND, st.sampled_from(["left", "right"]), st.booleans(), WEIGHTS)
-def test_a_change_is_priced_as_the_best_of_all_matchings(old, new, hand, mine, weights):
-    cost, moves = match(old, new, hand, mine, prices(weights))
-    assert cost == brute.hand_change(old, new, hand, mine, weights)
+PC = st.integers(0, 11)
+WAYS = st.builds(
+    Way,
+    WEIGHTS,
+    st.booleans(),
+    st.none() | st.tuples(PC, PC),
+    st.sampled_from([(), (0, 2, 4, 5, 7, 9, 11), (1, 4, 6, 9, 11)]),
+)
+
+
+@given(HAND, HAND, st.sampled_from(["left", "right"]), st.booleans(), WAYS)
+def test_a_change_is_priced_as_the_best_of_all_matchings(old, new, hand, mine, way):
+    cost, moves = match(old, new, hand, mine, prices(way))
+    assert cost == brute.hand_change(old, new, hand, mine, way)
     assert sorted(m.old for m in moves if m.old is not None) == list(old)
     assert sorted(m.new for m in moves if m.new is not None) == list(new)
     matched = [m for m in moves if m.old is not None and m.new is not None]
@@ -47,11 +63,11 @@ def test_a_change_is_priced_as_the_best_of_all_matchings(old, new, hand, mine, w
     st.lists(HAND, min_size=1, max_size=6),
     st.sampled_from(["left", "right"]),
     st.booleans(),
-    WEIGHTS,
+    WAYS,
 )
-def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, weights):
+def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, way):
     """Sorted as hand sets are, and with rows behind that keeps added."""
-    price = prices(weights)
+    price = prices(way)
     sets = [sorted(set(hands), key=lambda notes: (len(notes), notes)) + hands[:1] for hands in (olds, news)]
     old, new = (
         hand_set(np.concatenate([one_hand(n).pitches for n in hands]), np.zeros(len(hands), np.int64)) for hands in sets
@@ -141,6 +157,9 @@ def judged(at, tune, weights):
         asked.anchored,
         at.chord.quality,
         asked.mine and not asked.families,
+        seen.doubling,
+        seen.outermost,
+        seen.thirdless,
     )
     return stage_voicings(stage, scene, forms, weights)
 
@@ -158,12 +177,11 @@ def test_the_song_is_the_cheapest_of_all_songs(
     bass = "theirs" if families[0] in ("guide-tones", "rootless-a") else "mine"
     setup = Setup(
         bass,
-        Hands(left_reach=reach, right_reach=reach, keys=61),
+        Player(Hands(left_reach=reach, right_reach=reach, keys=61), singer),
         colour,
         "Smoothest",
         families,
         loop,
-        singer=singer,
         wishes=(Wish(1, lift=lift),) if lift else (),
     )
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""
@@ -174,7 +192,8 @@ def test_the_song_is_the_cheapest_of_all_songs(
         stages, places, tunes, keeps = [], [], [], ()
         for n, moment in enumerate(moments):
             following = moments[(n + 1) % len(moments)].chord if n + 1 < len(moments) or loop else None
-            places.append(Place(moment.chord, key, following, asked_at(setup, moment)))
+            end = "" if loop else "last" if n == len(moments) - 1 else "" if n else "first"
+            places.append(Place(moment.chord, key, following, asked_at(setup, moment), outermost=end))
             tunes.append(long_tune(moment))
             stages.append(judged(places[-1], tunes[-1], weights))
         if keep_at < len(chords) and all(stages):
@@ -186,7 +205,8 @@ def test_the_song_is_the_cheapest_of_all_songs(
         if max(len(s) for s in stages) ** len(stages) > 30_000:
             return  # too many songs to try them all
         solution = solve_song(Builder(), moments, setup, keeps)
-        best, _ = brute.cheapest(stages, setup.mine, loop, weights)
+        ways = [way_between(places[n - 1], place) for n, place in enumerate(places)]
+        best, _ = brute.cheapest(stages, setup.mine, loop, ways)
         assert solution.totals.cost == best
         assert solution.totals.exact
         total = sum(h.cost for h in solution.hinges) + sum(

@@ -2,12 +2,12 @@
 
 import pytest
 
+from tests.core.leading.test_solution import asking
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.pitch import parse_pitch
@@ -57,6 +57,22 @@ CANONICAL = [
                                     "Ab/Bb": ["Bb2 | Ab3 C4 Eb4"], "C7": ["C3 E3 Bb3 | D4 F#4 A4"]}),
     ("frame-159", "mine", 2, {"Cmaj7": ["C2 G2 D3 | B3 E4 B4"], "Ebm7": ["Eb2 Bb2 F3 | Db4 Gb4 Db5"]}),
     ("fourths", "theirs", 3, {"Dm7": ["D3 G3 | C4 F4 A4"], "Fm7": ["F3 Bb3 | Eb4 Ab4 C5"]}),
+    ("octave-frame", "mine", 0, {"C": ["C2 G2 C3 | C4 E4 C5", "C2 G2 C3 | E4 C5 E5"], "Bb": ["Bb1 F2 D3 | F4 Bb4 F5"]}),
+    ("two-notes", "mine", 0, {"C": ["C2 G2 | E4 C5", "C2 G2 | C4 E5"], "Eb7": ["Eb2 | G4 Db5", "Eb2 Bb2 | Db4 G4"]}),
+    ("rooted-seventh", "theirs", 1, {"Cmaj7": ["B3 C4 E4 G4 |", "C3 E3 G3 B3 |"], "Dm7": ["A3 C4 D4 F4 |", "F3 A3 C4 D4 |"]}),
+    # the examples that each manner is known by
+    ("four-parts", "mine", 0, {"Eb": ["Eb3 Bb3 | Eb4 G4"], "Bb7/D": ["D3 Bb3 | F4 Ab4"], "Ab": ["Ab2 | C4 Eb4 Ab4"],
+                               "Eb/Bb": ["Bb2 Bb3 | Eb4 G4"], "Bb7": ["Bb2 Ab3 | D4 F4"]}),
+    ("pop-hands", "mine", 2, {"A": ["A2 E3 | C#4 E4 A4"], "E/G#": ["G#2 | B3 E4 B4"], "F#m7": ["F#2 C#3 | A3 C#4 E4"],
+                              "D": ["D2 D3 | A3 D4 E4 F#4"]}),
+    ("two-and-four", "mine", 2, {"Bbmaj9": ["Bb2 F3 | A3 C4 D4 F4"], "Gm9": ["G2 D3 | F3 A3 Bb3 D4"], "C9sus4": ["C2 G2 | Bb3 D4 F4"]}),
+    ("octave-and-answer", "mine", 3, {"Ab": ["Ab1 Ab2 | Eb4 Ab4 C5"], "Ab7/C": ["C2 C3 | Eb4 Gb4 Ab4"], "Ddim7": ["D2 D3 | F4 Ab4 B4"],
+                                      "Ab/Eb": ["Eb2 Eb3 | Eb4 Ab4 C5"], "Bbm9": ["Bb1 Bb2 | Ab3 C4 Db4 F4"], "Eb13sus4": ["Eb2 Db3 | F4 Ab4 C5"]}),
+    ("either-hand", "theirs", 3, {"Cm9": ["Eb3 G3 Bb3 D4 |"], "F13": ["Eb3 G3 A3 D4 |"], "Bbmaj9": ["D3 F3 A3 C4 |", "D3 A3 | C4 F4"],
+                                  "G7(b9,b13)": ["F3 Ab3 B3 Eb4 |"]}),
+    ("shells", "mine", 3, {"Dm9": ["D2 C3 | F3 A3 E4"], "G13": ["G2 F3 | B3 E4 A4"], "C6/9": ["C3 E3 A3 | D4 G4"], "A7alt": ["A2 G3 | C#4 F4 C5"]}),
+    ("wide-left", "mine", 2, {"Dbmaj9": ["Db2 Ab2 F3 | C4 Eb4 Ab4"], "Bbm9": ["Bb1 F2 Db3 | Ab3 C4 F4"], "Ab13": ["Ab1 Gb2 C3 | F3 Bb3"]}),
+    ("open-fourths", "theirs", 2, {"Dm11": ["D3 G3 C4 | F4 A4"], "Em11": ["E3 A3 D4 | G4 B4"]}),
     ("fill-double", "mine", 0, {"C": ["C2 | C4 E4 G4 C5", "C2 | E4 G4 C5 E5"], "Eb": ["Eb2 | G3 Bb3 Eb4 G4"]}),
     ("add-second", "mine", 2, {"C": ["C2 | D4 E4 G4", "C2 | G3 C4 D4 E4"], "Eb": ["Eb2 | F4 G4 Bb4"]}),
     ("turned-bass", "mine", 0, {"C": ["E2 | G3 C4 E4", "G2 | C4 E4 G4"], "Eb": ["G2 | Bb3 Eb4 G4"]}),
@@ -78,7 +94,7 @@ def stage_of(symbol, **wishes):
     """The lattice's stage of one chord by itself."""
     key = "key: C minor\n" if symbol in ("Cm7",) else ""
     moments = timeline(parse_chart(f"{key}| {symbol} |"))
-    return Builder().lattice(moments, Setup(hands=WIDE, **wishes), ()).stages[0]
+    return Builder().lattice(moments, asking(hands=WIDE, **wishes), ()).stages[0]
 
 
 def voicings(stage):
@@ -130,7 +146,7 @@ def test_triads_that_darken_stand_only_over_dominants_that_fall_to_minor():
     song = "key: C minor\n| G7 | {} |"
     for goal, dark in (("Cm7", True), ("Cmaj7", False)):
         stage = Builder().lattice(
-            timeline(parse_chart(song.format(goal))), Setup(hands=WIDE, colour=3, families=("upper-triad",)), ()
+            timeline(parse_chart(song.format(goal))), asking(hands=WIDE, colour=3, families=("upper-triad",)), ()
         ).stages[0]  # fmt: skip
         flat_six = hands("G2 B2 F3 | Eb4 G4 Bb4")  # a triad on the flat sixth: b13 1 #9
         assert (flat_six in voicings(stage)) is dark
@@ -144,7 +160,7 @@ def test_number_over_number_is_called_by_both_numbers():
 
 def test_the_screen_and_the_command_line_say_the_label():
     found = solve_song(
-        Builder(), timeline(parse_chart("key: F\n| C7 |")), Setup(hands=WIDE, colour=3, families=("upper-triad",))
+        Builder(), timeline(parse_chart("key: F\n| C7 |")), asking(hands=WIDE, colour=3, families=("upper-triad",))
     )
     labels = [option.family_name for option in options(found, 0)]
     assert found.voicings[0].family_name == labels[0]
@@ -187,3 +203,11 @@ def test_wider_families_end_in_the_widest():
             seen.add(at.id)
             at = shape_of(at.wider)
         assert at.id == "free" or at.id in seen
+
+
+def test_the_fifth_of_a_foreign_bass_is_played_where_it_rubs_on_nothing():
+    over_g = voicings(stage_of("F/G", families=("triad-over-bass",)))
+    assert hands("G2 D3 G3 | A3 C4 F4") in over_g
+    over_db = voicings(stage_of("C/Db", families=("triad-over-bass",)))  # its fifth, Ab, lies beside G
+    assert hands("Db2 | E4 G4 C5") in over_db
+    assert hands("Db2 Ab2 | E4 G4 C5") not in over_db

@@ -12,8 +12,9 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.identity import reads_as_written
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Player, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import degree_pc, parse_note
@@ -49,7 +50,7 @@ def check(case):
     """Raises AssertionError where a voicing is not its chord."""
     quality, bass, root, who, colour, style, hands, after = case
     song = parse_chart(chart_of(quality, bass, root, after))
-    setup = Setup(who, HANDS[hands], colour, style)
+    setup = Setup(who, Player(HANDS[hands]), colour, style)
     try:
         found = solve_song(builder(), timeline(song), setup)
     except NoVoicingError:
@@ -71,8 +72,8 @@ def check(case):
             assert low == written, about
         must_sound(voicing.chord, whole, about)
         must_not(voicing.chord.quality, above - {(written - voicing.chord.root.pc) % 12}, about)
-        for hand, reach, most in ((voicing.left, setup.hands.left_reach, setup.hands.left_notes),
-                                  (voicing.right, setup.hands.right_reach, setup.hands.right_notes)):  # fmt: skip
+        for hand, reach, most in ((voicing.left, setup.player.hands.left_reach, setup.player.hands.left_notes),
+                                  (voicing.right, setup.player.hands.right_reach, setup.player.hands.right_notes)):  # fmt: skip
             assert len(hand) <= most, about
             assert not hand or KEY_X[hand[-1]] - KEY_X[hand[0]] <= reach_mm(reach) + 1e-6, about
 

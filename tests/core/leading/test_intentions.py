@@ -6,14 +6,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.leading.test_solution import CHORDS, TWELVE, degrees, solved
+from tests.core.leading.test_solution import CHORDS, TWELVE, asking, degrees, solved
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import HeldTop, Keep, Setup, Wish
+from yellow_hinge.core.leading.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.timeline import timeline
@@ -54,7 +55,7 @@ def test_slide_the_shape_moves_one_hand_shape_in_parallel(tonic):
 def test_still_top_moves_its_top_no_more_than_the_smoothest():
     still, smooth = solved(SONG, style="Still top"), solved(SONG)
     assert sum(map(abs, steps(tops(still)))) <= sum(map(abs, steps(tops(smooth))))
-    assert sum(step == 0 for step in steps(tops(still))) > 3
+    assert sum(step == 0 for step in steps(tops(still))) >= 3
 
 
 def test_a_singing_top_walks_by_step():
@@ -142,13 +143,15 @@ def test_a_wish_for_a_bar_covers_its_chords_and_one_for_a_turn_only_that():
 @pytest.mark.parametrize(
     ("field", "words"),
     [
-        ({"wishes": (Wish(0, lift=40),)}, "at most 24"), ({"singer": (70, 60)}, "lower to a higher"),
-        ({"wishes": (Wish(0, style="Smoothes"),)}, "did you mean 'Smoothest'"), ({"wishes": (Wish(0, colour=7),)}, "colour"),
+        ({"wishes": (Wish(0, lift=40),)}, "at most 24"), ({"wishes": (Wish(0, climb=-40),)}, "at most 24"),
+        ({"wishes": (Wish(0, colour=7),)}, "colour"),
     ],
 )  # fmt: skip
 def test_wishes_that_make_no_sense_are_refused(field, words):
     with pytest.raises(UserError, match=words):
         Setup(**field)
+    with pytest.raises(UserError, match="lower to a higher"):
+        Player(singer=(70, 60))
 
 
 # --- keeps of parts ---
@@ -198,7 +201,7 @@ WISHES = st.fixed_dictionaries(
 def test_whatever_is_asked_hands_are_playable_and_the_same_twice(chords, wishes):
     song = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |"))
     builder, hands = Builder(), Hands()
-    found, again = (solve_song(b, song, Setup(**wishes)) for b in (builder, Builder()))
+    found, again = (solve_song(b, song, asking(**wishes)) for b in (builder, Builder()))
     assert [v.both for v in found.voicings] == [v.both for v in again.voicings]
     assert found.totals == again.totals
     low, high = hands.compass

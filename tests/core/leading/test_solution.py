@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Player, Setup, Wish, unknown
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
@@ -19,9 +20,15 @@ from yellow_hinge.io.demo import demo_song
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
 
 
+def asking(**wishes):
+    """A setup; hands, singer and shapes are the player's."""
+    who = {name: wishes.pop(name) for name in ("hands", "singer", "shapes") if name in wishes}
+    return Setup(player=Player(**who), **wishes)
+
+
 def solved(chart, keeps=(), builder=None, **wishes):
     song = parse_chart(chart)
-    return solve_song(builder or Builder(), timeline(song), Setup(**wishes), keeps)
+    return solve_song(builder or Builder(), timeline(song), asking(**wishes), keeps)
 
 
 def degrees(voicing, hand):
@@ -76,7 +83,7 @@ CHORDS = st.tuples(st.sampled_from(TWELVE), QUALITIES, st.sampled_from(["", "", 
 )  # fmt: skip
 def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, bass, colour, hands, loop):
     song = parse_chart(f"key: {key}\n| " + " | ".join(chords) + " |")
-    setup = Setup(bass, hands, colour, loop=loop)
+    setup = Setup(bass, Player(hands), colour, loop=loop)
     try:
         found = solve_song(Builder(), timeline(song), setup)
     except NoVoicingError as error:
@@ -114,7 +121,7 @@ def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, ba
 # Shapes made for other chords than sevenths in root position.
 TWO_FIVE_ONE = {
     "octave-triad": "| Dm | G | C |", "add-second": "| Dm | G | C |", "close-hands": "| Dm | G | C |", "stacked-minor": "| Dm9 | Em11 | Am7 |",
-    "triad-over-bass": "| F/G | G9sus4 | F/C |", "number-over": "| Dm9 | Em7 | Am7 |",
+    "four-parts": "| Dm7 | G7 | C |", "open-fourths": "| Dm7 | C/D | Dm11 |", "triad-over-bass": "| F/G | G9sus4 | F/C |", "number-over": "| Dm9 | Em7 | Am7 |",
 }  # fmt: skip
 
 
@@ -210,16 +217,26 @@ def test_a_chord_outside_the_chosen_families_is_played_wider_and_says_so():
     assert "a wider one is used: Bass and close chord" in found.voicings[0].warnings[0]
 
 
-@pytest.mark.parametrize("wish", [{"colour": 4}, {"style": "Smooth"}, {"families": ("rootless-c",)}])
-def test_wishes_that_do_not_exist_are_refused(wish):
+@pytest.mark.parametrize("wish", [{"colour": 4}, {"fullness": (6, 1)}])
+def test_wishes_that_make_no_sense_are_refused(wish):
     with pytest.raises(UserError):
         Setup(**wish)
+
+
+@pytest.mark.parametrize(
+    "wish",
+    [{"style": "Smooth"}, {"families": ("rootless-c",)}, {"manner": "polka"}, {"wishes": (Wish(1, style="Smoth"),)}],
+)
+def test_a_name_that_is_not_known_is_kept_and_said_and_the_usual_is_used(wish):
+    (words,) = unknown(Setup(**wish))
+    assert "is not a" in words
+    assert [v.both for v in solved("| C | F |", **wish).voicings] == [v.both for v in solved("| C | F |").voicings]
 
 
 def test_small_hands_get_no_wide_grips():
     song = demo_song("last-boat-to-marrow")
     small = Hands(left_reach=8, right_reach=7, left_notes=3, right_notes=3)
-    found = solve_song(Builder(), timeline(song), Setup(hands=small))
+    found = solve_song(Builder(), timeline(song), asking(hands=small))
     assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
 
 

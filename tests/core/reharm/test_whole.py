@@ -11,8 +11,9 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError, UserError
 from yellow_hinge.core.following import same_writing
+from yellow_hinge.core.leading.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import HeldTop, Keep, Setup, Wish
+from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, beside, meets, written
 from yellow_hinge.core.reharm.scene import split

@@ -84,7 +84,9 @@ NEXT_TO_NOTHING = UNIT // 20
 def _runner_up(way: Option, solution: Solution, index: int) -> str:
     """What the next best way costs and does worse."""
     if way.extra < -NEXT_TO_NOTHING:
-        return f"{way.family_name} would cost the song {-way.extra / UNIT:.1f} less, but for what is kept"
+        kept = any(stage.free is not None for stage in solution.lattice.stages)
+        cause = "what is kept" if kept else "the tune that the top sings"
+        return f"{way.family_name} would cost the song {-way.extra / UNIT:.1f} less, but for {cause}"
     if way.extra < NEXT_TO_NOTHING:
         return f"the next best ({way.family_name}) is as good"
     worse = against(way, solution, index)

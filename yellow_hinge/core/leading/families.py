@@ -5,14 +5,16 @@ from __future__ import annotations
 from typing import Literal, NamedTuple
 
 import numpy as np
+from msgspec.structs import replace
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.asked import Asked
 from yellow_hinge.core.leading.hinge import Both
 from yellow_hinge.core.leading.reading import is_as_written, reads
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Asked, Setup
-from yellow_hinge.core.leading.stage import Place, scene_of, whole_trial, with_hands
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS, FIRST, Setup
+from yellow_hinge.core.leading.stage import Place, scene_of, trial, with_hands
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.catalogue import Shape, catalogue
 
@@ -38,6 +40,8 @@ def makings(chord: Chord, key: Key, setup: Setup, left: Notes | None, right: Not
     found = []
     for shape in catalogue():
         if shape.suits(_bass(setup)):
+            if left is None and right is None:  # an example is the chord as it is written
+                shape = replace(shape, rule=tuple(rule for rule in shape.rule if not rule.thirdless))
             made = (_made(chord, key, setup, shape, colour, left, right) for colour in range(len(COLOUR_LEVELS)))
             found += [next(filter(None, made), None)]
     return [making for making in found if making is not None]
@@ -46,9 +50,9 @@ def makings(chord: Chord, key: Key, setup: Setup, left: Notes | None, right: Not
 def _made(
     chord: Chord, key: Key, setup: Setup, shape: Shape, colour: int, left: Notes | None, right: Notes | None
 ) -> Making | None:
-    asked = Asked(_bass(setup), setup.hands, colour, setup.style, (shape.id,), 0, False, None, ())
+    asked = Asked(_bass(setup), setup.player.hands, colour, FIRST["style"], (shape.id,), 0, False, None, ())
     at = Place(chord, key, None, asked)
-    stage = whole_trial(at, (shape,), scene_of(at))
+    stage = trial(at, (shape,), scene_of(at))
     if stage is None:
         return None
     cost = with_hands(stage, left, right)
@@ -61,7 +65,7 @@ def _made(
 def why_none(chord: Chord, key: Key, setup: Setup, left: Notes | None, right: Notes | None) -> str:
     """Why no family makes these hands, as a sentence for the player."""
     for hand, notes in (("left", left or ()), ("right", right or ())):
-        reason = _out_of_reach(setup.hands, hand, notes)
+        reason = _out_of_reach(setup.player.hands, hand, notes)
         if reason:
             return reason
     both = Both(left or (), right or ())
@@ -74,7 +78,7 @@ def _out_of_reach(hands: Hands, hand: str, notes: Notes) -> str:
     low, high = hands.compass
     if len(notes) > hands.most(hand):
         return f"the {hand} hand plays at most {hands.most(hand)} notes, and these are {len(notes)}"
-    if span_mm(notes) > reach_mm(hands.reach(hand)) + 1e-6:
+    if span_mm(notes) > hands.limit(hand, len(notes)):
         return f"the {hand} hand spans {hands.reach(hand)} white keys, and these notes lie wider"
     if any(not low <= note <= high for note in notes):
         return f"the keyboard of {hands.keys} keys has not all of these notes"

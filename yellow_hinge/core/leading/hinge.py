@@ -7,8 +7,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import FINGER_NAMES, Fingered, fingered
-from yellow_hinge.core.leading.motion import Move, Prices, match, outer_price, prices
-from yellow_hinge.core.leading.weights import Weights
+from yellow_hinge.core.leading.motion import Move, Prices, Way, match, outer_price, prices
 from yellow_hinge.core.pitch import pitch_of
 
 HANDS = ("left", "right")
@@ -91,17 +90,15 @@ class Hinge(NamedTuple):
 
 
 @lru_cache(maxsize=8192)
-def hinge_price(old: Both, new: Both, mine: bool, weights: Weights) -> int:
+def hinge_price(old: Both, new: Both, mine: bool, way: Way) -> int:
     """The price of a change in thousandths; `mine`: the left hand has the bass."""
-    price = prices(weights)
+    price = prices(way)
     total = sum(match(old.of(hand), new.of(hand), hand, mine, price)[0] for hand in HANDS)
     return total + (_outer(old, new, price) if price.outer else 0)
 
 
 @lru_cache(maxsize=8192)
-def make_hinge(
-    old: Both, new: Both, mine: bool, weights: Weights, fingers: tuple[Fingered, Fingered] | None = None
-) -> Hinge:
+def make_hinge(old: Both, new: Both, mine: bool, way: Way, fingers: tuple[Fingered, Fingered] | None = None) -> Hinge:
     """The hinge between two voicings; `mine`: the left hand has the bass. Without `fingers` the two chords are fingered
     by themselves.
     """
@@ -110,7 +107,7 @@ def make_hinge(
     changes: list[FingerChange] = []
     motion, common = {"left": 0, "right": 0}, 0
     for hand in HANDS:
-        _, moves = match(old.of(hand), new.of(hand), hand, mine, prices(weights))
+        _, moves = match(old.of(hand), new.of(hand), hand, mine, prices(way))
         motion[hand] = sum(abs(move.semitones) for move in moves)
         was = dict(zip(old.of(hand), before.of(hand), strict=True))
         now = dict(zip(new.of(hand), after.of(hand), strict=True))
@@ -126,7 +123,7 @@ def make_hinge(
         motion["right"],
         common - len(changes),
         max((abs(step.semitones) for step in steps), default=0),
-        hinge_price(old, new, mine, weights),
+        hinge_price(old, new, mine, way),
         sum(step.old is None for step in steps),
         sum(step.new is None for step in steps),
         common,

@@ -8,10 +8,10 @@ import numpy as np
 from msgspec.structs import replace
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.asked import chosen_shapes
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.motion import change_tables, prices
 from yellow_hinge.core.leading.price import Worth, faults, worth
-from yellow_hinge.core.leading.setup import chosen_shapes
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.leading.stage import Place, Stage, scene_of, trial
 from yellow_hinge.core.leading.weights import INFINITE
@@ -68,12 +68,12 @@ def _beside_neighbours(stage: Stage, solution: Solution, index: int) -> np.ndarr
     closed = solution.setup.loop and count > 1
     if index > 0 or closed:
         before = solution.voicings[index - 1].both
-        price = prices(solution.weights_at(index))
+        price = prices(solution.way_to(index))
         ways = [change_tables(one_hand(before.of(h)), sets[h], h, mine, price) for h in HANDS]
         total = total + np.minimum.reduce([l[0][:, None] + r[0][None, :] for l, r in zip(*ways, strict=True)])
     if index + 1 < count or closed:
         after = (index + 1) % count
-        price = prices(solution.weights_at(after))
+        price = prices(solution.way_to(after))
         ways = [change_tables(sets[h], one_hand(solution.voicings[after].both.of(h)), h, mine, price) for h in HANDS]
         total = total + np.minimum.reduce([l[:, 0][:, None] + r[:, 0][None, :] for l, r in zip(*ways, strict=True)])
     return total
@@ -105,7 +105,7 @@ def too_wide(solution: Solution, index: int) -> TooWide | None:
 
 def _over(stage: Stage, hand: str, hands: Hands) -> np.ndarray:
     sets = stage.left if hand == "left" else stage.right
-    return np.array([span_mm(sets.notes(i)) > reach_mm(hands.reach(hand)) + 1e-6 for i in range(len(sets))])
+    return np.array([span_mm(sets.notes(i)) > hands.limit(hand, int(sets.count[i])) for i in range(len(sets))])
 
 
 def _rungs(wide: Both, hands: Hands, fifth: int) -> list[tuple[Kind, Both]]:

@@ -4,34 +4,66 @@ before kept from one edit to the next.
 
 from __future__ import annotations
 
+import itertools
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from functools import partial
 from typing import NamedTuple, TypeVar
+
+import numpy as np
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.key import Key, spell_in_key
+from yellow_hinge.core.leading.asked import asked_at, climbed, held_top
 from yellow_hinge.core.leading.easing import eased, relaxation
+from yellow_hinge.core.leading.keeps import Keep, ruling
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
-from yellow_hinge.core.leading.motion import Prices, change_tables, prices
+from yellow_hinge.core.leading.motion import Way, change_tables, prices
+from yellow_hinge.core.leading.placing_cost import Outermost, PlaceTable
 from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Keep, Setup, asked_at, held_top, in_force
-from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, kept_parts, row_of, tuned
-from yellow_hinge.core.leading.weights import STYLES, Weights
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.singing import Costs, least_of, pairs_of, top_line, tops_of, under
+from yellow_hinge.core.leading.stage import (
+    Place,
+    Stage,
+    free_stage,
+    is_large,
+    kept_chord,
+    kept_parts,
+    narrowed,
+    row_of,
+    taken,
+    tuned,
+    way_between,
+)
+from yellow_hinge.core.leading.widest import Kept
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
+from yellow_hinge.core.shapes.placing import Ints
 from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
 
 
+MOST_BYTES = 600_000_000  # of the tables that are kept from one edit to the next
+MOST_CELLS = 140_000_000  # entries of a song's change tables; where there are more, large stages are cut
+
+
+def _bytes(value: object) -> int:
+    """The memory of a stage's or change's tables; of other things little."""
+    if isinstance(value, Stage):
+        return 2 * value.place.cost.nbytes
+    return sum(table.nbytes for table in value if isinstance(table, np.ndarray)) if isinstance(value, tuple) else 0
+
+
 class Store:
-    """A bounded store of tables, oldest use out first. One belongs to each open song, so that an edit solves only what
-    changed; it holds nothing that is not made from its key alone.
+    """A store of tables, bounded in number and memory, oldest use out first. One belongs to each open song, so that an
+    edit solves only what changed; it holds nothing that is not made from its key alone.
     """
 
     def __init__(self, most: int = 4096) -> None:
-        self._most = most
+        self._most, self._bytes = most, 0
         self._kept: OrderedDict[Hashable, object] = OrderedDict()
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
@@ -41,8 +73,9 @@ class Store:
             return self._kept[key]  # type: ignore[return-value]
         value = make()
         self._kept[key] = value
-        if len(self._kept) > self._most:
-            self._kept.popitem(last=False)
+        self._bytes += _bytes(value)
+        while len(self._kept) > self._most or (self._bytes > MOST_BYTES and len(self._kept) > 1):
+            self._bytes -= _bytes(self._kept.popitem(last=False)[1])
         return value
 
 
@@ -55,6 +88,19 @@ class Lattice(NamedTuple):
     chain: Chain
     moments: list[int]
     places: list[Place]
+
+    def only(self, kept: Kept) -> Lattice:
+        """The lattice of the states that were kept."""
+        stages = [
+            taken(stage, rows, columns)._replace(place=PlaceTable(cost, stage.place.family[np.ix_(rows, columns)]))
+            for stage, rows, columns, cost in zip(self.stages, kept.rows, kept.columns, kept.chain.place, strict=True)
+        ]
+        return self._replace(stages=stages, chain=kept.chain)
+
+    @property
+    def ways(self) -> list[Way]:
+        """What leads to each chord from the one before it, to the first one from the last."""
+        return [way_between(self.places[i - 1], place) for i, place in enumerate(self.places)]
 
 
 def _wanted_top(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> int | None:
@@ -86,29 +132,60 @@ class Builder:
         OvertakenError where `overtaken` says so; what was made until then is kept.
         """
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
+        setup = climbed(setup, moments)
         stages, places = [], []
+        names: list[Hashable] = []
         for n, (index, moment) in enumerate(sounding):
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
             if self.overtaken():
                 raise OvertakenError
-            own = tuple(keep for keep in keeps if in_force(keep, moment))
-            place = self.place(moment, nxt.chord if nxt else None, setup, own)
+            own = ruling(keeps, moment)
+            end: Outermost = "" if setup.loop else "last" if n == len(sounding) - 1 else "" if n else "first"
+            place = self.place(moment, nxt.chord if nxt else None, setup, own, end)
             stages.append(self.stage(index, moment, place, own))
             places.append(place)
+            names.append((_made_from(place), long_tune(moment), own))
+        if _cells(stages) > MOST_CELLS:
+            stages = [self.cut(stage) for stage in stages]
         left: list[Tables] = []
         right: list[Tables] = []
         count = len(stages)
         for t in range(count if setup.loop else count - 1):
             if self.overtaken():
                 raise OvertakenError
-            a, b, style = stages[t], stages[(t + 1) % count], places[(t + 1) % count].asked.style
-            left.append(self.change(a, b, "left", setup.mine, style))
-            right.append(self.change(a, b, "right", setup.mine, style))
-        tables = [stage.place.cost for stage in stages]
-        free = tuple(table if stage.free is None else stage.free for stage, table in zip(stages, tables, strict=True))
+            a, b, way = stages[t], stages[(t + 1) % count], way_between(places[t], places[(t + 1) % count])
+            left.append(self.change(a, b, "left", setup.mine, way))
+            right.append(self.change(a, b, "right", setup.mine, way))
+        tables = self._sung(stages, places, right, names)
+        free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
 
-    def place(self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...]) -> Place:
+    def _sung(self, stages: list[Stage], places: list[Place], right: list[Tables], names: list[Hashable]) -> list[Ints]:
+        """What each stage's voicings cost; where a style sings, only those under its top line. `names` are the stages'
+        own, with all that their prices depend on.
+        """
+        tables = [stage.place.cost for stage in stages]
+        sings = [place.asked.led.sings for place in places]
+        if not any(sings):
+            return tables
+        notes = [tops_of(stage.right).notes for stage in stages]
+        alone = [least_of(table, stage.right) for table, stage in zip(tables, stages, strict=True)]
+        line = top_line(notes, alone, [self._pairs(t, stages, places, right[t]) for t in range(len(stages) - 1)])
+        for t, top in enumerate(line):
+            if sings[t]:
+                tables[t] = self._store.get(
+                    ("under", names[t], stages[t].key, top), partial(under, tables[t], stages[t].right, top)
+                )
+        return tables
+
+    def _pairs(self, t: int, stages: list[Stage], places: list[Place], right: Tables) -> Costs:
+        """The least that the change after a stage costs for every pair of top notes."""
+        a, b, way = stages[t], stages[t + 1], way_between(places[t], places[t + 1])
+        return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(right, a.right, b.right))
+
+    def place(
+        self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...], outermost: Outermost = ""
+    ) -> Place:
         """What a chord's stage is made from; `keeps` are the chord's own."""
         assert moment.chord is not None
         extra = tuple(
@@ -117,8 +194,12 @@ class Builder:
         )
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
-        ends = moment.ends and not asked.families and bool(STYLES[asked.style].families)
-        return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends)
+        ends = moment.ends and not asked.families and bool(asked.led.families)
+        return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost)
+
+    def cut(self, stage: Stage) -> Stage:
+        """A large stage with its cheapest voicings only; others as they are."""
+        return self._store.get(("cut", stage.key), lambda: narrowed(stage)) if is_large(stage) else stage
 
     def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...], ease: bool = True) -> Stage:
         """The stage of chord `index`, from what `place` gave. Where no hand can hold the chord, the nearest that can be
@@ -174,20 +255,23 @@ class Builder:
         self._made += 1
         return stage._replace(key=self._made) if stage else None
 
-    def change(self, old: Stage, new: Stage, hand: str, mine: bool, style: str) -> Tables:
+    def change(self, old: Stage, new: Stage, hand: str, mine: bool, way: Way) -> Tables:
         """One hand's price tables from one stage to another."""
 
         def make() -> Tables:
             before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
-            return change_tables(before, after, hand, mine, self.prices(STYLES[style].weights))
+            return change_tables(before, after, hand, mine, prices(way))
 
-        return self._store.get(("change", old.key, new.key, hand, mine, style), make)
+        return self._store.get(("change", old.key, new.key, hand, mine, way), make)
 
-    def prices(self, weights: Weights) -> Prices:
-        """The price tables of some weights."""
-        return self._store.get(("prices", weights), lambda: prices(weights))
+
+def _cells(stages: list[Stage]) -> int:
+    """Entries of the change tables from each stage to the next."""
+    return sum(
+        len(a.left) * len(b.left) + len(a.right) * len(b.right) for a, b in itertools.pairwise((*stages, *stages[:1]))
+    )
 
 
 def _made_from(at: Place) -> Hashable:
     """What a stage's voicings depend on: of the chord that follows, only what its colours hear."""
-    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra, at.ends
+    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra, at.ends, at.outermost

@@ -112,7 +112,7 @@ def bass_line(solution: Solution) -> list[BassMove]:
     found = []
     for index in range(len(solution.hinges)):
         old, new = _bass(solution, index), _bass(solution, (index + 1) % len(solution.voicings))
-        moment = solution.moments[solution.voicings[index].moment]
+        moment = solution.voicings[index].here
         found.append(BassMove(old, new, new - old, _kind(new - old), passing_notes(old, new, moment)))
     return found
 

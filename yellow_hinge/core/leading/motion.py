@@ -10,50 +10,99 @@ from __future__ import annotations
 
 import itertools
 from functools import lru_cache
+from itertools import combinations
 from typing import NamedTuple
 
 import numpy as np
 
 from yellow_hinge.core.leading.weights import INFINITE, Weights, distance_table, move_table, quantised
-from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
+
+
+class Way(NamedTuple):
+    """What a change is led by: prices, and what of the two chords they need. `repeats`: both are one chord; `basses`
+    their written basses (pitch classes) where the left hand has them and parallels are priced; `scale` the key's pitch
+    classes where shapes slide along the key.
+    """
+
+    weights: Weights
+    repeats: bool = False
+    basses: tuple[int, int] | None = None
+    scale: tuple[int, ...] = ()
 
 
 class Prices(NamedTuple):
-    """The tables of a Weights record, made once: by distance in semitones, in thousandths of a unit."""
+    """The tables of a Way, made once: by distance in semitones, in thousandths of a unit."""
 
     move: Ints
     pair: Ints  # (128, 128) by old and new MIDI number
-    bass: Ints  # by new minus old MIDI number, from -MOST_BASS on
-    top: Ints
+    bass: Ints  # by new minus old MIDI number, from -MOST_LEAP on
+    top: Ints  # likewise
+    inner: Ints | None  # by distance
+    lowest: bool  # the inner note is the lowest one
     enter: int
     leave: int
     slide: int
     slide_count: int
+    steps: Ints  # (129,) where a MIDI number lies on what shapes slide along, 0 for PAD
+    repeat: int
+    parallel: int
+    outer_parallel: int
+    basses: tuple[int, int] | None
     outer: tuple[tuple[int, ...], ...]  # (bass sign + 1, top sign + 1); () where the outer voices are free
 
+    @property
+    def special(self) -> bool:
+        """Whether something is priced that most styles do not price."""
+        return bool(self.slide or self.repeat or self.parallel or self.outer_parallel) or self.inner is not None
 
-MOST_BASS = 160
+
+MOST_LEAP = 160
 
 
-@lru_cache(maxsize=32)
-def prices(weights: Weights) -> Prices:
-    """The tables of `weights`."""
+@lru_cache(maxsize=512)
+def prices(way: Way) -> Prices:
+    """The tables of a way to lead."""
+    weights = way.weights
     move = move_table(weights)
     return Prices(
         move,
         move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])],
         _bass_prices(weights),
-        distance_table(weights.top, weights.top_beyond, 160),
+        _top_prices(weights),
+        distance_table(weights.inner, weights.inner_beyond, MOST_LEAP) if weights.inner else None,
+        weights.inner_voice == "lowest",
         quantised(weights.enter),
         quantised(weights.leave),
         quantised(weights.slide),
         quantised(weights.slide_count),
+        _steps(way.scale),
+        quantised(weights.repeat) if way.repeats else 0,
+        quantised(weights.parallel),
+        quantised(weights.outer_parallel),
+        way.basses,
         _outer_prices(weights),
     )
 
 
+def _top_prices(weights: Weights) -> Ints:
+    table = distance_table(weights.top, weights.top_beyond, MOST_LEAP + 1)
+    down, up = table[:0:-1] + quantised(weights.top_fall), table.copy()
+    up[1:] += quantised(weights.top_rise)
+    return np.concatenate([down, up])
+
+
+def _steps(scale: tuple[int, ...]) -> Ints:
+    """Semitones, or twice the number of a key's step, with what lies between two steps between them."""
+    if not scale:
+        return np.arange(129, dtype=np.int32)
+    ordered = sorted(scale)
+    within = [sum(pc <= place for pc in ordered) * 2 - (place in scale) for place in range(12)]
+    return np.array([within[midi % 12] + midi // 12 * 2 * len(ordered) for midi in range(129)], np.int32)
+
+
 def _bass_prices(weights: Weights) -> Ints:
-    up = distance_table(weights.bass, weights.bass_beyond, MOST_BASS + 1)
+    up = distance_table(weights.bass, weights.bass_beyond, MOST_LEAP + 1)
     down = up[:0:-1].copy()
     down[-2:] += quantised(weights.fall)
     rising = up.copy()
@@ -122,27 +171,95 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
     if hand == "left" and mine:
         counts = np.maximum(old.count - 1, 0), np.maximum(new.count - 1, 0)
         table = _matched(old.pitches[:, 1:], new.pitches[:, 1:], counts, price)
-        table += np.where(both, price.bass[new.low[None, :] - old.low[:, None] + MOST_BASS], 0)
+        table += np.where(both, price.bass[new.low[None, :] - old.low[:, None] + MOST_LEAP], 0)
         if not both.all():  # a bass that begins or ends with its hand
             table += price.leave * ((old.count > 0)[:, None] & ~both) + price.enter * ((new.count > 0)[None, :] & ~both)
-        return table + _bent(old, new, price) if price.slide else table
-    table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
-    if hand == "right":
-        table += price.top[np.abs(old.high[:, None] - new.high[None, :])] * both
-    return table + _bent(old, new, price) if price.slide else table
+    else:
+        table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
+        if hand == "right":
+            table += price.top[new.high[None, :] - old.high[:, None] + MOST_LEAP] * both
+    for extra in _extras(old, new, hand, price):
+        table = table + extra
+    return table
+
+
+def _extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
+    """What only some styles and manners price, tables (len(old), len(new))."""
+    found = [_bent(old, new, price)] if price.slide else []
+    if hand == "right" and (price.inner is not None or price.repeat):
+        found.append(_led(old, new, price))
+    if price.parallel or price.outer_parallel:
+        found.append(_parallels(old, new, hand, price))
+    return found
+
+
+def _led(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What the right hand pays for its inner line, and for playing the same again on the same chord."""
+    table = np.zeros((len(old), len(new)), np.int32)
+    if price.inner is not None:
+        notes = [_inner(hand, price.lowest) for hand in (old, new)]
+        both = (old.count > 1)[:, None] & (new.count > 1)[None, :]
+        table += price.inner[np.abs(notes[0][:, None] - notes[1][None, :])] * both
+    if price.repeat:
+        same = (old.pitches[:, None, :] == new.pitches[None, :, :]).all(2) & (old.count > 0)[:, None]
+        table += price.repeat * same.astype(np.int32)
+    return table
+
+
+def _inner(hand: HandSet, lowest: bool) -> Ints:
+    if lowest:
+        return hand.low
+    found: Ints = hand.pitches[np.arange(len(hand)), np.maximum(hand.count - 2, 0)]
+    return found
 
 
 def _bent(old: HandSet, new: HandSet, price: Prices) -> Ints:
-    """What a hand pays for another shape: semitones by which its notes lie otherwise above its lowest one, and notes
-    more or fewer.
+    """What a hand pays for another shape: semitones, or steps of the key, by which its notes lie otherwise above its
+    lowest one, and notes more or fewer.
     """
-    shapes = [np.where(hand.pitches == PAD, 0, hand.pitches - hand.pitches[:, :1]) for hand in (old, new)]
+    placed = [price.steps[hand.pitches] for hand in (old, new)]
+    shapes = [np.where(h.pitches == PAD, 0, at - at[:, :1]) for h, at in zip((old, new), placed, strict=True)]
     table = np.zeros((len(old), len(new)), np.int32)
     for note in range(1, SIZE):
         a, b = shapes[0][:, note, None], shapes[1][None, :, note]
         table += price.slide * np.where((a > 0) & (b > 0), np.abs(a - b), 0)
     table += price.slide_count * np.abs(old.count[:, None] - new.count[None, :])
     return table
+
+
+def _parallels(old: HandSet, new: HandSet, hand: str, price: Prices) -> Ints:
+    """What fifths and octaves in a row cost: inside a hand that has as many notes as before and, where the basses are
+    known, between the notes of the right hand and the bass.
+    """
+    count = np.zeros((len(old), len(new)), np.int32)
+    if price.parallel:
+        alike = old.count[:, None] == new.count[None, :]
+        for low, high in combinations(range(SIZE), 2):
+            a, b = ((h.pitches[:, high] - h.pitches[:, low]) % 12 for h in (old, new))
+            there = (old.pitches[:, high] != PAD)[:, None] & alike
+            kinds = (a == 7) | (a == 0)
+            moved = old.pitches[:, low, None] != new.pitches[None, :, low]
+            count += price.parallel * (there & kinds[:, None] & (a[:, None] == b[None, :]) & moved).astype(np.int32)
+    if hand == "right" and price.basses and price.basses[0] != price.basses[1]:
+        count += _over_bass(old, new, price)
+    return count
+
+
+def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """The parallels between the bass and the right hand's notes."""
+    assert price.basses is not None
+    over = [(hand.pitches - bass) % 12 for hand, bass in zip((old, new), price.basses, strict=True)]
+    count = np.zeros((len(old), len(new)), np.int32)
+    alike = old.count[:, None] == new.count[None, :]
+    for note in range(SIZE if price.parallel else 0):
+        a, b = over[0][:, note, None], over[1][None, :, note]
+        there = (old.pitches[:, note] != PAD)[:, None] & alike
+        count += price.parallel * (there & ((a == 7) | (a == 0)) & (a == b)).astype(np.int32)
+    if price.outer_parallel:
+        a, b = ((h.high - bass) % 12 for h, bass in zip((old, new), price.basses, strict=True))
+        both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+        count += price.outer_parallel * (both & ((a == 7) | (a == 0))[:, None] & (a[:, None] == b)).astype(np.int32)
+    return count
 
 
 def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
@@ -178,18 +295,16 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     total, moves = 0, []
     before, after = old, new
     if hand == "left" and mine and old and new:
-        total += int(price.bass[new[0] - old[0] + MOST_BASS])
+        total += int(price.bass[new[0] - old[0] + MOST_LEAP])
         moves.append(Move(old[0], new[0]))
         before, after = old[1:], new[1:]
     cost, matched = _pairs(before, after, price)
     total += cost
     moves += matched
     if hand == "right" and old and new:
-        total += int(price.top[abs(old[-1] - new[-1])])
-    if price.slide:
-        total += price.slide_count * abs(len(old) - len(new))
-        bent = zip((n - old[0] for n in old), (n - new[0] for n in new), strict=False)
-        total += price.slide * sum(abs(a - b) for a, b in bent)
+        total += int(price.top[new[-1] - old[-1] + MOST_LEAP])
+    if price.special:
+        total += sum(int(extra[0, 0]) for extra in _extras(one_hand(old), one_hand(new), hand, price))
     return total, moves
 
 

@@ -4,20 +4,21 @@ from __future__ import annotations
 
 import itertools
 from functools import lru_cache
-from typing import NamedTuple, TypeVar
+from typing import Literal, NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.identity import reads_as_written
+from yellow_hinge.core.leading.doubling import Doubling
 from yellow_hinge.core.leading.weights import INFINITE, Weights, quantised
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.quality import Quality
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 from yellow_hinge.core.shapes.palette import Palette
-from yellow_hinge.core.shapes.placing import PAD, HandSet, Ints, tied_rows
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, tied_rows
 
 T = TypeVar("T", bound=np.generic)
 
@@ -27,6 +28,9 @@ LOW_LIMIT = {
 }  # fmt: skip
 # Colours asked for at each colour level, beyond what is written.
 COLOURS_ASKED = (0, 1, 1, 2)
+
+
+Outermost = Literal["", "first", "last"]
 
 
 class PlaceTable(NamedTuple):
@@ -41,7 +45,9 @@ class Scene(NamedTuple):
     semitones; `anchored` where registers count more because some part of the song is lifted; `singer` the register
     (MIDI) that the right hand leaves free; `quality` what its notes have to be heard as (None: as anything);
     `rooted` whether a left hand that has the bass has to sound the root, `ends` whether it has to stand on the
-    written bass; `upper` pitch classes (bits) that the right hand has to hold by itself.
+    written bass; `upper` pitch classes (bits) that the right hand has to hold by itself; `doubling` what notes cost
+    that sound twice; `outermost` whether it begins or ends the song; `thirdless` whether
+    hands without the third were chosen, whatever they are heard as.
     """
 
     root: int
@@ -56,6 +62,9 @@ class Scene(NamedTuple):
     rooted: bool = False
     ends: bool = False
     upper: int = 0
+    doubling: Doubling = Doubling()
+    outermost: Outermost = ""
+    thirdless: bool = False
 
     @property
     def bass_pc(self) -> int:
@@ -114,6 +123,7 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
         "seven_rub": quantised(weights.seven_rub) * (close & (upper % 12 == scene.root)).any(1).astype(np.int32),
         "cluster": quantised(weights.cluster) * np.maximum(0, seconds - 1),
         "stretch": np.round(over * quantised(weights.stretch)).astype(np.int32),
+        "doubled": _octaves(hand, name, scene, weights),
     }
     if any(degree_pc(d) == 3 for d in (*scene.palette.tones, *scene.palette.colours)):
         third = close & ((upper - scene.root) % 12 == 4)
@@ -127,6 +137,27 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
         other = (hand.count > 0) & (hand.low % 12 != scene.bass_pc)
         terms["inverted"] = quantised(weights.inverted) * other.astype(np.int32)
     return terms
+
+
+def _octaves(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints:
+    """Prices (n,) of the notes that a hand has twice: the bass by its own price where the left hand has it."""
+    price = np.zeros(len(hand), np.int32)
+    twice = np.flatnonzero(np.bitwise_count(hand.mask) < hand.count)
+    if not len(twice):
+        return price
+    notes = hand.pitches[twice]
+    table = scene.doubling.within if name == "right" else scene.doubling.between
+    by_pc = np.array([quantised(weights.doubled * table[(pc - scene.root) % 12]) for pc in range(12)], np.int32)
+    pcs = np.where(notes == PAD, -1 - np.arange(notes.shape[1]), notes % 12)  # what is no note equals no other
+    same = (pcs[:, :, None] == pcs[:, None, :]) & _LATER
+    own = by_pc[notes % 12]
+    if name == "left" and scene.mine:
+        own[:, 0] = quantised(weights.doubled * scene.doubling.bass)
+    price[twice] = (same.sum(2, dtype=np.int32) * own).sum(1, dtype=np.int32)
+    return price
+
+
+_LATER = np.triu(np.ones((SIZE, SIZE), bool), 1)  # [lower, upper]
 
 
 def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: Scene, weights: Weights) -> Ints:
@@ -186,11 +217,14 @@ def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, w
     near, price = weights.home_near[side], weights.home[side]
     if scene.anchored:
         near, price = weights.anchored_near, weights.anchored
-    away = np.maximum(0, np.abs(middle - home) - 2 * near)
+    away = np.maximum(0, np.abs(middle - home) - 2 * near) * (quantised(price) // 2)
+    if side and scene.outermost:  # so that no song ends much lower than it began
+        wrong = middle - home if scene.outermost == "first" else home - middle
+        away = away + np.maximum(0, wrong) * (quantised(weights.outermost) // 2)
     full = np.array([[shape.full[side]] for shape in shapes], np.int32)
     prefer = np.array([[0 if side else quantised(shape.prefer)] for shape in shapes], np.int32)
     return {
-        "home": (away * (quantised(price) // 2)).astype(np.int32),
+        "home": away.astype(np.int32),
         "thin": (np.maximum(0, full - hand.count) * quantised(weights.thin)).astype(np.int32),
         "prefer": np.broadcast_to(prefer, (len(shapes), len(hand))),
     }
@@ -228,11 +262,20 @@ def set_terms(sets: Sets, scene: Scene, weights: Weights) -> Terms:
     rubbing = lmask & ~root if scene.palette.flat_nine else lmask
     colours, asked = _colour_count(lmask | rmask, scene)
     return {
-        "doubled": quantised(weights.doubled) * np.bitwise_count(lmask & rmask).astype(np.int32),
+        "doubled": _shared(lmask & rmask, scene, weights),
         "ninth": quantised(weights.ninth) * ((_rotated(rubbing, 1) & rmask) != 0).astype(np.int32),
         "bare": quantised(weights.bare) * np.maximum(0, asked - colours),
         "crowded": quantised(weights.crowded) * np.maximum(0, colours - asked),
     }
+
+
+def _shared(both: Ints, scene: Scene, weights: Weights) -> Ints:
+    """Prices (a, b) of the pitch classes (bits) that both hands sound."""
+    total = np.zeros(both.shape, np.int32)
+    for semitones, price in enumerate(scene.doubling.between):
+        if price:
+            total += quantised(weights.doubled * price) * (both >> (scene.root + semitones) % 12 & 1).astype(np.int32)
+    return total
 
 
 def space_terms(left: HandSet, right: HandSet, weights: Weights) -> Terms:
@@ -268,28 +311,33 @@ def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
     it fights with, or the notes over their bass are heard as another chord.
     """
     palette, sounding = scene.palette, sets.left[:, None] | sets.right[None, :]
-
-    def bits(*degrees: str) -> int:
-        return _bits({scene.root + degree_pc(degree) for degree in degrees})
-
-    must = bits(*palette.must, *(("1",) if scene.rooted else ()))
+    must = _degree_bits(scene, *palette.must, *(("1",) if scene.rooted else ()))
     given = 0 if scene.mine else 1 << scene.bass_pc
-    missing: NDArray[np.bool_] = ((sounding | given) & must) != must
+    lacking: NDArray[np.bool_] = ((sounding | given) & must) != must
+    open_ = np.zeros_like(lacking)
+    third = _degree_bits(scene, "3", "b3")
+    if scene.thirdless and must & third:
+        open_ = ((sounding & third) == 0) & (((sounding | given) & must) | (must & third) == must)
+        lacking &= ~open_
     for colour, tone in palette.tied:
-        missing |= (sounding & bits(colour) != 0) & (sounding & bits(tone) == 0)
+        lacking |= (sounding & _degree_bits(scene, colour) != 0) & (sounding & _degree_bits(scene, tone) == 0)
     for pair in palette.apart:
-        missing |= sounding & bits(*pair) == bits(*pair)
+        lacking |= sounding & _degree_bits(scene, *pair) == _degree_bits(scene, *pair)
     for group in palette.choice:
-        missing |= sounding & bits(*group) == 0
+        lacking |= sounding & _degree_bits(scene, *group) == 0
     stands = np.zeros(12, bool)
     stands[_basses(scene)] = True
-    missing |= ~stands[sets.bass][:, None]
-    missing |= (sets.right & scene.upper != scene.upper)[None, :]
+    lacking |= ~stands[sets.bass][:, None]
+    lacking |= (sets.right & scene.upper != scene.upper)[None, :]
     if scene.quality is not None:
-        for a, b in np.argwhere(~missing).tolist():
+        for a, b in np.argwhere(~lacking & ~open_).tolist():
             above = _above(int(sounding[a, b]), scene.root)
-            missing[a, b] = not reads_as_written(scene.quality, int(sets.bass[a]), above)
-    return missing
+            lacking[a, b] = not reads_as_written(scene.quality, int(sets.bass[a]), above)
+    return lacking
+
+
+def _degree_bits(scene: Scene, *degrees: str) -> int:
+    return _bits({scene.root + degree_pc(degree) for degree in degrees})
 
 
 def _basses(scene: Scene) -> list[int]:

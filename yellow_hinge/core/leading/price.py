@@ -39,7 +39,7 @@ def faults(both: Both, solution: Solution, index: int, hands: Hands | None = Non
     for name in ("left", "right"):
         notes = both.of(name)
         over = span_mm(notes) - reach_mm(hands.reach(name))
-        if over > 1e-6:
+        if span_mm(notes) > hands.limit(name, len(notes)):
             found.append(f"{round(over)} mm past your {name} hand")
         if len(notes) > hands.most(name):
             found.append(f"more than {hands.most(name)} notes in the {name} hand")
@@ -73,7 +73,7 @@ def missing_degrees(both: Both, solution: Solution, index: int) -> list[str]:
 def _own(both: Both, solution: Solution, index: int) -> int:
     stage, weights = solution.lattice.stages[index], solution.lattice.places[index].asked.weights
     left, right = one_hand(both.left), one_hand(both.right)
-    tune = long_tune(solution.moments[solution.voicings[index].moment])
+    tune = long_tune(solution.voicings[index].here)
     clash = int(tune_table(left, right, tune, stage.scene, weights)[0, 0]) if tune else 0
     return own_price(left, right, stage.shapes, stage.scene, weights) + clash
 
@@ -88,10 +88,10 @@ def hinge_cost(both: Both, solution: Solution, index: int) -> int:
     voicings, count, mine = solution.voicings, len(solution.voicings), solution.setup.mine
     total = 0
     if index > 0 or (solution.setup.loop and count > 1):
-        total += hinge_price(voicings[index - 1].both, both, mine, solution.weights_at(index))
+        total += hinge_price(voicings[index - 1].both, both, mine, solution.way_to(index))
     if index + 1 < count or (solution.setup.loop and count > 1):
         after = (index + 1) % count
-        total += hinge_price(both, voicings[after].both, mine, solution.weights_at(after))
+        total += hinge_price(both, voicings[after].both, mine, solution.way_to(after))
     return total
 
 
@@ -132,7 +132,7 @@ def _current(solution: Solution, index: int) -> int:
 def _change(
     old: tuple[HandSet, HandSet], new: tuple[HandSet, HandSet], solution: Solution, at: int
 ) -> tuple[Tables, Tables]:
-    price, mine = prices(solution.weights_at(at)), solution.setup.mine
+    price, mine = prices(solution.way_to(at)), solution.setup.mine
     return change_tables(old[0], new[0], "left", mine, price), change_tables(old[1], new[1], "right", mine, price)
 
 

@@ -48,7 +48,9 @@ def remarks(
         found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
     for hand in HANDS:
         span, reach = span_mm(both.of(hand)), hands.reach(hand)
-        if span > reach_mm(reach) + 1e-6:
+        if reach_mm(reach) + 1e-6 < span <= hands.limit(hand, len(both.of(hand))):
+            found.append(Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal"))
+        elif span > reach_mm(reach) + 1e-6:
             found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))
         elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
             words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"

@@ -11,12 +11,16 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, fingered, fingered_between
 from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Solved, solve
+from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.remarks import Remark, remarks
-from yellow_hinge.core.leading.setup import Keep, Setup
-from yellow_hinge.core.leading.stage import Stage
-from yellow_hinge.core.leading.weights import INFINITE, Weights
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.stage import MOST_WORK, Stage, way_between
+from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.widest import fewest, reduced, work
+from yellow_hinge.core.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.timeline import Moment
 
@@ -26,7 +30,8 @@ OWN_NAME = "Your own"
 
 class Voicing(NamedTuple):
     """Both hands of one chord. `moment` indexes the timeline, `stage` the lattice; `family` is a shape id or KEPT;
-    `remarks` are what the player should know of it; `fingers` play it between its neighbours.
+    `remarks` are what the player should know of it; `fingers` play it between its neighbours; `here` is
+    its moment.
     """
 
     moment: int
@@ -37,11 +42,16 @@ class Voicing(NamedTuple):
     family_name: str
     remarks: tuple[Remark, ...]
     fingers: Fingered
+    here: Moment
 
     @property
     def warnings(self) -> tuple[str, ...]:
         """The remarks' sentences."""
         return tuple(remark.words for remark in self.remarks)
+
+    def pitches(self, hand: str) -> tuple[Pitch, ...]:
+        """The notes of the "left" or "right" hand, spelled as degrees of the chord."""
+        return tuple(pitch_of(note, self.chord.note_of(note % 12)) for note in self.both.of(hand))
 
     @property
     def left(self) -> tuple[int, ...]:
@@ -110,9 +120,10 @@ class Solution(NamedTuple):
             found.append(fingered_between(known[0], both.of(hand), known[1], hand))
         return Fingered(*found)
 
-    def weights_at(self, index: int) -> Weights:
-        """The weights of the change that arrives at chord `index`."""
-        return self.lattice.places[index].asked.weights
+    def way_to(self, index: int) -> Way:
+        """What the change is led by that arrives at chord `index`."""
+        places = self.lattice.places
+        return way_between(places[index - 1], places[index])
 
 
 def _voicing(
@@ -127,7 +138,7 @@ def _voicing(
         )
     asked = lattice.places[index].asked
     told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, stage.notes)
-    return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers)
+    return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers, moment)
 
 
 def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
@@ -143,6 +154,7 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     lattice = builder.lattice(moments, setup, keeps)
     if not lattice.stages:
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
+    lattice, bound = _small(lattice)
     solved = solve(lattice.chain, builder.last)
     builder.last = solved
     played = [
@@ -154,12 +166,24 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         _voicing(index, moments[lattice.moments[index]], at, lattice, played[index], fingers[index])
         for index, at in enumerate(solved.path)
     ]
-    hinges = make_hinges(voicings, setup, [place.asked.weights for place in lattice.places])
-    exact, gap = solved.exact, 0
-    if any(stage.group is not None for stage in lattice.stages):
-        gap = max(0, solved.cost - lower_bound(lattice, builder, setup.mine))
-        exact = exact and gap == 0
+    hinges = make_hinges(voicings, setup, lattice.ways)
+    gap = 0 if bound is None else max(0, solved.cost - bound)
+    exact = solved.exact and gap == 0
     return Solution(moments, tuple(voicings), hinges, _totals(hinges, solved.cost, exact, gap), setup, lattice, solved)
+
+
+def _small(lattice: Lattice) -> tuple[Lattice, int | None]:
+    """A lattice that the plain solver takes: of a large one the states that paths near the cheapest run through. Where
+    that is not all that was asked, also a cost that no song undercuts.
+    """
+    bound = lower_bound(lattice) if any(stage.cut for stage in lattice.stages) else None
+    if work(lattice.chain) <= MOST_WORK:
+        return lattice, bound
+    kept = reduced(lattice.chain)
+    lattice = lattice.only(kept)
+    if not kept.closed:
+        return lattice.only(fewest(lattice.chain)), kept.bound if bound is None else bound
+    return lattice, bound
 
 
 def _totals(hinges: tuple[Hinge, ...], cost: int, exact: bool, gap: int) -> Totals:
@@ -187,17 +211,15 @@ def fingers_of(chords: list[Both], loop: bool) -> list[Fingered]:
     return [Fingered(l, r) for l, r in zip(left, right, strict=True)]
 
 
-def make_hinges(voicings: list[Voicing], setup: Setup, weights: list[Weights]) -> tuple[Hinge, ...]:
-    """The hinges of a row of voicings, with the closing one where the song loops; `weights[i]` are those of arriving
-    at chord i.
-    """
+def make_hinges(voicings: list[Voicing], setup: Setup, ways: list[Way]) -> tuple[Hinge, ...]:
+    """The hinges of a row of voicings, with the closing one where the song loops; `ways[i]` leads to chord i."""
     pairs = list(itertools.pairwise(range(len(voicings))))
     if setup.loop and voicings:
         pairs.append((len(voicings) - 1, 0))
     found = []
     for a, b in pairs:
         old, new = voicings[a], voicings[b]
-        found.append(make_hinge(old.both, new.both, setup.mine, weights[b], (old.fingers, new.fingers)))
+        found.append(make_hinge(old.both, new.both, setup.mine, ways[b], (old.fingers, new.fingers)))
     return tuple(found)
 
 
@@ -207,7 +229,7 @@ _SAME_RIGHT, _SAME_FAMILY = 2, 8
 
 def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
     """Ways to play chord `index`, the cheapest for the song first, thinned to different ideas: at most two with the
-    same right hand and eight of a family. The first is the one in the solution.
+    same right hand and, where there are several, eight of a family. The first is the one in the solution.
     """
     assert solution.solved is not None
     stage, price = solution.lattice.stages[index], solution.solved.price(index)
@@ -220,11 +242,12 @@ def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
     found: list[Option] = []
     rights: dict[tuple[int, ...], int] = {}
     families: dict[str, int] = {}
+    of_one = _SAME_FAMILY if len(stage.shapes) > 2 else most
     for row, column in states:
         extra = int(price[row, column]) - solution.solved.cost
         right, (family, name) = stage.right.notes(column), family_of(stage, (row, column))
         seen = bool(found) and (row, column) == chosen_state
-        full = (rights.get(right, 0) >= _SAME_RIGHT and bool(right)) or families.get(family, 0) >= _SAME_FAMILY
+        full = (rights.get(right, 0) >= _SAME_RIGHT and bool(right)) or families.get(family, 0) >= of_one
         if seen or full or int(price[row, column]) >= INFINITE:
             continue
         rights[right] = rights.get(right, 0) + 1

@@ -9,32 +9,32 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, PlaceTable, Scene, own_price, place_table, tune_table
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Asked, Keep, chosen_shapes, widenings
-from yellow_hinge.core.leading.weights import INFINITE, quantised
+from yellow_hinge.core.leading.asked import Asked, chosen_shapes, widenings
+from yellow_hinge.core.leading.doubling import doubling
+from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.motion import Way
+from yellow_hinge.core.leading.placing_cost import (
+    Outermost,
+    PlaceTable,
+    Scene,
+    own_price,
+    place_table,
+    tune_table,
+)
+from yellow_hinge.core.leading.setup import COLOUR_LEVELS
+from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, place_forms
 
 
-class Group(NamedTuple):
-    """The whole of a stage that was narrowed, in groups of placings: what the proof of the gap needs.
-
-    left (a, 2) lowest and count, right (b, 2) highest and count of each group; least (a, b) its cheapest pair.
-    """
-
-    left: Ints
-    right: Ints
-    least: Ints
-
-
 class Stage(NamedTuple):
     """One chord of the lattice. `key` names what its hand sets were made from; `notes` are sentences about what had to
-    give way; `foreign` is the state of a kept voicing that no shape makes; `free` prices with keeps lifted; `group`
-    where only the best placings were looked at; `eased` where no hand could hold the chord as it is written.
+    give way; `foreign` is the state of a kept voicing that no shape makes; `free` prices with keeps lifted; `cut`
+    where only the best placings are looked at; `eased` where no hand could hold the chord as it is written.
     """
 
     key: Hashable
@@ -46,7 +46,7 @@ class Stage(NamedTuple):
     notes: tuple[str, ...] = ()
     foreign: tuple[int, int] | None = None
     free: Ints | None = None
-    group: Group | None = None
+    cut: bool = False
     eased: bool = False
 
 
@@ -60,9 +60,20 @@ class Place(NamedTuple):
     top: int | None = None  # MIDI number that has to be on top
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
     ends: bool = False  # it closes a section, so that it stands on its written bass
+    outermost: Outermost = ""  # it begins or ends the song, so that its register counts more
 
 
-MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more is narrowed
+def way_between(old: Place, new: Place) -> Way:
+    """What the change between two chords is led by: the style and manner of the one it arrives at."""
+    weights = new.asked.weights
+    repeats = bool(weights.repeat) and same_chord(old.chord, new.chord)
+    priced = new.asked.mine and bool(weights.parallel or weights.outer_parallel)
+    basses = (old.chord.bass_note.pc, new.chord.bass_note.pc) if priced else None
+    scale = tuple(sorted({note.pc for note in new.key.scale})) if weights.slide_by == "key" else ()
+    return Way(weights, repeats, basses, scale)
+
+
+MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more is large
 KEPT_ROWS, KEPT_COLUMNS = 56, 360
 
 
@@ -74,7 +85,10 @@ def scene_of(at: Place) -> Scene:
     quality = None if at.chord.stack else at.chord.quality
     rooted = asked.mine and not asked.families
     scene = Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
-    return scene._replace(quality=quality, rooted=rooted, ends=at.ends, upper=_upper(at))
+    step = (at.chord.root.pc - at.key.tonic.pc) % 12
+    twice = doubling(at.chord.quality, found.bass, step, asked.manner)
+    scene = scene._replace(rooted=rooted, ends=at.ends, outermost=at.outermost)
+    return scene._replace(quality=quality, upper=_upper(at), doubling=twice)
 
 
 def _upper(at: Place) -> int:
@@ -85,16 +99,9 @@ def _upper(at: Place) -> int:
 
 def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
     """The stage with these families only; None where they have no voicing."""
-    stage = whole_trial(at, shapes, scene)
-    if stage is None:
-        return None
-    l, r = stage.place.cost.shape
-    return narrowed(stage) if l * r * (l + r) > MOST_WORK else stage
-
-
-def whole_trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
-    """The same with every voicing they have, however many."""
     asked = at.asked
+    chosen = bool(asked.families) and any(rule.thirdless for shape in shapes for rule in shape.rule)
+    scene = scene._replace(thirdless=chosen)
     forms = all_forms(shapes, scene.palette, at.chord.chord_class, asked.mine, bool(asked.families))
     if not forms:
         return None
@@ -120,6 +127,9 @@ def filled(cost: Ints, left: HandSet, right: HandSet, asked: Asked) -> Ints:
     rests = right.count == 0
     if asked.right == "free" or not asked.families:
         cost = _only(cost, None, rests if asked.right == "free" else ~rests)
+    if asked.parts:
+        together = left.count[:, None] + right.count[None, :]
+        cost = _only_pairs(cost, together == asked.parts)
     for side, hand in enumerate((left, right)):
         target = asked.fullness[side]
         if target:
@@ -133,6 +143,11 @@ def filled(cost: Ints, left: HandSet, right: HandSet, asked: Asked) -> Ints:
 def _only(cost: Ints, rows: NDArray[np.bool_] | None, columns: NDArray[np.bool_] | None) -> Ints:
     """The prices of some rows or columns only, or as they are where that would leave nothing."""
     keep = rows[:, None] if rows is not None else columns[None, :] if columns is not None else np.ones((1, 1), bool)
+    return _only_pairs(cost, keep)
+
+
+def _only_pairs(cost: Ints, keep: NDArray[np.bool_]) -> Ints:
+    """The prices of some pairs only, or as they are where that would leave nothing."""
     only: Ints = np.where(keep, cost, INFINITE).astype(np.int32)
     return only if int(only.min(initial=INFINITE)) < INFINITE else cost
 
@@ -146,13 +161,18 @@ def free_stage(at: Place) -> Stage | None:
             if brighter is not None:
                 return brighter
         stage = trial(at, shapes, scene)
-        if stage is not None and attempt:
+        if stage is not None and attempt and not _is_usual(at.asked, shapes):
             names = ", ".join(shape.name for shape in shapes if shape in used(stage))
             which = "chosen" if at.asked.families else "usual"
             return stage._replace(notes=(f"no {which} shape fits this chord, so a wider one is used: {names}",))
         if stage is not None:
             return stage
     return None
+
+
+def _is_usual(asked: Asked, shapes: tuple[Shape, ...]) -> bool:
+    """Whether nobody asked for others: where a manner has no hands for a chord, it takes the usual ones."""
+    return not asked.families and all(shape.usual for shape in shapes)
 
 
 def _at_higher_level(at: Place) -> Stage | None:
@@ -170,10 +190,16 @@ def used(stage: Stage) -> set[Shape]:
     return {stage.shapes[i] for i in np.unique(stage.place.family[stage.place.cost < INFINITE])}
 
 
-def _taken(stage: Stage, rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Stage:
+def taken(stage: Stage, rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Stage:
+    """The stage with some of its placings only."""
     grid = np.ix_(rows, columns)
     place = PlaceTable(np.ascontiguousarray(stage.place.cost[grid]), np.ascontiguousarray(stage.place.family[grid]))
-    return stage._replace(left=stage.left.take(rows), right=stage.right.take(columns), place=place)
+    free = None if stage.free is None else np.ascontiguousarray(stage.free[grid])
+    found = stage._replace(left=stage.left.take(rows), right=stage.right.take(columns), place=place, free=free)
+    if stage.foreign is None:
+        return found
+    at = tuple(np.flatnonzero(states == own) for states, own in zip((rows, columns), stage.foreign, strict=True))
+    return found._replace(foreign=(int(at[0][0]), int(at[1][0])) if len(at[0]) and len(at[1]) else None)
 
 
 def trimmed(stage: Stage) -> Stage:
@@ -182,26 +208,21 @@ def trimmed(stage: Stage) -> Stage:
     rows, columns = fits.any(1), fits.any(0)
     if rows.all() and columns.all():
         return stage
-    return _taken(stage, np.flatnonzero(rows), np.flatnonzero(columns))
+    return taken(stage, np.flatnonzero(rows), np.flatnonzero(columns))
+
+
+def is_large(stage: Stage) -> bool:
+    """Whether a stage has more states than the plain solver takes."""
+    l, r = stage.place.cost.shape
+    return bool(l * r * (l + r) > MOST_WORK)
 
 
 def narrowed(stage: Stage) -> Stage:
-    """Only the placings of the cheapest pairs; the whole is kept in groups to prove how much that may cost."""
+    """Only the placings of the cheapest pairs, and what is kept."""
     cost = stage.place.cost
     rows = np.sort(np.argsort(cost.min(1), kind="stable")[:KEPT_ROWS])
     columns = np.sort(np.argsort(cost.min(0), kind="stable")[:KEPT_COLUMNS])
-    return _taken(stage, rows, columns)._replace(group=grouped(stage))
-
-
-def grouped(stage: Stage) -> Group:
-    """A stage's placings in groups by lowest (left) or highest (right) note and number of notes."""
-    left, lrow = np.unique(np.stack([stage.left.low, stage.left.count], 1), axis=0, return_inverse=True)
-    right, rrow = np.unique(np.stack([stage.right.high, stage.right.count], 1), axis=0, return_inverse=True)
-    least = np.full((len(left), stage.place.cost.shape[1]), INFINITE, np.int32)
-    np.minimum.at(least, lrow.ravel(), stage.place.cost)
-    both = np.full((len(right), len(left)), INFINITE, np.int32)
-    np.minimum.at(both, rrow.ravel(), least.T)
-    return Group(left.astype(np.int32), right.astype(np.int32), np.ascontiguousarray(both.T))
+    return taken(stage, rows, columns)._replace(cut=True, key=("cut", stage.key))
 
 
 def tuned(stage: Stage, tune: tuple[int, ...], at: Place) -> Stage:
@@ -212,11 +233,7 @@ def tuned(stage: Stage, tune: tuple[int, ...], at: Place) -> Stage:
         return stage
     cost = stage.place.cost + tune_table(stage.left, stage.right, tune, stage.scene, at.asked.weights)
     cost[stage.place.cost >= INFINITE] = INFINITE
-    group = stage.group
-    if group is not None:  # at best the melody spares the hands every colour
-        spared = COLOURS_ASKED[stage.scene.level] * quantised(at.asked.weights.bare)
-        group = group._replace(least=np.where(group.least < INFINITE, group.least - spared, INFINITE).astype(np.int32))
-    return stage._replace(place=stage.place._replace(cost=cost), group=group)
+    return stage._replace(place=stage.place._replace(cost=cost))
 
 
 # --- keeps -------------------------------------------------------------------------------------------------------

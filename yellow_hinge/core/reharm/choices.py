@@ -9,7 +9,8 @@ import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.setup import Keep, Setup, in_force
+from yellow_hinge.core.leading.keeps import Keep, in_force
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge

@@ -14,10 +14,14 @@ from numpy.typing import NDArray
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
+from yellow_hinge.core.leading.asked import climbed
+from yellow_hinge.core.leading.keeps import Keep, ruling
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import Table, Tables, step
-from yellow_hinge.core.leading.setup import Keep, Setup, in_force
-from yellow_hinge.core.leading.stage import Stage
+from yellow_hinge.core.leading.motion import Way
+from yellow_hinge.core.leading.placing_cost import Outermost
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.stage import Place, Stage, way_between
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.scene import split
@@ -53,7 +57,7 @@ class _Node(NamedTuple):
     place: int
     ear: str
     stage: Stage
-    style: str
+    at: Place
     cost: Table
     sources: Sources | None
 
@@ -65,43 +69,46 @@ class _Work:
     """One run: the builder with its tables, and steps that were already made."""
 
     def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...], moments: tuple[Moment, ...]) -> None:
-        self.builder, self.setup, self.keeps, self.moments = builder, setup, keeps, moments
+        self.builder, self.setup, self.keeps, self.moments = builder, climbed(setup, moments), keeps, moments
         self._stepped: dict[object, Table] = {}
 
     def forget(self) -> None:
         """Drop the steps of a chord that lies behind."""
         self._stepped.clear()
 
-    def stage(self, index: int, moment: Moment, following: Chord | None) -> tuple[Stage, str] | None:
-        """A chord's stage and style, None where no hand can play it; what is written is eased instead."""
-        own = tuple(keep for keep in self.keeps if in_force(keep, moment))
-        at = self.builder.place(moment, following, self.setup, own)
+    def stage(
+        self, index: int, moment: Moment, following: Chord | None, outermost: Outermost
+    ) -> tuple[Stage, Place] | None:
+        """A chord's stage and its place, None where no hand can play it; what is written is eased instead."""
+        own = ruling(self.keeps, moment)
+        at = self.builder.place(moment, following, self.setup, own, outermost)
         try:
             ease = moment.chord == self.moments[index].chord
-            return self.builder.stage(index, moment, at, own, ease), at.asked.style
+            return self.builder.cut(self.builder.stage(index, moment, at, own, ease)), at
         except NoVoicingError:
             return None
 
-    def change(self, old: Stage, new: Stage, style: str) -> tuple[Tables, Tables]:
-        """Both hands' price tables between two stages."""
-        left, right = (self.builder.change(old, new, hand, self.setup.mine, style) for hand in ("left", "right"))
+    def change(self, old: _Node, new: Stage, at: Place) -> tuple[Tables, Tables]:
+        """Both hands' price tables from a node to a stage made from `at`."""
+        way, mine = way_between(old.at, at), self.setup.mine
+        left, right = (self.builder.change(old.stage, new, hand, mine, way) for hand in ("left", "right"))
         return left, right
 
-    def arrive(self, sources: Sources, stage: Stage, style: str) -> Table:
+    def arrive(self, sources: Sources, stage: Stage, at: Place) -> Table:
         """Cheapest cost from the start to each state of a stage, itself left out. Nodes with the same hand sets go
         through one step together.
         """
-        merged: dict[object, list[tuple[_Node, int]]] = {}
+        merged: dict[tuple[object, Way], list[tuple[_Node, int]]] = {}
         for node, extra in sources:
-            merged.setdefault(node.stage.key, []).append((node, extra))
+            merged.setdefault((node.stage.key, way_between(node.at, at)), []).append((node, extra))
         best: Table | None = None
-        for group in merged.values():
-            name = (tuple((id(node), extra) for node, extra in group), stage.key, style)
+        for (_, way), group in merged.items():
+            name = (tuple((id(node), extra) for node, extra in group), stage.key, way)
             found = self._stepped.get(name)
             if found is None:
                 tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
                 ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
-                found = step(ahead, *self.change(group[0][0].stage, stage, style))
+                found = step(ahead, *self.change(group[0][0], stage, at))
                 self._stepped[name] = found
             best = found if best is None else np.minimum(best, found)
         assert best is not None
@@ -110,18 +117,19 @@ class _Work:
 
 def _node(
     work: _Work, index: int, name: tuple[int, int, str], moment: Moment, following: Chord | None,
-    sources: Sources | None, price: int,
+    sources: Sources | None, price: int, last: bool,
 ) -> _Node | None:  # fmt: skip
-    """None where no hand can play the chord, or nothing leads to it."""
-    made = work.stage(index, moment, following)
+    """None where no hand can play the chord, or nothing leads to it. `last`: no chord of its choice comes after it."""
+    final = last and index == len(work.moments) - 1
+    made = work.stage(index, moment, following, "last" if final else "first" if sources is None else "")
     if made is None or sources == ():
         return None
-    stage, style = made
+    stage, at = made
     cost = stage.place.cost.astype(np.int64) + price
     if sources is not None:
-        cost += work.arrive(sources, stage, style)
+        cost += work.arrive(sources, stage, at)
     cost[stage.place.cost >= INFINITE] = INFINITE
-    return _Node(*name, stage, style, np.minimum(cost, INFINITE).astype(np.int32), sources)
+    return _Node(*name, stage, at, np.minimum(cost, INFINITE).astype(np.int32), sources)
 
 
 def _ears(chord: Chord, following: list[Chord]) -> dict[str, Chord | None]:
@@ -155,7 +163,7 @@ def cheapest(
             own = work.builder.place(moment, None, work.setup, ())
             work.builder.stage(i, moment, own, ())
             raise NoVoicingError(i, moment.symbol, "nothing leads to it", "ask for less")
-        exact = exact and all(node.stage.group is None for node in new)
+        exact = exact and all(not node.stage.cut for node in new)
         ends = new
         work.forget()
         told((i + 1) / len(moments))
@@ -177,13 +185,13 @@ def _through(
     """The nodes of a choice's last chord, one for each way in which it can hear what follows."""
     parts, price = split(moment, choice.chords, choice.beats), choice.price
     for place, part in enumerate(parts[:-1]):
-        node = _node(work, i, (number, place, ""), part, choice.chords[place + 1], sources, price)
+        node = _node(work, i, (number, place, ""), part, choice.chords[place + 1], sources, price, False)
         if node is None:
             return []
         sources, price = ((node, 0),), 0
     ears = _ears(choice.chords[-1], following).items()
     last = len(parts) - 1
-    made = (_node(work, i, (number, last, ear), parts[-1], heard, sources, price) for ear, heard in ears)
+    made = (_node(work, i, (number, last, ear), parts[-1], heard, sources, price, True) for ear, heard in ears)
     return [node for node in made if node is not None]
 
 
@@ -210,7 +218,7 @@ def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Path:
 
 def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:
     """What it costs to come from each state of a source to one state of a node."""
-    left, right = work.change(source.stage, node.stage, node.style)
+    left, right = work.change(source, node.stage, node.at)
     ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(left, right, strict=True)]
     whole: NDArray[np.int64] = source.cost + np.minimum.reduce(ways)
     return whole

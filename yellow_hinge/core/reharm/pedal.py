@@ -35,12 +35,12 @@ class Run(NamedTuple):
 
 def pedal_runs(solution: Solution, index: int) -> Iterator[Run]:
     """From a chord on, the chords of its section over the key's five or one, up to one that has that bass anyhow."""
-    first = solution.moments[solution.voicings[index].moment]
+    first = solution.voicings[index].here
     for degree, word in (("5", "five"), ("1", "one")):
         bass = spell(first.key.tonic, degree)
         chords = []
         for voicing in solution.voicings[index : index + MOST]:
-            moment = solution.moments[voicing.moment]
+            moment = voicing.here
             same_part = (moment.section, moment.turn, moment.key) == (first.section, first.turn, first.key)
             if not same_part or voicing.chord.stack is not None or voicing.chord.bass_note.pc == bass.pc:
                 break

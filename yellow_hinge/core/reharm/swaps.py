@@ -12,8 +12,8 @@ import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import Note
@@ -70,7 +70,7 @@ def scene_at(solution: Solution, index: int) -> Scene:
     voicings, loop = solution.voicings, solution.setup.loop
     before = voicings[index - 1].chord if index or loop else None
     after = voicings[(index + 1) % len(voicings)].chord if index + 1 < len(voicings) or loop else None
-    moment = solution.moments[voicings[index].moment]
+    moment = voicings[index].here
     return Scene(voicings[index].chord, before, after, moment.key, moment.beats, moment)
 
 
@@ -82,7 +82,7 @@ def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first
     own, beside = {part.address for part in parts}, {}
     for at in (first - 1, last + 1):
         if 0 <= at < len(solution.voicings):
-            beside[at] = solution.moments[solution.voicings[at].moment]
+            beside[at] = solution.voicings[at].here
     keeps = tuple(
         Keep(moment.slot_id, moment.symbol, *solution.voicings[at].both)
         for at, moment in beside.items()
@@ -130,7 +130,7 @@ def _of_one(
 
 def _through(builder: Builder, solution: Solution, run: Run) -> Swap | None:
     """Several written chords over one bass, None where no hand can play them."""
-    moments = [solution.moments[v.moment] for v in solution.voicings[run.first : run.last + 1]]
+    moments = [v.here for v in solution.voicings[run.first : run.last + 1]]
     following = (*run.chords[1:], scene_at(solution, run.last).after)
     parts: list[Moment] = []
     melody: list[Judged] = []

@@ -10,8 +10,9 @@ import msgspec
 from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.following import numbered
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Keep, Setup
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import (
     PROTECTED,

@@ -3,39 +3,17 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from pathlib import Path
 from typing import Literal
 
 import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.quality import CLASS_RULES
+from yellow_hinge.core.shapes.rule import Rule
+from yellow_hinge.core.shapes.stacks import stack_rules
+from yellow_hinge.core.tables import read_table
 
 Bass = Literal["mine", "theirs", "any"]
-
-
-class Rule(msgspec.Struct, frozen=True):
-    """Stacks for both hands that a family uses; the fields are explained at the head of catalogue.toml."""
-
-    left: tuple[str, ...] = ()
-    right: tuple[str, ...] = ()
-    classes: tuple[str, ...] = ()
-    turn: Literal["", "left", "right", "both"] = ""
-    least_must: int = 0
-    least_level: int = 0
-    most_level: int = 3
-    mood: Literal["", "bright", "dark"] = ""
-    slash: bool = False
-    triads: bool = False
-    upper: tuple[str, ...] = ()
-    brings: bool = False
-    drop: tuple[int, ...] = ()
-    of: tuple[str, ...] = ()
-
-    def turns(self, hand: str) -> bool:
-        """Whether every rotation of a hand's stacks counts."""
-        return self.turn in (hand, "both")
 
 
 class Shape(msgspec.Struct, frozen=True):
@@ -53,14 +31,14 @@ class Shape(msgspec.Struct, frozen=True):
     home: tuple[int, int]
     prefer: float
     full: tuple[int, int]
-    rule: tuple[Rule, ...]
+    rule: tuple[Rule, ...] = ()
     turned: bool = False
     label: Literal["", "upper", "numbers"] = ""
+    stacks: str = ""
+    turns: bool = False
 
-    def __post_init__(self) -> None:
-        unknown = {name for rule in self.rule for name in rule.classes} - set(CLASS_RULES)
-        if unknown:
-            raise ValueError(f"shape {self.id}: unknown chord classes {sorted(unknown)}")
+    def __hash__(self) -> int:  # tables are kept by shapes, and their rules are many
+        return hash(self.id)
 
     def suits(self, bass: str) -> bool:
         """Whether the family can be played when `bass` ("mine" or "theirs") says who plays the bass."""
@@ -71,13 +49,21 @@ class _File(msgspec.Struct, frozen=True):
     shape: tuple[Shape, ...]
 
 
+FILES = ("catalogue.toml", "hands.toml")
+
+
 @lru_cache(maxsize=1)
 def catalogue() -> tuple[Shape, ...]:
-    """Every family in the order of the data file, which is also the order that breaks ties."""
-    text = Path(__file__).with_name("catalogue.toml").read_text("utf-8")
-    import tomllib  # loaded with the first chord, so that the window starts sooner
-
-    return msgspec.convert(tomllib.loads(text), _File).shape
+    """Every family in the order of the data files, which is also the order that breaks ties."""
+    found: list[Shape] = []
+    for name in FILES:
+        found += read_table(__file__, _File, name).shape
+    return tuple(
+        msgspec.structs.replace(
+            shape, rule=(*shape.rule, *stack_rules(shape.stacks, shape.turns, shape.bass == "theirs"))
+        )
+        for shape in found
+    )
 
 
 def shape_of(shape_id: str) -> Shape:

@@ -7,7 +7,7 @@ from itertools import product
 from typing import NamedTuple
 
 from yellow_hinge.core.pitch import degree_pc
-from yellow_hinge.core.shapes.catalogue import Rule, Shape
+from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.makers import (
     Offsets,
     clustered,
@@ -19,6 +19,8 @@ from yellow_hinge.core.shapes.makers import (
     upper_forms,
 )
 from yellow_hinge.core.shapes.palette import Palette
+from yellow_hinge.core.shapes.rule import Rule, Slash
+from yellow_hinge.core.shapes.stacks import EXACT
 
 _OCTAVE_PLACES = {"8": "1", "10": "3"}
 _LIFT = "'"
@@ -38,7 +40,19 @@ class Forms(NamedTuple):
 def _options(place: str, palette: Palette, on_bass: bool) -> tuple[int, ...]:
     if place == "1" and on_bass:
         return (palette.bass,)
+    if place[0] == EXACT:
+        pc = degree_pc(place[1:])
+        return (pc,) if any(degree_pc(degree) == pc for degree in (*palette.tones, *palette.colours)) else ()
+    if place == "B5":
+        return _fifth_of_bass(palette)
     return tuple(dict.fromkeys(degree_pc(degree) for degree in palette.place(place)))
+
+
+def _fifth_of_bass(palette: Palette) -> tuple[int, ...]:
+    """The fifth of a foreign bass, where it is no half step from a note of the chord above."""
+    fifth = (palette.bass + 7) % 12
+    rubs = any((degree_pc(degree) - fifth) % 12 in (1, 11) for degree in palette.tones)
+    return () if rubs or palette.bass == 0 else (fifth,)
 
 
 def _stack(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[Offsets]:
@@ -126,10 +140,34 @@ def _serves(rule: Rule, palette: Palette, chord_class: str, asked: bool) -> bool
         return False
     if rule.triads and not _SIXTHS_SEVENTHS.isdisjoint(palette.tones):
         return False
-    if palette.level > rule.most_level:
+    if rule.thirdless and not asked:
         return False
-    enough = len(palette.must) >= rule.least_must and (asked or palette.level >= rule.least_level)
-    return enough and (palette.bass != 0 or not rule.slash)
+    if palette.level > rule.most_level or (rule.over and not _is_over(rule.over, palette)):
+        return False
+    if max(palette.level, _written_level(palette)) < rule.written_level:
+        return False
+    return len(palette.must) >= rule.least_must and (asked or palette.level >= rule.least_level)
+
+
+def _is_over(over: Slash, palette: Palette) -> bool:
+    """Whether the chord's written bass is what a rule is for."""
+    if over in ("none", "any"):
+        return (palette.bass == 0) == (over == "none")
+    places = {"third": "3", "fifth": "5", "seventh": "7"}
+    own = {name: {degree_pc(degree) for degree in palette.place(place) if degree in palette.tones}
+           for name, place in places.items()}  # fmt: skip
+    if over == "foreign":
+        return palette.bass != 0 and not any(palette.bass in pcs for pcs in own.values())
+    return palette.bass != 0 and palette.bass in own[over]
+
+
+def _written_level(palette: Palette) -> int:
+    """The colour level that what is written has by itself."""
+    if any(degree[0] in "b#" and degree not in ("b3", "b5", "b7", "bb7") for degree in palette.tones):
+        return 3
+    if not {"9", "11", "13", "2"}.isdisjoint(palette.tones):
+        return 2
+    return 0 if _SIXTHS_SEVENTHS.isdisjoint(palette.tones) else 1
 
 
 @lru_cache(maxsize=4096)
@@ -142,7 +180,7 @@ def all_forms(
     found = []
     for index, shape in enumerate(shapes):
         for rule in shape.rule:
-            if not _serves(rule, palette, chord_class, asked):
+            if not _serves(rule, palette, chord_class, asked) or (rule.mine and not mine):
                 continue
             if rule.drop:
                 pairs = _tied(rule, palette, palette.bass if mine else None)

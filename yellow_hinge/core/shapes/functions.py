@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from pathlib import Path
 from typing import NamedTuple
 
 import msgspec
@@ -12,6 +11,7 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, diatonic_seventh
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.quality import CLASS_RULES, Quality, chord_class
+from yellow_hinge.core.tables import read_table
 
 LEVELS = 3
 
@@ -65,10 +65,7 @@ class Around(NamedTuple):
 @lru_cache(maxsize=1)
 def rows() -> tuple[Row, ...]:
     """Every row in the order of the data file."""
-    import tomllib  # loaded with the first chord, so that the window starts sooner
-
-    text = Path(__file__).with_name("colours.toml").read_text("utf-8")
-    return msgspec.convert(tomllib.loads(text), _File).row
+    return read_table(__file__, _File, "colours.toml").row
 
 
 @lru_cache(maxsize=8192)

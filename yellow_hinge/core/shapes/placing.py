@@ -114,7 +114,8 @@ def place_forms(forms: tuple[Forms, ...], shapes: tuple[Shape, ...], hand: str, 
     window = np.array(windows, np.int32)[rules]
     inside = (low >= np.maximum(window[:, 0], bottom)) & (low <= window[:, 1]) & (high <= np.minimum(window[:, 2], top))
     rows, rules, low, high = rows[inside], rules[inside], low[inside], high[inside]
-    fits = KEY_X[high] - KEY_X[low] <= reach_mm(room.hands.reach(hand)) + 1e-6
+    limits = np.array([room.hands.limit(hand, notes) for notes in range(SIZE + 1)])
+    fits = KEY_X[high] - KEY_X[low] <= limits[(rows != PAD).sum(1)]
     rows, bits = rows[fits], np.int64(1) << rules[fits]
     for index in rule[count == 0]:
         rows = np.concatenate([rows, np.full((1, SIZE), PAD, np.int32)])

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QFont, QKeySequence, QShowEvent, QTextCharFormat, QTextCursor
+from PySide6.QtGui import QFont, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.chart_edit import move_bar, swap_chords
 from yellow_hinge.core.chart_text import ChartFault
+from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import NOT_YET, Address, Song
+from yellow_hinge.core.rhythm.asks import strange_patterns
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.chart.page import ChartPage
@@ -47,11 +49,6 @@ class ChartView(QWidget):
         self.accept = QPushButton()
         self.accept.setVisible(False)
         self.accept.clicked.connect(self.correct)
-        fix = QAction("Correct", self)
-        fix.setShortcut(QKeySequence("Ctrl+."))
-        fix.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        fix.triggered.connect(self.correct)
-        self.addAction(fix)
         self._lay_out()
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
@@ -144,8 +141,10 @@ class ChartView(QWidget):
             sure = round(100 * guess.confidence)
             self.help.setText(pretty_signs(f"No key: line. Found {guess.key}, {sure} % sure; else {guess.runner_up}."))
         else:
-            kept = [f"{name}: {value} is kept, and not used yet." for name, value in song.asks if name in NOT_YET]
-            self.help.setText(" ".join(kept) or HELP)
+            self.help.setText(
+                " ".join(f"{words}." for words in unused_asks(song) + strange_patterns(self.desk.state.playing, song))
+                or HELP
+            )
 
     def reselect(self) -> None:
         """Another chord was selected: mark it here and put the cursor on it in the text."""

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QProgressDialog, QWidget
 
 from yellow_hinge.ui.controls import PATIENCE_MS
+
+if TYPE_CHECKING:
+    from PySide6.QtPrintSupport import QPrinter
 
 TITLE = "Yellow Hinge"
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses voicings for both hands that move as little as possible.\n\n"
     "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
-    "Signs: cut from DejaVu Sans. The file NOTICE has the licences.\n\n"
+    "Signs: cut from DejaVu Sans. Staves: engraved by Verovio, LGPL 3. The file NOTICE has the licences.\n\n"
     "If a hand hurts, stop and rest. Pain that stays belongs with a doctor or a physiotherapist."
 )
 
@@ -31,6 +34,13 @@ def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> t
     options = QFileDialog.Option.DontConfirmOverwrite  # asked once the ending is there
     name, kind = QFileDialog.getSaveFileName(parent, heading, proposed, kinds, options=options)
     return name, kind
+
+
+def printer(parent: QWidget, printer: QPrinter) -> bool:
+    """Let the player choose a printer and its paper; whether to print."""
+    from PySide6.QtPrintSupport import QPrintDialog
+
+    return bool(QPrintDialog(printer, parent).exec())
 
 
 def fault(parent: QWidget, text: str) -> None:
@@ -83,15 +93,29 @@ def choose(parent: QWidget, words: str, answers: list[str]) -> str:
     return buttons.get(box.clickedButton(), "")
 
 
-def patiently(parent: QWidget, text: str, done: Callable[[], bool], stop: Callable[[], object]) -> None:
-    """Wait until something is done, with progress after half a second; `stop` is called when the player cancels."""
-    patience = QProgressDialog(text, "Cancel", 0, 0, parent)
+def name(parent: QWidget, words: str, proposed: str) -> str:
+    """A name that the player writes, "" for none."""
+    text, done = QInputDialog.getText(parent, TITLE, words, text=proposed)
+    return text.strip() if done else ""
+
+
+def patiently(
+    parent: QWidget, text: str, done: Callable[[], bool], stop: Callable[[], object],
+    share: Callable[[], float] | None = None,
+) -> None:  # fmt: skip
+    """Wait until something is done, with progress after half a second; `stop` is called when the player cancels,
+    `share` tells how much is done, from 0 to 1, where that is known.
+    """
+    patience = QProgressDialog(text, "Cancel", 0, 100 if share else 0, parent)
+    patience.setAutoReset(False)
     patience.setMinimumDuration(PATIENCE_MS)
     patience.setWindowModality(Qt.WindowModality.WindowModal)
     patience.canceled.connect(stop)
     patience.setValue(0)
     while not done():
         QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        if share is not None:
+            patience.setValue(round(100 * share()))
         time.sleep(0.005)
     patience.canceled.disconnect(stop)
     patience.close()

@@ -111,7 +111,7 @@ class HandsDialog(QDialog):
     def __init__(self, setup: Setup, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Hands and keyboard")
-        self.hands, self.singer = setup.hands, setup.singer
+        self.hands, self.singer = setup.player.hands, setup.player.singer
         self.theme = theme
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
@@ -186,9 +186,13 @@ class HandsDialog(QDialog):
             box.activated.connect(lambda _: self._singer_notes())
         self.voice.addItems(list(SINGERS))
         self.voice.activated.connect(lambda i: self._set_singer(list(SINGERS.values())[i]))
+        self.rolls = QCheckBox("Roll tenths")
+        self.rolls.setToolTip("Two or three left-hand notes may lie two keys wider, played from the lowest one up")
+        self.rolls.clicked.connect(lambda on: self._set(roll=on))
         row = QHBoxLayout()
         row.addWidget(QLabel("Keyboard"))
         row.addWidget(self.keys)
+        row.addWidget(self.rolls)
         row.addSpacing(24)
         row.addWidget(self.with_singer)
         self.to = QLabel("to")
@@ -224,6 +228,7 @@ class HandsDialog(QDialog):
         for hand in ("left", "right"):
             self.stretch[hand].set_reach(min(MOST, max(LEAST, self.hands.reach(hand))))
             self.notes[hand].setCurrentIndex(self.hands.most(hand) - 1)
+        self.rolls.setChecked(self.hands.roll)
         self.keys.setCurrentIndex(list(KEYBOARDS).index(self.hands.keys))
         self.with_singer.setChecked(self.singer is not None)
         for widget in (self.voice, self.low, self.to, self.high):

@@ -81,6 +81,12 @@ class NoteMover(QObject):
         return self.desk.voicing.both if self.desk.voicing else None
 
     # --- the trial ---
+    def try_hands(self, both: Both, midi: int) -> None:
+        """Try both hands as they are entered, `midi` last: they are the player's, whatever they lack so far."""
+        if self.desk.solution is not None:
+            self.trial = trial(both, self.desk.solution, self.desk.selected)._replace(faults=())
+            self.tried.emit(self.trial, midi)
+
     def _try(self, both: Both | None, moved: int) -> None:
         if both is None or self.desk.solution is None:
             return

@@ -96,11 +96,16 @@ class OptionsPanel(QWidget):
             box.clicked.connect(lambda _=False: self._show_filtered())
             boxes.addWidget(box)
         boxes.addStretch(1)
+        self.passes = QCheckBox()
+        self.passes.setFont(font(SMALL))
+        self.passes.setToolTip("What you take, keep and ask is for this pass of the repeat alone (A)")
+        self.passes.clicked.connect(self._pass)
         lines = QVBoxLayout()
         lines.setContentsMargins(12, 2, 8, 6)
         lines.setSpacing(4)
         lines.addWidget(self.family)
         lines.addLayout(boxes)
+        lines.addWidget(self.passes)
         return lines
 
     def set_theme(self, theme: Theme) -> None:
@@ -141,6 +146,7 @@ class OptionsPanel(QWidget):
         self.family.addItems([EVERY_SHAPE, *dict.fromkeys(option.family_name for option in self._ways)])
         self.family.setCurrentIndex(max(0, self.family.findText(chosen)))
         self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}") if voicing else "")
+        self.show_passes()
         self.why.setText("")
         self._show_filtered()
         self._later.start()
@@ -195,6 +201,16 @@ class OptionsPanel(QWidget):
         if worse and one is self._ways[0]:
             lines.append(f"This one {worse}.")
         self.why.setText(pretty_signs("\n".join(lines)))
+
+    def _pass(self, on: bool) -> None:
+        self.desk.this_pass = on
+
+    def show_passes(self) -> None:
+        """Whether what is taken is for one pass, where the chord is played more than once."""
+        count = self.desk.passes
+        self.passes.setVisible(count > 1)
+        self.passes.setText(f"take for this pass only, of {count}")
+        self.passes.setChecked(self.desk.this_pass)
 
     # --- what the player does ---
     def move(self, by: int) -> None:

@@ -5,16 +5,21 @@ from __future__ import annotations
 from typing import cast
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.controls import tabs
+from yellow_hinge.ui.fills_list import TIP as FILLS_TIP
+from yellow_hinge.ui.fills_list import FillsList
 from yellow_hinge.ui.hinges.options_panel import OptionsPanel
+from yellow_hinge.ui.hinges.own_list import TIP, OwnList
 from yellow_hinge.ui.hinges.song_lists import KINDS, SongList
-from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.theme import Theme, text_scale
 from yellow_hinge.ui.views import Views
 
 WIDTH = 308
-WAYS = "ways"
+WAYS, OWN, FILLS = "ways", "own", "fills"
 
 
 class SidePanel(QWidget):
@@ -22,33 +27,20 @@ class SidePanel(QWidget):
 
     struck = Signal(object)
 
-    def __init__(self, desk: Desk, theme: Theme) -> None:
+    def __init__(self, desk: Desk, theme: Theme, listening: Listening) -> None:
         super().__init__()
-        self.desk, self.theme = desk, theme
+        self.desk, self.theme, self.listening = desk, theme, listening
         self.options = OptionsPanel(desk, theme)
         makers = {name: lambda name=name: self._make(name) for name in KINDS}
-        self.pages = Views({WAYS: lambda: self.options, **makers})
-        self.tabs: dict[str, QToolButton] = {}
-        group = QButtonGroup(self)
-        row = QHBoxLayout()
-        row.setContentsMargins(8, 6, 8, 2)
-        row.setSpacing(2)
-        shown = {WAYS: ("Ways", "Ways to play this chord")} | {
-            name: (kind.tab, kind.tip) for name, kind in KINDS.items()
-        }
-        for name, (text, tip) in shown.items():
-            button = QToolButton()
-            button.setText(text)
-            button.setToolTip(tip)
-            button.setAccessibleName(tip)
-            button.setCheckable(True)
-            button.setObjectName("tab")
-            button.setFont(font(SMALL))
-            button.clicked.connect(lambda _=False, name=name: self.show_page(name))
-            group.addButton(button)
-            row.addWidget(button)
-            self.tabs[name] = button
-        row.addStretch(1)
+        self.pages = Views(
+            {WAYS: lambda: self.options, **makers, OWN: lambda: OwnList(desk, self.theme), FILLS: self._make_fills}
+        )
+        shown = (
+            {WAYS: ("Ways", "Ways to play this chord")}
+            | {name: (kind.tab, kind.tip) for name, kind in KINDS.items()}
+            | {OWN: ("Mine", TIP), FILLS: ("Fills", FILLS_TIP)}
+        )
+        row, self.tabs = tabs(self, shown, self.show_page)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -56,6 +48,11 @@ class SidePanel(QWidget):
         column.addWidget(self.pages, 1)
         self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
         self.show_page(WAYS)
+
+    def _make_fills(self) -> QWidget:
+        made = FillsList(self.desk, self.listening, self.theme)
+        made.struck.connect(self.struck.emit)
+        return made
 
     def _make(self, name: str) -> QWidget:
         made = SongList(self.desk, self.theme, KINDS[name])
@@ -67,12 +64,14 @@ class SidePanel(QWidget):
         return cast(SongList, self.pages.view(name))
 
     def move(self, by: int) -> None:  # type: ignore[override]
-        """Up or down the ways to play."""
-        self.options.move(by)
+        """Up or down the ways to play, or the fills where they are shown."""
+        page = self.pages.currentWidget()
+        page.move(by) if isinstance(page, FillsList) else self.options.move(by)
 
     def take(self) -> None:
-        """Take the way under the cursor."""
-        self.options.take()
+        """Take the way under the cursor, or the fill."""
+        page = self.pages.currentWidget()
+        page.take() if isinstance(page, FillsList) else self.options.take()
 
     @property
     def page(self) -> str:
@@ -84,11 +83,23 @@ class SidePanel(QWidget):
         self.tabs[name].setChecked(True)
         self.pages.show_view(name)
 
+    def close_room(self) -> None:
+        """Stop what works beside the window."""
+        for page in self.pages.made():
+            if isinstance(page, OwnList):
+                page.close_room()
+
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.theme = theme
         for page in self.pages.made():
             page.set_theme(theme)
+
+    def changed(self) -> None:
+        """The song or what is asked of it was edited."""
+        page = self.pages.currentWidget()
+        if isinstance(page, FillsList):
+            page.changed()
 
     def refresh(self) -> None:
         """Show the present solution."""

@@ -5,14 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
@@ -23,50 +20,11 @@ from yellow_hinge.core.leading.lines import bass_line, stiff
 from yellow_hinge.core.other_basses import over_basses
 from yellow_hinge.core.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.painting import hair, is_current
+from yellow_hinge.ui.rows import Row, RowPainter, fill_rows
 from yellow_hinge.ui.scenes.notes import signed
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
-Index = QModelIndex | QPersistentModelIndex
-ROW_H = 50
 MOTION = {"hold": "holds", "chromatic": "half step", "step": "step", "leap": "leap"}
-
-
-class Row(NamedTuple):
-    """A row: figure, heading, words below, and the chord it leads to or the notes it sounds."""
-
-    figure: str
-    title: str
-    words: str
-    moving: bool
-    chord: int = -1
-    notes: tuple[tuple[int, str], ...] = ()
-
-
-class RowPainter(QStyledItemDelegate):
-    """Paints a Row in two lines."""
-
-    def __init__(self, theme: Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.theme = theme
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        row: Row = index.data(Qt.ItemDataRole.UserRole)
-        theme, area = self.theme, option.rect
-        chosen = is_current(option, index)
-        painter.fillRect(area, theme.color("chosen" if chosen else "paper"))
-        painter.setPen(hair(theme.color("line")))
-        painter.drawLine(area.bottomLeft(), area.bottomRight())
-        left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        painter.setFont(font(BODY, bold=True))
-        painter.setPen(theme.color("brass_text" if row.moving else "muted"))
-        painter.drawText(area.adjusted(12, 4, 0, -24), left, row.figure)
-        painter.setPen(theme.color("ink"))
-        painter.drawText(area.adjusted(64, 4, -8, -24), left, row.title)
-        painter.setFont(font(SMALL))
-        painter.setPen(theme.color("muted"))
-        words = painter.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, area.width() - 72)
-        painter.drawText(area.adjusted(64, 24, -8, -4), left, words)
 
 
 class Kind(NamedTuple):
@@ -132,15 +90,7 @@ class SongList(QWidget):
         """Make the rows anew; nothing while it cannot be seen."""
         if not self.isVisible():
             return
-        place = self.list.verticalScrollBar().value()
-        self.list.clear()
-        for row in self.kind.make(self.desk):
-            item = QListWidgetItem(f"{row.figure} {row.title}: {row.words}")
-            item.setData(Qt.ItemDataRole.UserRole, row)
-            item.setToolTip(row.words)
-            item.setSizeHint(QSize(10, ROW_H))
-            self.list.addItem(item)
-        self.list.verticalScrollBar().setValue(place)
+        fill_rows(self.list, self.kind.make(self.desk))
 
     def showEvent(self, event: object) -> None:
         self.refresh()
@@ -153,7 +103,8 @@ class SongList(QWidget):
             self.struck.emit(row.notes)
 
 
-def _pair(desk: Desk, index: int) -> str:
+def pair_of(desk: Desk, index: int) -> str:
+    """The two chords of a change by name."""
     assert desk.solution is not None
     voicings = desk.solution.voicings
     names = (write_symbol(voicings[(index + k) % len(voicings)].chord) for k in (0, 1))
@@ -165,7 +116,7 @@ def stiff_rows(desk: Desk) -> list[Row]:
     if desk.solution is None or not desk.solution.voicings:
         return []
     return [
-        Row(str(found.hinge.motion), _pair(desk, found.at), found.why, True, found.at)
+        Row(str(found.hinge.motion), pair_of(desk, found.at), found.why, True, found.at)
         for found in stiff(desk.solution, 24)
     ]
 
@@ -177,7 +128,7 @@ def bass_rows(desk: Desk) -> list[Row]:
         return []
     rows = []
     for index, move in enumerate(bass_line(solution)):
-        key = solution.moments[solution.voicings[index].moment].key
+        key = solution.voicings[index].here.key
         names = [str(pitch_of(midi, spell_in_key(midi % 12, key)).note) for midi in (move.old, move.new)]
         offers = ", ".join(f"{p.name} {p.words}" for p in move.passing)
         words = f"pass through {offers}, {_beat(move.passing[0].after)} beats in" if move.passing else MOTION[move.kind]
@@ -199,7 +150,7 @@ def other_bass_rows(desk: Desk) -> list[Row]:
     hand = voicing.right or voicing.left
     if not hand:
         return []
-    key = solution.moments[voicing.moment].key
+    key = voicing.here.key
     rows = []
     for row in over_basses(hand, key):
         name = pretty_signs(str(spell_in_key(row.bass, key)))
@@ -213,7 +164,12 @@ def other_bass_rows(desk: Desk) -> list[Row]:
 
 KINDS: dict[str, Kind] = {
     "stiff": Kind("Stiff", "Stiff changes", "The hardest changes of the song; a click goes there", stiff_rows),
-    "bass": Kind("Bass line", "The bass line", "How the bass goes from chord to chord; a click goes there", bass_rows),
+    "bass": Kind(
+        "Bass",
+        "The bass line",
+        "How the bass goes; a click goes there, and what passes is taken under Fills (6)",
+        bass_rows,
+    ),
     "basses": Kind(
         "Basses",
         "This hand over other basses",

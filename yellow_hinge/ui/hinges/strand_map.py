@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QScrollArea
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.moving import Trial
+from yellow_hinge.app.playing import fill_notes
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.pitch_keys import PitchKeys
 from yellow_hinge.ui.scenes.notes import price_text
@@ -18,6 +19,7 @@ from yellow_hinge.ui.scenes.strands import (
     LEAST_W,
     MOST_W,
     RESTS,
+    fills_between,
     strand_scene,
     tried_plates,
     width_for,
@@ -100,7 +102,7 @@ class StrandMap(QScrollArea):
         if self.fitted:
             self.column_w = self._fitting()
         rests = {rest.slot for rest in self.desk.resting()}
-        slots = [solution.moments[voicing.moment].slot_id for voicing in solution.voicings]
+        slots = [voicing.here.slot_id for voicing in solution.voicings]
         kept = [
             self.desk.kept_parts(i)
             | ({RESTS} if slot in rests else set())
@@ -110,6 +112,10 @@ class StrandMap(QScrollArea):
         height = float(self.viewport().height())
         song = self.desk.solved_state.song
         scene = strand_scene(solution, song, kept, height, self.desk.simple_names, self.column_w)
+        fills = fills_between(scene.grid, fill_notes(self.desk))
+        if fills != self.canvas.fills:
+            self.canvas.fills = fills
+            self.canvas.update()
         self.canvas.show_scene(scene, self.desk.selected)
         self.keys.scene = scene
         self.keys.setGeometry(0, 0, int(KEYS_W), int(scene.height))
@@ -134,12 +140,19 @@ class StrandMap(QScrollArea):
         words = f"{price_text(trial.option.extra)}{pretty_signs(name)}" if not trial.faults else trial.faults[0]
         self.canvas.show_tried(Tried(index, plates, moved, words, not trial.faults))
 
-    def reveal(self) -> None:
-        """Keep the selected chord and its neighbours in sight."""
+    def follow(self, index: int) -> None:
+        """Mark the chord that sounds and keep it in sight; -1 for none."""
+        self.canvas.show_playing(index)
+        if self.isVisible():
+            self.reveal(index if index >= 0 else None)
+
+    def reveal(self, index: int | None = None) -> None:
+        """Keep a chord and its neighbours in sight, the selected one where none is named."""
         scene, bar = self.canvas.scene, self.horizontalScrollBar()
-        if scene is None or not scene.columns:
+        at = self.desk.selected if index is None else index
+        if scene is None or at >= len(scene.columns):
             return
-        x, wide = int(scene.columns[self.desk.selected].x), int(scene.column_w)
+        x, wide = int(scene.columns[at].x), int(scene.column_w)
         left, right = bar.value() + int(KEYS_W) + wide, bar.value() + self.viewport().width() - 2 * wide
         if x < left:
             bar.setValue(x - int(KEYS_W) - wide)

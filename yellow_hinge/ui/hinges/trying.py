@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject
 
 from yellow_hinge.app.moving import Trial
+from yellow_hinge.ui.hinges.entering import Entering
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
@@ -19,19 +20,27 @@ class Trying(QObject):
     """Wires the parts; it decides nothing."""
 
     def __init__(
-        self, hinges: HingesView, keys: KeysPanel, mover: NoteMover, listening: Listening, say: Callable[[str], None]
-    ) -> None:
+        self, hinges: HingesView, keys: KeysPanel, mover: NoteMover, listening: Listening, say: Callable[[str], None],
+        entering: Entering,
+    ) -> None:  # fmt: skip
         super().__init__(hinges)
         self.hinges, self.keys, self.listening, self.say = hinges, keys, listening, say
+        self.entering = entering
         hinges.options.previewed.connect(keys.preview)
         for canvas in (keys.canvas, hinges.map.canvas):
-            canvas.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
+            canvas.struck.connect(self._struck)
             canvas.dragged.connect(mover.drag)
             canvas.dropped.connect(mover.drop)
         keys.canvas.toggled.connect(mover.toggle)
         mover.tried.connect(self._tried)
         mover.ringed.connect(self._ringed)
         hinges.side.struck.connect(listening.player.strike)
+
+    def _struck(self, midi: int) -> None:
+        if self.entering.on:
+            self.entering.note(midi)
+        else:
+            self.listening.player.strike(((midi, "right"),))
 
     def _tried(self, trial: Trial | None, moved: int | None) -> None:
         self.hinges.map.show_trial(trial, moved)
@@ -40,7 +49,7 @@ class Trying(QObject):
             self.keys.refresh()
         else:
             self.keys.preview(trial.option, trial.faults)
-            if moved is not None and not self.keys.canvas.underMouse():
+            if moved is not None and not self.entering.on and not self.keys.canvas.underMouse():
                 self.listening.player.strike(((moved, "right"),))
 
     def _ringed(self, note: tuple[str, int] | None) -> None:

@@ -9,16 +9,17 @@ from yellow_hinge.ui.controls import own_keys, upright_rule
 from yellow_hinge.ui.hinges.side_panel import SidePanel
 from yellow_hinge.ui.hinges.strand_map import StrandMap
 from yellow_hinge.ui.hinges.wish_strip import WishStrip
+from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.theme import Theme
 
 
 class HingesView(QWidget):
     """The song's hinges, and what there is to know and choose at the selected chord."""
 
-    def __init__(self, desk: Desk, theme: Theme) -> None:
+    def __init__(self, desk: Desk, theme: Theme, listening: Listening) -> None:
         super().__init__()
         self.map = StrandMap(desk, theme)
-        self.side = SidePanel(desk, theme)
+        self.side = SidePanel(desk, theme, listening)
         self.options = self.side.options
         rule = upright_rule()
         self.wishes = WishStrip(desk)
@@ -44,6 +45,7 @@ class HingesView(QWidget):
     def changed(self) -> None:
         """The song was edited."""
         self.wishes.refresh()
+        self.side.changed()
 
     def solved(self) -> None:
         """Show the present solution."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
@@ -16,10 +16,11 @@ from yellow_hinge.app.wishing import (
     fullness_words,
     overriding,
     standing,
+    wish_at,
     with_wish,
     without_wish,
 )
-from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST
+from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST, Setup
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import catalogue
@@ -42,8 +43,23 @@ def register_words(by: int) -> str:
 FULLNESS = ((0, 0), (1, 2), (1, 3), (2, 2), (2, 3), (1, 4), (2, 4), (3, 3))
 
 
+# Semitones from a section's first chord to its last.
+CLIMBS = {
+    0: "Stay",
+    5: "Climb a fourth",
+    7: "Climb a fifth",
+    12: "Climb an octave",
+    -5: "Sink a fourth",
+    -7: "Sink a fifth",
+}
+
+
 class WishStrip(QWidget):
-    """Controls of what is asked of the solver, for the whole song, the selected section or the selected chord."""
+    """Controls of what is asked of the solver, for the whole song, the selected section or the selected chord.
+    `forgotten` tells a shape of the player's that is wanted no more.
+    """
+
+    forgotten = Signal(object)
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -106,10 +122,8 @@ class WishStrip(QWidget):
         self.shapes.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.shapes.setMenu(QMenu(self.shapes))
         self.shapes.menu().aboutToShow.connect(self._fill_shapes)
-        self._families: tuple[str, ...] = ()
         self._inner: tuple[QMenu, ...] = ()
-        self._fullness: tuple[int, int] = (0, 0)
-        self._right = "plays"
+        self._found, self._climb = standing(Setup(), None, "song"), 0
         self.lift = self._box("Register, in semitones", [register_words(by) for by in LIFTS])
         self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
         self.lift.activated.connect(lambda i: self._ask(register_words(LIFTS[i]), lift=LIFTS[i] or None))
@@ -125,33 +139,32 @@ class WishStrip(QWidget):
 
     def _moment(self) -> Moment | None:
         solution, voicing = self.desk.solution, self.desk.voicing
-        return solution.moments[voicing.moment] if solution and voicing else None
+        return voicing.here if solution and voicing else None
 
     def refresh(self) -> None:
         """Show what holds at the chosen scope, and what overrides it at the selected chord."""
-        moment, setup = self._moment(), self.desk.state.asked
-        if moment is not None and moment.chord is not None and moment.section < len(self.desk.state.song.sections):
-            self.scope.setItemText(1, self.desk.state.song.sections[moment.section].name or "section")
+        moment, setup, song = self._moment(), self.desk.state.asked, self.desk.state.song
+        if moment is not None and (moment.chord is None or moment.section >= len(song.sections)):
+            moment = None  # of a song that is edited already
+        told = overriding(setup, moment, song) if moment is not None else []
+        if moment is not None and moment.chord is not None:
+            self.scope.setItemText(1, song.sections[moment.section].name or "section")
             self.scope.setItemText(2, chord_text(moment.chord))
-            found = standing(setup, moment, self.chosen)
-            told = overriding(setup, moment, self.desk.state.song)
-        else:
-            found, told = None, []
-        self.colour[str(found.colour if found else setup.colour)].setChecked(True)
-        self.style_.setCurrentText(found.style if found else setup.style)
+        self._found = found = standing(setup, moment, self.chosen)
+        own = wish_at(setup, moment, "section") if moment is not None else None
+        self._climb = (own.climb or 0) if own else 0
+        self.colour[str(found.colour)].setChecked(True)
+        self.style_.setCurrentText(found.style)
         self.style_.setToolTip(STYLES[self.style_.currentText()].words)
-        self._fullness = found.fullness if found else setup.fullness
-        self._right = found.right if found else setup.right
-        families = found.families if found else setup.families
-        notes = f"{self._fullness[0] or '·'}+{self._fullness[1] or '·'} notes" if any(self._fullness) else ""
-        self.shapes.setText(", ".join(filter(None, (notes, family_words(families) if families or not notes else ""))))
-        self._show_lift(found.lift if found else 0)
+        notes = f"{found.fullness[0] or '·'}+{found.fullness[1] or '·'} notes" if any(found.fullness) else ""
+        shapes = family_words(found.families) if found.families or not notes else ""
+        self.shapes.setText(", ".join(filter(None, (notes, shapes))))
+        self._show_lift(found.lift)
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
         self.told.setVisible(bool(told) and self.width() >= ROOMY)
         self.clear.setToolTip(f"Take this back: {self.told.text()}")
         self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
-        self._families = found.families if found else setup.families
 
     def _show_lift(self, by: int) -> None:
         if by in LIFTS:
@@ -166,7 +179,7 @@ class WishStrip(QWidget):
             label.setVisible(event.size().width() >= ROOMY)
 
     def _fill_shapes(self) -> None:
-        chosen, menu = self._families, self.shapes.menu()
+        chosen, menu = self._found.families, self.shapes.menu()
         menu.clear()
         for old in self._inner:
             old.deleteLater()
@@ -175,22 +188,48 @@ class WishStrip(QWidget):
         menu.addMenu(right)
         for fullness in FULLNESS:
             words = fullness_words(fullness)
-            self._wish_action(notes, words, fullness == self._fullness, fullness=fullness)
+            self._wish_action(notes, words, fullness == self._found.fullness, fullness=fullness)
         for value, words in (("plays", "plays"), ("free", "is free, for a tune or a solo")):
-            self._wish_action(right, f"The right hand {words}", value == self._right, right=value)
+            self._wish_action(right, f"The right hand {words}", value == self._found.right, right=value)
+        self._fill_ways(menu)
         menu.addSeparator()
         self._shape_action(menu, "Usual shapes", not chosen, ())
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
         menu.addSeparator()
         setup = self.desk.state.asked
         names = [(shape.id, shape.name) for shape in catalogue() if shape.suits(setup.bass or "mine")]
-        names += [(shape.id, f"{shape.name} (mine)") for shape in setup.shapes]
+        names += [(shape.id, f"{shape.name} (mine)") for shape in setup.player.shapes]
         for name, words in names:
             among = name in chosen
             others = tuple(c for c in chosen if c not in (name, ALL))
             self._shape_action(menu, words, among, others if among else (*others, name), check=True)
             if name == WIDEST:
                 menu.addSeparator()
+        self._fill_own(menu)
+
+    def _fill_own(self, menu: QMenu) -> None:
+        """The player's own shapes, to be forgotten."""
+        own = self.desk.state.setup.player.shapes
+        if own:
+            forget = QMenu("Forget a shape of mine", menu)
+            self._inner = (*self._inner, forget)
+            menu.addMenu(forget)
+            for shape in own:
+                forget.addAction(shape.name, lambda shape=shape: self.forgotten.emit(shape))
+
+    def _fill_ways(self, menu: QMenu) -> None:
+        """What of the song's course is asked: moving inside what repeats, climbing, going round."""
+        self._wish_action(menu, "Vary what repeats", self._found.vary, vary=not self._found.vary)
+        if self.chosen == "section":
+            climb = QMenu("Climb or sink through the section", menu)
+            self._inner = (*self._inner, climb)
+            menu.addMenu(climb)
+            for by, words in CLIMBS.items():
+                self._wish_action(climb, words, by == self._climb, climb=by or None)
+        if self.chosen == "song":
+            self._wish_action(
+                menu, "The song goes round", self.desk.state.setup.loop, loop=not self.desk.state.setup.loop
+            )
 
     def _wish_action(self, menu: QMenu, words: str, on: bool, **fields: Any) -> None:
         action = QAction(words, menu)
@@ -214,11 +253,11 @@ class WishStrip(QWidget):
         if scope == "song":
             self.desk.change_setup(label, **fields)
         elif moment is not None:
-            setup = with_wish(self.desk.state.setup, moment, scope, **fields)
+            setup = with_wish(self.desk.state.setup, moment, scope, self.desk.only, **fields)
             self.desk.put_setup(f"{label} for {self.scope.currentText()}", setup)
 
     def _clear(self) -> None:
         moment = self._moment()
         if moment is not None:
-            setup = without_wish(self.desk.state.setup, moment, self.chosen)
+            setup = without_wish(self.desk.state.setup, moment, self.chosen, self.desk.only)
             self.desk.put_setup(f"clear the wishes for {self.scope.currentText()}", setup)

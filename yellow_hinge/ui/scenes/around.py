@@ -40,10 +40,10 @@ def same_time(solution: Solution, other: Solution, index: int) -> tuple[Solution
     begins with it or later.
     """
     around, _ = neighbourhood(solution, index)
-    moments = [solution.moments[v.moment] for v in around.voicings]
-    here = solution.moments[solution.voicings[index].moment].start
+    moments = [v.here for v in around.voicings]
+    here = solution.voicings[index].here.start
     begin, end = moments[0].start, moments[-1].start + moments[-1].beats
-    starts = [other.moments[v.moment].start for v in other.voicings]
+    starts = [v.here.start for v in other.voicings]
     inside = [i for i, start in enumerate(starts) if begin <= start < end] or [0]
     chosen = next((i for i in inside if starts[i] >= here), inside[-1])
     return stretch(other, inside[0], inside[-1]), chosen - inside[0]
@@ -86,7 +86,7 @@ def tune_told(solution: Solution) -> list[tuple[str, bool]]:
     chords = [voicing.chord for voicing in solution.voicings]
     found = []
     for index, voicing in enumerate(solution.voicings):
-        moment = solution.moments[voicing.moment]
+        moment = voicing.here
         after = chords[index + 1] if index + 1 < len(chords) else None
         notes = judge((voicing.chord,), (moment.beats,), moment, after)
         words = dict.fromkeys(f"{note.pitch.note} {note.becomes}" for note in notes)

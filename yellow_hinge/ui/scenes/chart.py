@@ -8,8 +8,8 @@ from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
-from yellow_hinge.core.writing import write_number, write_symbol
-from yellow_hinge.ui.scenes.notes import chord_text, number_text
+from yellow_hinge.core.writing import number_text, write_number, write_symbol
+from yellow_hinge.ui.scenes.notes import chord_text
 
 ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
 BARS_A_ROW, NARROW = 4, 460.0

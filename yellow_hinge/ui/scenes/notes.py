@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 
 import msgspec
@@ -49,14 +48,6 @@ def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None
 def chord_text(chord: Chord) -> str:
     """A chord's symbol with music signs."""
     return pretty_signs(write_symbol(chord))
-
-
-def number_text(number: str) -> str:
-    """A chord number with a thin space between the number and its words, so that 5 and 7sus4 stay apart."""
-    match = re.match(r"[b#]?[1-7]", number)
-    cut = match.end() if match else 0
-    gap = "\u2009" if cut < len(number) and number[cut] != "/" else ""
-    return pretty_signs(number[:cut]) + gap + pretty_signs(number[cut:])
 
 
 def signed(semitones: int) -> str:

@@ -23,10 +23,13 @@ class Cell(msgspec.Struct, frozen=True):
 
 
 class RibbonScene(msgspec.Struct, frozen=True):
-    """Cells of every voicing and (x, width, name) of the sections."""
+    """Cells of every voicing, (x, width, name) of the sections, and the same of the patterns that hold, where the song
+    has more than the usual one.
+    """
 
     cells: tuple[Cell, ...]
     sections: tuple[tuple[float, float, str], ...]
+    patterns: tuple[tuple[float, float, str], ...] = ()
 
     def cell_at(self, x: float) -> int:
         """The cell under a horizontal place, the nearest at the ends."""
@@ -36,12 +39,23 @@ class RibbonScene(msgspec.Struct, frozen=True):
         return max(0, len(self.cells) - 1)
 
 
-def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
-    """The whole song within `width` pixels."""
+def pattern_runs(cells: tuple[Cell, ...], names: list[str]) -> tuple[tuple[float, float, str], ...]:
+    """(x, width, name) of every run of chords in one pattern; `names` has one for each cell."""
+    found: list[tuple[float, float, str]] = []
+    for cell, name in zip(cells, names, strict=True):
+        if found and found[-1][2] == name:
+            found[-1] = (found[-1][0], cell.x + cell.width - found[-1][0], name)
+        else:
+            found.append((cell.x, cell.width, name))
+    return tuple(found)
+
+
+def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] | None = None) -> RibbonScene:
+    """The whole song within `width` pixels; `names` of the pattern that each chord is played in, if they are shown."""
     total = sum(float(moment.beats) for moment in solution.moments) or 1.0
     scale, cells, sections = width / total, [], []
     for index, voicing in enumerate(solution.voicings):
-        moment = solution.moments[voicing.moment]
+        moment = voicing.here
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
         text = chord_text(voicing.chord)
         x, wide = float(moment.start) * scale, float(moment.beats) * scale
@@ -55,4 +69,5 @@ def ribbon_scene(solution: Solution, song: Song, width: float) -> RibbonScene:
         else:
             left, sofar, name = sections[-1]
             sections[-1] = (left, sofar + wide, name)
-    return RibbonScene(tuple(cells), tuple(sections))
+    runs = pattern_runs(tuple(cells), names) if names else ()
+    return RibbonScene(tuple(cells), tuple(sections), runs)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -15,13 +16,14 @@ from yellow_hinge.core.leading.lines import WIDE_MOVE
 from yellow_hinge.core.leading.remarks import Remark
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.rhythm.fills import Added
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.writing import write_number
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, number_text, step_label
+from yellow_hinge.core.writing import number_text, write_number
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, step_label
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
-LEAST_W, MOST_W = 14.0, 156.0  # of a column
+LEAST_W, MOST_W = 4.0, 156.0  # of a column
 ROOMY_W = 72.0  # narrower columns leave out names of plates and figures of strands
 KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
@@ -56,6 +58,7 @@ class Strand(msgspec.Struct, frozen=True):
 
 
 BESIDE = "beside"  # beside the kept parts: it changed to lead into what was asked of another part
+ONCE = "once"  # beside the kept parts: it is kept for one pass alone
 RESTS = "rests"  # beside the kept parts: something the player kept waits for its chord to come back
 
 
@@ -76,6 +79,26 @@ class Column(msgspec.Struct, frozen=True):
     hinge: str
     stiff: bool
     clash: bool = False  # the tune does not fit
+
+
+class Between(NamedTuple):
+    """A note of a fill on the map: its centre, its hand, and the order in which it comes."""
+
+    x: float
+    y: float
+    hand: str
+    number: int
+
+
+def fills_between(grid: Grid, notes: Mapping[int, tuple[Added, ...]]) -> tuple[Between, ...]:
+    """The notes of fills, by the index of the chord over which they sound, set out in the right half of its column."""
+    found = []
+    for place, added in sorted(notes.items()):
+        row = sorted(added)
+        for number, note in enumerate(row):
+            x = grid.x_of(place) + grid.column_w * (0.56 + 0.36 * (number + 0.5) / len(row))
+            found.append(Between(x, grid.y_of(note.midi), note.hand, number + 1))
+    return tuple(found)
 
 
 class Grid(NamedTuple):
@@ -238,7 +261,7 @@ def strand_scene(
     total = HEAD_H + FOOT_H + step * (high - low + 1)
     width = KEYS_W + column_w * len(solution.voicings) + EDGE
     roomy = column_w >= ROOMY_W
-    plate = (PLATE_W, PLATE_H) if roomy else (max(5.0, min(14.0, column_w * 0.45)), 8.0)
+    plate = (PLATE_W, PLATE_H) if roomy else (max(3.0, min(14.0, column_w * 0.45)), 8.0)
     grid = Grid(high, step, column_w, *plate, roomy)
     columns = _columns(grid, solution, song, kept, simple)
     strands, begins = _strands(grid, solution)
@@ -256,7 +279,7 @@ def _columns(
 ) -> tuple[Column, ...]:
     found, section = [], -1
     for index, voicing in enumerate(solution.voicings):
-        moment = solution.moments[voicing.moment]
+        moment = voicing.here
         tune = tuple(str(tone.pitch.note) for tone in moment.tune) if moment.tune else ()
         head = song.sections[moment.section].name if moment.section != section else ""
         hinge = solution.hinges[index] if index < len(solution.hinges) else None

@@ -11,8 +11,8 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Change
 from yellow_hinge.core.reharm.words import chords_words, melody_words
-from yellow_hinge.core.writing import write_number
-from yellow_hinge.ui.scenes.notes import chord_text, number_text
+from yellow_hinge.core.writing import number_text, write_number
+from yellow_hinge.ui.scenes.notes import chord_text
 
 SHORT = 3  # swaps of a group that are shown at first
 

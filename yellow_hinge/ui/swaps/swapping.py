@@ -8,18 +8,19 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import State
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
+from yellow_hinge.app.taking import take_bolder, take_swap
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
 from yellow_hinge.core.song import Address
-from yellow_hinge.core.writing import write_number
+from yellow_hinge.core.writing import number_text, write_number
 from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.around import neighbourhood, same_time
-from yellow_hinge.ui.scenes.notes import chord_text, number_text
+from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.scenes.swaps import was_words
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.view import SwapsView
@@ -53,7 +54,7 @@ class Swapping(QObject):
         view.heard.connect(self.hear)
         view.maps.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
         view.swaps.tried.connect(lambda _: self._show())
-        view.swaps.taken.connect(desk.take_swap)
+        view.swaps.taken.connect(lambda swap: take_swap(desk, swap))
         view.links.turned.connect(self._turn)
         view.bold.looked_at.connect(self._look)
         view.bold.refused_changed.connect(self._without)
@@ -113,7 +114,7 @@ class Swapping(QObject):
 
     def _list(self, found: Found) -> None:
         voicing = found.solution.voicings[found.chord]
-        moment, count = found.solution.moments[voicing.moment], len(found.swaps)
+        moment, count = voicing.here, len(found.swaps)
         name = chord_text(voicing.chord)
         self.view.heading.setText(f"{count} swaps for {name}" if count else f"No swap fits {name} here")
         self.view.swaps.show_swaps(found.swaps, moment.key)
@@ -178,7 +179,7 @@ class Swapping(QObject):
         if voicing is None or solution is None or not view.isVisible():
             view.maps.clear()
             return
-        moment = solution.moments[voicing.moment]
+        moment = voicing.here
         view.name.setText(chord_text(voicing.chord))
         number = number_text(write_number(voicing.chord, moment.key))
         view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
@@ -246,7 +247,7 @@ class Swapping(QObject):
             return
         found, refused = self.preview.bolder, self.view.bold.refused
         self.leave_whole()
-        self.desk.take_bolder(found, refused)
+        take_bolder(self.desk, found, refused)
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""

@@ -13,6 +13,7 @@ from yellow_hinge.ui.swaps.link_strip import LinkStrip
 from yellow_hinge.ui.swaps.swaps_list import SwapsList
 from yellow_hinge.ui.swaps.two_maps import TwoMaps
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.views import ToldView
 
 # What can be heard: (name, text, tip).
 HEARD = (
@@ -22,15 +23,9 @@ HEARD = (
 )
 
 
-class SwapsView(QWidget):
-    """The parts of the view; it decides nothing. `seen` tells that it is looked at, `changed_`, `solved_` and
-    `reselected` what the window tells, `heard` one of HEARD.
-    """
+class SwapsView(ToldView):
+    """The parts of the view; `heard` tells one of HEARD."""
 
-    seen = Signal()
-    changed_ = Signal()
-    solved_ = Signal()
-    reselected = Signal()
     heard = Signal(str)
 
     def __init__(self, theme: Theme) -> None:
@@ -124,26 +119,10 @@ class SwapsView(QWidget):
         self.lists.setCurrentWidget(self.bold if whole else self.swaps)
         self.fitting.setVisible(not whole)
 
-    # --- what the window tells every view ---
-    def changed(self) -> None:
-        """The song was edited."""
-        self.changed_.emit()
-
-    def solved(self) -> None:
-        """There is another solution."""
-        self.solved_.emit()
-
-    def reselect(self) -> None:
-        """Another chord was selected."""
-        self.reselected.emit()
-
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         for part in (self.swaps, self.bold, self.maps):
             part.set_theme(theme)
-
-    def showEvent(self, event: object) -> None:
-        self.seen.emit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

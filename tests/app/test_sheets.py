@@ -1,0 +1,163 @@
+"""Sheets of takes, mixes and other keys; twelve keys; notes of the player's own, which nothing loses."""
+
+import msgspec
+import pytest
+
+from tests.core.sheet.charts import opened, solved
+from yellow_hinge.app import takes
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
+from yellow_hinge.app.state import file_of, retyped, state_of, with_memo
+from yellow_hinge.app.twelve import in_twelve, stretch, twelve_keys
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.song import Memo
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.io.song_json import SongFile, from_json, to_json
+
+CHART = "key: C\n[Verse]\n|: C | Am7 | Dm9 G13 :|\n[Bridge]\n| F | Fm6 |\n[Verse]\n"
+
+
+def state():
+    return opened(CHART, False)
+
+
+def words_of(sheet):
+    return [text.words for page in sheet.pages for text in page.texts]
+
+
+def asked(what, ask, known=None, twelve=None):
+    """What the worker answers."""
+    told = []
+    solver = SheetSolver(told.append, "test")
+    solver.ask(what, known, ask, False, twelve)
+    while not told:
+        pass
+    solver.close()
+    assert isinstance(told[0], Sheet)
+    return told[0]
+
+
+def test_a_sheet_in_another_key_leaves_the_song_alone_and_has_hands_of_its_own():
+    here = state()
+    there = sheet_state(here, SheetAsk(key="Eb"))
+    assert here.song.key == "C major"
+    assert there.song.key == "Eb major"
+    here = msgspec.structs.replace(here, playing=Playing(sounds="F"))
+    sheet = asked(here, SheetAsk(key="Eb"), solved(here))
+    words = words_of(sheet)
+    assert pretty_signs("Eb") in words
+    assert "C" not in {w for w in words if len(w) > 3}
+    assert any("sounds in F" in w and "+2" in w for w in words)
+    other = solved(there)
+    names = {str(p) for v in other.voicings for p in v.pitches("left")[:1]}
+    assert {pretty_signs(name) for name in names} <= set(words)
+
+
+def test_the_mix_is_a_sheet_of_its_passes_and_says_so():
+    here = takes.three(state())
+    here = takes.with_choice(here, here.song.sections[0].id, 1, takes.all_takes(here)[1].id)
+    sheet = asked(here, SheetAsk(mix=True))
+    assert not sheet.fault
+    assert not sheet.picks
+    assert any("the mix" in words for words in words_of(sheet))
+    assert words_of(sheet).count("Verse") == len([c for c in takes.mix_of(here).song.sections if c.name == "Verse"])
+    assert take_name(state(), SheetAsk()) == ""
+    assert take_name(here, SheetAsk()) == here.name
+
+
+def test_a_song_without_a_chord_is_a_sheet_of_its_bars():
+    silent = state_of(SongFile(parse_chart("[Wait]\n| N.C. | N.C. |\n")))
+    sheet = asked(silent, SheetAsk())
+    assert words_of(sheet).count("N.C.") == 2
+    assert "Wait" in words_of(sheet)
+
+
+# --- twelve keys -------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("key", "order"), [
+    ("C major", ["C", "F", "Bb", "Eb", "Ab", "Db", "Gb", "B", "E", "A", "D", "G"]),
+    ("A minor", ["A", "D", "G", "C", "F", "Bb", "Eb", "G#", "C#", "F#", "B", "E"]),
+    ("D dorian", ["D", "G", "C", "F", "Bb", "Eb", "Ab", "C#", "F#", "B", "E", "A"]),
+])  # fmt: skip
+def test_twelve_keys_go_by_fourths_with_few_signs(key, order):
+    found = twelve_keys(parse_key(key))
+    assert [str(k.tonic) for k in found] == order
+    assert {k.mode for k in found} == {parse_key(key).mode}
+
+
+def test_a_stretch_is_what_is_written_between_two_chords():
+    song = state().song
+    symbols = lambda cut: [s.symbol for sec in cut.sections for bar in sec.bars for s in bar.slots]  # noqa: E731
+    assert symbols(stretch(song, (0, 1, 0), (0, 2, 0))) == ["Am7", "Dm9"]
+    assert symbols(stretch(song, (0, 2, 1), (1, 0, 0))) == ["G13", "F"]
+    assert symbols(stretch(song, (1, 1, 0), (1, 0, 0))) == ["F", "Fm6"]
+    assert not any(bar.repeats or bar.opens for s in stretch(song, (0, 0, 0), (1, 1, 0)).sections for bar in s.bars)
+
+
+def test_every_key_has_the_same_degrees_and_hands_of_its_own_register():
+    here = state()
+    found = in_twelve(Builder(), here, (0, 1, 0), (0, 2, 1))
+    assert len(found) == 12
+    roots = [[parse_symbol(v.here.symbol, one.key).root.pc - one.key.tonic.pc for v in one.solution.voicings]
+             for one in found]  # fmt: skip
+    assert all([pc % 12 for pc in row] == [pc % 12 for pc in roots[0]] for row in roots)
+    for one in found:
+        alone = solved(one.state)
+        assert [v.both for v in one.solution.voicings] == [v.both for v in alone.voicings]
+        assert all(28 <= note <= 100 for v in one.solution.voicings for note in (*v.left, *v.right))
+    tops = {one.solution.voicings[0].right[-1] for one in found}
+    assert max(tops) - min(tops) <= 12
+
+
+def test_twelve_keys_fit_on_two_pages_or_take_a_page_each():
+    here = state()
+    together = asked(here, SheetAsk(), None, Twelve((0, 0, 0), (0, 2, 1)))
+    assert len(together.pages) <= 2
+    each = asked(here, SheetAsk(), None, Twelve((0, 0, 0), (0, 2, 1), True))
+    assert len(each.pages) == 12
+    assert not each.picks
+
+
+# --- notes of the player's own -----------------------------------------------------------------------------------
+
+
+def test_notes_are_saved_follow_their_chord_rest_and_come_back():
+    here = state()
+    slot = here.song.sections[1].bars[0].slots[0].id
+    noted = with_memo(with_memo(here, slot, "  softly \n now"), 0, "capo off")
+    assert set(noted.memos) == {Memo(slot, "softly now"), Memo(0, "capo off")}
+    assert state_of(from_json(to_json(file_of(noted)), "x")).memos == noted.memos
+    without = retyped(noted, parse_chart(CHART.replace("| F | Fm6 |", "| Fm6 |")))
+    assert without.memos == noted.memos
+    back = retyped(without, parse_chart(CHART))
+    assert back.song.sections[1].bars[0].slots[0].id == slot
+    assert with_memo(noted, slot, " ").memos == (Memo(0, "capo off"),)
+    assert memo_edit(noted, 0, "the song", "capo off") is None
+
+
+def test_notes_are_undone_and_go_with_takes_and_mix():
+    desk = Desk(lambda state: 0)
+    desk.type_text(CHART)
+    slot = desk.state.song.sections[0].bars[0].slots[0].id
+    before = desk.state
+    desk.do(memo_edit(desk.state, slot, "C", "here"))
+    assert desk.history.undo_label == "note on C"
+    two = takes.added(desk.state, "Other")
+    assert two.memos == (Memo(slot, "here"),)
+    mixed = takes.mix_of(takes.with_choice(two, two.song.sections[0].id, 0, two.take))
+    assert [memo.words for memo in mixed.memos] == ["here", "here", "here", "here"][: len(mixed.memos)]
+    assert len(mixed.memos) == sum(section.name == "Verse" for section in mixed.song.sections)
+    desk.undo()
+    assert desk.state == before
+
+
+def test_a_key_that_is_none_is_refused_before_anything_is_solved():
+    with pytest.raises(UserError):
+        Playing(sounds="Q")

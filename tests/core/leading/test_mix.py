@@ -1,0 +1,72 @@
+"""A mix against every song that could be put together from its takes' own shapes, by the plain judge."""
+
+import itertools
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.leading import brute
+from tests.core.leading.test_against_brute_force import CHORDS, FAMILIES, judged
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.asked import asked_at
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.remarks import long_tune
+from yellow_hinge.core.leading.setup import Setup, as_asked
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.stage import Place, way_between
+from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.take import Choice, Take, mixed, passes_of
+from yellow_hinge.core.timeline import timeline
+
+MINE = [families for families in FAMILIES if families[0] not in ("guide-tones", "rootless-a")]
+STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sings and not style.families])
+
+
+@settings(max_examples=25)
+@given(
+    st.lists(st.sampled_from(CHORDS), min_size=2, max_size=2),
+    st.lists(st.tuples(st.sampled_from(MINE), st.integers(0, 3), STYLE), min_size=2, max_size=2),
+    st.lists(st.integers(1, 2), min_size=3, max_size=3), st.sampled_from(["", "pop", "hymn", "gospel"]),
+)  # fmt: skip
+def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, manner):
+    song = parse_chart(f"key: C\n[A]\n|: {chords[0]} :|\n[B]\n| {chords[1]} |")
+    takes = tuple(
+        Take(n + 1, f"T{n}", song, setup=Setup("mine", colour=colour, style=style, families=families, manner=manner))
+        for n, (families, colour, style) in enumerate(asks)
+    )
+    passes = passes_of(song)
+    mix = mixed(takes, takes[0], tuple(Choice(*own, take) for own, take in zip(passes, plays, strict=True)))
+    assert [choice.take for choice in mix.passes] == plays
+    moments = timeline(song)  # one chord a pass
+    places = []
+    for n, (moment, own) in enumerate(zip(moments, plays, strict=True)):
+        take = takes[own - 1]
+        following = moments[n + 1].chord if n + 1 < len(moments) else None
+        end = "last" if n == len(moments) - 1 else "" if n else "first"
+        places.append(
+            Place(moment.chord, moment.key, following, asked_at(as_asked(take.setup, take.song), moment), outermost=end)
+        )
+    stages = [
+        judged(place, long_tune(moment), place.asked.weights) for place, moment in zip(places, moments, strict=True)
+    ]
+    if not all(stages) or max(len(stage) for stage in stages) ** 3 > 30_000:
+        return
+    found = solve_song(Builder(), timeline(mix.song), mix.setup, mix.keeps)
+    ways = [way_between(places[n - 1], place) for n, place in enumerate(places)]
+    best, _ = brute.cheapest(stages, True, False, ways)
+    assert found.totals.cost == best
+    assert [v.chord for v in found.voicings] == [moment.chord for moment in moments]
+
+
+def test_passes_are_told_by_section_and_repeat():
+    song = parse_chart("[A]\n|: C | F :|\n| G |\n[B]\n| C |\n[A]")
+    a, b, again = (section.id for section in song.sections)
+    assert passes_of(song) == [(a, 0), (a, 1), (a, 0), (b, 0), (again, 0), (again, 1), (again, 0)]
+    take = Take(1, "x", song)
+    written = mixed((take,), take, ()).song
+    assert [[slot.symbol for bar in section.bars for slot in bar.slots] for section in written.sections] == [
+        ["C", "F"], ["C", "F"], ["G"], ["C"], ["C", "F"], ["C", "F"], ["G"],
+    ]  # fmt: skip
+    assert all(
+        a.start == b.start and a.symbol == b.symbol for a, b in itertools.zip_longest(timeline(song), timeline(written))
+    )

@@ -1,0 +1,254 @@
+"""What each style says of itself, measured over a corpus of songs; registers, sizes, keys and manners."""
+
+import itertools
+import statistics
+
+import pytest
+
+from tests.core.leading.test_solution import asking, solved
+from tools.taste import PROGRESSIONS
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.key import Key, spell_in_key
+from yellow_hinge.core.leading.doubling import does, doubling
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.manners import manners
+from yellow_hinge.core.leading.motion import Way, match, prices
+from yellow_hinge.core.leading.setup import Setup, Wish, as_asked, chosen_manner
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.weights import Weights
+from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.io.demo import demo_song
+
+DEMOS = [
+    demo_song(n) for n in ("last-boat-to-marrow", "cork-and-rope", "harbour-bell", "kettle-on-the-stove", "slack-tide")
+]
+SONGS = [*DEMOS, *(parse_chart(progression.chart) for progression in PROGRESSIONS[::2])]
+
+
+def played(song, **wishes):
+    return solve_song(Builder(), timeline(song), asking(**wishes))
+
+
+def over(songs, measure, **wishes):
+    """A share over all hinges of some songs: `measure` gives true and false for a solution's pairs of voicings."""
+    found = []
+    for song in songs:
+        voicings = played(song, **wishes).voicings
+        found += [measure(a, b) for a, b in itertools.pairwise(voicings) if a.right and b.right]
+    return sum(found) / len(found)
+
+
+def tops(solution):
+    return [v.right[-1] for v in solution.voicings if v.right]
+
+
+# --- Smoothest ---
+
+
+@pytest.mark.parametrize(("bass", "colour"), [("mine", 0), ("mine", 2), ("theirs", 0), ("theirs", 2)])
+def test_no_other_style_moves_less_than_the_smoothest(bass, colour):
+    others = ("Still top", "Singing top", "Same size", "Outward") if bass == "mine" else ("Still top", "Rising line")
+    for song in SONGS:
+        least = played(song, bass=bass, colour=colour).totals.motion
+        for style in others:
+            motion = played(song, bass=bass, colour=colour, style=style).totals.motion
+            assert least <= max(motion * 1.03, motion + 2), (song.title, style)
+
+
+# --- lines ---
+
+
+def test_a_singing_top_goes_by_steps_and_seldom_comes_back_to_the_note_before_last():
+    def share_of_returns(style):
+        moves = []
+        for song in SONGS:
+            line = tops(played(song, style=style))
+            moves += [a == c != b for a, b, c in zip(line, line[1:], line[2:], strict=False)]
+        return sum(moves) / len(moves)
+
+    assert over(SONGS, lambda a, b: abs(b.right[-1] - a.right[-1]) <= 2, style="Singing top") > 0.95
+    assert over(SONGS, lambda a, b: b.right[-1] != a.right[-1], style="Singing top") > 0.6
+    assert share_of_returns("Singing top") < 0.08 < share_of_returns("Outward")
+
+
+def test_a_rising_line_rises_and_inner_lines_walk():
+    rises = over(SONGS, lambda a, b: b.right[-1] > a.right[-1], style="Rising line")
+    falls = over(SONGS, lambda a, b: b.right[-1] < a.right[-1], style="Rising line")
+    assert rises > 1.8 * falls
+    for style, voice in (("Inner line", -2), ("Thumb line", 0)):
+
+        def walks(a, b, voice=voice):
+            return 1 <= abs(b.right[voice] - a.right[voice]) <= 2
+
+        assert over(SONGS, walks, style=style) > over(SONGS, walks) + 0.15
+
+
+def test_the_shape_slides_on_half_of_the_changes():
+    """Exactly, or by steps of the key, whose tables are the style's own."""
+    found = []
+    for song in SONGS:
+        solution = played(song, style="Slide along the key")
+        for index, (a, b) in enumerate(itertools.pairwise(solution.voicings), 1):
+            steps = prices(solution.way_to(index)).steps
+            places = [[steps[note] - steps[v.right[0]] for note in v.right] for v in (a, b)]
+            exact = [n - a.right[0] for n in a.right] == [n - b.right[0] for n in b.right]
+            found.append(places[0] == places[1] or exact)
+    assert sum(found) / len(found) >= 0.5
+
+
+def test_same_size_keeps_its_number_of_notes_and_outward_goes_apart():
+    assert (
+        over(SONGS, lambda a, b: (len(a.left), len(a.right)) == (len(b.left), len(b.right)), style="Same size") > 0.97
+    )
+
+    def same_way(a, b):
+        return (b.left[0] - a.left[0]) * (b.right[-1] - a.right[-1]) > 0
+
+    assert over(SONGS, same_way, style="Outward") < 0.04 < over(SONGS, same_way)
+
+
+def test_a_falling_bass_falls_more_and_the_root_always_sounds():
+    def falls(a, b):
+        return a.left[0] - b.left[0] in (1, 2)
+
+    assert over(SONGS, falls, style="Falling bass") > over(SONGS, falls)
+    for song in SONGS:
+        for v in played(song, style="Falling bass").voicings:
+            assert v.chord.root.pc in {note % 12 for note in (*v.left, *v.right)}
+
+
+# --- wishes that vary and climb ---
+
+
+def test_what_repeats_is_moved_inside():
+    song = "key: D dorian\n| Dm7 | Dm7 | Dm7 | G7 | G7 | Dm7 |"
+    plain, varied = solved(song), solved(song, vary=True)
+    assert plain.voicings[0].right == plain.voicings[1].right
+    for a, b in itertools.pairwise(varied.voicings):
+        if a.chord == b.chord:
+            assert a.right != b.right
+
+
+def test_a_section_climbs_on_its_way_and_sinks():
+    song = "key: C\n[A]\n" + "| C | Am | F | G " * 3 + "|\n[B]\n| C | G |"
+    for by in (12, -7):
+        line = [
+            statistics.mean(v.right) for v in solved(song, wishes=(Wish(1, climb=by),), style="Still top").voicings[:12]
+        ]
+        first, middle, last = (statistics.mean(line[i : i + 4]) for i in (0, 4, 8))
+        assert (last - first) * (1 if by > 0 else -1) >= abs(by) / 3
+        assert abs(middle - first) < abs(last - first)
+
+
+# --- registers ---
+
+
+@pytest.mark.parametrize(("bass", "colour"), [("mine", 0), ("mine", 2), ("theirs", 2)])
+def test_a_song_does_not_end_much_lower_than_it_began(bass, colour):
+    for song in SONGS:
+        rights = [v.right for v in played(song, bass=bass, colour=colour).voicings if v.right]
+        assert statistics.mean(rights[-1]) >= statistics.mean(rights[0]) - 3
+
+
+def test_repeats_of_a_section_lie_together_and_the_hands_at_home():
+    for song in DEMOS:
+        voicings = played(song, colour=2).voicings
+        assert 62 <= statistics.mean(note for v in voicings for note in v.right) <= 70
+    twice = parse_chart("key: F\n|: F | Dm7 | Gm7 | C7 :|\n| Bb | F |")
+    found = [statistics.mean(v.right) for v in played(twice).voicings]
+    assert abs(statistics.mean(found[:4]) - statistics.mean(found[4:8])) <= 2
+
+
+def test_a_song_moves_about_as_much_in_every_key():
+    for song in DEMOS[:2]:
+        motions = [played(moved(song, by)).totals.motion for by in range(-5, 6)]
+        assert max(motions) <= 1.25 * min(motions)
+
+
+def moved(song, by):
+    tonic = spell_in_key((song.the_key.tonic.pc + by) % 12, song.the_key)
+    return song_in_key(song, Key(tonic, song.the_key.mode))
+
+
+# --- doubling ---
+
+
+def test_doubling_is_priced_by_degree_and_manner():
+    def price(symbol, degree_semitones, step, manner=""):
+        chord = parse_symbol(symbol, None)
+        bass = (chord.bass.pc - chord.root.pc) % 12 if chord.bass else 0
+        return doubling(chord.quality, bass, step, manner).between[degree_semitones]
+
+    assert does(parse_symbol("G7", None).quality, 7) == "five"
+    assert does(parse_symbol("A7", None).quality, 9) == "secondary"
+    assert price("G7", 4, 7, "hymn") == 6 > price("C", 4, 0, "hymn") > price("C", 0, 0, "hymn") == 0
+    assert price("C/E", 4, 0) > price("C", 4, 0) > price("Cm", 3, 0)
+    assert price("C/G", 7, 0, "hymn") < 0
+    assert price("F/G", 2, 5) == 0.8
+    assert price("C7b9", 1, 0, "jazz-alone") == 3
+
+
+def test_a_triad_over_its_third_does_not_have_it_three_times():
+    for style in ("Smoothest", "Still top"):
+        for colour in range(3):
+            found = solved("key: C\n| F | C/E | Dm7 | C/E | F | G7 | C |", style=style, colour=colour).voicings
+            assert all(sum(n % 12 == 4 for n in (*v.left, *v.right)) <= 2 for v in (found[1], found[3]))
+
+
+# --- manners ---
+
+
+@pytest.mark.parametrize("manner", manners())
+def test_a_manner_plays_in_its_own_hands(manner):
+    """Sizes hold, nothing is out of reach, four parts are four."""
+    setup = chosen_manner(Setup(), manner)
+    for song in DEMOS[:3]:
+        found = solve_song(Builder(), timeline(song), as_asked(setup, song)).voicings
+        sizes = [len(v.left) + len(v.right) for v in found]
+        if manner == "hymn":
+            assert sum(size == 4 for size in sizes) >= 0.95 * len(sizes)
+        assert max(sizes) <= 8
+        if setup.bass == "theirs":
+            assert all(not v.left or v.left[0] >= 48 for v in found)
+        own = [each for pair in setup_families(manner) for each in pair]
+        assert sum(v.family in own for v in found) >= 0.6 * len(found)
+
+
+def setup_families(manner):
+    return [manners()[manner].families.mine, manners()[manner].families.theirs]
+
+
+def test_a_hymn_has_no_fifths_or_octaves_in_a_row_inside_a_hand_or_over_the_bass():
+    setup = chosen_manner(Setup(), "hymn")
+    chart = "key: Eb\n| Eb | Bb7/D | Eb | Ab | Eb/Bb | Bb7 | Cm | Fm7 | Bb7 | Eb |"
+    song = parse_chart(chart)
+    found = solve_song(Builder(), timeline(song), as_asked(setup, song)).voicings
+    for a, b in itertools.pairwise(found):
+        one, other = (*a.left, *a.right), (*b.left, *b.right)
+        assert len(one) == len(other) == 4
+        for low, high in itertools.combinations(range(4), 2):
+            apart = (one[high] - one[low]) % 12
+            assert apart not in (0, 7) or (other[high] - other[low]) % 12 != apart or one[low] == other[low]
+
+
+def test_a_left_hand_that_rolls_plays_tenths():
+    rolled = Hands(roll=True)
+    found = solved("key: C\n| C | Am | F | G |", hands=rolled, families=("tenth-bass",))
+    assert all(len(v.left) == 3 and v.left[2] - v.left[0] >= 15 for v in found.voicings)
+    assert any("rolled" in warning for v in found.voicings for warning in v.warnings)
+
+
+def test_octaves_and_fifths_in_a_row_cost_where_they_are_priced():
+    price = prices(Way(Weights(parallel=9.0, outer_parallel=2.0), basses=(0, 2)))
+    plain = prices(Way(Weights()))
+
+    def more(old, new, hand="right"):
+        return match(old, new, hand, True, price)[0] - match(old, new, hand, True, plain)[0]
+
+    assert more((52, 64), (53, 65)) == 9000  # octaves in the hand
+    assert more((48, 55), (50, 57), "left") == 9000  # fifths with the bass in the hand
+    assert more((52, 59), (53, 62)) == 0
+    assert more((52, 67), (53, 69)) == 9000 + 2000  # fifths of the top over the bass

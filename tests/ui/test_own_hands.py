@@ -1,0 +1,131 @@
+"""Manners in the header, shapes of one's own, and hands entered chord by chord, by the real window."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.keeping import Settings, load_settings, save_settings
+from yellow_hinge.core.leading.manners import manners
+from yellow_hinge.core.leading.setup import chosen_manner
+from yellow_hinge.core.shapes.catalogue import MyShape
+from yellow_hinge.ui.dialogs import asking
+
+
+def hands(window):
+    return [v.both for v in window.desk.solution.voicings]
+
+
+def test_a_manner_is_chosen_in_the_header_undone_and_remembered(window, qtbot):
+    box = window.header.manner
+    qtbot.waitUntil(lambda: box.count() > 1)
+    assert box.currentText() == "Pop"  # as the song's header asks
+    box.setCurrentIndex(0)
+    box.activated.emit(0)
+    settle(window, qtbot)
+    before = hands(window)
+    for index in range(1, box.count()):
+        box.setCurrentIndex(index)
+        box.activated.emit(index)
+        settle(window, qtbot)
+        setup, manner = window.desk.state.asked, manners()[box.itemData(index)]
+        assert (setup.bass, setup.colour, setup.style) == (manner.bass, manner.colour, manner.style)
+        assert hands(window) != before
+        assert box.currentText() == manner.name
+        assert window.settings.manner == manner.id
+        window.desk.undo()
+        settle(window, qtbot)
+        assert hands(window) == before
+    assert box.currentText() == "No manner"
+    window.desk.saved = window.desk.state
+    window.files.new()
+    window.desk.type_text("key: C\n| C | F | G7 | C |")
+    settle(window, qtbot)
+    assert window.desk.state.asked.manner == manner.id
+    assert window.desk.state.asked.colour == 0
+    box.setCurrentIndex(0)
+    box.activated.emit(0)
+    assert window.desk.state.setup == chosen_manner(window.desk.state.setup, "none")
+
+
+def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot, monkeypatch):
+    window.desk.select(0)
+    both = window.desk.voicing.both._replace(left=(40, 47, 54), right=(56, 59, 64))
+    window.mover.try_hands(both, 54)
+    window.mover.take()
+    settle(window, qtbot)
+    others = (MyShape("Of another song", "1", "3 5"),)
+    window.preferences.put(shapes=others)
+    monkeypatch.setattr(asking, "name", lambda *_: "Wide nine")
+    window.actions_["capture"].trigger()
+    settle(window, qtbot)
+    (shape,) = window.desk.state.setup.player.shapes
+    assert (shape.left, shape.right) == ("1 5 9", "3 5 1")
+    assert window.settings.shapes == (*others, shape)
+    assert any("mine:" in s.id for s in window.desk.solution.lattice.stages[2].shapes)
+    told = []
+    monkeypatch.setattr(asking, "fault", lambda _, words: told.append(words))
+    monkeypatch.setattr(asking, "name", lambda *_: "Again")
+    window.actions_["capture"].trigger()
+    assert "among yours" in told[0]
+    menu = window.hinges.wishes.shapes.menu()
+    menu.aboutToShow.emit()
+    forget = next(action for action in menu.actions() if action.text() == "Forget a shape of mine")
+    forget.menu().actions()[0].trigger()
+    assert window.desk.state.setup.player.shapes == ()
+    assert window.settings.shapes == others
+    window.desk.undo()
+    assert window.desk.state.setup.player.shapes == (shape,)
+
+
+def test_shapes_and_manner_come_back_with_the_settings(window):
+    settings = Settings(manner="hymn")
+    save_settings(window.places, settings)
+    assert load_settings(window.places) == settings
+
+
+def test_entering_ends_with_its_view(window):
+    window.entering.toggle()
+    assert window.entering.on
+    window.show_view("chart")
+    assert not window.entering.on
+
+
+def typed(window, keys):
+    for key in keys:
+        QTest.keyClick(window.hinges.map, key)
+
+
+def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbot):
+    window.desk.select(0)
+    window.hinges.map.setFocus()
+    keys = Qt.Key
+    QTest.keyClick(window.hinges.map, keys.Key_E)
+    assert window.entering.on
+    low = [keys.Key_D, keys.Key_J, keys.Key_Tab, keys.Key_PageUp]
+    typed(window, [*low, keys.Key_D, keys.Key_Y, keys.Key_J, keys.Key_PageDown, keys.Key_Return])
+    settle(window, qtbot)
+    assert (window.desk.solution.voicings[0].left, window.desk.solution.voicings[0].right) == ((52, 59), (64, 68, 71))
+    assert window.desk.selected == 1
+    typed(window, [keys.Key_W, keys.Key_Backspace, keys.Key_W, keys.Key_Tab])
+    for midi in (61, 64, 76):
+        window.keys.canvas.struck.emit(midi)
+    window.keys.canvas.struck.emit(64)
+    typed(window, [keys.Key_Return, keys.Key_Escape])
+    settle(window, qtbot)
+    assert not window.entering.on
+    assert window.desk.solution.voicings[1].right == (61, 76)
+    assert [keep.part for keep in window.desk.state.keeps] == ["chord", "chord"]
+    window.hinges.side.show_page("own")
+    page = window.hinges.side.list_of("own")
+    qtbot.waitUntil(lambda: page.list.count() == 2, timeout=40_000)
+    words = [page.list.item(i).text() for i in range(page.list.count())]
+    assert all("the best" in each for each in words)
+    mine = window.desk.solution.voicings[0].both
+    page.list.itemActivated.emit(page.list.item(0))
+    assert page.improve.isEnabled()
+    before = window.desk.solution.totals.cost
+    page.improve.click()
+    settle(window, qtbot)
+    assert window.desk.solution.voicings[0].both == mine
+    assert window.desk.solution.voicings[1].right != (61, 76)
+    assert window.desk.solution.totals.cost < before

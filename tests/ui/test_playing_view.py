@@ -1,0 +1,308 @@
+"""The Playing view: patterns taken, strokes changed, rhythms tapped, fills taken, all heard and undone."""
+
+from fractions import Fraction as F
+
+import pytest
+import soundfile
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.playing import beats_of, on_grid, tapped, with_hit
+from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
+from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.scenes.bar import bar_scene
+
+Key, Mods = Qt.Key, Qt.KeyboardModifier
+
+
+@pytest.fixture
+def playing(window, qtbot):
+    window.show_view("playing")
+    window.playing.setFocus()
+    qtbot.waitUntil(lambda: window.playing.canvas.scene is not None, timeout=40_000)
+    return window
+
+
+def names(window):
+    return [
+        window.playing.patterns.list.item(i).data(Qt.ItemDataRole.UserRole).id
+        for i in range(window.playing.patterns.list.count())
+    ]
+
+
+def choose(window, pattern):
+    window.playing.patterns.list.setCurrentRow(names(window).index(pattern))
+    QTest.keyClick(window.playing, Key.Key_Return)
+
+
+def struck(window, place):
+    return [s for s in window.listening.performance.struck if s.place == place and s.part in ("left", "right")]
+
+
+def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playing):
+    desk, view, before = playing.desk, playing.playing, playing.desk.state.playing
+    solution = desk.solution
+    choose(playing, "eighths")
+    assert desk.state.playing.wishes[0].pattern == "eighths"
+    assert len({s.onset for s in struck(playing, 0) if s.part == "right"}) == 8
+    desk.select(5)
+    for index, hand, pattern in ((1, "both", "ballad"), (2, "left", "stride"), (3, "right", "rolled")):
+        view.place.setCurrentIndex(index)
+        view.place.activated.emit(index)
+        view.hands[hand].click()
+        choose(playing, pattern)
+    row = playing.listening.performance.row
+    assert (row[0].patterns["left"].id, row[5].patterns["left"].id, row[5].patterns["right"].id) == (
+        "ballad",
+        "stride",
+        "rolled",
+    )
+    assert row[20].patterns["right"].id == "eighths"
+    assert playing.ribbon.scene.patterns
+    assert desk.solution is solution  # hands are not searched again for a pattern
+    assert "rolled" in view.told.text().lower()
+    view.usual.click()
+    assert playing.listening.performance.row[5].patterns["right"].id == "ballad"
+    for _ in range(5):
+        desk.undo()
+    assert desk.state.playing == before
+
+
+def test_the_bar_shows_every_stroke_at_its_time_and_pitch(playing):
+    choose(playing, "ballad")
+    playing.desk.select(3)
+    scene, performance = playing.playing.canvas.scene, playing.listening.performance
+    assert [head.place for head in scene.heads] == [3, 4]
+    inside = [
+        s for s in performance.struck if s.part in ("left", "right") and scene.bar.start <= s.onset < scene.bar.end
+    ]
+    assert [p.midi for p in scene.plates] == [s.midi for s in inside]
+    assert all(round(p.x - scene.x_of(s.onset), 3) in (0, 23.92) for p, s in zip(scene.plates, inside, strict=True))
+    assert [c.text for c in scene.counts if c.text] == ["1", "2", "3", "4"]
+    for plate in scene.plates:
+        assert 0 < plate.x < plate.held <= plate.rings <= scene.width
+        assert scene.plate_at(plate.x + 3, plate.y) is not None
+    assert scene.tick_at(scene.x_of(scene.bar.start + 480)) == scene.bar.start + 480
+    assert bar_scene(performance, 999, 500, 400) is None
+
+
+def test_a_copy_is_edited_by_click_and_keys_heard_at_once_and_undone_in_one_step(playing, qtbot):
+    desk, view = playing.desk, playing.playing
+    choose(playing, "held")
+    before = desk.state.playing
+    scene = view.canvas.scene
+    at = QPoint(int(scene.x_of(scene.bar.start + 2 * TICK)), int(scene.lanes["right"] + 10))
+    view.canvas.chosen.emit("right", 0, 0)
+    QTest.keyClick(view.canvas, Key.Key_BracketLeft)  # shorter, so that there is room
+    for _ in range(8):
+        QTest.keyClick(view.canvas, Key.Key_BracketLeft)
+    scene = view.canvas.scene
+    QTest.mouseClick(view.canvas, Qt.MouseButton.LeftButton, pos=at)
+    (own,) = desk.state.playing.patterns
+    hits = read_hits(own.right, "right")
+    assert [hit.at for hit in hits] == [0, 2]
+    assert {s.onset for s in struck(playing, 0) if s.part == "right"} == {0, 2 * TICK}
+    assert view.canvas.hit[0] == "right"
+    QTest.keyClick(view.canvas, Key.Key_Down)
+    QTest.keyClick(view.canvas, Key.Key_Plus)
+    QTest.keyClick(view.canvas, Key.Key_Right, Mods.ShiftModifier)
+    (own,) = desk.state.playing.patterns
+    changed = read_hits(own.right, "right")[-1]
+    assert (changed.at, changed.what, changed.louder) == (F(9, 4), "low", 12)
+    QTest.keyClick(view.canvas, Key.Key_Left)
+    assert view.canvas.hit[2] == 0
+    QTest.keyClick(view.canvas, Key.Key_Right)
+    QTest.keyClick(view.canvas, Key.Key_Delete)
+    (own,) = desk.state.playing.patterns
+    assert [hit.at for hit in read_hits(own.right, "right")] == [0]
+    assert names(playing)[0] == own.id
+    desk.undo()
+    assert desk.state.playing == before
+
+
+def test_a_rhythm_is_tapped_in(playing, qtbot):
+    desk, view = playing.desk, playing.playing
+    view.tap.click()
+    qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
+    sheet = playing.output.started[0]
+    assert {note.part for note in sheet.notes} == {"click"}
+    beat = 60 / desk.state.song.tempo * RATE
+    playing.output.pull(sheet.back)  # the count
+    for key, gap in ((Key.Key_F, 0), (Key.Key_J, 1.02), (Key.Key_J, 1.97)):
+        playing.output.pull(max(0, int(gap * beat) - (playing.listening.player.frame - sheet.back)))
+        QTest.keyClick(view, key)
+    QTest.keyClick(view, Key.Key_Return)
+    (own,) = desk.state.playing.patterns
+    assert ([h.at for h in read_hits(own.left, "left")], [h.at for h in read_hits(own.right, "right")]) == ([0], [1, 2])
+    assert not view.tap.isChecked()
+    assert {s.onset for s in struck(playing, 0) if s.part == "right"} == {TICK, 2 * TICK}
+    view.tap.click()
+    QTest.keyClick(view, Key.Key_Escape)
+    assert len(desk.state.playing.patterns) == 1
+
+
+def test_the_mark_follows_and_a_pattern_taken_while_it_plays_is_heard(playing, qtbot):
+    QTest.keyClick(playing.playing, Key.Key_Space)
+    qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
+    playing.output.pull(RATE)
+    qtbot.waitUntil(lambda: bool(playing.playing.canvas.mark), timeout=40_000)
+    tick = playing.playing.canvas.mark
+    assert abs(tick - playing.listening.performance.clock.tick(1.0)) < 60
+    choose(playing, "tremolo")
+    qtbot.waitUntil(lambda: len(playing.output.started) == 2, timeout=40_000)
+    first, second = ({(n.start, n.midi) for n in sheet.notes} for sheet in playing.output.started)
+    assert first != second
+    assert playing.listening.player.frame >= RATE - 2048
+    QTest.keyClick(playing.playing, Key.Key_Space)
+    assert playing.playing.canvas.mark is None
+
+
+@pytest.mark.parametrize("view", ["playing", "hinges"])
+def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
+    desk = playing.desk
+    desk.select(2)
+    playing.show_view(view)
+    page = playing.playing.fills
+    if view == "playing":
+        playing.playing.tabs["fills"].click()
+    else:
+        playing.hinges.side.show_page("fills")
+        page = playing.hinges.side.pages.view("fills")
+    qtbot.waitUntil(lambda: page.list.count() > 5, timeout=40_000)
+    rows = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(page.list.count())]
+    page.list.setCurrentRow([row.id for row in rows].index("top-around"))
+    before = struck(playing, 1)
+    QTest.keyClick(playing.views.currentWidget(), Key.Key_Return)
+    assert [fill.kind for fill in desk.state.playing.fills] == ["top-around"]
+    assert struck(playing, 1) != before
+    desk.select(1)
+    assert len(playing.keys.canvas.fills) == 2
+    assert len(playing.hinges.map.canvas.fills) == 2
+    page.refresh()
+    desk.undo()
+    assert desk.state.playing.fills == ()
+    assert playing.keys.canvas.fills == ()
+
+
+def test_an_own_pattern_is_named_known_to_other_songs_and_forgotten(playing, qtbot, monkeypatch):
+    playing.playing.copy.click()
+    (own,) = playing.desk.state.playing.patterns
+    monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *_: "Rocking chair")
+    playing.playing.name.click()
+    assert playing.desk.state.playing.patterns[0].name == "Rocking chair"
+    playing.desk.saved = playing.desk.state
+    playing.files.open_demo("paper-lantern-waltz")
+    settle(playing, qtbot)
+    assert playing.desk.state.playing.patterns == ()
+    assert not playing.playing.forget.isVisible()
+    choose(playing, own.id)
+    assert playing.desk.state.playing.patterns[0].name == "Rocking chair"
+    playing.playing.forget.click()
+    assert playing.desk.state.playing == type(playing.desk.state.playing)()
+    assert own.id not in names(playing)
+    assert playing.settings.patterns == ()
+
+
+def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, monkeypatch):
+    assert playing.saving.export_to(tmp_path / "a.flac")
+    assert soundfile.info(tmp_path / "a.flac").duration > 60
+    monkeypatch.setattr(
+        "yellow_hinge.ui.dialogs.asking.patiently",
+        lambda _w, _t, done, stop, _s: (stop(), [None for _ in iter(done, True)]),
+    )
+    assert not playing.saving.export_to(tmp_path / "b.wav")
+    assert not (tmp_path / "b.wav").exists()
+    assert "not written" in playing.statusBar().currentMessage()
+
+
+def test_patterns_and_fills_are_saved_with_the_song(playing, tmp_path, qtbot):
+    choose(playing, "stride")
+    playing.desk.save(tmp_path / "a.hinge")
+    before = playing.desk.state.playing
+    playing.files.open_path(tmp_path / "a.hinge")
+    settle(playing, qtbot)
+    assert playing.desk.state.playing == before
+
+
+@pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
+def test_tempo_levels_and_switches_of_what_is_heard(playing, qtbot):
+    header = playing.header
+    header.tempo.setValue(100)
+    settle(playing, qtbot)
+    assert playing.desk.state.song.tempo == 100
+    header.half.click()
+    assert playing.listening.heard.half
+    assert playing.settings.heard.half
+    header.heard.click()
+    panel = header.heard_panel
+    panel.boxes["drums"].click()
+    panel.sliders["drums"].setValue(5)
+    assert playing.listening.levels()["drums"] == 0.25
+    assert playing.actions_["hear_drums"].isChecked()
+    panel.close()
+    QTest.keyClick(playing.playing, Key.Key_Space)
+    qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
+    sheet = playing.output.started[0]
+    assert {note.part for note in sheet.notes} == {"left", "right", "drums"}
+    half = float(playing.listening.performance.clock.faster(50).seconds(playing.listening.performance.length))
+    assert sheet.length == pytest.approx(half * RATE, rel=1e-3)
+
+
+@pytest.mark.parametrize("what", ["hinge", "bar", "section"])
+def test_hinge_bar_and_section_go_round(playing, qtbot, what):
+    playing.desk.select(3)
+    playing.listening.loop(what)
+    qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
+    sheet, performance = playing.output.started[0], playing.listening.performance
+    assert sheet.back == 0
+    places = [place for _, place in sheet.places]
+    section = [
+        i for i, v in enumerate(playing.desk.solution.voicings) if playing.desk.solution.moments[v.moment].section == 0
+    ]
+    assert places == {"hinge": [3, 4], "bar": [3, 4], "section": section}[what]
+    assert performance.starts[3] in {bar.start for bar in performance.bars}
+
+
+def test_an_empty_song_has_nothing_to_play(window, qtbot):
+    window.files.new()
+    window.show_view("playing")
+    assert window.playing.canvas.scene is None
+    window.playing.copy.click()
+    window.playing.tap.click()
+    window.playing.tap.click()
+    assert window.desk.state.playing.patterns == ()
+
+
+def test_taps_fall_on_the_grid():
+    made = tapped([("left", F(1, 50)), ("right", F(52, 100)), ("right", F(399, 100))], 4, False, 1)
+    assert (made.left, made.right) == ("0/4 L", "0/.5 R; .5/3.5 R")
+    assert tapped([], 4, False, 1) is None
+    assert on_grid(F(35, 100), True) == F(1, 3)
+    assert with_hit((Hit(F(0), F(1), "R"),), F(0), F(2), "top") == (Hit(F(0), F(2), "top"),)
+
+
+def test_ticks_are_beats_of_the_pattern(window):
+    moment = window.desk.solution.moments[0]
+    assert beats_of(720, moment) == F(3, 2)
+
+
+def test_map_ribbon_and_keyboards_follow_what_sounds(window, qtbot):
+    window.desk.type_text("tempo: 240\n" + window.desk.state.text.partition("tempo: 74\n")[2])
+    settle(window, qtbot)
+    window.hinges.map.setFocus()
+    QTest.keyClick(window.hinges.map, Key.Key_Space)
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
+    beats = [place for start, place in window.output.started[0].places if start > RATE * 4]
+    window.output.pull(RATE * 4)
+    qtbot.waitUntil(lambda: window.ribbon.playing > 3, timeout=40_000)
+    playing = window.ribbon.playing
+    assert window.hinges.map.canvas.playing == playing
+    assert window.keys._shown[0] is window.desk.solution.voicings[playing]
+    column = window.hinges.map.canvas.scene.columns[playing]
+    left = window.hinges.map.horizontalScrollBar().value()
+    assert left <= column.x <= left + window.hinges.map.viewport().width()
+    assert beats
+    QTest.keyClick(window.hinges.map, Key.Key_Space)
+    assert window.hinges.map.canvas.playing == -1
+    assert window.keys._shown[0] is window.desk.voicing

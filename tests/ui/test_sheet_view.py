@@ -1,0 +1,239 @@
+"""The Sheet view by mouse and by keys: kinds and choices, a chord picked, notes typed, twelve keys, files and paper."""
+
+import pypdf
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtPrintSupport import QPrinter
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.app import takes
+from yellow_hinge.app.editing import Edit
+from yellow_hinge.core.song import Memo
+from yellow_hinge.ui.dialogs import asking
+
+Key, Mods = Qt.Key, Qt.KeyboardModifier
+CHART = "title: On the stand\nkey: C\n[Verse]\n|: C | Am7 | Dm9 G13 | C :|\ncue: | one | two | three / four | five |\n"
+
+
+@pytest.fixture
+def sheet(window, qtbot):
+    window.desk.type_text(CHART)
+    settle(window, qtbot)
+    window.show_view("sheet")
+    ready(window, qtbot)
+    return window
+
+
+def room(window):
+    return window.views.worker("sheet")
+
+
+def view(window):
+    return window.views.view("sheet")
+
+
+def ready(window, qtbot):
+    """What was asked for last is shown."""
+    works = room(window)
+    qtbot.waitUntil(lambda: works.sheet.number == works.solver.asked and bool(works.sheet.pages), timeout=60_000)
+
+
+def choose(window, qtbot, box, value):
+    """Choose a value of a box as a player does."""
+    index = box.findData(value)
+    assert index >= 0
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+    ready(window, qtbot)
+
+
+def words(window):
+    return [text.words for page in room(window).sheet.pages for text in page.texts]
+
+
+def test_the_sheet_shows_the_song_and_follows_edits(sheet, qtbot):
+    assert "On the stand" in words(sheet)
+    assert {"C", "Am7", "Dm9", "G13"} <= set(words(sheet))
+    assert view(sheet).told.text() == "1 page"
+    sheet.desk.type_text(CHART.replace("Am7", "Em7"))
+    settle(sheet, qtbot)
+    ready(sheet, qtbot)
+    assert "Em7" in words(sheet)
+    assert "Am7" not in words(sheet)
+
+
+def test_kinds_sizes_papers_and_parts_are_chosen_and_remembered(sheet, qtbot):
+    parts = view(sheet)
+    choose(sheet, qtbot, parts.kind, "line")
+    assert "L" not in words(sheet)
+    choose(sheet, qtbot, parts.kind, "staves")
+    assert room(sheet).sheet.pages[0].outlines
+    choose(sheet, qtbot, parts.kind, "cheat")
+    choose(sheet, qtbot, parts.paper, "tablet")
+    choose(sheet, qtbot, parts.lies, "1")
+    page = room(sheet).sheet.pages[0]
+    assert (page.w, page.h) == (216.0, 162.0)
+    boxes = len(page.boxes)
+    QTest.mouseClick(parts.shown["keyboards"], Qt.MouseButton.LeftButton)
+    ready(sheet, qtbot)
+    assert len(room(sheet).sheet.pages[0].boxes) < boxes
+    kept = sheet.preferences.settings.sheet
+    assert (kept.paper, kept.landscape, "keyboards" in kept.show) == ("tablet", True, False)
+
+
+def test_another_key_is_written_without_changing_the_song(sheet, qtbot):
+    before = sheet.desk.state
+    choose(sheet, qtbot, view(sheet).key, "Eb")
+    assert sheet.desk.state == before
+    choose(sheet, qtbot, view(sheet).sounds, "E")
+    assert {"E♭", "Cm7", "Fm9", "B♭13"} <= set(words(sheet))
+    assert any("transpose set to +1" in text for text in words(sheet))
+    assert sheet.desk.state.song == before.song
+    assert sheet.preferences.settings.sheet.key == ""  # for this song and now
+
+
+def test_a_transposed_keyboard_is_heard_so_and_undone(sheet, qtbot):
+    sheet.desk.select(0)
+    low = sheet.desk.voicing.left[0]
+    choose(sheet, qtbot, view(sheet).sounds, "D")
+    QTest.keyClick(view(sheet), Key.Key_P)
+    qtbot.waitUntil(lambda: bool(sheet.output.started), timeout=40_000)
+    assert min(note.midi for note in sheet.output.started[-1].notes) == low + 2
+    assert sheet.listening.performance.sounding(sheet.listening.performance.struck[0]) - 2 == (
+        sheet.listening.performance.struck[0].midi
+    )
+    sheet.desk.undo()
+    assert sheet.desk.state.playing.sounds == ""
+    assert view(sheet).sounds.currentData() == ""
+    assert sheet.listening.player.shift == 0
+
+
+def test_a_click_picks_the_chord_and_arrows_go_on(sheet, qtbot):
+    canvas = view(sheet).canvas
+    place = canvas.place_of(2)
+    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Mods.NoModifier, place.center().toPoint())
+    assert sheet.desk.selected == 2
+    assert canvas.selected == 2
+    QTest.keyClick(view(sheet), Key.Key_Right)
+    assert (sheet.desk.selected, canvas.selected) == (3, 3)
+    for _ in range(3):
+        QTest.keyClick(view(sheet), Key.Key_Right)
+    assert (sheet.desk.selected, canvas.selected) == (6, 1)  # the second pass stands where it is written
+    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Mods.NoModifier, QPoint(2, 2))
+    assert sheet.desk.selected == 6
+
+
+def test_notes_are_typed_shown_undone_and_saved(sheet, qtbot, tmp_path):
+    parts = view(sheet)
+    sheet.desk.select(1)
+    assert "Am7, bar 2" in parts.chord_words.text()
+    parts.chord_note.setFocus()
+    QTest.keyClicks(parts.chord_note, "let it ring")
+    QTest.keyClick(parts.chord_note, Key.Key_Return)
+    ready(sheet, qtbot)
+    slot = sheet.desk.moment.slot_id
+    assert sheet.desk.state.memos == (Memo(slot, "let it ring"),)
+    assert "» let it ring" in words(sheet)
+    parts.song_note.setFocus()
+    QTest.keyClicks(parts.song_note, "slower tonight")
+    QTest.keyClick(parts.song_note, Key.Key_Return)
+    assert Memo(0, "slower tonight") in sheet.desk.state.memos
+    sheet.desk.undo()
+    assert sheet.desk.state.memos == (Memo(slot, "let it ring"),)
+    assert parts.song_note.text() == ""
+    sheet.desk.select(0)
+    assert parts.chord_note.text() == ""
+    sheet.desk.save(tmp_path / "a.hinge")
+    assert b"let it ring" in (tmp_path / "a.hinge").read_bytes()
+
+
+def test_letters_in_a_note_are_no_commands(sheet, qtbot):
+    parts = view(sheet)
+    before = sheet.desk.state.keeps
+    parts.chord_note.setFocus()
+    QTest.keyClicks(parts.chord_note, "k p space 1+")
+    assert parts.chord_note.text() == "k p space 1+"
+    assert sheet.desk.state.keeps == before
+    assert not sheet.listening.player.playing
+
+
+def test_twelve_keys_follow_the_selected_chord(sheet, qtbot):
+    parts = view(sheet)
+    assert parts.stretch.isHidden()
+    choose(sheet, qtbot, parts.kind, "twelve")
+    assert not parts.stretch.isHidden()
+    assert {"C", "F", "B♭", "E♭"} <= set(words(sheet))
+    sheet.desk.select(1)
+    ready(sheet, qtbot)
+    assert {"Am7", "Dm7", "Gm7"} <= set(words(sheet))
+    choose(sheet, qtbot, parts.stretch, "section")
+    QTest.mouseClick(parts.a_page, Qt.MouseButton.LeftButton)
+    ready(sheet, qtbot)
+    assert len(room(sheet).sheet.pages) == 12
+
+
+def test_the_mix_is_offered_where_there_are_takes(sheet, qtbot):
+    parts = view(sheet)
+    assert parts.of.isHidden()
+    sheet.desk.do(Edit("three", takes.three(sheet.desk.state)))
+    settle(sheet, qtbot)
+    ready(sheet, qtbot)
+    assert not parts.of.isHidden()
+    choose(sheet, qtbot, parts.of, "mix")
+    assert any("the mix" in text for text in words(sheet))
+
+
+def test_zoom_and_pages_by_keys(sheet, qtbot):
+    canvas, shown = view(sheet).canvas, view(sheet)
+    shown.setFocus()
+    first = canvas.scale
+    QTest.keyClick(shown, Key.Key_Plus)
+    assert canvas.scale == pytest.approx(first * 1.25)
+    QTest.keyClick(shown, Key.Key_Escape)
+    assert canvas.scale == pytest.approx(first)
+    sheet.desk.type_text("[A]\n| " + " | ".join(["C F G Am"] * 40) + " |\n")
+    settle(sheet, qtbot)
+    ready(sheet, qtbot)
+    bar = shown.scroll.verticalScrollBar()
+    QTest.keyClick(shown, Key.Key_PageDown)
+    assert bar.value() == round(canvas.tops()[1]) - 14
+    QTest.keyClick(shown, Key.Key_PageUp)
+    assert bar.value() == 0
+
+
+@pytest.mark.parametrize("ending", [".pdf", ".svg", ".png", ".musicxml"])
+def test_the_pages_are_exported_as_they_are_shown(sheet, qtbot, tmp_path, monkeypatch, ending):
+    choose(sheet, qtbot, view(sheet).key, "D")
+    target = tmp_path / f"out{ending}"
+    monkeypatch.setattr(asking, "file_to_write", lambda *_: (str(target), ""))
+    QTest.mouseClick(view(sheet).export, Qt.MouseButton.LeftButton)
+    data = target.read_bytes()
+    if ending == ".pdf":
+        assert "Bm7" in pypdf.PdfReader(target).pages[0].extract_text()
+    elif ending == ".svg":
+        assert b"Bm7" in data
+    elif ending == ".musicxml":
+        assert b"<fifths>2</fifths>" in data
+    else:
+        assert data.startswith(b"\x89PNG")
+
+
+def test_the_pages_are_printed(sheet, qtbot, tmp_path, monkeypatch):
+    target = tmp_path / "paper.pdf"
+
+    def to_file(parent, printer):
+        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        printer.setOutputFileName(str(target))
+        return True
+
+    monkeypatch.setattr(asking, "printer", to_file)
+    sheet.actions_["print_sheet"].trigger()
+    assert len(pypdf.PdfReader(target).pages) == 1
+
+
+def test_an_empty_song_has_no_sheet_and_says_so(window, qtbot):
+    window.desk.type_text("")
+    window.show_view("sheet")
+    qtbot.waitUntil(lambda: "nothing to write" in view(window).told.text(), timeout=20_000)
+    assert not view(window).export.isEnabled()

@@ -1,0 +1,194 @@
+"""The Takes view by mouse and by keys: takes made, shown, moved, compared, heard; the mix chosen, played, exported."""
+
+import mido
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.app import takes
+
+Key, Mods = Qt.Key, Qt.KeyboardModifier
+
+
+@pytest.fixture
+def three(window, qtbot):
+    window.desk.type_text("tempo: 240\n[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 | G7 |\n")
+    settle(window, qtbot)
+    window.show_view("takes")
+    QTest.mouseClick(window.views.view("takes").buttons["three"], Qt.MouseButton.LeftButton)
+    ready(window, qtbot, 4)
+    return window
+
+
+def worker(window):
+    return window.views.worker("takes")
+
+
+def ready(window, qtbot, count):
+    """Every take of the desk's state is solved."""
+    room = worker(window)
+    qtbot.waitUntil(
+        lambda: room.found is not None and room.found.state == window.desk.state and len(room.found.rows) == count,
+        timeout=40_000,
+    )
+
+
+def test_takes_are_made_shown_renamed_moved_deleted_and_undone(three, qtbot, monkeypatch):
+    desk, view, room = three.desk, three.views.view("takes"), worker(three)
+    assert [take.name for take in view.canvas.scene.takes] == ["Take 1", "Plain", "Coloured", "High"]
+    first = desk.state
+    QTest.keyClick(view, Key.Key_Down)
+    QTest.keyClick(view, Key.Key_Down)
+    QTest.keyClick(view, Key.Key_Return)
+    settle(three, qtbot)
+    assert desk.state.name == "Coloured"
+    assert three.header.facts.text().startswith("Coloured")
+    assert desk.state.setup.colour == 2
+    ready(three, qtbot, 4)
+    assert any(chord.differs for chord in view.canvas.scene.takes[2].chords)
+    assert not any(chord.differs for chord in view.canvas.scene.takes[0].chords)
+    monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *_: "Velvet")
+    QTest.keyClick(three, Key.Key_F2)
+    assert desk.state.name == "Velvet"
+    QTest.keyClick(three, Key.Key_Up, Mods.ControlModifier)
+    assert [take.name for take in takes.all_takes(desk.state)] == ["Take 1", "Velvet", "Plain", "High"]
+    ready(three, qtbot, 4)
+    QTest.mouseClick(view.buttons["delete"], Qt.MouseButton.LeftButton)
+    assert [take.name for take in takes.all_takes(desk.state)] == ["Take 1", "Plain", "High"]
+    QTest.keyClick(three, Key.Key_T, Mods.ControlModifier)
+    assert len(takes.all_takes(desk.state)) == 4
+    for _ in range(5):
+        desk.undo()
+    settle(three, qtbot)
+    assert desk.state == first
+    ready(three, qtbot, 4)
+    assert room.at <= 3
+
+
+def test_a_click_looks_at_a_take_a_double_click_shows_it_and_other_views_follow(three, qtbot):
+    view = three.views.view("takes")
+    scene = view.canvas.scene
+    at = QPoint(40, int(scene.takes[1].y + 30))
+    QTest.mouseClick(view.canvas, Qt.MouseButton.LeftButton, pos=at)
+    assert worker(three).at == 1
+    assert three.desk.state.name == "Take 1"
+    QTest.mouseDClick(view.canvas, Qt.MouseButton.LeftButton, pos=at)
+    assert three.desk.state.name == "Plain"
+    three.show_view("hinges")
+    QTest.keyClick(three, Key.Key_PageDown, Mods.ControlModifier)
+    settle(three, qtbot)
+    assert three.desk.state.name == "Coloured"
+    assert "Coloured" in three.header.facts.text()
+    three.desk.type_text(three.desk.state.text.replace("Dm7", "D7"))
+    settle(three, qtbot)
+    QTest.keyClick(three, Key.Key_PageUp, Mods.ControlModifier)
+    assert "Dm7" in three.desk.state.text
+
+
+def test_two_takes_are_compared_chord_by_chord_and_heard_in_turn(three, qtbot):
+    view = three.views.view("takes")
+    QTest.keyClick(view, Key.Key_Down)
+    QTest.keyClick(view, Key.Key_Down)
+    view.buttons["compare"].click()
+    table = view.table
+    assert table.isVisible()
+    assert table.rowCount() == len(three.desk.solution.voicings)
+    assert table.item(1, 0).text() == "Am7"
+    assert any(table.item(row, 8).text() for row in range(table.rowCount()))
+    QTest.keyClick(view, Key.Key_Escape)
+    assert not table.isVisible()
+    view.buttons["turn"].click()
+    qtbot.waitUntil(lambda: bool(three.output.started), timeout=40_000)
+    assert three.output.started[0].back == 0
+    three.listening.stop()
+
+
+def test_a_section_is_taken_from_another_take(three, qtbot):
+    desk = three.desk
+    QTest.keyClick(three, Key.Key_PageDown, Mods.ControlModifier)
+    desk.type_text(desk.state.text.replace("Dm7", "D7"))
+    settle(three, qtbot)
+    QTest.keyClick(three, Key.Key_PageUp, Mods.ControlModifier)
+    settle(three, qtbot)
+    ready(three, qtbot, 4)
+    desk.select(8)
+    menu = three.views.view("takes").copy.menu()
+    menu.aboutToShow.emit()
+    names = [action.text() for action in menu.actions()]
+    assert names == ["Bridge from Plain", "Bridge from Coloured", "Bridge from High"]
+    menu.actions()[0].trigger()
+    assert "D7" in desk.state.text
+
+
+def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
+    desk, view, room = three.desk, three.views.view("takes"), worker(three)
+    cells = view.cells
+    assert [cell.name for cell in cells.cells] == ["Verse", "Verse 2", "Bridge"]
+    cells.setFocus()
+    QTest.keyClick(cells, Key.Key_3)
+    QTest.keyClick(cells, Key.Key_Right)
+    QTest.keyClick(cells, Key.Key_Down)
+    QTest.keyClick(cells, Key.Key_Right)
+    QTest.keyClick(cells, Key.Key_4)
+    ready(three, qtbot, 4)
+    assert [cell.take for cell in cells.cells] == ["Coloured", "Plain", "High"]
+    assert [cell.joint for cell in cells.cells][2] == ""
+    assert "semitones into this pass" in view.words.text()
+    assert desk.selected == 0  # the arrows were the mix's
+    view.play.click()
+    qtbot.waitUntil(lambda: bool(three.output.started), timeout=40_000)
+    assert three.output.started[0].length < three.listening.performance.length * 48
+    three.listening.stop()
+    assert three.saving.export_state(tmp_path / "mix.mid", takes.mix_state(desk.state))
+    markers = [m.text for m in mido.MidiFile(tmp_path / "mix.mid").tracks[0] if m.type == "marker"]
+    assert markers == ["Verse", "Verse", "Bridge"]
+    joint = next((i for i, joint in enumerate(room.found.joints) if joint.easier is not None), None)
+    if joint is not None:
+        before = room.found.joints[joint].motion
+        cells.at = joint + 1
+        room._tell()
+        view.easier.click()
+        ready(three, qtbot, 4)
+        assert room.found.joints[joint].motion < before
+        assert any(keep.only for take in takes.all_takes(desk.state) for keep in take.keeps)
+    desk.save(tmp_path / "a.hinge")
+    saved = desk.state
+    three.files.open_path(tmp_path / "a.hinge")
+    settle(three, qtbot)
+    assert (desk.state.others, desk.state.mix, desk.state.take) == (saved.others, saved.mix, saved.take)
+    assert (desk.state.song, desk.state.setup, desk.state.keeps) == (saved.song, saved.setup, saved.keeps)
+
+
+def test_hands_are_set_for_every_take(three, qtbot):
+    from yellow_hinge.core.hands import Hands
+    from yellow_hinge.core.leading.setup import with_player
+
+    three.desk.put_setup("hands", with_player(three.desk.state.setup, hands=Hands(left_reach=7)))
+    assert {take.setup.player.hands.left_reach for take in takes.all_takes(three.desk.state)} == {7}
+
+
+def test_an_empty_song_has_no_takes_to_look_at(window, qtbot):
+    window.files.new()
+    window.show_view("takes")
+    view = window.views.view("takes")
+    assert view.canvas.scene is None
+    assert view.cells.cells == []
+    for name in ("turn", "compare", "delete"):
+        view.buttons[name].click()
+    view.play.click()
+    view.easier.click()
+
+
+def test_the_main_demo_opens_with_three_takes_and_a_mix(make_window, qtbot):
+    from tools.demo_takes import NAMES, made
+    from yellow_hinge.assets import ASSETS
+
+    window = make_window()
+    window.files.open_demo()
+    settle(window, qtbot)
+    state = window.desk.state
+    assert tuple(take.name for take in takes.all_takes(state)) == NAMES
+    assert len({choice.take for choice in takes.choices(state)}) == 3
+    assert len(window.desk.solution.voicings) == 72
+    assert (ASSETS / "demo" / "last-boat-to-marrow.hinge").read_bytes() == made()

@@ -1,0 +1,222 @@
+"""What the player asks of the playing, as edits of the desk: patterns of places and hands, own patterns, fills."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from fractions import Fraction
+
+import msgspec
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.rhythm.asks import (
+    WHOLE_SONG,
+    Fill,
+    HandWish,
+    Playing,
+    pattern_at,
+    pattern_named,
+    usual_pattern,
+    with_fill,
+    with_own_pattern,
+    with_pattern,
+)
+from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
+from yellow_hinge.core.rhythm.fitting import seen_form, unit_quarters
+from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, Strokes, patterns, write_hits
+from yellow_hinge.core.rhythm.striking import Played, played
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.writing import write_symbol
+
+PLACES = ("song", "section", "bar", "chord")
+OWN = "mine-"  # begins the ids of the player's own patterns
+LIKE = {"song": "the song", "section": "this section", "bar": "this bar", "chord": "this chord"}
+
+
+def place_id(moment: Moment, place: str) -> int:
+    """The id that a pattern for the "song", "section", "bar" or "chord" of a moment is kept under."""
+    return WHOLE_SONG if place == "song" else moment.ids[PLACES.index(place) - 1]
+
+
+def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
+    """Play the song, or a part of it at the selected chord, in a pattern; "" for what holds around it."""
+    moment = desk.moment
+    if moment is None:
+        return
+    playing = desk.state.playing
+    known = pattern_named(pattern, (*playing.patterns, *desk.patterns))
+    if known is not None and known.id.startswith(OWN):
+        playing = with_own_pattern(playing, known)
+    name = known.name.lower() if known else "the usual pattern"
+    whose = "" if hand == "both" else f", {hand} hand"
+    playing = with_pattern(playing, place_id(moment, place), hand, pattern)
+    desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+
+
+def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
+    """The pattern that is asked of that very place and hand, "" for none."""
+    moment = desk.moment
+    if moment is None:
+        return ""
+    at = place_id(moment, place)
+    found = [wish.pattern for wish in desk.state.playing.wishes if wish.at == at and wish.hand == hand]
+    return found[-1] if found else ""
+
+
+def toggle_fill(desk: Desk, kind: str) -> None:
+    """Take a fill at the selected chord, or let it go."""
+    moment, voicing = desk.moment, desk.voicing
+    if moment is None or voicing is None:
+        return
+    fill = Fill(moment.slot_id, kind)
+    on = fill not in desk.state.playing.fills
+    name = fill_kinds()[kind].name.lower()
+    symbol = pretty_signs(write_symbol(voicing.chord))
+    label = f"{name} at {symbol}" if on else f"without {name} at {symbol}"
+    desk.put_playing(label, with_fill(desk.state.playing, fill, on))
+
+
+# --- the player's own patterns -----------------------------------------------------------------------------------
+
+
+def new_id() -> str:
+    """An id for a pattern of the player's own that no other song has."""
+    return f"{OWN}{os.urandom(4).hex()}"
+
+
+def copy_of(here: Played, hand: str, own: tuple[Pattern, ...]) -> Pattern:
+    """A pattern of the player's own to begin with: the one that a chord is played in where it is theirs, else a copy of
+    what the chord shows of it. `hand` says whose pattern where the hands have two.
+    """
+    pattern = here.patterns[hand]
+    if pattern.id.startswith(OWN):
+        return pattern
+    beats = here.moment.quarters / unit_quarters(here.moment.meter)
+    form, length = seen_form(pattern, here.forms[hand], beats)
+    name = f"Mine {len(own) + 1}, {pattern.name.split(':')[0].lower()}"[:60]
+    made: Pattern = msgspec.structs.replace(
+        pattern, id=new_id(), name=name, words="", meter="",
+        usual=(20, 400), left=form.left, right=form.right, beats=length, two=None, one=None, second=None, theirs=None,
+        cut=True,
+    )  # fmt: skip
+    return made
+
+
+def edited(pattern: Pattern, hand: str, edit: Callable[[tuple[Hit, ...]], tuple[Hit, ...]], beats: int = 4) -> Pattern:
+    """A pattern with the hits of one hand changed; forms for short chords are cut from it then. `beats`: its length
+    where it was the chord's.
+    """
+    text = write_hits(edit(pattern.main.hits(hand)))
+    both = {"left": pattern.left, "right": pattern.right} | {hand: text}
+    changed: Pattern = msgspec.structs.replace(
+        pattern, **both, two=None, one=None, second=None, theirs=None, cut=True, beats=pattern.beats or beats
+    )
+    return changed
+
+
+def with_hit(hits: tuple[Hit, ...], at: Fraction, length: Fraction, what: str) -> tuple[Hit, ...]:
+    """Hits with another one; in the place of one that begins there."""
+    others = tuple(hit for hit in hits if hit.at != at)
+    return (*others, Hit(at, length, what))
+
+
+def changed_hit(hits: tuple[Hit, ...], where: Fraction, /, **fields: object) -> tuple[Hit, ...]:
+    """Hits with the one at a place changed."""
+    return tuple(hit._replace(**fields) if hit.at == where else hit for hit in hits)  # type: ignore[arg-type]
+
+
+def next_what(hand: str, what: str, by: int) -> str:
+    """What comes after or before something that a hand can strike, in the order of the notation."""
+    names = WHAT[hand]
+    return names[(names.index(what) + by) % len(names)] if what in names else names[0]
+
+
+def put_own(desk: Desk, pattern: Pattern, place: str, hand: HandWish, label: str) -> None:
+    """Keep a pattern of the player's own in the song, and play the place in it. Edits in a row are one step of undo."""
+    moment = desk.moment
+    if moment is None:
+        return
+    playing = with_own_pattern(desk.state.playing, pattern)
+    used = any(wish.pattern == pattern.id for wish in playing.wishes)
+    if not used or asked_pattern(desk, place, hand) != pattern.id:
+        playing = with_pattern(playing, place_id(moment, place), hand, pattern.id)
+    desk.put_playing(f"{label} of {pattern.name.lower()}", playing, f"pattern {pattern.id}")
+
+
+def name_pattern(desk: Desk, pattern: str, name: str) -> None:
+    """Call a pattern of the player's own by another name."""
+    known = pattern_named(pattern, desk.state.playing.patterns)
+    if known is not None:
+        renamed = msgspec.structs.replace(known, name=name.strip()[:60])
+        desk.put_playing(f"call a pattern {renamed.name}", with_own_pattern(desk.state.playing, renamed))
+
+
+def forget_pattern(desk: Desk, pattern: str) -> None:
+    """Take a pattern of the player's own from the song, and what is asked of it."""
+    playing = desk.state.playing
+    gone = msgspec.structs.replace(
+        playing,
+        wishes=tuple(wish for wish in playing.wishes if wish.pattern != pattern),
+        patterns=tuple(own for own in playing.patterns if own.id != pattern),
+    )
+    known = pattern_named(pattern, playing.patterns)
+    desk.put_playing(f"forget {known.name.lower() if known else 'a pattern'}", gone)
+
+
+def beats_of(tick: int, moment: Moment) -> Fraction:
+    """Ticks from a chord's start as beats of a pattern."""
+    return Fraction(tick, TICK) / unit_quarters(moment.meter)
+
+
+GRID = (4, 3)  # parts of a beat that strokes fall on: quarters, and thirds of what swings or is dotted
+
+
+def on_grid(beats: Fraction, thirds: bool) -> Fraction:
+    """The nearest place of the grid."""
+    parts = GRID[1] if thirds else GRID[0]
+    return Fraction(round(beats * parts), parts)
+
+
+def tapped(taps: list[tuple[str, Fraction]], length: int, thirds: bool, number: int) -> Pattern | None:
+    """A pattern from taps: (hand, beats from the bar's start); None where nothing was tapped. A stroke lasts until the
+    hand's next one; the left hand's first is its bass where the right hand plays too.
+    """
+    forms = {}
+    for hand, what in (("left", "L"), ("right", "R")):
+        places = sorted({on_grid(at, thirds) % length for whose, at in taps if whose == hand})
+        ends = [*places[1:], Fraction(length)][: len(places)]
+        hits = tuple(Hit(at, end - at, what) for at, end in zip(places, ends, strict=True))
+        forms[hand] = write_hits(hits)
+    if not any(forms.values()):
+        return None
+    strokes = Strokes(**forms)
+    return Pattern(
+        new_id(), f"Mine {number}, tapped", beats=length, left=strokes.left, right=strokes.right, cut=True,
+        pedal="chord",
+    )  # fmt: skip
+
+
+def all_patterns(desk: Desk) -> list[Pattern]:
+    """The player's own patterns, then those that ship."""
+    here = desk.state.playing.patterns
+    names = {pattern.id for pattern in here}
+    return [*here, *(own for own in desk.patterns if own.id not in names), *patterns().values()]
+
+
+def fill_notes(desk: Desk) -> dict[int, tuple[Added, ...]]:
+    """The notes of the fills that are taken, by the index of the chord over which they sound."""
+    solution, playing = desk.solution, desk.state.playing
+    if solution is None or not playing.fills:
+        return {}
+    usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    return taken_notes(played(solution, playing, usual), playing)
+
+
+def pattern_names(solution: Solution, song: Song, playing: Playing) -> list[str]:
+    """The name of the pattern that the right hand plays each chord of a solution in."""
+    usual = usual_pattern(song, solution.setup.manner, playing.patterns)
+    moments = (voicing.here for voicing in solution.voicings)
+    return [pattern_at(playing, moment, "right", usual).name for moment in moments]

@@ -1,0 +1,77 @@
+"""A chord, a change or a stretch of the song in all twelve keys, its hands chosen anew in each."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import msgspec
+
+from yellow_hinge.app.state import State, in_key
+from yellow_hinge.core.key import Key, key_on
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.content import Writer
+from yellow_hinge.core.sheet.keys import keys_pages
+from yellow_hinge.core.sheet.page import Page
+from yellow_hinge.core.song import Address, Section, Song
+from yellow_hinge.core.timeline import timeline
+
+FOURTH = 5  # semitones
+
+
+class InKey(NamedTuple):
+    """The stretch in one key."""
+
+    key: Key
+    state: State
+    solution: Solution
+
+
+def twelve_keys(first: Key) -> tuple[Key, ...]:
+    """All keys of a mode by fourths from one of them, each spelled with fewer signs; flats where both have as many."""
+    found = [first]
+    for step in range(1, 12):
+        found.append(key_on(first.tonic.pc + FOURTH * step, first.mode))
+    return tuple(found)
+
+
+def stretch(song: Song, first: Address, last: Address) -> Song:
+    """The part of a song between two written chords, as it is written, without its repeats. Everything keeps its id."""
+    first, last = min(first, last), max(first, last)
+    sections = []
+    for number, section in enumerate(song.sections):
+        if not (first[0] <= number <= last[0] and section.bars):
+            continue
+        bars = []
+        for index, bar in enumerate(section.bars):
+            inside = [(place, slot) for place, slot in enumerate(bar.slots) if first <= (number, index, place) <= last]
+            if inside:
+                slots = tuple(slot for _, slot in inside)
+                tune = bar.tune if len(slots) == len(bar.slots) else ()
+                plain = {"opens": False, "repeats": 0, "ending": 0, "same": False}
+                bars.append(msgspec.structs.replace(bar, slots=slots, tune=tune, **plain))
+        sections.append(Section(section.name, tuple(bars), section.key, section.meter, section.id))
+    cut: Song = msgspec.structs.replace(song, sections=tuple(sections), pickup=type(song.pickup)(0))
+    return cut
+
+
+def in_twelve(builder: Builder, state: State, first: Address, last: Address) -> list[InKey]:
+    """A stretch of a state's song in all twelve keys. Raises UserError where it has no chord that can be played."""
+    cut = msgspec.structs.replace(state, song=stretch(state.song, first, last), text="")
+    found = []
+    for key in twelve_keys(cut.song.the_key):
+        there = in_key(cut, key)
+        found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.keeps)))
+    return found
+
+
+def keys_sheet(found: list[InKey], ask: SheetAsk, a_page: bool, simple: bool = False) -> tuple[Page, ...]:
+    """The pages of a stretch in twelve keys, a page a key or all together."""
+    writers = [(one.key, Writer(one.state.song, one.solution, (), simple)) for one in found]
+    song = found[0].state.song
+    first, last = found[0].solution.moments[0], found[0].solution.moments[-1]
+    words = f"{song.sections[first.section].name}, {pretty_signs(first.symbol)}"
+    words += f" to {pretty_signs(last.symbol)}" if len(found[0].solution.moments) > 1 else ""
+    return keys_pages(ask, f"{song.title} in twelve keys", words, writers, a_page)

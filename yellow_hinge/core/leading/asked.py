@@ -1,0 +1,156 @@
+"""What holds at one chord, once the wishes for its song, section and own are laid over each other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, Literal
+
+import msgspec
+
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.manners import in_manner, manner_named
+from yellow_hinge.core.leading.setup import ALL, FIRST, WIDEST, Right, Setup, Wish, said
+from yellow_hinge.core.leading.weights import STYLES, Style, Weights
+from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape
+from yellow_hinge.core.timeline import Moment
+
+VARIED = 6.0  # units for the same right hand again, where a chord that repeats is to be moved inside
+
+
+class Asked(msgspec.Struct, frozen=True):
+    """What holds at one chord once the wishes of its song, section and own are laid over each other."""
+
+    bass: Literal["mine", "theirs"]
+    hands: Hands
+    colour: int
+    style: str
+    families: tuple[str, ...]
+    lift: int
+    anchored: bool  # some part of the song climbs or drops, so that every part stays in its register
+    singer: tuple[int, int] | None
+    shapes: tuple[MyShape, ...]
+    fullness: tuple[int, int] = (0, 0)
+    right: Right = "plays"
+    manner: str = ""
+    vary: bool = False
+
+    @property
+    def mine(self) -> bool:
+        """Whether the player's left hand has the bass."""
+        return self.bass == "mine"
+
+    @property
+    def weights(self) -> Weights:
+        """The prices of the style and manner that hold here."""
+        weights = in_manner(self.led.weights, self.manner)
+        return msgspec.structs.replace(weights, repeat=VARIED) if self.vary else weights
+
+    @property
+    def led(self) -> Style:
+        """The style that holds here, the usual one for a name that is not known."""
+        return STYLES.get(self.style) or STYLES[FIRST["style"]]
+
+    @property
+    def parts(self) -> int:
+        """Notes of both hands together that the manner asks for, where the player asks for no others; 0 for any."""
+        known = manner_named(self.manner)
+        return known.parts if known and not any(self.fullness) else 0
+
+    @property
+    def usual(self) -> tuple[Shape, ...]:
+        """The families used where the player chooses none: the manner's, else the usual ones, the style's and their
+        own.
+        """
+        known = manner_named(self.manner)
+        names = (known.families.mine if self.mine else known.families.theirs) if known else ()
+        also = self.led.families
+        own = tuple(own_shape(shape) for shape in self.shapes)
+        found = (s for s in catalogue() if s.suits(self.bass) and (s.id in names or s.id in also))
+        usual = (s for s in catalogue() if s.suits(self.bass) and (s.usual or s.id in also))
+        return (*(found if names else usual), *own)
+
+
+def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
+    """The wishes that cover a moment, the widest first: what comes later overrules."""
+    found = [wish for wish in setup.wishes if wish.covers(moment)]
+    return tuple(
+        sorted(found, key=lambda wish: (moment.ids.index(wish.at), wish.turn is not None or wish.only is not None))
+    )
+
+
+_LAID = (
+    "colour",
+    "style",
+    "families",
+    "lift",
+    "fullness",
+    "right",
+    "vary",
+    "manner",
+)  # the nearest word on each counts
+
+
+def asked_at(setup: Setup, moment: Moment) -> Asked:
+    """What is asked of one chord."""
+    found: dict[str, Any] = {"colour": setup.colour or 0, "lift": 0}
+    found |= {name: getattr(setup, name) for name in ("families", "vary", "manner")}
+    found |= {name: said(setup, name) for name in ("style", "fullness", "right")}
+    for wish in wishes_for(setup, moment):
+        found |= {name: value for name in _LAID if (value := getattr(wish, name)) is not None}
+    player, anchored = setup.player, any(wish.lift or wish.climb for wish in setup.wishes)
+    singer = player.singer if setup.melody != "top" else None
+    who = {"bass": "mine" if setup.mine else "theirs", "hands": player.hands, "shapes": player.shapes}
+    return Asked(anchored=anchored, singer=singer, **found | who)
+
+
+def climbed(setup: Setup, moments: tuple[Moment, ...]) -> Setup:
+    """The setup with every wish to climb as a register for each of its chords, from none at the first to all of it at
+    the last one.
+    """
+    steps: list[Wish] = []
+    for wish in setup.wishes:
+        if wish.climb:
+            ids = list(dict.fromkeys(m.slot_id for m in moments if m.chord is not None and wish.covers(m)))
+            share = [round(wish.climb * i / max(1, len(ids) - 1)) + (wish.lift or 0) for i in range(len(ids))]
+            steps += [Wish(at, wish.turn, lift=by, only=wish.only) for at, by in zip(ids, share, strict=True)]
+    found: Setup = msgspec.structs.replace(setup, wishes=(*steps, *setup.wishes)) if steps else setup
+    return found
+
+
+def held_top(setup: Setup, slot: int) -> int | None:
+    """The MIDI number that a held top asks of a slot (its id); the last one said counts."""
+    tops = [held.top for held in setup.held if slot in held.slots]
+    return tops[-1] if tops else None
+
+
+def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
+    """The families asked for, in catalogue order, the player's own after them."""
+    own = tuple(own_shape(shape) for shape in asked.shapes)
+    if ALL in asked.families:
+        widest = WIDEST in asked.families
+        return (*(s for s in catalogue() if s.suits(asked.bass) and (s.id != WIDEST or widest)), *own)
+    if asked.families:
+        mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
+        found = (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
+        return found or asked.usual  # of names that are not known
+    return asked.usual
+
+
+def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
+    """The families asked for; for chords none of them fits, the next wider ones, the usual, and last the widest."""
+    shapes, usual = chosen_shapes(asked), tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
+    seen = set(shapes)
+    yield shapes
+    if not asked.families and asked.manner:
+        yield usual
+    while shapes:
+        names = {shape.wider for shape in shapes}
+        shapes = tuple(s for s in catalogue() if s.id in names and s not in seen and s.suits(asked.bass))
+        seen.update(shapes)
+        if any(shape.id == WIDEST for shape in shapes):
+            break
+        if shapes:
+            yield shapes
+    yield asked.usual
+    yield usual
+    yield tuple(s for s in catalogue() if s.id == WIDEST)

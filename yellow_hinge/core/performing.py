@@ -1,0 +1,301 @@
+"""The one home of sounding time: every key struck in a song, when, how long, how loud and by whom. Sound, MIDI and the
+mark that follows the playing read only this.
+"""
+
+from __future__ import annotations
+
+import bisect
+from fractions import Fraction
+from typing import NamedTuple
+
+from yellow_hinge.core.hands import KEYBOARDS
+from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.rhythm.asks import Playing, usual_pattern
+from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
+from yellow_hinge.core.rhythm.fills import with_fills
+from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.holding import Stroke, held_by, rolled
+from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.striking import Played, played, seen_reach, strokes_of
+from yellow_hinge.core.rhythm.walking import walked
+from yellow_hinge.core.song import Meter, Song
+from yellow_hinge.core.timeline import Moment
+
+LOW_BLUR = 52  # E3: below it two notes a step apart blur under one pedal
+TUNE, BASS = "tune", "bass"
+PITCHED = (*HANDS, TUNE, BASS)
+PARTS = (*PITCHED, "click", "drums")
+TUNE_LOUD, BASS_LOUD = 80, 74
+
+
+class Struck(NamedTuple):
+    """A key or an instrument struck: onset from the song's start and length in ticks (TICK to a quarter note), MIDI
+    number, `part` out of PARTS, velocity, the finger (None: not known, or no hand's), the slot's id and its chord's
+    index in the solution (-1: of no chord).
+    """
+
+    onset: int
+    length: int
+    midi: int
+    part: str
+    velocity: int
+    finger: int | None
+    slot: int
+    place: int
+
+    @property
+    def end(self) -> int:
+        """When it is let go, in ticks from the song's start."""
+        return self.onset + self.length
+
+
+class Clock(NamedTuple):
+    """When ticks sound: `marks` are (tick, microseconds a quarter note lasts from there on). A MIDI file says its
+    tempo in whole microseconds, so that is what everything is timed by.
+    """
+
+    marks: tuple[tuple[int, int], ...]
+
+    def seconds(self, tick: int) -> Fraction:
+        """Seconds from the song's start, exactly."""
+        total = 0
+        for place in range(len(self.marks) - 1):
+            start, micros = self.marks[place]
+            after = self.marks[place + 1][0]
+            if tick <= after:
+                return Fraction(total + (tick - start) * micros, TICK * 1_000_000)
+            total += (after - start) * micros
+        start, micros = self.marks[-1]
+        return Fraction(total + (tick - start) * micros, TICK * 1_000_000)
+
+    def tick(self, seconds: float) -> int:
+        """The tick that sounds at so many seconds from the song's start."""
+        place = 0
+        while place + 1 < len(self.marks) and self.seconds(self.marks[place + 1][0]) <= seconds:
+            place += 1
+        start, micros = self.marks[place]
+        return start + int((seconds - float(self.seconds(start))) * 1_000_000 * TICK / micros)
+
+    def at(self, tick: int) -> int:
+        """Microseconds that a quarter note lasts there."""
+        return self.marks[max(0, bisect.bisect_right(self.marks, tick, key=lambda mark: mark[0]) - 1)][1]
+
+    def faster(self, percent: int) -> Clock:
+        """The clock at so many percent of the tempo."""
+        return Clock(tuple((tick, round(micros * 100 / percent)) for tick, micros in self.marks))
+
+
+class BarLine(NamedTuple):
+    """A bar as it is played: where it begins and ends in ticks, its meter, the ticks that a pickup leaves out,
+    and whether its pattern swings.
+    """
+
+    start: int
+    end: int
+    meter: Meter
+    missing: int
+    swing: bool
+
+
+class Performance(NamedTuple):
+    """All that sounds, in order; when the pedal is down (ticks); `starts` and `ends` of the solution's chords; the
+    bars; the length in ticks; every chord with its patterns; and by how many semitones the keyboard is transposed.
+    """
+
+    struck: tuple[Struck, ...]
+    pedals: tuple[tuple[int, int], ...]
+    starts: tuple[int, ...]
+    ends: tuple[int, ...]
+    bars: tuple[BarLine, ...]
+    length: int
+    clock: Clock
+    row: tuple[Played, ...] = ()
+    shift: int = 0
+
+    def sounding(self, struck: Struck) -> int:
+        """The MIDI number that is heard where something is struck."""
+        return struck.midi + self.shift if struck.part in PITCHED else struck.midi
+
+    def bar_at(self, tick: int) -> BarLine | None:
+        """The bar that a tick lies in."""
+        return next((bar for bar in self.bars if bar.start <= tick < bar.end), None)
+
+    def place_at(self, tick: int) -> int:
+        """The index of the chord that sounds, -1 before the first."""
+        return bisect.bisect_right(self.starts, tick) - 1
+
+
+def micros_a_quarter(song: Song, meter: Meter) -> int:
+    """Microseconds that a quarter note lasts in a meter: a felt beat lasts the same in all of them."""
+    return round(60_000_000 / (song.tempo * float(meter.beat_quarters)))
+
+
+def clock_of(song: Song, moments: tuple[Moment, ...]) -> Clock:
+    """The song's clock."""
+    marks: list[tuple[int, int]] = []
+    for moment in moments:
+        micros = micros_a_quarter(song, moment.meter)
+        if not marks or marks[-1][1] != micros:
+            marks.append((ticks(moment.quarter), micros))
+    return Clock(tuple(marks) or ((0, 500_000),))
+
+
+def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> Performance:  # noqa: B008 - frozen
+    """How a solution sounds. `song` is the one that was solved."""
+    usual = usual_pattern(song, solution.setup.manner, playing.patterns)
+    row = played(solution, playing, usual)
+    clock = clock_of(song, solution.moments)
+    strokes = with_fills(strokes_of(row), row, playing)
+    hands = {hand: _hand(hand, strokes[hand], row, clock, solution, strokes) for hand in HANDS}
+    bars = _bar_lines(solution.moments, row)
+    struck = [
+        _by_hand(stroke, hand, solution) for hand in HANDS for stroke in hands[hand]
+    ]  # fmt: skip
+    struck += _tune(solution) + _bass(solution, row) + _band(bars, song.pickup > 0)
+    length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
+    starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
+    ends = tuple(here.start + here.length for here in row)
+    pedals = _pedals(row, [*hands["left"], *hands["right"]])
+    struck.sort(key=lambda s: (s.onset, PARTS.index(s.part), s.midi))
+    shift = playing.shift(song.the_key)
+    return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
+
+
+def _hand(
+    hand: str, strokes: list[Stroke], row: list[Played], clock: Clock, solution: Solution, both: dict[str, list[Stroke]]
+) -> list[Stroke]:
+    """One hand's strokes as it can hold them, rolled where that is asked."""
+    if not row:
+        return []
+    hands = row[0].chordal.hands
+    held = held_by(hand, strokes, hands, seen_reach(solution, hand))
+    onsets: dict[int, list[Stroke]] = {}
+    for stroke in held:
+        onsets.setdefault(stroke.onset, []).append(stroke)
+    found: list[Stroke] = []
+    for onset, together in onsets.items():
+        after = 0
+        if hand == "right" and any(stroke.roll > 0 for stroke in together):  # the left hand rolls first
+            after = max((s.roll for s in both["left"] if s.onset == onset), default=0)
+        speed = TICK * 1_000_000 / clock.at(onset)
+        found += rolled(together, hand, hands, speed, after)
+    return [stroke for stroke in found if stroke.end > stroke.onset]
+
+
+def _by_hand(stroke: Stroke, hand: str, solution: Solution) -> Struck:
+    voicing = solution.voicings[stroke.place]
+    notes, fingers = voicing.both.of(hand), voicing.fingers.of(hand)
+    finger = fingers[notes.index(stroke.midi)] if fingers is not None and stroke.midi in notes else None
+    slot = voicing.here.slot_id
+    return Struck(
+        stroke.onset, stroke.end - stroke.onset, stroke.midi, hand, stroke.velocity, finger, slot, stroke.place
+    )
+
+
+def _tune(solution: Solution) -> list[Struck]:
+    """The tune as written, where the right hand does not play it."""
+    if solution.setup.melody == "top":
+        return []
+    found = []
+    for moment in solution.moments:
+        unit = moment.meter.beat_quarters
+        for tone in moment.tune:
+            if tone.begins:
+                onset, end = moment.quarter + tone.onset * unit, moment.quarter + (tone.onset + tone.whole) * unit
+                length, midi = ticks(end) - ticks(onset), tone.pitch.midi
+                found.append(Struck(ticks(onset), length, midi, TUNE, TUNE_LOUD, None, moment.slot_id, -1))
+    return found
+
+
+def _bass(solution: Solution, row: list[Played]) -> list[Struck]:
+    """The bass player's line, where the bass is another's: a walk where the pattern swings, else root and fifth."""
+    if solution.setup.mine:
+        return []
+    found: list[Struck] = []
+    keys: list[int] = []
+    for here in row:
+        keys.append(bass_register(here.chordal.chord.bass_note.pc, keys[-1] if keys else None))
+    for index, here in enumerate(row):
+        moment, bass = here.moment, keys[index]
+        goal = keys[index + 1] if index + 1 < len(keys) else None
+        swings = here.patterns["right"].swing
+        beat = ticks(moment.meter.beat_quarters)
+        step = beat if swings else 2 * beat
+        count = max(1, here.length // step)
+        chord, key = here.chordal.chord, here.chordal.key
+        line = (
+            walked(bass, goal, count, chord, key, (KEYBOARDS[88][0], 60))
+            if swings
+            else _root_and_fifth(here, bass, count)
+        )
+        for at, midi in enumerate(line):
+            end = here.length if at == len(line) - 1 else (at + 1) * step
+            onset, length = here.start + at * step, (end - at * step) * 19 // 20
+            found.append(Struck(onset, length, midi, BASS, BASS_LOUD, None, moment.slot_id, here.place))
+    return found
+
+
+def _root_and_fifth(here: Played, bass: int, count: int) -> tuple[int, ...]:
+    fifth = bass + 7
+    other = fifth if fifth % 12 in here.chordal.chord.pitch_classes else bass
+    return tuple(bass if at % 2 == 0 else other for at in range(count))
+
+
+def _bar_lines(moments: tuple[Moment, ...], row: list[Played]) -> tuple[BarLine, ...]:
+    swings = {here.start: here.patterns["right"].swing for here in row}
+    found: list[BarLine] = []
+    last: tuple[int, int, int] | None = None
+    for moment in moments:
+        start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
+        own = (moment.section, moment.bar, moment.turn)
+        if own == last and moment.beat > 1:
+            found[-1] = found[-1]._replace(end=end, swing=found[-1].swing or swings.get(start, False))
+            continue
+        last = own
+        swing = swings.get(start, found[-1].swing if found else False)
+        found.append(BarLine(start, end, moment.meter, 0, swing))
+    full = ticks(found[0].meter.beats * found[0].meter.beat_quarters) if found else 0
+    if found and found[0].end - found[0].start < full:
+        found[0] = found[0]._replace(missing=full - (found[0].end - found[0].start))
+    return tuple(found)
+
+
+def _band(bars: tuple[BarLine, ...], pickup: bool) -> list[Struck]:
+    """Click and drums for every bar; a pickup has no drums."""
+    found = []
+    for number, bar in enumerate(bars):
+        length = bar.end - bar.start
+        beats: list[Beat] = clicks(bar.meter, length, bar.missing)
+        if not (number == 0 and pickup):
+            beats += drums(bar.meter, length, bar.swing, False)
+        for beat in beats:
+            found.append(Struck(bar.start + beat.at, beat.length, beat.midi, beat.part, beat.velocity, None, 0, -1))
+    return found
+
+
+# --- the pedal ---
+def _pedals(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, int], ...]:
+    """When the pedal is down: with each chord, or with each stroke of the bass; lifted where low notes would blur."""
+    found: list[tuple[int, int]] = []
+    by_place: dict[int, list[Stroke]] = {}
+    for stroke in strokes:
+        by_place.setdefault(stroke.place, []).append(stroke)
+    for here in row:
+        kind = here.patterns["left"].pedal
+        start, end = here.start, here.start + here.length
+        if kind == "none":
+            continue
+        cuts = [start]
+        low: set[int] = set()
+        for stroke in sorted(by_place.get(here.place, ()), key=lambda s: (s.onset, s.midi)):
+            onset = max(stroke.onset, start)
+            new_bass = kind == "bass" and here.chordal.left and stroke.midi <= here.chordal.left[0] and onset > cuts[-1]
+            blurs = stroke.midi < LOW_BLUR and any(0 < abs(stroke.midi - other) <= 2 for other in low)
+            if (new_bass or blurs) and onset > cuts[-1]:
+                cuts.append(onset)
+                low = set()
+            if stroke.midi < LOW_BLUR:
+                low.add(stroke.midi)
+        found += [span for span in zip(cuts, (*cuts[1:], end), strict=True) if span[0] < span[1]]
+    return tuple(found)

@@ -1,0 +1,121 @@
+"""What a player asks of the playing: patterns for the song, a section, bar, chord or hand, and fills."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+from yellow_hinge.core.key import Key, parse_key, shift_to
+from yellow_hinge.core.leading.manners import manner_named
+from yellow_hinge.core.nearest import nearest
+from yellow_hinge.core.rhythm.patterns import Pattern, pattern_id, patterns
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import Moment
+
+USUAL = "held"
+WHOLE_SONG = 0
+HandWish = Literal["both", "left", "right"]
+
+
+class PlayWish(msgspec.Struct, frozen=True):
+    """A pattern (its id) for a section, bar or chord (`at` is its id) or the whole song, and for one hand or both."""
+
+    at: int
+    pattern: str
+    hand: HandWish = "both"
+
+
+class Fill(msgspec.Struct, frozen=True):
+    """A fill of a kind (see fills.toml) that was taken at a chord, by the slot's id. Its notes are found from the hands
+    whenever it is played, so that it stays right in another key and with other voicings.
+    """
+
+    slot: int
+    kind: str
+
+
+class Playing(msgspec.Struct, frozen=True):
+    """All that is asked of how a song is played; `patterns` are the player's own, which may be named like the others.
+    Names that are not known are kept, and the usual pattern is used. `sounds` is the key that a keyboard with its
+    transpose set makes of the song's, "" where it is not set.
+    """
+
+    wishes: tuple[PlayWish, ...] = ()
+    fills: tuple[Fill, ...] = ()
+    patterns: tuple[Pattern, ...] = ()
+    sounds: str = ""
+
+    def __post_init__(self) -> None:
+        if self.sounds:
+            parse_key(self.sounds)
+
+    def shift(self, key: Key) -> int:
+        """Semitones that all keys sound higher than they are, where the song is played in `key`."""
+        return shift_to(key, parse_key(self.sounds)) if self.sounds else 0
+
+
+def pattern_named(name: str, own: tuple[Pattern, ...] = ()) -> Pattern | None:
+    """The pattern of an id, the player's own first; None where there is none."""
+    return next((pattern for pattern in own if pattern.id == name), patterns().get(name))
+
+
+def usual_pattern(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Pattern:
+    """The pattern where the player asks for none: the one of the song's header, else the manner's."""
+    asked = pattern_named(pattern_id(song.asked("pattern"), own), own)
+    known = manner_named(manner)
+    return asked or (pattern_named(known.patterns.of(song.meter)) if known else None) or patterns()[USUAL]
+
+
+def pattern_at(playing: Playing, moment: Moment, hand: str, usual: Pattern) -> Pattern:
+    """The pattern of one hand at a chord: the narrowest wish counts, of two as narrow the hand's own."""
+    found = [wish for wish in playing.wishes if wish.hand in ("both", hand) and wish.at in (WHOLE_SONG, *moment.ids)]
+    for wish in sorted(found, key=lambda wish: (_narrow(wish, moment), wish.hand != "both"), reverse=True):
+        pattern = pattern_named(wish.pattern, playing.patterns)
+        if pattern is not None:
+            return pattern
+    return usual
+
+
+def _narrow(wish: PlayWish, moment: Moment) -> int:
+    return -1 if wish.at == WHOLE_SONG else moment.ids.index(wish.at)
+
+
+def with_pattern(playing: Playing, at: int, hand: HandWish, pattern: str) -> Playing:
+    """The playing with a pattern for a place and hand; "" asks for nothing there. What is asked of both hands replaces
+    what was asked of each.
+    """
+    gone = ("both", "left", "right") if hand == "both" else (hand,)
+    others = tuple(wish for wish in playing.wishes if wish.at != at or wish.hand not in gone)
+    added = (PlayWish(at, pattern, hand),) if pattern else ()
+    found: Playing = msgspec.structs.replace(playing, wishes=(*others, *added))
+    return found
+
+
+def with_fill(playing: Playing, fill: Fill, on: bool) -> Playing:
+    """The playing with a fill, or without it; a chord has one fill of a kind."""
+    others = tuple(known for known in playing.fills if known != fill)
+    found: Playing = msgspec.structs.replace(playing, fills=(*others, fill) if on else others)
+    return found
+
+
+def with_own_pattern(playing: Playing, pattern: Pattern) -> Playing:
+    """The playing with a pattern of the player's, in the place of one of its id."""
+    others = tuple(own for own in playing.patterns if own.id != pattern.id)
+    found: Playing = msgspec.structs.replace(playing, patterns=(*others, pattern))
+    return found
+
+
+def strange_patterns(playing: Playing, song: Song) -> list[str]:
+    """What a song's playing names that is not known, a sentence each."""
+    names = [wish.pattern for wish in playing.wishes]
+    if song.asked("pattern"):
+        names.append(pattern_id(song.asked("pattern"), playing.patterns))
+    known = [pattern.id for pattern in (*playing.patterns, *patterns().values())]
+    found = []
+    for name in dict.fromkeys(names):
+        if name not in known:
+            near = nearest(name, tuple(known))
+            hint = f"did you mean {near!r}? " if near else ""
+            found.append(f"{name[:30]!r} is not a pattern; {hint}it is kept, and the usual one is used")
+    return found

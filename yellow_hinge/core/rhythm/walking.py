@@ -1,0 +1,77 @@
+"""Bass notes that lead on: a step into the next bass, and a bass that walks there."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key
+
+LOWEST = 28  # E1
+FAR = 40  # what is no step to the goal
+BACK, ROOT_AGAIN = 4, 2  # the note before last again, the chord's bass again
+WEAK, STRANGE_BEAT = 1, 3  # a note of the key alone, where it is heard less and more
+
+
+@lru_cache(maxsize=64)
+def _steps(key: Key) -> frozenset[int]:
+    return frozenset(note.pc for note in key.scale)
+
+
+def near(midi: int, key: Key) -> bool:
+    """Whether a key of the keyboard is a step of a key."""
+    return midi % 12 in _steps(key)
+
+
+def approach(old: int, new: int, key: Key) -> int:
+    """The note that leads from bass `old` into `new` (MIDI): by a half or a whole step, from the side it comes from."""
+    if old == new:
+        return new - 5 if new - 5 >= LOWEST else new + 7
+    way = 1 if new > old else -1
+    half, whole = new - way, new - 2 * way
+    if half == old:
+        return new + way
+    return half if near(half, key) or not near(whole, key) or whole == old else whole
+
+
+Walk = tuple[int, tuple[int, ...]]  # price, notes
+
+
+@lru_cache(maxsize=1024)
+def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room: tuple[int, int]) -> tuple[int, ...]:
+    """`count` notes, one a beat: the first is `bass`, the last leads into `goal` by a step (or is the chord's own where
+    there is none), those between are notes of the chord or of the key; the cheapest of all such walks by its steps, by
+    what is heard on the strong beats, and by not turning back.
+    """
+    if count <= 1:
+        return (bass,)[:count]
+    target = goal if goal is not None else bass
+    low, high = max(room[0], LOWEST, min(bass, target) - 8), min(room[1], max(bass, target) + 12)
+    own = frozenset(pc % 12 for pc in chord.pitch_classes)
+    paths: dict[tuple[int, int], Walk] = {(-1, bass): (0, (bass,))}
+    for at in range(1, count):
+        last = at == count - 1
+        found: dict[tuple[int, int], Walk] = {}
+        for new in range(low, high + 1):
+            leads = last and goal is not None
+            if new % 12 not in own and not near(new, key) and not (leads and abs(new - target) == 1):
+                continue
+            price = _lands(new, target) if leads else 0
+            price += 0 if new % 12 in own or leads else STRANGE_BEAT if at % 2 == 0 else WEAK
+            price += ROOT_AGAIN if (new - bass) % 12 == 0 else 0
+            for (before, old), (cost, path) in paths.items():
+                total = cost + price + _step_price(old, new) + (BACK if new == before else 0)
+                if (old, new) not in found or (total, path) < found[old, new]:
+                    found[old, new] = (total, path)
+        paths = {state: (cost, (*path, state[1])) for state, (cost, path) in found.items()}
+    return min(paths.values(), default=(0, (bass,) * count))[1]
+
+
+def _lands(new: int, goal: int) -> int:
+    """The price of the last note before a goal: steps are what a walk ends with."""
+    return {1: 0, 2: 1, 5: 5, 7: 5}.get(abs(new - goal), FAR)
+
+
+def _step_price(old: int, new: int) -> int:
+    """The price of a move within a walk: steps first, thirds and fifths where needed, no note twice."""
+    return {0: 9, 1: 1, 2: 0, 3: 1, 4: 1, 5: 2, 7: 2, 12: 6}.get(abs(new - old), 6 + abs(new - old))

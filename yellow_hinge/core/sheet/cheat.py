@@ -1,0 +1,127 @@
+"""The cheat sheet: rows of chords with both hands, under the names of their sections."""
+
+from __future__ import annotations
+
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.cells import GAP, POINTS, Style, draw_cell, hands_width
+from yellow_hinge.core.sheet.content import Content, Measure
+from yellow_hinge.core.sheet.drawing import HAIR, Drawing, keyboard_span
+from yellow_hinge.core.sheet.flow import LEGEND, Flow, Placed, Row, repeat_sign, rows_of
+from yellow_hinge.core.sheet.page import Page, line_height, text_width
+
+NARROWEST = {"s": 36.0, "m": 42.0, "l": 60.0, "stage": 84.0}  # mm of a cell
+ROWS_OF = (8, 4, 2, 1)  # cells of a row, as bars come in phrases
+PAD = 2.4  # mm left of a cell's content, where a repeat sign stands
+MOST_DOTS = 12
+LABEL_SHARE = 0.5  # of a cell's width that the bar's label may have
+
+
+def columns_for(ask: SheetAsk, width: float) -> int:
+    """How many cells a row has."""
+    if ask.columns:
+        return ask.columns
+    return next((count for count in ROWS_OF if width / count >= NARROWEST[ask.size]), 1)
+
+
+class Cheat:
+    """Lays the sheet out."""
+
+    def __init__(self, ask: SheetAsk, found: Content, apart: bool = False, flow: Flow | None = None) -> None:
+        self.flow = flow or Flow(ask, found, LEGEND if ask.shows("holds") else "")
+        self.parts = found.parts
+        self.ask, self.apart = ask, apart
+        self.columns = columns_for(ask, self.flow.width)
+        self.span = keyboard_span(*found.compass)
+        self.strip = line_height(self.style(self.columns).small) + 0.8
+
+    def style(self, columns: int) -> Style:
+        """The sizes of cells where a row has so many."""
+        return Style(self.ask, self.flow.width / columns - PAD - GAP, True, self.span)
+
+    def row_style(self, row: Row) -> Style:
+        """The sizes of a row's cells; hands stand side by side where they fit so."""
+        style = self.style(row.columns)
+        wide = max(hands_width(placed.cell, style) for placed in row.cells)
+        return style if wide <= style.width * 1.12 else style._replace(beside=False)
+
+    def write(self) -> None:
+        """Every section."""
+        size = POINTS[self.ask.size] * 1.25
+        for index, part in enumerate(self.parts):
+            rows = rows_of(part.measures, self.columns)
+            if self.apart and index:
+                self.flow.new_page()
+            if part.name or part.words:
+                self.flow.heading(part.name, part.words, size, self.height(rows[0]) if rows else 0.0)
+            for row in rows:
+                self.row(row)
+            self.flow.y += 1.0
+
+    def height(self, row: Row) -> float:
+        """The height of a row in mm."""
+        style = self.row_style(row)
+        return self.strip + max(draw_cell(None, 0, 0, placed.cell, style) for placed in row.cells) + 2.0
+
+    def row(self, row: Row) -> None:
+        """One row of chords between its bar lines."""
+        tall, flow, style = self.height(row), self.flow, self.row_style(row)
+        flow.need(tall)
+        on, y, wide = flow.on, flow.y, flow.width / row.columns
+        for placed in row.cells:
+            x = flow.left + placed.column * wide
+            draw_cell(on, x + PAD, y + self.strip, placed.cell, style)
+            self._beats(on, x, y, wide, placed, style.small)
+            if placed.begins is not None:
+                self._begins(on, x, y, (wide, tall), placed.begins, style.small)
+            if placed.ends is not None:
+                self._ends(on, x + wide, y, tall, placed.ends)
+        flow.y += tall
+
+    def _begins(self, on: Drawing, x: float, y: float, area: tuple[float, float], bar: Measure, size: float) -> None:
+        wide, tall = area
+        on.upright(x, y, tall - 1.2, "ink" if bar.opens else "line", HAIR)
+        if bar.opens:
+            repeat_sign(on, x + 0.35, y + self.strip, tall - 1.2 - self.strip, True)
+        words = f"{bar.label}  {bar.meter}".strip()
+        if bar.ending:
+            on.level(x, y, wide * len(bar.cells) * 0.9, "ink", 0.25)
+            words = f"{bar.ending}.  {words}"
+        bold = bool(bar.strong or bar.ending or bar.meter)
+        on.text(x + 0.9, y + 0.4, wide * LABEL_SHARE, words, size, "ink" if bar.strong else "muted", bold)
+
+    def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: Measure) -> None:
+        if bar.closes > 1:
+            repeat_sign(on, x - 0.35, y + self.strip, tall - 1.2 - self.strip, False)
+
+    def _beats(self, on: Drawing, x: float, y: float, w: float, placed: Placed, size: float) -> None:
+        """At the right over a chord: how often what ends here is played, a dot for every beat or the beats in figures,
+        and how far a hard change moves that leads here.
+        """
+        cell, right = placed.cell, x + w - GAP - 1.2
+        least = x + w * LABEL_SHARE + 1.2
+
+        def words(text: str, role: str, bold: bool = False) -> None:
+            nonlocal right
+            wide = min(text_width(text, size, bold) + 0.2, max(right - least, 0.5))
+            on.text(right - wide, y + 0.4, wide, text, size, role, bold, "right", cell.slot)
+            right -= wide + 0.8
+
+        if placed.ends is not None and placed.ends.closes > 2:
+            words(f"{placed.ends.closes}×", "ink", True)
+        side = size * 0.13
+        count = int(cell.beats) if cell.beats.isdecimal() else MOST_DOTS + 1
+        if count <= MOST_DOTS and count * side * 1.6 <= (right - least) * 0.6:
+            for number in range(count):
+                on.box(right - (number + 1) * side * 1.6, y + self.strip * 0.4, side, side, "muted", "round")
+            right -= count * side * 1.6 + 0.8
+        else:
+            words(cell.beats, "muted")
+        if cell.stiff and self.ask.shows("holds"):
+            words(f"△ {cell.stiff}", "brass", True)
+
+
+def cheat_pages(ask: SheetAsk, found: Content, apart: bool = False) -> tuple[Page, ...]:
+    """The pages of a cheat sheet; `apart` begins a page with every section."""
+    made = Cheat(ask, found, apart)
+    made.write()
+    return made.flow.finish()

@@ -1,0 +1,255 @@
+"""What stands on a sheet: the song as written, each chord with its hands, and what later passes play otherwise."""
+
+from __future__ import annotations
+
+import msgspec
+
+from yellow_hinge.core.fingering import Fingered
+from yellow_hinge.core.leading.hinge import HANDS, Both
+from yellow_hinge.core.leading.lines import stiff
+from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, short_beats
+from yellow_hinge.core.timeline import Moment, bar_meter, origins
+from yellow_hinge.core.writing import number_text, write_number, write_symbol
+
+MOST_STIFF, LEAST_STIFF = 8, 9  # hard changes marked, and their semitones
+ORDINALS = ("1st", "2nd", "3rd")
+
+
+class Key(msgspec.Struct, frozen=True):
+    """One key that a hand plays: its name, with the octave where it does not follow from the note below; its degree in
+    the chord, finger, MIDI number, and whether it stays from the chord before.
+    """
+
+    name: str
+    degree: str
+    finger: str
+    midi: int
+    stays: bool = False
+
+
+class Otherwise(msgspec.Struct, frozen=True):
+    """How a later pass plays a chord: "2nd time"."""
+
+    when: str
+    left: tuple[Key, ...]
+    right: tuple[Key, ...]
+
+
+class Cell(msgspec.Struct, frozen=True):
+    """One chord as it is written. `voicing` is its first place in the solution, -1 where nothing is played; `stiff` the
+    semitones of a hard change that leads to it, or "".
+    """
+
+    slot: int
+    symbol: str
+    number: str
+    beats: str
+    voicing: int = -1
+    left: tuple[Key, ...] = ()
+    right: tuple[Key, ...] = ()
+    cue: str = ""
+    memo: str = ""
+    tune: str = ""
+    stiff: str = ""
+    otherwise: tuple[Otherwise, ...] = ()
+
+
+class Measure(msgspec.Struct, frozen=True):
+    """A bar as written: its label, repeat signs (`closes` how often it is played in all), ending, meter where another
+    one begins, and its chords; `strong`: its label is what to look for.
+    """
+
+    label: str
+    cells: tuple[Cell, ...]
+    opens: bool = False
+    closes: int = 0
+    ending: int = 0
+    meter: str = ""
+    strong: bool = False
+
+
+class Part(msgspec.Struct, frozen=True):
+    """A section: its name, what is said beside it, and its bars; one that is played again has only those chords that it
+    plays otherwise.
+    """
+
+    name: str
+    words: str
+    measures: tuple[Measure, ...]
+    again: bool = False
+
+
+class Content(msgspec.Struct, frozen=True):
+    """A whole sheet's content."""
+
+    title: str
+    facts: str
+    memo: str
+    parts: tuple[Part, ...]
+
+    @property
+    def compass(self) -> tuple[int, int]:
+        """The lowest and the highest key played."""
+        keys = [key.midi for part in self.parts for bar in part.measures for cell in bar.cells for key in _keys(cell)]
+        return min(keys, default=48), max(keys, default=72)
+
+
+def _keys(cell: Cell) -> tuple[Key, ...]:
+    more = [key for other in cell.otherwise for key in (*other.left, *other.right)]
+    return (*cell.left, *cell.right, *more)
+
+
+def _hand(voicing: Voicing, hand: str, staying: frozenset[int], simple: bool) -> tuple[Key, ...]:
+    found: list[Key] = []
+    below: int | None = None
+    fingers: Fingered = voicing.fingers
+    for pitch, finger in zip(voicing.pitches(hand), fingers.of(hand), strict=True):
+        note = simple_note(pitch.note) if simple else pitch.note
+        octave = pitch.octave if note == pitch.note else pitch.midi // 12 - 1
+        named = below is None or pitch.midi - below > 12
+        name = pretty_signs(str(note)) + (str(octave) if named else "")
+        degree = pretty_signs(voicing.chord.degree_of(pitch.midi))
+        found.append(Key(name, degree, str(finger), pitch.midi, pitch.midi in staying))
+        below = pitch.midi
+    return tuple(found)
+
+
+class Writer:
+    """Writes cells of a solution. `simple` says B and F where theory says Cb and E#."""
+
+    def __init__(self, song: Song, solution: Solution, memos: tuple[Memo, ...] = (), simple: bool = False) -> None:
+        self.song, self.solution, self.simple = song, solution, simple
+        self.memos = {memo.slot: memo.words for memo in memos}
+        most = min(MOST_STIFF, len(solution.hinges) // 4)
+        hard = {found.at for found in stiff(solution, most) if found.hinge.motion >= LEAST_STIFF}
+        self.hard = {(at + 1) % len(solution.voicings): str(solution.hinges[at].motion) for at in hard}
+        self.at = {voicing.moment: index for index, voicing in enumerate(solution.voicings)}
+        self.passes: dict[tuple[int, int], list[int]] = {}  # moments of a slot in a section as it is played
+        for place, moment in enumerate(solution.moments):
+            self.passes.setdefault((moment.section, moment.slot_id), []).append(place)
+
+    def hands(self, index: int) -> tuple[tuple[Key, ...], tuple[Key, ...]]:
+        """Both hands of a voicing."""
+        voicing = self.solution.voicings[index]
+        led = (index > 0 or self.solution.setup.loop) and len(self.solution.voicings) > 1
+        before = self.solution.voicings[index - 1].both if led else Both((), ())
+        left, right = (_hand(voicing, hand, frozenset(before.of(hand)), self.simple) for hand in HANDS)
+        return left, right
+
+    def cell(self, place: int, others: tuple[Otherwise, ...] = ()) -> Cell:
+        """The cell of a moment."""
+        moment = self.solution.moments[place]
+        index = self.at.get(place, -1)
+        memo, beats = self.memos.get(moment.slot_id, ""), short_beats(moment.beats)
+        if moment.chord is None or index < 0:
+            return Cell(moment.slot_id, NO_CHORD, "", beats, cue=moment.cue, memo=memo, tune=_tune(moment))
+        left, right = self.hands(index)
+        symbol, number = write_symbol(moment.chord), write_number(moment.chord, moment.key)
+        return Cell(
+            moment.slot_id, pretty_signs(symbol), number_text(number), beats, index, left, right, moment.cue, memo,
+            _tune(moment), self.hard.get(index, ""), others,
+        )  # fmt: skip
+
+    def later(self, section: int, slot: int) -> tuple[Otherwise, ...]:
+        """What the later passes of a slot in a section as it is played do otherwise than the first."""
+        first, *rest = self.passes[section, slot]
+        found: dict[tuple[tuple[Key, ...], tuple[Key, ...]], list[int]] = {}
+        for number, place in enumerate(rest, 2):
+            if self.differs(first, place):
+                found.setdefault(self.hands(self.at[place]), []).append(number)
+        return tuple(Otherwise(_times(numbers), left, right) for (left, right), numbers in found.items())
+
+    def differs(self, one: int, other: int) -> bool:
+        """Whether two moments of a slot are played with other keys."""
+        if one not in self.at or other not in self.at:
+            return False
+        return self.solution.voicings[self.at[one]].both != self.solution.voicings[self.at[other]].both
+
+
+def _times(numbers: list[int]) -> str:
+    names = [ORDINALS[n - 1] if n <= len(ORDINALS) else f"{n}th" for n in numbers]
+    return f"{', '.join(names)} time"
+
+
+def _tune(moment: Moment) -> str:
+    notes = [pretty_signs(str(tone.pitch.note)) for tone in moment.tune if tone.begins]
+    return " ".join(notes)
+
+
+def content(writer: Writer, facts: str) -> Content:
+    """The whole sheet as the song is written."""
+    song = writer.song
+    parts = []
+    first: dict[int, int] = {}
+    label = 0
+    for played, origin in enumerate(origins(song)):
+        if origin in first:
+            parts.append(_again(writer, played, first[origin]))
+            continue
+        first[origin] = played
+        parts.append(_part(writer, played, label))
+        label += len(song.sections[origin].bars)
+    return Content(song.title, facts, writer.memos.get(0, ""), tuple(parts))
+
+
+def otherwise(found: Content) -> tuple[Part, ...]:
+    """What is not told where the bars are written: what later passes play otherwise, and the sections played again."""
+    parts = []
+    for part in found.parts:
+        if part.again:
+            parts.append(part)
+            continue
+        bars = []
+        for bar in part.measures:
+            cells = tuple(
+                msgspec.structs.replace(cell, left=other.left, right=other.right, otherwise=(), cue="", memo="")
+                for cell in bar.cells
+                for other in cell.otherwise
+            )
+            if cells:
+                times = {other.when for cell in bar.cells for other in cell.otherwise}
+                bars.append(Measure(f"bar {bar.label}, {' and '.join(sorted(times))}", cells))
+        if bars:
+            parts.append(Part(part.name, "on later passes", tuple(bars)))
+    return tuple(parts)
+
+
+def _part(writer: Writer, played: int, label: int) -> Part:
+    song = writer.song
+    section = song.sections[played]
+    before = song.meter
+    measures = []
+    for index, bar in enumerate(section.bars):
+        meter = bar_meter(song, section, bar)
+        shown = str(meter) if meter != before else ""
+        before = meter
+        cells = tuple(_cell(writer, played, slot.id) for slot in bar.slots)
+        measures.append(_measure(bar, str(label + index + 1), cells, shown))
+    words = pretty_signs(f"in {section.key}") if section.key and section.key != song.key else ""
+    return Part(section.name, words, tuple(measures))
+
+
+def _cell(writer: Writer, played: int, slot: int) -> Cell:
+    return writer.cell(writer.passes[played, slot][0], writer.later(played, slot))
+
+
+def _measure(bar: Bar, label: str, cells: tuple[Cell, ...], meter: str) -> Measure:
+    return Measure(label, cells, bar.opens, bar.repeats, bar.ending, meter)
+
+
+def _again(writer: Writer, played: int, first: int) -> Part:
+    """A section that plays bars which are written already: what it plays otherwise."""
+    song, name = writer.song, writer.song.sections[played].name
+    bars: list[Measure] = []
+    for number, bar in enumerate(song.sections[first].bars, 1):
+        cells = []
+        for slot in bar.slots:
+            pairs = zip(writer.passes[first, slot.id], writer.passes[played, slot.id], strict=True)
+            other = next((there for here, there in pairs if writer.differs(here, there)), None)
+            if other is not None:
+                cells.append(writer.cell(other))
+        if cells:
+            bars.append(Measure(f"bar {number}", tuple(cells)))
+    return Part(name, "again, with these" if bars else "again, the same", tuple(bars), True)

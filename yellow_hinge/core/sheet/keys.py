@@ -1,0 +1,53 @@
+"""The page of twelve keys: the same chords in every key, each with its own hands."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import msgspec
+
+from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages, columns_for
+from yellow_hinge.core.sheet.content import Content, Measure, Part, Writer
+from yellow_hinge.core.sheet.page import Page
+
+MOST_PAGES = 2
+
+
+def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], apart: bool) -> Content:
+    """The chords of every key: each key a bar, or with `apart` a section of its own."""
+    parts, bars = [], []
+    for key, writer in found:
+        cells = tuple(writer.cell(place) for place in range(len(writer.solution.moments)))
+        name = pretty_signs(str(key))
+        if apart:
+            parts.append(Part(name, "", tuple(Measure("", (cell,)) for cell in cells)))
+        else:
+            bars.append(Measure(name, cells, strong=True))
+    return Content(title, facts, "", tuple(parts) or (Part("", "", tuple(bars)),))
+
+
+def keys_pages(
+    ask: SheetAsk, title: str, facts: str, found: Sequence[tuple[Key, Writer]], a_page: bool
+) -> tuple[Page, ...]:
+    """The twelve keys, a page a key, or all of them on two pages where their chords fit in the size that was asked for
+    or a smaller one.
+    """
+    ask = msgspec.structs.replace(ask, show=tuple(part for part in ask.show if part != "cues"))
+    longest = max(len(writer.solution.moments) for _, writer in found)
+    if a_page:
+        return cheat_pages(ask, keys_content(title, facts, found, True), True)
+    tries = [ask]
+    for size in ("m", "s"):
+        tries.append(msgspec.structs.replace(ask, size=size, columns=0))
+    tries.append(msgspec.structs.replace(tries[-1], show=tuple(part for part in ask.show if part != "degrees")))
+    for attempt in tries:
+        width = ask.page[0] - 2 * ask.margin
+        apart = longest > columns_for(attempt, width)
+        made = Cheat(attempt, keys_content(title, facts, found, apart))
+        made.write()
+        if len(made.flow.pages) <= MOST_PAGES:
+            break
+    return made.flow.finish()

@@ -1,0 +1,192 @@
+"""The notes of one voice of a bar in MusicXML, and what stands above and below them."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import NamedTuple
+from xml.etree.ElementTree import Element, SubElement
+
+from yellow_hinge.core.pitch import LETTERS, Pitch
+from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
+from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values
+from yellow_hinge.core.song import Meter
+
+SIGNS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat"}
+_HARMONY_TAIL = ("staff",)  # what stands after the offset of a harmony
+
+
+class Piece(NamedTuple):
+    """One written note value of a sound: where it begins in the bar, in quarters, and whether it is tied from the value
+    before and to the next.
+    """
+
+    sound: Sound
+    value: Value
+    at: Fraction
+    first: bool
+    tied: tuple[bool, bool]
+
+
+def pieces(sounds: list[Sound]) -> list[Piece]:
+    """The sounds of a bar as written values."""
+    found, at = [], Fraction(0)
+    for sound in sounds:
+        written = values(sound.length)
+        for place, value in enumerate(written):
+            tied = (place > 0 or sound.tied[0], place < len(written) - 1 or sound.tied[1])
+            found.append(Piece(sound, value, at, place == 0 and not sound.tied[0], tied))
+            at += value.length
+    return found
+
+
+def direction(kind: str, placement: str) -> tuple[Element, Element]:
+    """A direction, and what it says."""
+    made = Element("direction", {"placement": placement})
+    return made, SubElement(SubElement(made, "direction-type"), kind)
+
+
+def rehearsal(name: str) -> Element:
+    """The name of a section."""
+    made, inside = direction("rehearsal", "above")
+    inside.text = name
+    return made
+
+
+def words(text: str, bold: bool = False) -> Element:
+    """Words between the staves."""
+    made, inside = direction("words", "below")
+    inside.text = text
+    if bold:
+        inside.set("font-weight", "bold")
+    return made
+
+
+def tempo(beats: int, meter: Meter) -> Element:
+    """A metronome mark."""
+    made, inside = direction("metronome", "above")
+    value = values(meter.beat_quarters)[0]
+    SubElement(inside, "beat-unit").text = value.name
+    for _ in range(value.dots):
+        SubElement(inside, "beat-unit-dot")
+    SubElement(inside, "per-minute").text = str(beats)
+    SubElement(made, "sound", {"tempo": f"{float(beats * meter.beat_quarters):g}"})
+    return made
+
+
+class Voice:
+    """One voice of a bar. `staff` is 0 in a part with one staff."""
+
+    def __init__(self, element: Element, made: Measure, divisions: int, staff: int, engraved: bool) -> None:
+        self.element, self.made, self.divisions, self.staff = element, made, divisions, staff
+        self.engraved = engraved
+        self.signs = Signs(made.key)
+        self.waiting: list[tuple[Fraction, Element]] = []
+
+    def _count(self, quarters: Fraction) -> str:
+        return str(int(quarters * self.divisions))
+
+    def back(self, length: Fraction) -> None:
+        """Go back to the beginning of the bar."""
+        SubElement(SubElement(self.element, "backup"), "duration").text = self._count(length)
+
+    def add(self, at: Fraction, element: Element) -> None:
+        """Something above or below the notes, so many quarters after the beginning of the bar."""
+        self.waiting.append((at, element))
+
+    def write(self, sounds: list[Sound]) -> None:
+        """The notes, and what was added, each before the note that sounds there."""
+        if not any(sound.pitches for sound in sounds):
+            self._rest(bar_length(self.made))
+            return
+        found = pieces(sounds)
+        whole = self.made.meter.beat_quarters * self.made.meter.beats
+        short = whole - bar_length(self.made)
+        joined = beams(
+            [Beamable(p.at + short, FLAGS.get(p.value.name, 0) if p.sound.pitches else 0) for p in found],
+            self.made.meter.beat_quarters,
+        )
+        for piece, beam in zip(found, joined, strict=True):
+            self._before(piece.at, piece.at + piece.value.length)
+            self._piece(piece, beam)
+
+    def _before(self, at: Fraction, end: Fraction) -> None:
+        """What belongs to a stretch of the bar; what begins inside it says by how much it is late."""
+        rest = []
+        for when, element in self.waiting:
+            if when >= end:
+                rest.append((when, element))
+                continue
+            if when > at:
+                offset = Element("offset")
+                offset.text = self._count(when - at)
+                tail = next((i for i, e in enumerate(element) if e.tag in ("sound", *_HARMONY_TAIL)), len(element))
+                element.insert(tail, offset)
+            self.element.append(element)
+        self.waiting = rest
+
+    def _rest(self, length: Fraction) -> None:
+        self._before(Fraction(0), length)
+        note = SubElement(self.element, "note")
+        SubElement(note, "rest", {"measure": "yes"})
+        SubElement(note, "duration").text = self._count(length)
+        SubElement(note, "voice").text = str(self.staff or 1)
+        if self.staff:
+            SubElement(note, "staff").text = str(self.staff)
+
+    def _piece(self, piece: Piece, beam: tuple[str, ...]) -> None:
+        pitches: tuple[Pitch | None, ...] = piece.sound.pitches or (None,)
+        for place, pitch in enumerate(pitches):
+            note = SubElement(self.element, "note")
+            if place:
+                SubElement(note, "chord")
+            if pitch is None:
+                SubElement(note, "rest")
+            else:
+                self._pitch(note, pitch)
+            SubElement(note, "duration").text = self._count(piece.value.length)
+            if pitch is not None:
+                for on, kind in zip(piece.tied, ("stop", "start"), strict=True):
+                    if on:
+                        SubElement(note, "tie", {"type": kind})
+            SubElement(note, "voice").text = str(self.staff or 1)
+            self._value(note, piece, pitch)
+            if self.staff:
+                SubElement(note, "staff").text = str(self.staff)
+            if place == 0:
+                for number, what in enumerate(beam, 1):
+                    SubElement(note, "beam", {"number": str(number)}).text = what
+            self._notations(note, piece, place, pitch)
+
+    def _pitch(self, note: Element, pitch: Pitch) -> None:
+        inside = SubElement(note, "pitch")
+        SubElement(inside, "step").text = LETTERS[pitch.note.letter]
+        if pitch.note.alter:
+            SubElement(inside, "alter").text = str(pitch.note.alter)
+        SubElement(inside, "octave").text = str(pitch.octave)
+
+    def _value(self, note: Element, piece: Piece, pitch: Pitch | None) -> None:
+        value = piece.value
+        SubElement(note, "type").text = value.name
+        for _ in range(value.dots):
+            SubElement(note, "dot")
+        sign = self.signs.sign(pitch) if pitch is not None and not piece.tied[0] else None
+        if sign is not None:
+            SubElement(note, "accidental").text = SIGNS[sign]
+        if value.actual > 1:
+            inside = SubElement(note, "time-modification")
+            SubElement(inside, "actual-notes").text = str(value.actual)
+            SubElement(inside, "normal-notes").text = str(value.normal)
+
+    def _notations(self, note: Element, piece: Piece, place: int, pitch: Pitch | None) -> None:
+        ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]
+        fingers = piece.sound.fingers if piece.first else ()
+        mine = fingers[place : place + 1] if not self.engraved else fingers if place == 0 else ()
+        if not ties and not mine:
+            return
+        inside = SubElement(note, "notations")
+        for kind in ties:
+            SubElement(inside, "tied", {"type": kind})
+        if mine:
+            technical = SubElement(inside, "technical")
+            for finger in mine:
+                SubElement(technical, "fingering").text = str(finger)

@@ -1,0 +1,249 @@
+"""Writing MusicXML 4.0: the hands on two staves with chord symbols, fingers, words, and the tune on a staff above."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+from math import lcm
+from typing import NamedTuple
+from xml.etree.ElementTree import Element, SubElement, indent, tostring
+
+from yellow_hinge.core.key import Key, fifths
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
+from yellow_hinge.core.sheet.cells import RESTS
+from yellow_hinge.core.sheet.content import Writer
+from yellow_hinge.core.sheet.notation import clef_for, values
+from yellow_hinge.core.song import Memo, Meter, Song
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.io.files import MADE_BY
+from yellow_hinge.io.harmony_xml import harmony
+from yellow_hinge.io.musicxml_notes import Voice, rehearsal, tempo, words
+
+_TYPE = '<?xml version="1.0" encoding="UTF-8"?>\n'
+_DOCTYPE = (
+    '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
+    '"http://www.musicxml.org/dtds/partwise.dtd">\n'
+)
+TUNE, KEYS = "Tune", "Keys"
+
+
+class Notation(NamedTuple):
+    """What a score shows besides the hands. `engraved`: it is for our own engraver, which wants the fingers of a chord
+    on one of its notes, and only what is written once; `system` is then the width of a line in mm of its staves at
+    their own size, `bars` how many it has at most, 0 for as many as phrases have.
+    """
+
+    fingers: bool = True
+    cues: bool = True
+    tune: bool = True
+    notes: bool = True
+    engraved: bool = False
+    system: float = 0.0
+    bars: int = 0
+
+
+USUAL = Notation()
+PHRASE = 4  # bars
+BAR_ROOM, NOTE_ROOM, SIGNATURE_ROOM = 9.0, 5.5, 24.0  # mm that a bar, a note in it, and a line's beginning take
+
+
+def line_breaks(bars: list[Measure], width: float, most: int) -> frozenset[int]:
+    """The bars (from 0) that begin a line: every section, and in it phrases of so many bars, halved where they do not
+    fit into a width in mm.
+    """
+    found: list[int] = []
+    count, room = 0, 0.0
+    for index, bar in enumerate(bars):
+        notes = max(len(bar.moments), len(bar.bar.tune))
+        need = BAR_ROOM + NOTE_ROOM * notes
+        full = count >= (most or PHRASE) or (count > 0 and count % 2 == 0 and room + need > width - SIGNATURE_ROOM)
+        if full or (index > 0 and bar.section):
+            found.append(index)
+            count, room = 0, 0.0
+        count, room = count + 1, room + need
+    return frozenset(found)
+
+
+class Part:
+    """One part of the score, bar by bar."""
+
+    def __init__(self, score: Score, name: str, staves: int) -> None:
+        self.score, self.staves = score, staves
+        self.element = Element("part", {"id": name})
+        self.clefs = ["G", "F"][:staves]
+        self.before: tuple[Key | None, Meter | None] = (None, None)
+
+    def measure(self, number: str, made: Measure, voices: list[list[Sound]]) -> Element:
+        """The element of a bar that has these voices, with its left line and attributes."""
+        element = SubElement(self.element, "measure", {"number": number})
+        if number == "0":
+            element.set("implicit", "yes")
+        if self.score.wants.engraved and len(self.element) - 1 in self.score.breaks:
+            SubElement(element, "print", {"new-system": "yes"})
+        self._left(element, made)
+        self._attributes(element, made, voices)
+        return element
+
+    def _left(self, element: Element, made: Measure) -> None:
+        if made.opens or made.bracket[0]:
+            line = SubElement(element, "barline", {"location": "left"})
+            if made.opens:
+                SubElement(line, "bar-style").text = "heavy-light"
+            if made.bracket[0]:
+                SubElement(line, "ending", {"number": str(made.bar.ending), "type": "start"})
+            if made.opens:
+                SubElement(line, "repeat", {"direction": "forward"})
+
+    def right(self, element: Element, made: Measure, last: bool) -> None:
+        """The bar line at the end of a bar."""
+        if not (made.closes or made.bracket[1] or last):
+            return
+        line = SubElement(element, "barline", {"location": "right"})
+        if made.closes or last:
+            SubElement(line, "bar-style").text = "light-heavy"
+        if made.bracket[1]:
+            SubElement(line, "ending", {"number": str(made.bar.ending), "type": "stop"})
+        if made.closes:
+            repeat = SubElement(line, "repeat", {"direction": "backward"})
+            if made.closes > 2:
+                repeat.set("times", str(made.closes))
+
+    def _attributes(self, element: Element, made: Measure, voices: list[list[Sound]]) -> None:
+        found = Element("attributes")
+        first = self.before == (None, None)
+        if first:
+            SubElement(found, "divisions").text = str(self.score.divisions)
+        if made.key != self.before[0]:
+            key = SubElement(found, "key")
+            SubElement(key, "fifths").text = str(fifths(made.key))
+            SubElement(key, "mode").text = "minor" if made.key.mode.endswith(" minor") else made.key.mode
+        if made.meter != self.before[1]:
+            time = SubElement(found, "time")
+            SubElement(time, "beats").text = str(made.meter.upper)
+            SubElement(time, "beat-type").text = str(made.meter.lower)
+        if first and self.staves > 1:
+            SubElement(found, "staves").text = str(self.staves)
+        for staff, voice in enumerate(voices):
+            notes = [pitch.midi for sound in voice for pitch in sound.pitches]
+            clef = clef_for(notes, self.clefs[staff]) if self.staves > 1 else "G"
+            if first or clef != self.clefs[staff]:
+                self.clefs[staff] = clef
+                inside = SubElement(found, "clef", {"number": str(staff + 1)} if self.staves > 1 else {})
+                SubElement(inside, "sign").text = clef
+                SubElement(inside, "line").text = "2" if clef == "G" else "4"
+        self.before = (made.key, made.meter)
+        if len(found):
+            element.append(found)
+
+
+class Score:
+    """The whole score."""
+
+    def __init__(self, song: Song, solution: Solution, memos: tuple[Memo, ...], wants: Notation) -> None:
+        self.song, self.solution, self.wants = song, solution, wants
+        self.writer = Writer(song, solution, memos)
+        self.measures = measures(song, solution, not wants.engraved)
+        self.voicings = {voicing.here: voicing for voicing in solution.voicings}
+        self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
+        self.divisions = self._divisions()
+        self.breaks = line_breaks(self.measures, wants.system, wants.bars) if wants.engraved else frozenset()
+
+    def _divisions(self) -> int:
+        found = 1
+        for made in self.measures:
+            unit = made.meter.beat_quarters
+            for beats in (*(slot.beats for slot in made.bar.slots), *(tone.beats for tone in made.bar.tune)):
+                found = lcm(found, *(value.length.denominator for value in values(beats * unit)))
+        return found
+
+    def element(self) -> Element:
+        """The score's root element."""
+        root = Element("score-partwise", {"version": "4.0"})
+        SubElement(SubElement(root, "work"), "work-title").text = self.song.title
+        encoding = SubElement(SubElement(root, "identification"), "encoding")
+        SubElement(encoding, "software").text = MADE_BY
+        parts = SubElement(root, "part-list")
+        names = [*((TUNE,) if self.with_tune else ()), KEYS]
+        for name in names:
+            part = SubElement(SubElement(parts, "score-part", {"id": name}), "part-name")
+            part.text = "" if self.wants.engraved else name
+        for name in names:
+            root.append(self._tune() if name == TUNE else self._keys())
+        return root
+
+    def _numbers(self) -> list[str]:
+        first = 0 if self.song.pickup else 1
+        return [str(number) for number in range(first, first + len(self.measures))]
+
+    def _tune(self) -> Element:
+        part = Part(self, TUNE, 1)
+        tied: Pitch | None = None
+        for number, made in zip(self._numbers(), self.measures, strict=True):
+            sounds, tied = tune_sounds(made, tied)
+            element = part.measure(number, made, [sounds])
+            voice = Voice(element, made, self.divisions, 0, self.wants.engraved)
+            self._head(voice, made)
+            self._at_chords(voice, made, self._symbol)
+            voice.write(sounds)
+            part.right(element, made, made is self.measures[-1])
+        return part.element
+
+    def _keys(self) -> Element:
+        part = Part(self, KEYS, 2)
+        for number, made in zip(self._numbers(), self.measures, strict=True):
+            hands = [self._hand(made, hand) for hand in ("right", "left")]
+            element = part.measure(number, made, hands)
+            for staff, sounds in enumerate(hands, 1):
+                voice = Voice(element, made, self.divisions, staff, self.wants.engraved)
+                if staff == 1 and not self.with_tune:
+                    self._head(voice, made)
+                    self._at_chords(voice, made, self._symbol)
+                if staff == 1:
+                    self._at_chords(voice, made, self._words)
+                else:
+                    voice.back(bar_length(made))
+                voice.write(sounds)
+            part.right(element, made, made is self.measures[-1])
+        return part.element
+
+    def _hand(self, made: Measure, hand: str) -> list[Sound]:
+        found = []
+        for moment in made.moments:
+            voicing = self.voicings.get(moment)
+            pitches = voicing.pitches(hand) if voicing else ()
+            fingers = tuple(voicing.fingers.of(hand)) if voicing and self.wants.fingers else ()
+            found.append(Sound(pitches, fingers, moment.quarters))
+        return found
+
+    def _head(self, voice: Voice, made: Measure) -> None:
+        if made.section:
+            voice.add(Fraction(0), rehearsal(made.section))
+        if made is self.measures[0] and not self.wants.engraved:
+            voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
+
+    def _at_chords(self, voice: Voice, made: Measure, make: Callable[[Moment], list[Element]]) -> None:
+        start = made.moments[0].quarter if made.moments else Fraction(0)
+        for moment in made.moments:
+            for element in make(moment):
+                voice.add(moment.quarter - start, element)
+
+    def _symbol(self, moment: Moment) -> list[Element]:
+        return [harmony(moment.chord, self.wants.engraved)]
+
+    def _words(self, moment: Moment) -> list[Element]:
+        memo = self.writer.memos.get(moment.slot_id, "")
+        found = [words(moment.cue)] if self.wants.cues and moment.cue else []
+        for other in () if self.wants.engraved else self.writer.later(moment.section, moment.slot_id):
+            left, right = (" ".join(key.name for key in keys) or RESTS for keys in (other.left, other.right))
+            found.append(words(f"{other.when}: L {left} R {right}", True))
+        return found + ([words(f"» {memo}", True)] if self.wants.notes and memo else [])
+
+
+def musicxml_bytes(song: Song, solution: Solution, memos: tuple[Memo, ...] = (), wants: Notation = USUAL) -> bytes:
+    """The score as a MusicXML 4.0 file."""
+    root = Score(song, solution, memos, wants).element()
+    indent(root, " ")
+    written = str(tostring(root, encoding="unicode"))
+    return (_TYPE + _DOCTYPE + written + "\n").encode()

@@ -1,0 +1,125 @@
+"""What of a performance is heard, in frames of audio: a stretch of it, some of its parts, at a tempo."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+from typing import NamedTuple
+
+from yellow_hinge.core.performing import Clock, Performance, Struck
+from yellow_hinge.core.rhythm.band import clicks
+from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.sound.instruments import RATE
+
+HANDS = {"both": ("left", "right"), "left": ("left",), "right": ("right",)}
+LOUDEST = 1.0
+
+
+class Note(NamedTuple):
+    """A note in frames: where it starts, where it is let go, MIDI number, part, velocity and the part's level."""
+
+    start: int
+    end: int
+    midi: int
+    part: str
+    velocity: int
+    level: float = LOUDEST
+
+
+class Score(NamedTuple):
+    """Notes in order of their starts, the frames until the end, where it begins again (`back`, frames) if it loops, and
+    where the solution's chords begin: (frame, index).
+    """
+
+    notes: tuple[Note, ...]
+    length: int
+    back: int | None = None
+    places: tuple[tuple[int, int], ...] = ()
+
+    def place_at(self, frame: int) -> int:
+        """The chord that sounds at a frame, -1 for none."""
+        found = -1
+        for start, place in self.places:
+            if start > frame:
+                break
+            found = place
+        return found
+
+
+def frame_of(clock: Clock, tick: int) -> int:
+    """The frame in which a tick falls."""
+    return round(clock.seconds(tick) * RATE)
+
+
+class Span(NamedTuple):
+    """A stretch of a performance in ticks."""
+
+    first: int
+    last: int
+
+
+def score(
+    performance: Performance, span: Span, levels: Mapping[str, float], loop: bool = False, count_in: bool = False
+) -> Score:
+    """The parts that have a level, from the first tick of a stretch to its last; with `loop` again and again. What was
+    struck for its first chord before it sounds from its start; `count_in` has a bar of clicks before.
+    """
+    clock = performance.clock
+    begin = frame_of(clock, span.first)
+    before = _count_in(performance, span.first) if count_in else []
+    lead = before[-1].end if before else 0
+    first_place = performance.place_at(span.first)
+    notes = list(before)
+    for struck in performance.struck:
+        level = levels.get(struck.part, 0.0)
+        if level > 0 and _sounds(struck, span, first_place):
+            start = max(frame_of(clock, struck.onset), begin) - begin + lead
+            end = frame_of(clock, min(_sounding_end(struck, performance), span.last)) - begin + lead
+            if end > start:
+                notes.append(Note(start, end, performance.sounding(struck), struck.part, struck.velocity, level))
+    length = frame_of(clock, span.last) - begin + lead
+    places = tuple(
+        (max(0, frame_of(clock, start) - begin) + lead, place)
+        for place, start in enumerate(performance.starts)
+        if place >= first_place and start < span.last
+    )
+    return Score(tuple(sorted(notes)), length, lead if loop else None, places)
+
+
+def _sounds(struck: Struck, span: Span, first_place: int) -> bool:
+    if span.first <= struck.onset < span.last:
+        return True
+    if struck.part == "tune":  # a note already sounding is heard from here
+        return struck.onset < span.first < struck.end
+    return struck.onset < span.first < struck.end and struck.place == first_place
+
+
+def _sounding_end(struck: Struck, performance: Performance) -> int:
+    """When a key's sound ends, in ticks: with the key, or with the pedal where that is down then."""
+    if struck.part not in ("left", "right"):
+        return struck.end
+    for down, up in performance.pedals:
+        if down <= struck.end < up and struck.end > down:
+            return up
+        if down > struck.end:
+            break
+    return struck.end
+
+
+def _count_in(performance: Performance, first: int) -> list[Note]:
+    """A bar of clicks as the one that begins at a tick is counted, as fast."""
+    bar = performance.bar_at(first)
+    if bar is None:
+        return []
+    whole = ticks(Fraction(bar.meter.beats) * bar.meter.beat_quarters)
+    a_tick = performance.clock.at(first)
+    frames = [
+        round(Fraction(beat.at * a_tick, ticks(Fraction(1)) * 1_000_000) * RATE) for beat in clicks(bar.meter, whole)
+    ]
+    close = round(Fraction(whole * a_tick, ticks(Fraction(1)) * 1_000_000) * RATE)
+    beats = clicks(bar.meter, whole)
+    ends = (*frames[1:], close)
+    return [
+        Note(start, end, beat.midi, "click", beat.velocity)
+        for start, end, beat in zip(frames, ends, beats, strict=True)
+    ]

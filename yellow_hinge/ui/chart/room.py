@@ -1,0 +1,16 @@
+"""How the Chart view is made."""
+
+from __future__ import annotations
+
+from yellow_hinge.ui.chart.view import ChartView
+from yellow_hinge.ui.commands import page_actions
+from yellow_hinge.ui.rooms import Room
+
+
+def make(room: Room) -> tuple[ChartView, None]:
+    """The view; it works by itself."""
+    made = ChartView(room.desk, room.theme)
+    made.page.addActions(page_actions(room.actions))
+    made.changed()
+    made.solved()
+    return made, None

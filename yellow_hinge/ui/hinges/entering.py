@@ -1,0 +1,124 @@
+"""Entering hands chord by chord: keys clicked, or typed on the computer's own; each chord becomes one that is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.looking import Event
+from yellow_hinge.app.moving import with_note_toggled
+from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.hinges.moving import NoteMover
+
+# The letters' middle row as white keys from C, the row above as black ones: semitones above the octave's C.
+TYPED = {letter: at for at, letter in enumerate("AWSEDFTGYHUJKOLP")}
+LOWEST, HIGHEST = 24, 84  # where the octave of A may begin
+
+
+class Entering(QObject):
+    """On, it takes keys for notes: `hand` is the one that they go to."""
+
+    def __init__(self, desk: Desk, mover: NoteMover, say: Callable[..., None], struck: Callable[[int], None]) -> None:
+        super().__init__()
+        self.desk, self.mover, self._say, self._struck = desk, mover, say, struck
+        self.on, self.hand, self.octave = False, "left", 48
+        self._both = Both((), ())
+        desk.listeners.append(self._on_desk)
+
+    def toggle(self) -> None:
+        """Begin, or end."""
+        self.on = not self.on and self.desk.voicing is not None
+        application = QApplication.instance()
+        if application is not None:
+            (application.installEventFilter if self.on else application.removeEventFilter)(self)
+        self._begin()
+        if not self.on:
+            self.mover.forget()
+            self._say("")
+
+    def note(self, midi: int) -> None:
+        """A key was pressed, drawn or typed: its note is added to the hand, or lifted."""
+        both = with_note_toggled(self._both, self.hand, midi)
+        if both is None:
+            self._say(f"The {self.hand} hand has five fingers, and each has a key.")
+            return
+        self._both = both
+        self._struck(midi)
+        if both.left or both.right:
+            self.mover.try_hands(both, midi)
+        else:
+            self.mover.forget()
+
+    def keep(self) -> None:
+        """Keep the entered hands, as they are, and go on to the next chord."""
+        tried = self.mover.trial
+        if tried is None:
+            return
+        self.mover.forget()
+        at = self.desk.selected
+        self.desk.take(tried.option)
+        self.desk.select(at + 1)
+        self._begin()
+
+    def _begin(self) -> None:
+        self._both, self.hand = Both((), ()), "left"
+        self._tell()
+
+    def _tell(self) -> None:
+        if self.on and self.desk.voicing is not None:
+            name = write_symbol(self.desk.voicing.chord)
+            words = f"Your {self.hand} hand for {name}: click keys, or type A to P; Page Up and Down another octave, "
+            self._say(f"{words}Tab the other hand, Enter keeps it and goes on, Esc ends.", lasting=True)
+
+    def _on_desk(self, what: Event) -> None:
+        if self.on and what in (Event.SELECTION, Event.SOLUTION):
+            if what == Event.SELECTION:
+                self._begin()
+            self._tell()
+
+    # --- keys ---
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if not isinstance(event, QKeyEvent) or isinstance(QApplication.focusWidget(), (QLineEdit, QPlainTextEdit)):
+            return False
+        do = self._does(event)
+        if do is None or QApplication.activeModalWidget() is not None:
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        if event.type() == QEvent.Type.KeyPress:
+            if not event.isAutoRepeat():
+                do()
+            return True
+        return False
+
+    def _does(self, event: QKeyEvent) -> Callable[[], None] | None:
+        """What a key does while hands are entered."""
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            return None
+        letter = chr(event.key()) if event.key() < 128 else ""
+        if letter in TYPED:
+            return lambda: self.note(self.octave + TYPED[letter])
+        keys = Qt.Key
+        return {
+            keys.Key_Return: self.keep, keys.Key_Enter: self.keep, keys.Key_Escape: self.toggle,
+            keys.Key_Tab: self._other_hand, keys.Key_Backspace: self._again,
+            keys.Key_PageUp: lambda: self._shift(12), keys.Key_PageDown: lambda: self._shift(-12),
+        }.get(keys(event.key()) if event.key() else keys.Key_unknown)  # fmt: skip
+
+    def _other_hand(self) -> None:
+        self.hand = "right" if self.hand == "left" else "left"
+        self._tell()
+
+    def _shift(self, by: int) -> None:
+        self.octave = min(HIGHEST, max(LOWEST, self.octave + by))
+        self._tell()
+
+    def _again(self) -> None:
+        self.mover.forget()
+        self._begin()

@@ -1,0 +1,129 @@
+"""The Playing view: what is asked at the top, the bar in the middle, patterns and fills at the right."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tabs, tool_button, upright_rule
+from yellow_hinge.ui.fills_list import FillsList
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.playing.bar_canvas import BarCanvas
+from yellow_hinge.ui.playing.pattern_list import PatternList
+from yellow_hinge.ui.theme import SMALL, Theme, font
+from yellow_hinge.ui.views import ToldView
+
+SIDE_W = 300
+PAGES = {"patterns": ("Patterns", "Patterns to play in"), "fills": ("Fills", "Lead-ins and fills at this chord")}
+HANDS = (
+    ("both", "both", "The pattern is for both hands"),
+    ("left", "left", "The pattern is for the left hand"),
+    ("right", "right", "The pattern is for the right hand"),
+)
+
+
+class PlayingView(ToldView):
+    """The parts of the view; `scoped` tells that patterns are asked for another place or hand."""
+
+    scoped = Signal()
+
+    def __init__(self, desk: Desk, listening: Listening, theme: Theme) -> None:
+        super().__init__()
+        self.canvas = BarCanvas(theme)
+        self.patterns = PatternList(desk, theme)
+        self.fills = FillsList(desk, listening, theme)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Playing")
+        body = QHBoxLayout()
+        body.setSpacing(0)
+        body.addWidget(self.canvas, 1)
+        body.addWidget(upright_rule())
+        body.addWidget(self._side())
+        self.told = ElidedLabel()
+        self.told.setObjectName("muted")
+        self.told.setFont(font(SMALL))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(self._strip())
+        column.addWidget(level_rule())
+        column.addLayout(body, 1)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(12, 2, 8, 4)
+        foot.addWidget(self.told, 1)
+        column.addLayout(foot)
+        own_keys(self)
+
+    def _strip(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 6, 8, 4)
+        row.setSpacing(6)
+        self.place = QComboBox()
+        self.place.addItems(["whole song", "section", "bar", "chord"])
+        self.place.setAccessibleName("What the pattern is for")
+        self.place.activated.connect(lambda _: self.scoped.emit())
+        holder, self.hands = choice(HANDS, lambda _: self.scoped.emit())
+        self.hands["both"].setChecked(True)
+        self.usual = tool_button("As usual", "Ask for no pattern here: what holds around it is played", "As usual")
+        self.copy = tool_button("Edit a copy", "Make this pattern your own, and change its strokes (E)", "Edit a copy")
+        self.name = tool_button("Name…", "Call this pattern of yours something", "Name this pattern")
+        self.forget = tool_button("Forget", "Take this pattern of yours away", "Forget this pattern")
+        self.tap = tool_button(
+            "Tap it in", "The bar goes round: tap F for the left hand and J for the right, then stop", "Tap it in"
+        )
+        self.tap.setCheckable(True)
+        for text, widget in (("For", self.place), ("Hand", holder)):
+            label = QLabel(text)
+            label.setObjectName("muted")
+            label.setFont(font(SMALL))
+            label.setBuddy(widget)
+            row.addWidget(label)
+            row.addWidget(widget)
+        row.addWidget(self.usual)
+        row.addStretch(1)
+        for button in (self.name, self.forget, self.copy, self.tap):
+            row.addWidget(button)
+        for small in (self.place, self.usual, self.name, self.forget, self.copy, self.tap, *self.hands.values()):
+            small.setFont(font(SMALL))
+            small.setProperty("small", True)
+        return row
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        self.pages = QStackedWidget()
+        row, self.tabs = tabs(self, PAGES, lambda name: self.pages.setCurrentIndex(list(PAGES).index(name)))
+        self.tabs["patterns"].setChecked(True)
+        self.pages.addWidget(self.patterns)
+        self.pages.addWidget(self.fills)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(row)
+        column.addWidget(self.pages, 1)
+        side.setFixedWidth(SIDE_W)
+        return side
+
+    @property
+    def hand(self) -> str:
+        """The hand that a pattern is for: "both", "left" or "right"."""
+        return next(hand for hand, button in self.hands.items() if button.isChecked())
+
+    @property
+    def list(self) -> PatternList | FillsList:
+        """The list that is shown."""
+        return self.patterns if self.pages.currentIndex() == 0 else self.fills
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.canvas.theme = theme
+        self.canvas.update()
+        self.patterns.set_theme(theme)
+        self.fills.set_theme(theme)

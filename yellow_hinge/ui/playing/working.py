@@ -1,0 +1,231 @@
+"""What the Playing view does: shows the bar of the selected chord, takes patterns, has rhythms tapped in, follows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from fractions import Fraction
+from typing import cast
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.playing import (
+    OWN,
+    PLACES,
+    asked_pattern,
+    beats_of,
+    forget_pattern,
+    name_pattern,
+    put_own,
+    take_pattern,
+    tapped,
+)
+from yellow_hinge.core.key import spell_in_key
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
+from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.playing.editing import Editing
+from yellow_hinge.ui.playing.view import PlayingView
+from yellow_hinge.ui.scenes.bar import bar_scene
+
+NO_SONG = "There is nothing to play yet."
+TAPS = {Qt.Key.Key_F: "left", Qt.Key.Key_J: "right"}
+TAPPING = "The bar goes round: tap F for the left hand and J for the right. Enter takes it, Escape leaves it."
+PEDALS = {"chord": "pedal with every chord", "bass": "pedal with every bass note", "none": "no pedal"}
+
+
+class PlayingRoom(QObject):
+    """Wires view, desk and listening."""
+
+    def __init__(
+        self, desk: Desk, view: PlayingView, listening: Listening, forget: Callable[[str], None],
+        ask_name: Callable[[str, str], str],
+    ) -> None:  # fmt: skip
+        super().__init__(view)
+        self.desk, self.view, self.listening = desk, view, listening
+        self._forget, self._ask_name = forget, ask_name
+        self._taps: list[tuple[str, Fraction]] | None = None
+        self._own = ""  # the id of the pattern of one's own that holds at the selected chord
+        self.editing = Editing(desk, view, listening)
+        for told in (view.changed_, view.solved_, view.reselected, view.seen, view.scoped):
+            told.connect(self.refresh)
+        view.canvas.resized.connect(self.redraw)
+        view.canvas.picked.connect(desk.select)
+        view.canvas.struck.connect(lambda midi, hand: listening.player.strike(((midi, hand),)))
+        view.fills.struck.connect(listening.player.strike)
+        view.patterns.taken.connect(self.take_pattern)
+        view.usual.clicked.connect(lambda: self.take_pattern(""))
+        view.copy.clicked.connect(self.editing.copy)
+        view.name.clicked.connect(self.name_pattern)
+        view.forget.clicked.connect(self.forget_pattern)
+        view.tap.clicked.connect(self._toggle_tapping)
+        view.installEventFilter(self)
+        self.editing.said.connect(lambda words: self.view.told.setText(words))
+        listening.player.moved.connect(self._moved)
+        listening.player.at.connect(lambda place: self.view.canvas.show_mark(None) if place < 0 else None)
+
+    # --- what is shown ---
+    def refresh(self) -> None:
+        """Show what is asked and the bar of the selected chord."""
+        if not self.view.isVisible():
+            return
+        self.redraw()
+        performance, moment = self.listening.performance, self.desk.moment
+        place = PLACES[self.view.place.currentIndex()]
+        used: frozenset[str] = frozenset()
+        if performance is not None and moment is not None and self.desk.selected < len(performance.row):
+            here = performance.row[self.desk.selected]
+            whose = ("left", "right") if self.view.hand == "both" else (self.view.hand,)
+            used = frozenset(here.patterns[hand].id for hand in whose)
+            song = self.desk.state.song
+            if moment.section < len(song.sections):
+                self.view.place.setItemText(1, song.sections[moment.section].name or "section")
+        self._own = next((pattern for pattern in sorted(used) if pattern.startswith(OWN)), "")
+        for button in (self.view.name, self.view.forget):
+            button.setVisible(bool(self._own))
+        self.view.patterns.refresh(used)
+        self.view.fills.refresh()
+        self.view.usual.setVisible(bool(asked_pattern(self.desk, place, cast(HandWish, self.view.hand))))
+        if self._taps is None:
+            self.view.told.setText(self._words())
+
+    def _words(self) -> str:
+        """What holds at the selected chord, in a sentence."""
+        performance = self.listening.performance
+        if performance is None or self.desk.selected >= len(performance.row):
+            return ""
+        here = performance.row[self.desk.selected]
+        right, left = here.patterns["right"], here.patterns["left"]
+        both = right.name if right is left else f"right {right.name.lower()}, left {left.name.lower()}"
+        song, moment = self.desk.solved_state.song, here.moment
+        where = f"Bar {moment.bar + 1}, {song.sections[moment.section].name}. "
+        return f"{where}{both}: {right.words or 'your own'}; {PEDALS[left.pedal]}."
+
+    def redraw(self) -> None:
+        """Lay the bar out anew."""
+        canvas, performance = self.view.canvas, self.listening.performance
+        canvas.words, canvas.selected = NO_SONG, self.desk.selected
+        canvas.scene = None
+        if performance is not None:
+            canvas.scene = bar_scene(performance, self.desk.selected, canvas.width(), canvas.height())
+        moment = self.desk.moment
+        if canvas.scene is not None and moment is not None:
+            keys, voicing = {plate.midi for plate in canvas.scene.plates}, self.desk.voicing
+            voiced = {*voicing.left, *voicing.right} if voicing is not None else set()
+            canvas.names = {midi: pretty_signs(str(spell_in_key(midi % 12, moment.key))) for midi in keys}
+            if voicing is not None:
+                chord = voicing.chord
+                canvas.names |= {midi: pretty_signs(str(chord.note_of(midi % 12))) for midi in keys & voiced}
+        canvas.update()
+
+    def _moved(self, frame: int) -> None:
+        tick = self.listening.tick_of(frame)
+        if not self.view.isVisible() or tick is None:
+            return
+        scene = self.view.canvas.scene
+        performance = self.listening.performance
+        if scene is not None and performance is not None and not scene.bar.start <= tick < scene.bar.end:
+            place = performance.place_at(tick)
+            if place >= 0:
+                canvas = self.view.canvas
+                canvas.scene = bar_scene(performance, place, canvas.width(), canvas.height())
+        self.view.canvas.show_mark(tick)
+
+    # --- what is done ---
+    def take_pattern(self, pattern: str) -> None:
+        """Play the chosen place and hand in a pattern, "" as usual."""
+        take_pattern(self.desk, PLACES[self.view.place.currentIndex()], cast(HandWish, self.view.hand), pattern)
+
+    def name_pattern(self) -> None:
+        """Ask for a name for one's own pattern."""
+        known = pattern_named(self._own, self.desk.state.playing.patterns)
+        name = self._ask_name("A name for this pattern:", known.name) if known is not None else ""
+        if name:
+            name_pattern(self.desk, self._own, name)
+
+    def forget_pattern(self) -> None:
+        """Take one's own pattern away, here and from what other songs know."""
+        own = self._own
+        self._forget(own)
+        forget_pattern(self.desk, own)
+
+    def move(self, by: int) -> None:
+        """Go up or down the list that is shown."""
+        self.view.list.move(by)
+
+    def take(self) -> None:
+        """Take what is under the cursor of the list that is shown."""
+        if self._taps is not None:
+            self._end_taps(True)
+        else:
+            self.view.list.take()
+
+    def leave(self) -> bool:
+        """Drop what is tapped or chosen; whether there was something."""
+        if self._taps is not None:
+            self._end_taps(False)
+            return True
+        had = self.view.canvas.hit is not None
+        self.view.canvas.hit = None
+        self.view.canvas.update()
+        return had
+
+    def close(self) -> None:
+        """Nothing works beside the window."""
+
+    # --- tapping ---
+    def _toggle_tapping(self) -> None:
+        if self._taps is not None:
+            self._end_taps(True)
+            return
+        self.listening.stop()
+        self._taps = []
+        self.view.tap.setChecked(True)
+        self.view.told.setText(TAPPING)
+        self.view.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.listening.loop("bar", click_only=True)
+
+    def _end_taps(self, take: bool) -> None:
+        taps, self._taps = self._taps or [], None
+        self.view.tap.setChecked(False)
+        self.listening.stop()
+        performance, moment = self.listening.performance, self.desk.moment
+        if take and performance is not None and moment is not None:
+            bar = performance.bar_at(performance.starts[self.desk.selected])
+            length = max(1, round(beats_of(bar.end - bar.start, moment))) if bar else 4
+            number = 1 + sum(1 for own in self.desk.state.playing.patterns if own.id not in patterns())
+            swings = performance.row[self.desk.selected].patterns["right"].swing
+            made = tapped(taps, length, moment.meter.compound or swings, number)
+            if made is not None:
+                place = PLACES[self.view.place.currentIndex()]
+                put_own(self.desk, made, place, cast(HandWish, self.view.hand), "the rhythm")
+        self.refresh()
+
+    def tap(self, hand: str) -> None:
+        """One tap of a hand, where the bar is now."""
+        frames, performance = self.listening.player.frame, self.listening.performance
+        tick = self.listening.tick_of(frames) if frames is not None else None
+        bar = performance.bar_at(tick) if performance is not None and tick is not None else None
+        if self._taps is not None and bar is not None and tick is not None and self.desk.moment is not None:
+            self._taps.append((hand, beats_of(tick - bar.start, self.desk.moment)))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if self._taps is None or not isinstance(event, QKeyEvent):
+            return False
+        keys: dict[int, Callable[[], None]] = {
+            Qt.Key.Key_Return: lambda: self._end_taps(True), Qt.Key.Key_Enter: lambda: self._end_taps(True),
+            Qt.Key.Key_Escape: lambda: self._end_taps(False),
+        }  # fmt: skip
+        key = Qt.Key(event.key())
+        if key not in TAPS and key not in keys:
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+        elif event.type() == QEvent.Type.KeyPress and not event.isAutoRepeat():
+            if key in TAPS:
+                self.tap(TAPS[key])
+            else:
+                keys[key]()
+        return True

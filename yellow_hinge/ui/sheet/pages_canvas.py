@@ -1,0 +1,104 @@
+"""Paints the pages of a sheet under each other at a zoom; a click picks a chord."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from yellow_hinge.core.sheet.page import Area, Page
+from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
+from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.theme import Theme
+
+GAP = 14  # pixels around pages
+
+
+class PagesCanvas(QWidget):
+    """Pages at `scale` pixels a millimetre. `picked` tells the chord (its place in the solution) that was clicked."""
+
+    picked = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.pages: tuple[Page, ...] = ()
+        self.scale = 3.0
+        self.selected = -1
+        self.words = "Writing the sheet…"
+        self.setAccessibleName("Pages of the sheet")
+
+    def show_pages(self, pages: tuple[Page, ...]) -> None:
+        """Show other pages."""
+        self.pages = pages
+        self._fit()
+
+    def zoom(self, scale: float) -> None:
+        """Show them at another size."""
+        self.scale = scale
+        self._fit()
+
+    def _fit(self) -> None:
+        if self.pages:
+            wide = max(page.w for page in self.pages) * self.scale + 2 * GAP
+            tall = sum(page.h * self.scale + GAP for page in self.pages) + GAP
+            self.setFixedSize(round(wide), round(tall))
+        self.update()
+
+    def tops(self) -> list[float]:
+        """Where each page begins, in pixels."""
+        found, y = [], float(GAP)
+        for page in self.pages:
+            found.append(y)
+            y += page.h * self.scale + GAP
+        return found
+
+    def place_of(self, voicing: int) -> QRectF | None:
+        """Where a chord lies, in pixels."""
+        for page, top in zip(self.pages, self.tops(), strict=True):
+            for area in page.areas:
+                if area.voicing == voicing:
+                    return self._area(area, top)
+        return None
+
+    def _area(self, area: Area, top: float) -> QRectF:
+        scale = self.scale
+        return QRectF(GAP + area.x * scale, top + area.y * scale, area.w * scale, area.h * scale)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        for page, top in zip(self.pages, self.tops(), strict=True):
+            for area in page.areas:
+                if self._area(area, top).contains(event.position()):
+                    self.picked.emit(area.voicing)
+                    return
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        ground = self.theme.color("line") if self.theme.name == "light" else QColor("#0D0C0A")
+        painter.fillRect(event.rect(), ground)
+        if not self.pages:
+            painter.setPen(self.theme.color("ink"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.words)
+            painter.end()
+            return
+        inks = PRINT if self.theme.name == "light" else NIGHT
+        for page, top in zip(self.pages, self.tops(), strict=True):
+            area = QRectF(GAP, top, page.w * self.scale, page.h * self.scale)
+            if not area.intersects(QRectF(event.rect())):
+                continue
+            painter.save()
+            painter.setClipRect(area)
+            painter.translate(area.topLeft())
+            painter.scale(self.scale / UNIT, self.scale / UNIT)
+            paint_page(painter, page, inks)
+            painter.restore()
+        self._mark(painter)
+        painter.end()
+
+    def _mark(self, painter: QPainter) -> None:
+        """A frame around the chord that is selected on the desk."""
+        place = self.place_of(self.selected)
+        if place is not None:
+            painter.setPen(hair(QColor("#8A8170"), 1.6))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(place.adjusted(-3, -2, 1, 2), 3, 3)

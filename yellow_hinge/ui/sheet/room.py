@@ -1,0 +1,17 @@
+"""How the Sheet view is made."""
+
+from __future__ import annotations
+
+from yellow_hinge.ui.rooms import Room
+from yellow_hinge.ui.sheet.view import SheetView
+from yellow_hinge.ui.sheet.working import SheetRoom
+
+
+def make(room: Room) -> tuple[SheetView, SheetRoom]:
+    """The view, and what it does."""
+    made = SheetView(room.theme)
+    preferences = room.preferences
+    works = SheetRoom(room.desk, made, preferences.settings.sheet, lambda ask: preferences.put(sheet=ask))
+    made.print_.clicked.connect(room.actions["print_sheet"].trigger)
+    made.export.clicked.connect(room.actions["export_sheet"].trigger)
+    return made, works

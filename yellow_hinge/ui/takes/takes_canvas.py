@@ -1,0 +1,110 @@
+"""Paints takes under each other: the current one and the one under the cursor are marked."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from yellow_hinge.ui.painting import hair, small_plates, small_width
+from yellow_hinge.ui.scenes.takes import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
+from yellow_hinge.ui.theme import BODY, SMALL, Theme, font, text_scale
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+LINE_H = 15
+
+
+class TakesCanvas(QWidget):
+    """Paints a TakesScene. `picked` tells a take's index and the index of its chord (-1: none), `opened` a take that is
+    wanted on the desk.
+    """
+
+    picked = Signal(int, int)
+    opened = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.scene: TakesScene | None = None
+        self.cursor_, self.current, self.selected = 0, 0, -1  # indices of takes, and of the current one's chord
+        self.words = "Looking at the takes…"
+        self.setAccessibleName("Takes under each other")
+
+    def show_scene(self, scene: TakesScene | None) -> None:
+        """Paint other takes."""
+        self.scene = scene
+        if scene is not None:
+            self.setFixedSize(int(scene.width), int(scene.height))
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is not None:
+            at = event.position()
+            index = self.scene.take_at(at.y())
+            if index >= 0:
+                self.picked.emit(index, self.scene.chord_at(at.x(), at.y()))
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if self.scene is not None and self.scene.take_at(event.position().y()) >= 0:
+            self.opened.emit(self.scene.take_at(event.position().y()))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(event.rect(), self.theme.color("paper"))
+        scene = self.scene
+        if scene is None:
+            painter.setPen(self.theme.color("muted"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.words)
+            painter.end()
+            return
+        painter.setPen(hair(self.theme.color("line")))
+        painter.drawLines([QLineF(x + 0.5, HEAD_H, x + 0.5, scene.height) for x in scene.lines])
+        painter.setFont(font(SMALL, bold=True))
+        painter.setPen(self.theme.color("muted"))
+        for x, name in scene.sections:
+            painter.drawText(QRectF(x + 3, 1, 300, HEAD_H - 2), LEFT, name)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for index, take in enumerate(scene.takes):
+            if take.y < event.rect().bottom() and take.y + take.height > event.rect().top():
+                self._take(painter, scene, take, index)
+        painter.end()
+
+    def _take(self, painter: QPainter, scene: TakesScene, take: TakeScene, index: int) -> None:
+        theme, left = self.theme, self.visibleRegion().boundingRect().left()  # names stay while the takes scroll
+        self._chords(painter, take, index)
+        self._notes(painter, take)
+        side = QRectF(left, take.y, NAME_W - 10, take.height)
+        painter.fillRect(side, theme.color("chosen" if index == self.cursor_ else "paper"))
+        if index == self.current:
+            painter.fillRect(QRectF(left, take.y, 4, take.height), theme.color("ink"))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(QPointF(0, take.y + take.height + 2), QPointF(scene.width, take.y + take.height + 2))
+        painter.setPen(theme.color("ink"))
+        painter.setFont(font(BODY, bold=True))
+        title = f"{index + 1}  {take.name}"
+        title = painter.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, int(side.width()) - 18)
+        painter.drawText(QRectF(left + 12, take.y + 3, side.width() - 14, 20), LEFT, title)
+        painter.setFont(font(SMALL))
+        painter.setPen(theme.color("muted"))
+        for n, words in enumerate(take.words):
+            painter.drawText(QRectF(left + 12, take.y + 24 + n * LINE_H, side.width() - 14, LINE_H), LEFT, words)
+
+    def _chords(self, painter: QPainter, take: TakeScene, index: int) -> None:
+        theme = self.theme
+        painter.setFont(font(SMALL, bold=True))
+        for place, chord in enumerate(take.chords):
+            if index == self.current and place == self.selected:
+                painter.fillRect(QRectF(chord.x, take.y, chord.width, take.height), theme.color("chosen"))
+            if chord.differs:  # a bar over the chord: played otherwise than above
+                painter.fillRect(QRectF(chord.x + 1, take.y + 1, chord.width - 2, 3), theme.color("ink"))
+            painter.setPen(theme.color("ink" if chord.differs else "muted"))
+            if small_width(chord.text, text_scale()) < chord.width - 2:
+                painter.drawText(QRectF(chord.x + 3, take.y + 4, chord.width, CHORD_H - 4), LEFT, chord.text)
+
+    def _notes(self, painter: QPainter, take: TakeScene) -> None:
+        for moves, colour, wide in ((False, "line", 1.4), (True, "brass", 1.6)):
+            painter.setPen(hair(self.theme.color(colour), wide))
+            painter.drawLines([QLineF(*strand[:4]) for strand in take.strands if strand[4] is moves])
+        for hand in ("left", "right"):
+            spots = [(x, y) for x, y, whose in take.plates if whose == hand]
+            small_plates(painter, self.theme, (PLATE_W, PLATE_H), hand, spots)

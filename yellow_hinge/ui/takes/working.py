@@ -1,0 +1,331 @@
+"""What the Takes view does: shows every take and the mix, edits them, plays them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import QObject, Signal
+
+from yellow_hinge.app import takes
+from yellow_hinge.app.comparing import compared
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.editing import Edit
+from yellow_hinge.app.newest import Bug
+from yellow_hinge.app.state import State, with_keep
+from yellow_hinge.app.takes_solving import Found, Row, TakesSolver
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.takes import takes_scene
+from yellow_hinge.ui.takes.cells import Cell
+from yellow_hinge.ui.takes.view import TakesView
+
+STIFF = 9  # semitones from which a joint is called stiff
+
+
+class TakesRoom(QObject):
+    """Wires view, desk, solver and listening."""
+
+    found_ = Signal(object)
+
+    def __init__(self, desk: Desk, view: TakesView, listening: Listening, ask_name: Callable[[str, str], str]) -> None:
+        super().__init__(view)
+        self.desk, self.view, self.listening, self._ask_name = desk, view, listening, ask_name
+        self.solver = TakesSolver(self.found_.emit, "takes")
+        self.found: Found | None = None
+        self.at = 0  # the take under the cursor
+        self.found_.connect(self._answered)
+        for told in (view.changed_, view.solved_, view.seen):
+            told.connect(self.ask)
+        view.reselected.connect(self.redraw)
+        view.resized.connect(self.redraw)
+        view.asked.connect(self.do)
+        view.canvas.picked.connect(self._picked)
+        view.canvas.opened.connect(lambda index: self._show(index))
+        view.cells.numbered.connect(lambda cell, number: self.choose(cell, number - 1))
+        view.cells.turned.connect(self._turn)
+        view.cells.moved.connect(lambda _: self._tell())
+        view.copy.menu().aboutToShow.connect(self._fill_copy)
+        view.play.clicked.connect(self.play_mix)
+        view.easier.clicked.connect(self.begin_easier)
+
+    # --- what is shown ---
+    def ask(self) -> None:
+        """Have every take solved, where the view is looked at."""
+        if self.view.isVisible() and self.desk.song.sections:
+            self.solver.ask(self.desk.state)
+        elif not self.desk.song.sections:
+            self.found = None
+            self.view.canvas.words = "There is nothing to take yet."
+            self.view.canvas.show_scene(None)
+            self.view.cells.show_cells([])
+
+    def _answered(self, found: Found | Bug) -> None:
+        if isinstance(found, Bug):
+            raise found.error
+        if found.number != self.solver.asked:
+            return
+        self.found = found
+        self.at = min(self.at, len(found.rows) - 1)
+        self.redraw()
+
+    @property
+    def row(self) -> Row | None:
+        """The take under the cursor."""
+        return self.found.rows[self.at] if self.found is not None and self.at < len(self.found.rows) else None
+
+    def redraw(self) -> None:
+        """Lay out what was found."""
+        found, view = self.found, self.view
+        if found is None:
+            return
+        song = found.rows[found.state.place].state.song
+        room = view.scroll.viewport()
+        view.canvas.cursor_, view.canvas.current, view.canvas.selected = self.at, found.state.place, self.desk.selected
+        view.canvas.show_scene(takes_scene(found.rows, song, room.width() - 2, room.height() - 2))
+        view.buttons["delete"].setEnabled(len(found.rows) > 1)
+        view.buttons["compare"].setEnabled(len(found.rows) > 1)
+        view.buttons["turn"].setEnabled(len(found.rows) > 1)
+        view.copy.setEnabled(len(found.rows) > 1)
+        view.cells.show_cells(self._cells(found))
+        self._compare()
+        self._tell()
+
+    def _cells(self, found: Found) -> list[Cell]:
+        numbers = {row.id: n + 1 for n, row in enumerate(found.rows)}
+        names = {row.id: row.name for row in found.rows}
+        motions = [str(joint.motion) for joint in found.joints]
+        cells = []
+        for n, choice in enumerate(found.mix.passes):
+            name = found.mix.song.sections[n].name + (f" {choice.turn + 1}" if choice.turn else "")
+            joint = motions[n] if n < len(motions) else ""
+            stiff = bool(joint) and int(joint) >= STIFF
+            cells.append(Cell(name, numbers[choice.take], names[choice.take], joint, stiff))
+        return cells
+
+    def _tell(self) -> None:
+        """The sentence of the joint into the pass that is looked at."""
+        found, at = self.found, self.view.cells.at
+        words, easier = "", False
+        if found is not None and found.solution is not None:
+            total = found.solution.totals
+            words = f"{total.motion} semitones in all, largest move {total.largest_move}."
+            if 0 < at <= len(found.joints):
+                joint = found.joints[at - 1]
+                words = f"{joint.motion} semitones into this pass."
+                if joint.easier is not None:
+                    both = joint.easier.both
+                    names = " ".join(self._names(found.solution.voicings[joint.hinge + 1], (*both.left, *both.right)))
+                    price = joint.easier.extra / 1000
+                    words += f" Beginning on {names} takes {joint.easier_motion} (+{price:.1f} for the whole mix)."
+                    easier = True
+        elif found is not None:
+            words = "The mix cannot be played: a chord in it has no voicing."
+        self.view.words.setText(pretty_signs(words))
+        self.view.easier.setVisible(easier)
+
+    @staticmethod
+    def _names(voicing: Voicing, notes: tuple[int, ...]) -> list[str]:
+        return [str(voicing.chord.note_of(note % 12)) for note in notes]
+
+    def _compare(self) -> None:
+        on = self.view.buttons["compare"].isChecked()
+        pair = self._pair()
+        self.view.pages.setCurrentIndex(1 if on and pair else 0)
+        if not on or pair is None:
+            return
+        above, row = pair
+        rows = []
+        for both in compared(above, row):
+            cells: list[str] = []
+            for voicing, motion in zip((both.one, both.other), both.motions, strict=True):
+                cells += self._hands(voicing, motion)
+            other = both.other or both.one
+            names = self._names(other, both.only_other) if other is not None else []
+            rows.append((*cells, pretty_signs(" ".join(names))))
+        self.view.show_table(rows)
+
+    def _hands(self, voicing: Voicing | None, motion: int) -> list[str]:
+        if voicing is None:
+            return ["", "", "", ""]
+        left, right = (pretty_signs(" ".join(self._names(voicing, notes))) for notes in voicing.both)
+        return [pretty_signs(chord_text(voicing.chord)), left, right, str(motion)]
+
+    def _pair(self) -> tuple[Solution, Solution] | None:
+        """The solutions of the take above the cursor and of the one under it; else of the first two."""
+        if self.found is None or len(self.found.rows) < 2:
+            return None
+        at = max(1, self.at)
+        one, other = self.found.rows[at - 1].solution, self.found.rows[at].solution
+        return (one, other) if one is not None and other is not None else None
+
+    # --- takes ---
+    def do(self, what: str) -> None:
+        """Do what a button says."""
+        doing: dict[str, Callable[[], object]] = {
+            "new": lambda: self._edit("new take", lambda s: takes.added(s, "")),
+            "three": lambda: self._edit("three takes", takes.three),
+            "rename": self.rename, "delete": self.delete, "compare": self._compare, "turn": self.in_turn,
+            "up": lambda: self.shift(-1), "down": lambda: self.shift(1),
+        }  # fmt: skip
+        doing[what]()
+
+    def _edit(self, label: str, edit: Callable[[State], State]) -> None:
+        try:
+            state = edit(self.desk.state)
+        except UserError as error:
+            self.view.words.setText(str(error))
+            return
+        self.desk.do(Edit(label, state))
+        self.at = self.desk.state.place
+
+    def _own(self) -> int:
+        return self.row.id if self.row is not None else self.desk.state.take
+
+    def rename(self) -> None:
+        """Ask for another name for the take under the cursor."""
+        row = self.row
+        name = self._ask_name("A name for this take:", row.name) if row is not None else ""
+        if name and row is not None:
+            self.desk.do(Edit(f"rename {row.name}", takes.renamed(self.desk.state, row.id, name)))
+
+    def delete(self) -> None:
+        """Take the take under the cursor away."""
+        own = self._own()
+        name = self.row.name if self.row is not None else "a take"
+        self._edit(f"delete {name}", lambda s: takes.deleted(s, own))
+
+    def shift(self, by: int) -> None:
+        """The take under the cursor earlier or later."""
+        own, at = self._own(), self.at
+        self.desk.do(Edit("move a take", takes.moved(self.desk.state, own, by)))
+        self.at = min(max(at + by, 0), len(self.desk.state.others))
+        self.redraw()
+
+    def _show(self, index: int) -> None:
+        """Put a take on the desk."""
+        if self.found is not None and index < len(self.found.rows):
+            self.at = index
+            row = self.found.rows[index]
+            self.desk.do(Edit(f"show {row.name}", takes.switched(self.desk.state, row.id), "show a take"))
+            self.redraw()
+
+    def _picked(self, index: int, chord: int) -> None:
+        self.at = index
+        if self.found is not None and index == self.found.state.place and chord >= 0:
+            self.desk.select(chord)
+        self.redraw()
+
+    def _fill_copy(self) -> None:
+        menu = self.view.copy.menu()
+        menu.clear()
+        moment = self.desk.moment
+        for row in self.found.rows if self.found is not None else ():
+            if moment is not None and row.id != self.desk.state.take:
+                name = self.desk.state.song.sections[moment.section].name
+                menu.addAction(f"{name} from {row.name}", partial(self.copy_section, row.id))
+
+    def copy_section(self, source: int) -> None:
+        """The section of the selected chord as another take has it."""
+        moment = self.desk.moment
+        if moment is not None:
+            own = self.desk.state.song.sections[moment.origin].id
+            self._edit("a section from another take", lambda s: takes.copied(s, source, own))
+
+    # --- the list that up, down and Enter go through ---
+    def move(self, by: int) -> None:
+        """Go up or down the takes."""
+        if self.found is not None:
+            self.at = min(max(self.at + by, 0), len(self.found.rows) - 1)
+            self.redraw()
+            scene = self.view.canvas.scene
+            if scene is not None:
+                take = scene.takes[self.at]
+                self.view.scroll.ensureVisible(0, int(take.y + take.height / 2), 0, int(take.height / 2) + 8)
+
+    def take(self) -> None:
+        """Put the take under the cursor on the desk."""
+        self._show(self.at)
+
+    def leave(self) -> bool:
+        """Show the maps again where the table is shown; whether it was."""
+        shown = self.view.buttons["compare"].isChecked()
+        self.view.buttons["compare"].setChecked(False)
+        self._compare()
+        return shown
+
+    # --- the mix ---
+    def choose(self, cell: int, index: int) -> None:
+        """Let a pass play a take, by its place in their order."""
+        found = self.found
+        if found is None or not (0 <= cell < len(found.mix.passes) and 0 <= index < len(found.rows)):
+            return
+        own, row = found.mix.passes[cell], found.rows[index]
+        state = takes.with_choice(self.desk.state, own.section, own.turn, row.id)
+        self.desk.do(Edit(f"{row.name} in the mix", state))
+
+    def _turn(self, cell: int, by: int) -> None:
+        found = self.found
+        if found is not None and cell < len(found.mix.passes):
+            ids = [row.id for row in found.rows]
+            self.choose(cell, (ids.index(found.mix.passes[cell].take) + by) % len(ids))
+
+    def play_mix(self) -> None:
+        """Play the mix from the pass that is looked at, or stop."""
+        found = self.found
+        if found is None or found.solution is None:
+            return
+        sections = [v.here.section for v in found.solution.voicings]
+        first = next((i for i, section in enumerate(sections) if section >= self.view.cells.at), 0)
+        part = stretch(found.solution, first, len(sections) - 1)
+        self.listening.other(part, found.mix.song, found.mix.playing)
+
+    def begin_easier(self) -> None:
+        """Keep the easier way at the first chord of the pass that is looked at, in its take and for that pass alone."""
+        found, at = self.found, self.view.cells.at
+        if found is None or found.solution is None or not 0 < at <= len(found.joints):
+            return
+        joint, own = found.joints[at - 1], found.mix.passes[at]
+        if joint.easier is None:
+            return
+        state = self.desk.state
+        there = takes.switched(state, own.take)
+        section = next(s for s in there.song.sections if s.id == own.section)
+        slot = self._first_slot(there, own.section, own.turn)
+        if slot is None or not section.name:
+            return
+        voicing = found.solution.voicings[joint.hinge + 1]
+        both = joint.easier.both
+        keep = Keep(slot, write_symbol(voicing.chord), both.left, both.right, "chord", (own.section, own.turn))
+        self.desk.do(Edit("begin a pass easier", takes.switched(with_keep(there, keep), state.take)))
+
+    @staticmethod
+    def _first_slot(state: State, section: int, turn: int) -> int | None:
+        moments = timeline(state.song)
+        return next((m.slot_id for m in moments if m.pass_id == (section, turn) and m.chord is not None), None)
+
+    def in_turn(self) -> None:
+        """Hear the bar of the selected chord in two takes, again and again, or stop."""
+        pair, moment = self._pair(), self.desk.moment
+        if pair is None or moment is None:
+            return
+        parts = []
+        for solution in pair:
+            inside = [
+                i for i, v in enumerate(solution.voicings)
+                if (v.here.pass_id, v.here.bar) == (moment.pass_id, moment.bar)
+            ]  # fmt: skip
+            if not inside:
+                return
+            parts.append(stretch(solution, inside[0], inside[-1]))
+        self.listening.in_turn((parts[0], parts[1]), self.desk.state.song)
+
+    def close(self) -> None:
+        """Stop what works for the view."""
+        self.solver.close()

@@ -1,0 +1,44 @@
+"""Commands on takes, from any view: what the Takes view does without being looked at."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from yellow_hinge.app.editing import Edit
+from yellow_hinge.app.takes import all_takes, mix_state, switched
+
+
+def take_do(window: Any, what: str) -> None:
+    """Do what a button of the Takes view says, there."""
+    if window.views.current != "takes":
+        window.show_view("takes")
+        window.views.worker("takes").at = window.desk.state.place
+    window.views.worker("takes").do(what)
+
+
+def next_take(window: Any, by: int) -> None:
+    """Put the next take or the one before on the desk."""
+    desk = window.desk
+    takes = all_takes(desk.state)
+    take = takes[(desk.state.place + by) % len(takes)]
+    desk.do(Edit(f"show {take.name}", switched(desk.state, take.id), "show a take"))
+    window.say(f"Take {desk.state.place + 1}, {take.name}." if len(takes) > 1 else "There is one take.")
+
+
+def compare_takes(window: Any) -> None:
+    """Show two takes chord by chord, or the maps again."""
+    window.show_view("takes")
+    button = window.views.view("takes").buttons["compare"]
+    button.setChecked(not button.isChecked())
+    window.views.worker("takes").do("compare")
+
+
+def play_mix(window: Any) -> None:
+    """Play the mix, or stop."""
+    window.show_view("takes")
+    window.views.worker("takes").play_mix()
+
+
+def export_mix(window: Any) -> None:
+    """Ask for a file and write the mix to it."""
+    window.saving.export_other(mix_state(window.desk.state), f"{window.desk.state.song.title} mix")
