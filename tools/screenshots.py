@@ -124,7 +124,7 @@ def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
         if window.swaps.swaps.count():
             break
     for _ in range(down):
-        window.swapping.move(1)
+        window.swapping.step(1)
 
 
 def _whole(window: MainWindow) -> None:
@@ -135,7 +135,7 @@ def _whole(window: MainWindow) -> None:
         wait(50)
         if window.swaps.whole:
             break
-    window.swapping.move(2)
+    window.swapping.step(2)
 
 
 def _long(window: MainWindow) -> None:

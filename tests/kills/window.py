@@ -101,7 +101,7 @@ class Player:
                     break
                 QTest.qWait(10)
             for _ in range(self.chance.randrange(4)):
-                window.chooser.move(1)
+                window.chooser.step(1)
             window.chooser.take()
         QTest.qWait(5)
         self.note()

@@ -84,7 +84,7 @@ def test_enter_runs_the_command_under_the_cursor(active):
     QTest.keyClicks(QApplication.focusWidget(), "columns")
     for key in (Key.Key_Down, Key.Key_Up, Key.Key_Down):
         QTest.keyClick(QApplication.focusWidget(), key)
-    assert active.command_box.chosen is active.actions_["zoom_out"]
+    assert active.command_box.chosen.id == "zoom_out"
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
     assert not active.command_box.isVisible()
     open_box(active)

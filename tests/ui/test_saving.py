@@ -222,8 +222,8 @@ def test_earlier_versions_come_back_as_an_edit(window, qtbot, tmp_path, player):
         assert window.saving.save()
         window.desk.history.end_group()
     assert len(versions(window.places, window.desk.document)) == 3
-    window.earlier.aboutToShow.emit()
-    newest, _, oldest = window.earlier.actions()
+    window.submenus["earlier"].aboutToShow.emit()
+    newest, _, oldest = window.submenus["earlier"].actions()
     oldest.trigger()
     assert window.desk.state.text.strip().endswith("| C |")
     assert window.desk.changed
@@ -270,8 +270,8 @@ def test_all_songs_left_behind_are_offered(window, make_window, qtbot, tmp_path,
     assert "unsaved work is back" in second.statusBar().currentMessage()
     assert "2 songs were left unsaved" in second.news.words.text()
     assert not newest.folder.exists()
-    second.unsaved.aboutToShow.emit()
-    assert {action.text() for action in second.unsaved.actions()} == {"Oldest", "Middle"}
+    second.submenus["unsaved"].aboutToShow.emit()
+    assert {action.text() for action in second.submenus["unsaved"].actions()} == {"Oldest", "Middle"}
     second.desk.saved = second.desk.state
     second.news.buttons[0].click()
     assert second.desk.state.song.title in ("Oldest", "Middle")

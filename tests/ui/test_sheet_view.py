@@ -195,7 +195,7 @@ def test_zoom_and_pages_by_keys(sheet, qtbot):
     sheet.desk.type_text("[A]\n| " + " | ".join(["C F G Am"] * 40) + " |\n")
     settle(sheet, qtbot)
     ready(sheet, qtbot)
-    bar = shown.scroll.verticalScrollBar()
+    bar = shown.pages_area.verticalScrollBar()
     QTest.keyClick(shown, Key.Key_PageDown)
     assert bar.value() == round(canvas.tops()[1]) - 14
     QTest.keyClick(shown, Key.Key_PageUp)

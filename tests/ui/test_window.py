@@ -200,7 +200,7 @@ def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_pat
 
 def test_a_damaged_file_is_refused_and_the_open_song_stays(window, tmp_path, monkeypatch):
     said = []
-    monkeypatch.setattr(QMessageBox, "warning", lambda *a: said.append(a[2]))
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: said.append(self.text()))
     bad = tmp_path / "bad.json"
     bad.write_bytes(b'{"format": "yellow-hinge-song", "version": 1, "song": {}, "keeps": 3}')
     before = window.desk.state
@@ -210,10 +210,18 @@ def test_a_damaged_file_is_refused_and_the_open_song_stays(window, tmp_path, mon
     assert bad.read_bytes().endswith(b"3}")
 
 
-@pytest.mark.parametrize(("answer", "stays"), [("Cancel", True), ("Discard", False)])
-def test_closing_with_unsaved_work_asks(window, monkeypatch, answer, stays):
+@pytest.mark.parametrize(("letter", "stays"), [("c", True), ("d", False)])
+def test_closing_with_unsaved_work_asks_and_is_answered_by_a_letter(window, monkeypatch, qtbot, letter, stays):
     window.desk.toggle_keep()
-    monkeypatch.setattr(QMessageBox, "exec", lambda self: getattr(QMessageBox.StandardButton, answer))
+
+    def answer(box):
+        with qtbot.waitExposed(box):
+            box.open()
+        assert not any(not button.icon().isNull() for button in box.buttons())
+        qtbot.keyClicks(box.defaultButton(), letter)  # it has the keys
+        qtbot.waitUntil(lambda: not box.isVisible())
+
+    monkeypatch.setattr(QMessageBox, "exec", answer)
     assert window.close() is not stays
     assert window.isVisible() is stays
 
@@ -262,12 +270,12 @@ def test_plates_show_degrees_names_or_fingers(window, qtbot):
 
 
 def test_every_song_that_ships_opens_from_the_menu(window, qtbot):
-    window.shipped.aboutToShow.emit()
-    window.shipped.aboutToShow.emit()
-    titles = [action.text() for action in window.shipped.actions()]
+    window.submenus["shipped"].aboutToShow.emit()
+    window.submenus["shipped"].aboutToShow.emit()
+    titles = [action.text() for action in window.submenus["shipped"].actions()]
     assert titles[:2] == ["Last Boat to Marrow", "Last Boat to Marrow, bolder"]
     assert len(titles) == 12
-    window.shipped.actions()[1].trigger()
+    window.submenus["shipped"].actions()[1].trigger()
     settle(window, qtbot)
     assert window.desk.state.song.title == titles[1]
 

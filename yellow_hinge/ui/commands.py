@@ -16,7 +16,7 @@ from yellow_hinge.ui.views import VIEWS
 class Chooser(Protocol):
     """A list of ways or swaps to try."""
 
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Go up or down."""
 
     def take(self) -> None:
@@ -78,9 +78,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("last", "Chord", "Last chord", ("End",), "Go to the last chord",
             lambda w: w.desk.select(1 << 30), desk=True),
     Command("option_up", "Chord", "Option above", ("Up",), "Try the way above in the list",
-            lambda w: w.chooser.move(-1), desk=True),
+            lambda w: w.chooser.step(-1), desk=True),
     Command("option_down", "Chord", "Option below", ("Down",), "Try the way below in the list",
-            lambda w: w.chooser.move(1), desk=True),
+            lambda w: w.chooser.step(1), desk=True),
     Command("take", "Chord", "Take this option", ("Return", "Enter"), "Play the chord this way and keep it",
             lambda w: w.mover.take() or w.chooser.take(), desk=True),
     Command("pin", "Chord", "Hold against others", ("C",), "Compare this way with the next ones tried",
@@ -175,9 +175,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("bar_delete", "Chart", "Delete the bar", ("Shift+Delete",), "Without this bar",
             lambda w: w.chart.tools.delete_bar(), page=True),
     Command("bar_earlier", "Chart", "Bar earlier", ("Alt+Left",), "This bar one earlier",
-            lambda w: w.chart.tools.move(-1), page=True),
+            lambda w: w.chart.tools.move_bar(-1), page=True),
     Command("bar_later", "Chart", "Bar later", ("Alt+Right",), "This bar one later",
-            lambda w: w.chart.tools.move(1), page=True),
+            lambda w: w.chart.tools.move_bar(1), page=True),
     Command("take_new", "Takes", "New take", ("Ctrl+T",), "A copy of this take, to go another way",
             lambda w: w.take_do("new")),
     Command("take_three", "Takes", "Three takes for me", (), "A plain, a coloured and a high take made from this one",

@@ -146,6 +146,21 @@ class Files(QObject):
             if name:
                 self.open_path(Path(name))
 
+    def again(self, path: Path) -> None:
+        """Open a file that was open before."""
+        if self.saving.may_leave():
+            self.open_path(path)
+
+    def fill_last(self, menu: QMenu) -> None:
+        """List the songs that were open last in a menu."""
+        menu.clear()
+        for text in self._settings().recent:
+            path = Path(text)
+            entry = menu.addAction(path.stem.replace("&", "&&"), lambda path=path: self.again(path))
+            entry.setToolTip(text)
+        if menu.isEmpty():
+            menu.addAction("None yet").setEnabled(False)
+
     def demo(self, name: str = FIRST) -> None:
         """Open a song that ships with the program, the main one where none is named."""
         if self.saving.may_leave():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, cast
 
-from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QProgressBar, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
@@ -68,14 +68,8 @@ class Frame(QMainWindow):
             self.hinges.map.column_w = self.settings.column_w
         if self.settings.labels in LABELS:
             self.hinges.map.set_labels(self.settings.labels)
-        menus = build_menus(self.menuBar(), self.actions_)
-        songs = menus["Song"]
-        self.shipped, self.earlier = QMenu("Songs that s&hip", self), QMenu("Earlier &versions", self)
-        self.unsaved = QMenu("&Left unsaved", self)
-        for menu in (self.shipped, self.unsaved):
-            songs.insertMenu(self.actions_["save"], menu)
-        songs.insertMenu(self.actions_["export"], self.earlier)
-        self.menu_keys = MenuKeys(self.menuBar(), (*menus.values(), self.shipped, self.unsaved, self.earlier))
+        menus, self.submenus = build_menus(self.menuBar(), self.actions_)
+        self.menu_keys = MenuKeys(self.menuBar(), (*menus.values(), *self.submenus.values()))
         self.header = Header(self.desk, self.actions_, self.listening)
         self.header.chosen.connect(lambda name: self.preferences.put(manner=name))
         self.rail = Rail(self.actions_)
@@ -206,8 +200,9 @@ class Frame(QMainWindow):
         """The list of commands, made when first asked for."""
         if self._command_box is None:
             from yellow_hinge.ui.command_box import CommandBox
+            from yellow_hinge.ui.more_commands import more_commands
 
-            self._command_box = CommandBox(self.actions_, self)
+            self._command_box = CommandBox(self.actions_, self, lambda: self.theme, lambda: more_commands(self))
         return self._command_box
 
     def open_menus(self) -> None:

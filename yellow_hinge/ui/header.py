@@ -172,8 +172,11 @@ class Header(QFrame):
         self.manner.setToolTip(f"{MANNER_TIP}: {words}" if words else MANNER_TIP)
 
     def _manner(self, index: int) -> None:
-        name = self.manner.itemData(index)
         words = f"manner {self.manner.itemText(index).lower()}" if index else "no manner"
+        self.choose_manner(self.manner.itemData(index), words)
+
+    def choose_manner(self, name: str, words: str) -> None:
+        """Play in a manner, or in none; `words` say so in the list of edits."""
         self.desk.put_setup(words, chosen_manner(self.desk.state.setup, name))
         self.chosen.emit(name)
 

@@ -41,17 +41,29 @@ def lettered(titles: Iterable[str]) -> dict[str, str]:
     return {t: f"{t[: found[t]]}&{t[found[t] :]}" if t in found else t for t in titles}
 
 
-def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> dict[str, QMenu]:
-    """The menus, in the order of the table of commands; by their names."""
+# Menus inside the Song menu that are filled when they open: id, title, and the command that they stand before.
+SUBMENUS = (
+    ("last_songs", "Last songs", "save"), ("shipped", "Songs that ship", "save"), ("unsaved", "Left unsaved", "save"),
+    ("earlier", "Earlier versions", "export"),
+)  # fmt: skip
+
+
+def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> tuple[dict[str, QMenu], dict[str, QMenu]]:
+    """The menus, in the order of the table of commands, by their names; and those of SUBMENUS by their ids."""
     names = lettered(dict.fromkeys(command.menu for command in COMMANDS))
     menus = {name: bar.addMenu(shown) for name, shown in names.items()}
+    inner: dict[str, QMenu] = {}
     for name, menu in menus.items():
         own = [command for command in COMMANDS if command.menu == name]
-        letters = lettered(command.title for command in own)
+        below = SUBMENUS if name == "Song" else ()
+        letters = lettered([*(title for _, title, _ in below), *(command.title for command in own)])
         for command in own:
             actions[command.id].setText(letters[command.title])
             menu.addAction(actions[command.id])
-    return menus
+        for id_, title, before in below:
+            inner[id_] = QMenu(letters[title], menu)
+            menu.insertMenu(actions[before], inner[id_])
+    return menus, inner
 
 
 class MenuKeys(QObject):
@@ -66,8 +78,10 @@ class MenuKeys(QObject):
 
     def watch(self, menu: QMenu) -> None:
         """A menu whose keys stay in it."""
-        menu.aboutToShow.connect(lambda: QApplication.instance().installEventFilter(self))
-        menu.aboutToHide.connect(lambda: QApplication.instance().removeEventFilter(self))
+        app = QApplication.instance()
+        assert app is not None
+        menu.aboutToShow.connect(lambda: app.installEventFilter(self))
+        menu.aboutToHide.connect(lambda: app.removeEventFilter(self))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() != QEvent.Type.ShortcutOverride:

@@ -16,9 +16,9 @@ class Notice(QFrame):
         self.words = QLabel()
         self.words.setWordWrap(True)
         self.buttons: list[QPushButton] = []
-        row = QHBoxLayout(self)
-        row.setContentsMargins(14, 4, 10, 4)
-        row.addWidget(self.words, 1)
+        self.row = QHBoxLayout(self)
+        self.row.setContentsMargins(14, 4, 10, 4)
+        self.row.addWidget(self.words, 1)
         self.hide()
 
     def tell(self, words: str, buttons: Mapping[str, Callable[[], object]]) -> None:
@@ -28,7 +28,7 @@ class Notice(QFrame):
         self.words.setText(words)
         self.setAccessibleName(words)
         for old in self.buttons:
-            self.layout().removeWidget(old)
+            self.row.removeWidget(old)
             old.deleteLater()
         self.buttons = [self._button(text, do) for text, do in buttons.items()]
         self.show()
@@ -36,6 +36,7 @@ class Notice(QFrame):
     def _button(self, text: str, do: Callable[[], object]) -> QPushButton:
         button = QPushButton(text)
         button.setProperty("small", True)
-        button.clicked.connect(lambda: (self.hide(), do()))
-        self.layout().addWidget(button)
+        button.clicked.connect(self.hide)
+        button.clicked.connect(lambda _=False: do())
+        self.row.addWidget(button)
         return button

@@ -7,7 +7,7 @@ from math import ceil
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetrics, QPainter, QPen, QPixmap, QPolygonF
-from PySide6.QtWidgets import QStyleOptionViewItem
+from PySide6.QtWidgets import QAbstractItemView, QStyleOptionViewItem
 
 from yellow_hinge.core.hands import BLACK
 from yellow_hinge.ui.scenes.keys import BLACK_LONG, Keyboard, KeyShape, keyboard
@@ -177,8 +177,8 @@ def _hand_sign(painter: QPainter, theme: Theme, hand: str, middle: QPointF) -> N
 
 def is_current(option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> bool:
     """Whether a list's row is the chosen one; asked of the list, since the style's own flags are slow to load."""
-    view = option.widget  # type: ignore[attr-defined]
-    return bool(view.currentIndex().row() == index.row())
+    view = option.widget
+    return isinstance(view, QAbstractItemView) and view.currentIndex().row() == index.row()
 
 
 def draw_fingers(painter: QPainter, theme: Theme, keys: Keyboard, y: float, height: float) -> None:

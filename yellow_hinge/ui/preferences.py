@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import msgspec
@@ -13,7 +14,7 @@ from yellow_hinge.core.leading.setup import with_player
 from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.ui.scenes.notes import LABELS
 
-MOST_PATTERNS = 200
+MOST_PATTERNS, MOST_RECENT = 200, 9
 
 
 class Preferences:
@@ -49,6 +50,11 @@ class Preferences:
         """Know a pattern of the player's own no more."""
         self.put(patterns=tuple(own for own in self.settings.patterns if own.id != pattern))
         self.desk.patterns = self.settings.patterns
+
+    def remember_file(self, path: Path) -> None:
+        """A song that was opened or saved, for the list of last songs."""
+        named = str(path.resolve())
+        self.put(recent=(named, *(old for old in self.settings.recent if old != named))[:MOST_RECENT])
 
     @property
     def offers_hands(self) -> bool:

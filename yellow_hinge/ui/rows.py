@@ -75,7 +75,7 @@ class RowList(QWidget):
         self.painter_.theme = theme
         self.list.viewport().update()
 
-    def move(self, by: int) -> None:  # type: ignore[override]
+    def step(self, by: int) -> None:
         """Go up or down the list."""
         self.list.setCurrentRow(min(max(self.list.currentRow() + by, 0), self.list.count() - 1))
 

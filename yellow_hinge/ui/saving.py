@@ -23,6 +23,7 @@ from yellow_hinge.io.files import FileFault, digest, same_file
 
 if TYPE_CHECKING:
     from yellow_hinge.app.state import State
+    from yellow_hinge.app.versions import Version
     from yellow_hinge.core.sheet.page import Page
     from yellow_hinge.io.formats import Wants
 
@@ -33,8 +34,10 @@ THEIRS, COPY = "Open what is there", "Save a copy…"
 
 class Saving(QObject):
     """The song's way to the disk. `theirs` asks for a file to be opened in the place of the song, `mistake` for the
-    chart's first mistake to be shown.
+    chart's first mistake to be shown, `saved` tells where the song was saved.
     """
+
+    saved = Signal(object)
 
     theirs = Signal(object)
     mistake = Signal()
@@ -117,6 +120,7 @@ class Saving(QObject):
             return False
         self.source, self._known = None, digest(path)
         self.say(f"Saved {path.name}.")
+        self.saved.emit(path)
         from yellow_hinge.app.versions import keep_version
 
         try:
@@ -137,7 +141,7 @@ class Saving(QObject):
         if menu.isEmpty():
             menu.addAction("None yet: each Save keeps one").setEnabled(False)
 
-    def _back_to(self, version: object, when: str) -> None:
+    def _back_to(self, version: Version, when: str) -> None:
         from yellow_hinge.app.versions import read_version
 
         try:
@@ -148,13 +152,14 @@ class Saving(QObject):
         self.say(f"This is the version of {when}. Undo brings back what was here.")
 
     # --- exporting ---
-    def export(self) -> None:
-        """Ask for a file and export to it, the kind by its ending."""
+    def export(self, kind: str = "") -> None:
+        """Ask for a file and export to it, the kind by its ending; of one kind where an ending is given."""
         if not self._ready():
             return
         from yellow_hinge.io.formats import WRITERS
 
-        path = self.ask_export(self._name(""), {ending: kind.name for ending, kind in WRITERS.items()})
+        kinds = {ending: each.name for ending, each in WRITERS.items() if kind in ("", ending)}
+        path = self.ask_export(self._name(""), kinds)
         if path is not None:
             self.export_to(path, asked=True)
 
@@ -246,7 +251,7 @@ class Saving(QObject):
 
         return self._exported(path, work)
 
-    def _exported(self, path: Path, work: Callable[[Wants], None]) -> bool:
+    def _exported(self, path: Path, work: Callable[[Wants], object]) -> bool:
         """Whether some work wrote a file; what was wrong, or that it was not wanted any more, is said."""
         try:
             self._worked(path.name, work)
@@ -259,7 +264,7 @@ class Saving(QObject):
         self.say(f"Exported {path.name}.")
         return True
 
-    def _worked(self, name: str, work: Callable[[Wants], None]) -> None:
+    def _worked(self, name: str, work: Callable[[Wants], object]) -> None:
         """Do what may take long beside the interface, with progress and a way to stop it. Raises what it raises."""
         from yellow_hinge.io.formats import Wants
         from yellow_hinge.ui.dialogs import asking

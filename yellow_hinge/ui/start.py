@@ -101,7 +101,7 @@ def end_on_signals(window: MainWindow) -> None:
 
     notifier = QSocketNotifier(ours.fileno(), QSocketNotifier.Type.Read, window)
     notifier.activated.connect(end_now)
-    window.signals = (ours, theirs, notifier)  # as long as the window
+    window.destroyed.connect(lambda: (ours, theirs, notifier))  # they live as long as the window
 
     def caught(number: int, _frame: FrameType | None) -> None:
         came.append(number)

@@ -58,7 +58,7 @@ class StrandCanvas(QWidget):
         self.selected = 0
         self.labels = "degrees"
         self.tried: Tried | None = None
-        self.cursor: tuple[str, int] | None = None  # the note that keys move
+        self.ringed: tuple[str, int] | None = None  # the note that keys move
         self.movable = True  # notes can be dragged
         self.fills: tuple[Between, ...] = ()
         self.playing = -1  # the chord that sounds
@@ -69,8 +69,8 @@ class StrandCanvas(QWidget):
 
     def show_scene(self, scene: StrandScene | None, selected: int) -> None:
         """Paint another map; columns that are as they were are not painted again."""
-        old, changed = self.scene, self.selected != selected or self.tried is not None or self.cursor is not None
-        self.scene, self.selected, self.tried, self.cursor = scene, selected, None, None
+        old, changed = self.scene, self.selected != selected or self.tried is not None or self.ringed is not None
+        self.scene, self.selected, self.tried, self.ringed = scene, selected, None, None
         if scene is not None:
             self.resize(int(scene.width), int(scene.height))
             self.setAccessibleDescription(describe(scene, selected) if scene.columns else "")
@@ -242,7 +242,7 @@ class StrandCanvas(QWidget):
             self._plate(painter, scene, note, tried)
         if tried:
             self._tried_words(painter, scene, column, tried)
-        elif index == self.selected and self.cursor is not None:
+        elif index == self.selected and self.ringed is not None:
             self._ring(painter, scene, column)
         if scene.roomy:
             self._foot(painter, scene, column)
@@ -257,7 +257,7 @@ class StrandCanvas(QWidget):
 
     def _ring(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
         for note in column.plates:
-            if (note.mark.hand, note.mark.midi) == self.cursor:
+            if (note.mark.hand, note.mark.midi) == self.ringed:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.setPen(hair(self.theme.color("ink"), 1.6))
                 wide, tall = scene.plate_w + 6, scene.plate_h + 6

@@ -21,8 +21,15 @@ def next_take(window: Any, by: int) -> None:
     desk = window.desk
     takes = all_takes(desk.state)
     take = takes[(desk.state.place + by) % len(takes)]
-    desk.do(Edit(f"show {take.name}", switched(desk.state, take.id), "show a take"))
+    show_take(window, take.id)
     window.say(f"Take {desk.state.place + 1}, {take.name}." if len(takes) > 1 else "There is one take.")
+
+
+def show_take(window: Any, take: int) -> None:
+    """Put a take on the desk by its id."""
+    desk = window.desk
+    found = next(each for each in all_takes(desk.state) if each.id == take)
+    desk.do(Edit(f"show {found.name}", switched(desk.state, take), "show a take"))
 
 
 def compare_takes(window: Any) -> None:

@@ -131,6 +131,7 @@ def _buttons(theme: Theme) -> str:
     tick = _icon(f"tick-{theme.name}.svg")
     return f"""
     QWidget {{ color: {theme.ink}; }}
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QMainWindow, QDialog {{ background: {theme.paper}; }}
     QMenuBar, QMenu {{ background: {theme.paper}; color: {theme.ink}; }}
     QMenuBar::item:selected, QMenu::item:selected {{ background: {theme.chosen}; }}

@@ -61,14 +61,18 @@ class MainWindow(Frame):
         self.hinges.options.taken.connect(self.desk.take)
         self.hinges.wishes.forgotten.connect(self.forget_shape)
         self.rail.chosen.connect(self.show_view)
-        for menu, fill in (
-            (self.shipped, self.files.fill_shipped),
-            (self.earlier, self.saving.fill_versions),
-            (self.unsaved, self.rescues.fill),
+        for name, fill in (
+            ("shipped", self.files.fill_shipped),
+            ("last_songs", self.files.fill_last),
+            ("earlier", self.saving.fill_versions),
+            ("unsaved", self.rescues.fill),
         ):
+            menu = self.submenus[name]
             menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
         self.saving.mistake.connect(self.show_mistake)
         self.files.opened.connect(self._warn_shared)
+        self.files.opened.connect(self.preferences.remember_file)
+        self.saving.saved.connect(self.preferences.remember_file)
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)

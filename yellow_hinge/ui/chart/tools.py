@@ -43,8 +43,8 @@ class ChartTools(QWidget):
                 ("split", "Split", "Two chords instead of one (/)", self.split),
                 ("delete", "Delete", "Without this chord; its beats go to the one before (Delete)", self.delete),
                 ("delete_bar", "− bar", "Without this bar (Shift+Delete)", self.delete_bar),
-                ("earlier", "\u2190", "This bar one earlier (Alt+Left)", lambda: self.move(-1)),
-                ("later", "\u2192", "This bar one later (Alt+Right)", lambda: self.move(1)),
+                ("earlier", "\u2190", "This bar one earlier (Alt+Left)", lambda: self.move_bar(-1)),
+                ("later", "\u2192", "This bar one later (Alt+Right)", lambda: self.move_bar(1)),
             )
         }
         row.addStretch(1)
@@ -103,7 +103,7 @@ class ChartTools(QWidget):
         if place := self._place():
             self.desk.edit_chart("delete a bar", lambda song: delete_bar(song, place))
 
-    def move(self, by: int) -> None:
+    def move_bar(self, by: int) -> None:
         """The selected bar earlier or later."""
         if place := self._place():
             self.desk.edit_chart("move a bar", lambda song: move_bar(song, place, place[1] + by))

@@ -227,7 +227,7 @@ class ChartView(QWidget):
         marks = []
         for fault in self.desk.reading.faults[:200] if self.desk.state.text.strip() else ():
             mark = QTextEdit.ExtraSelection()
-            mark.cursor, mark.format = self._cursor(fault), look  # type: ignore[attr-defined]
+            mark.cursor, mark.format = self._cursor(fault), look
             marks.append(mark)
         self.editor.setExtraSelections(marks)
         first = self.first_fault

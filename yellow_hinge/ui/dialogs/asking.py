@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QProgressDialog, QWidget
 
 from yellow_hinge.ui.controls import PATIENCE_MS
+from yellow_hinge.ui.menus import lettered
 
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
 
 TITLE = "Yellow Hinge"
+GOOD, AWAY = "Good", "Cancel"
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses voicings for both hands that move as little as possible.\n\n"
@@ -43,54 +45,67 @@ def printer(parent: QWidget, printer: QPrinter) -> bool:
     return bool(QPrintDialog(printer, parent).exec())
 
 
+def _box(parent: QWidget, text: str, more: str = "", details: str = "", title: str = TITLE) -> QMessageBox:
+    """A message in the program's own look, without the platform's pictures."""
+    box = QMessageBox(parent)
+    box.setIcon(QMessageBox.Icon.NoIcon)
+    box.setWindowTitle(title)
+    box.setText(text[:LONGEST_TEXT])
+    box.setInformativeText(more)
+    if details:
+        box.setDetailedText(details)
+    box.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    return box
+
+
+def _answered(box: QMessageBox, answers: Sequence[str], away: str = "") -> str:
+    """The answer given: each has a letter, which says it without Alt. The last one is the safe way out, that of Escape;
+    `away` names it where it comes beside the answers, and is told as "".
+    """
+    letters = lettered([*answers, *([away] if away else [])])
+    buttons: dict[object, str] = {}
+    for answer, shown in letters.items():
+        button = box.addButton(shown, QMessageBox.ButtonRole.ActionRole)
+        buttons[button] = "" if answer == away else answer
+    box.setDefaultButton(button)
+    box.setEscapeButton(button)
+    box.exec()
+    return buttons.get(box.clickedButton(), "")
+
+
 def fault(parent: QWidget, text: str) -> None:
     """A fault of the input."""
-    QMessageBox.warning(parent, TITLE, text[:LONGEST_TEXT])
+    _answered(_box(parent, text), (), GOOD)
 
 
 def bug(parent: QWidget, text: str) -> None:
     """A fault of the program."""
-    QMessageBox.critical(parent, TITLE, text[:LONGEST_TEXT])
+    _answered(_box(parent, text), (), GOOD)
 
 
 def about(parent: QWidget) -> None:
     """What the program is and whose work ships with it."""
-    QMessageBox.information(parent, f"About {TITLE}", ABOUT)
+    _answered(_box(parent, ABOUT, title=f"About {TITLE}"), (), GOOD)
 
 
 def report(parent: QWidget, name: str, lines: tuple[str, ...]) -> None:
     """What an import left out, guessed or kept unused."""
-    box = QMessageBox(parent)
-    box.setWindowTitle(TITLE)
-    box.setText(f"{name} was opened. {len(lines)} thing{'' if len(lines) == 1 else 's'} to know:")
-    box.setInformativeText("\n".join(f"- {line}" for line in lines[:REPORTED]))
-    box.setDetailedText("\n".join(lines))
-    box.exec()
+    words = f"{name} was opened. {len(lines)} thing{'' if len(lines) == 1 else 's'} to know:"
+    shown = "\n".join(f"- {line}" for line in lines[:REPORTED])
+    more = "\n".join(lines) if len(lines) > REPORTED else ""
+    _answered(_box(parent, words, shown, more), (), GOOD)
 
 
 def leaving(parent: QWidget, title: str) -> Literal["save", "discard", "stay"]:
     """What to do with unsaved work."""
-    box = QMessageBox(parent)
-    box.setWindowTitle(TITLE)
-    box.setText(f"Save {title}?")
-    box.setInformativeText("Without saving, the changes since the last save are lost.")
-    buttons = QMessageBox.StandardButton
-    box.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
-    answer = box.exec()
-    return "save" if answer == buttons.Save else "discard" if answer == buttons.Discard else "stay"
+    box = _box(parent, f"Save {title}?", "Without saving, the changes since the last save are lost.")
+    answer = _answered(box, ("Save", "Discard"), AWAY)
+    return "save" if answer == "Save" else "discard" if answer == "Discard" else "stay"
 
 
 def choose(parent: QWidget, words: str, answers: list[str]) -> str:
     """A question with its answers, the safe way out beside them; "" for that."""
-    box = QMessageBox(parent)
-    box.setWindowTitle(TITLE)
-    box.setText(words[:LONGEST_TEXT])
-    buttons = {box.addButton(answer, QMessageBox.ButtonRole.ActionRole): answer for answer in answers}
-    away = box.addButton(QMessageBox.StandardButton.Cancel)
-    box.setDefaultButton(away)
-    box.setEscapeButton(away)
-    box.exec()
-    return buttons.get(box.clickedButton(), "")
+    return _answered(_box(parent, words), answers, AWAY)
 
 
 def name(parent: QWidget, words: str, proposed: str) -> str:

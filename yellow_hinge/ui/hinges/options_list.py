@@ -62,13 +62,13 @@ class OptionModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[OptionRow] = []
-        self.span = (36, 83)
+        self.stretch = (36, 83)
 
     def show_rows(self, rows: list[OptionRow]) -> None:
         """Show other rows."""
         self.beginResetModel()
         self.rows = rows
-        self.span = octave_span([midi for row in rows for hand in row.option.both for midi in hand])
+        self.stretch = octave_span([midi for row in rows for hand in row.option.both for midi in hand])
         self.endResetModel()
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own default
@@ -108,7 +108,7 @@ class OptionPainter(QStyledItemDelegate):
         family = QRectF(x + 62, y + 6, area.width() - 84, 22)
         painter.drawText(family, VCENTRE | Qt.AlignmentFlag.AlignRight, row.family)
         self._hands(painter, row, x, y + 29, area.width() - 24)
-        low, high = self.model.span
+        low, high = self.model.stretch
         keys = keyboard(low, high, x, y + 62, area.width() - 24, 18, row.marks)
         draw_keyboard(painter, theme, keys, "", plates=False)
         painter.restore()

@@ -213,7 +213,7 @@ class OptionsPanel(QWidget):
         self.passes.setChecked(self.desk.this_pass)
 
     # --- what the player does ---
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Go up or down the list."""
         self._catch_up()
         count = len(self.model.rows)

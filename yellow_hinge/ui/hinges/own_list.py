@@ -10,8 +10,10 @@ from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.own_hands import Beside, beside, freed, improving, own_chords
 from yellow_hinge.app.state import State
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.ui.hinges.song_lists import Kind, Row, SongList, pair_of
+from yellow_hinge.ui.hinges.song_lists import Kind, SongList, pair_of
+from yellow_hinge.ui.rows import Row
 from yellow_hinge.ui.theme import SMALL, Theme, font
 
 TIP = "Your hands beside the best ones: tick the changes that may be improved. Keep > Enter my hands puts them in."
@@ -37,7 +39,7 @@ class OwnList(SongList):
         self.improve.setFont(font(SMALL))
         self.improve.setToolTip("Frees the chord that each ticked change leads to; the rest stays as you play it")
         self.improve.clicked.connect(self.improve_ticked)
-        self.layout().addWidget(self.improve)
+        self.column.addWidget(self.improve)
 
     def _rows(self, desk: Desk) -> list[Row]:
         solution = desk.solution
@@ -65,9 +67,9 @@ class OwnList(SongList):
             return
         self._asked = state
 
-        def work(builder: object, number: int) -> tuple[State, Solution | None]:
+        def work(builder: Builder, number: int) -> tuple[State, Solution | None]:
             try:
-                return state, freed(builder, state)  # type: ignore[arg-type]
+                return state, freed(builder, state)
             except UserError:
                 return state, None
 

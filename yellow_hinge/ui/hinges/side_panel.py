@@ -63,10 +63,10 @@ class SidePanel(QWidget):
         """The list of one of KINDS."""
         return cast(SongList, self.pages.view(name))
 
-    def move(self, by: int) -> None:  # type: ignore[override]
+    def step(self, by: int) -> None:
         """Up or down the ways to play, or the fills where they are shown."""
         page = self.pages.currentWidget()
-        page.move(by) if isinstance(page, FillsList) else self.options.move(by)
+        page.step(by) if isinstance(page, FillsList) else self.options.step(by)
 
     def take(self) -> None:
         """Take the way under the cursor, or the fill."""

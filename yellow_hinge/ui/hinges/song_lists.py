@@ -62,12 +62,12 @@ class SongList(QWidget):
         self.list.setItemDelegate(self.painter_)
         self.list.itemClicked.connect(self._go)
         self.list.itemActivated.connect(self._go)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.heading)
-        column.addWidget(hint)
-        column.addWidget(self.list, 1)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(0)
+        self.column.addWidget(self.heading)
+        self.column.addWidget(hint)
+        self.column.addWidget(self.list, 1)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""

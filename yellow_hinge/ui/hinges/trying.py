@@ -45,7 +45,7 @@ class Trying(QObject):
     def _tried(self, trial: Trial | None, moved: int | None) -> None:
         self.hinges.map.show_trial(trial, moved)
         if trial is None:
-            self.hinges.map.canvas.cursor = None
+            self.hinges.map.canvas.ringed = None
             self.keys.refresh()
         else:
             self.keys.preview(trial.option, trial.faults)
@@ -53,7 +53,7 @@ class Trying(QObject):
                 self.listening.player.strike(((moved, "right"),))
 
     def _ringed(self, note: tuple[str, int] | None) -> None:
-        self.hinges.map.canvas.cursor = note
+        self.hinges.map.canvas.ringed = note
         self.hinges.map.canvas.update()
         if note is not None:
             self.listening.player.strike(((note[1], note[0]),))

@@ -151,9 +151,9 @@ class PlayingRoom(QObject):
         self._forget(own)
         forget_pattern(self.desk, own)
 
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Go up or down the list that is shown."""
-        self.view.list.move(by)
+        self.view.list.step(by)
 
     def take(self) -> None:
         """Take what is under the cursor of the list that is shown."""

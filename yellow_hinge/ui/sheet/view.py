@@ -54,11 +54,11 @@ class SheetView(ToldView):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheet")
         self.canvas = PagesCanvas(theme)
-        self.scroll = QScrollArea()
-        self.scroll.setWidget(self.canvas)
-        self.scroll.setAlignment(Qt.AlignmentFlag.AlignHCenter)
-        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # so that its width stays
+        self.pages_area = QScrollArea()
+        self.pages_area.setWidget(self.canvas)
+        self.pages_area.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+        self.pages_area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.pages_area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # so that its width stays
         self.labels: list[QLabel] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -67,7 +67,7 @@ class SheetView(ToldView):
         left.setSpacing(0)
         left.addLayout(self._strip())
         left.addWidget(level_rule())
-        left.addWidget(self.scroll, 1)
+        left.addWidget(self.pages_area, 1)
         row.addLayout(left, 1)
         row.addWidget(upright_rule())
         row.addWidget(self._side())

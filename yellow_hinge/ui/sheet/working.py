@@ -164,7 +164,7 @@ class SheetRoom(QObject):
         view, sheet = self.view, self.sheet
         view.canvas.words = sheet.fault
         if not sheet.pages:
-            view.canvas.setFixedSize(view.scroll.viewport().size())
+            view.canvas.setFixedSize(view.pages_area.viewport().size())
         view.canvas.show_pages(sheet.pages)
         self._size()
         self._selected()
@@ -177,7 +177,7 @@ class SheetRoom(QObject):
         canvas = self.view.canvas
         if not canvas.pages:
             return
-        room = self.view.scroll.viewport().width() - 2 * GAP
+        room = self.view.pages_area.viewport().width() - 2 * GAP
         canvas.zoom(self.zoom or max(LEAST, room / max(page.w for page in canvas.pages)))
 
     def zoom_by(self, share: float) -> None:
@@ -188,7 +188,7 @@ class SheetRoom(QObject):
     def turn(self, by: int) -> None:
         """Go to the next page or the one before."""
         tops = self.view.canvas.tops()
-        bar = self.view.scroll.verticalScrollBar()
+        bar = self.view.pages_area.verticalScrollBar()
         now = max((n for n, top in enumerate(tops) if top <= bar.value() + 2 * GAP), default=0)
         if tops:
             bar.setValue(round(tops[min(len(tops) - 1, max(0, now + by))]) - GAP)
@@ -200,7 +200,7 @@ class SheetRoom(QObject):
         canvas.update()
         place = canvas.place_of(canvas.selected)
         if place is not None:
-            self.view.scroll.ensureVisible(round(place.center().x()), round(place.center().y()), 60, 120)
+            self.view.pages_area.ensureVisible(round(place.center().x()), round(place.center().y()), 60, 120)
         self._show_notes()
 
     def _reselected(self) -> None:
@@ -247,9 +247,9 @@ class SheetRoom(QObject):
             self.desk.do(edit)
 
     # --- what the window's keys do here ---
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Scroll."""
-        bar = self.view.scroll.verticalScrollBar()
+        bar = self.view.pages_area.verticalScrollBar()
         bar.setValue(bar.value() + by * bar.singleStep() * 3)
 
     def take(self) -> None:

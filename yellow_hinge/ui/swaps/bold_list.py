@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from yellow_hinge.core.reharm.whole import Bolder, Change
@@ -86,7 +86,7 @@ class BoldList(QListWidget):
         self.setCurrentRow(-1)
         self.blockSignals(False)
 
-    def move(self, by: int) -> None:  # type: ignore[override]
+    def step(self, by: int) -> None:
         """Go up or down."""
         if self.count():
             self.setCurrentRow(min(max(self.currentRow() + by, 0), self.count() - 1))
@@ -107,9 +107,9 @@ class BoldList(QListWidget):
             self.currentItem().setData(ON, at not in self.refused)
             self.refused_changed.emit()
 
-    def mousePressEvent(self, event: object) -> None:
-        super().mousePressEvent(event)  # type: ignore[arg-type]
-        if event.position().x() < 32 and self.itemAt(event.position().toPoint()) is not None:  # type: ignore[attr-defined]
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        if event.position().x() < 32 and self.itemAt(event.position().toPoint()) is not None:
             self.toggle()
 
     def _look(self, row: int) -> None:

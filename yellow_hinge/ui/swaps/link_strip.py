@@ -34,8 +34,8 @@ class LinkStrip(QWidget):
         """Show the links of a chain with what each would be the other way; nothing for other swaps."""
         while self.row.count():
             item = self.row.takeAt(0)
-            if item.widget() is not None:
-                item.widget().deleteLater()
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
         self.buttons = {}
         links = swap.links if swap is not None else ()
         self.setVisible(bool(links))

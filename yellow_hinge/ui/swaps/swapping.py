@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtWidgets import QListWidgetItem
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.newest import Bug
@@ -197,6 +198,7 @@ class Swapping(QObject):
 
     def _described(self, swap: Swap | None) -> str:
         """What is under the cursor, for screen readers."""
+        item: QListWidgetItem | None
         if self.view.whole:
             item = self.view.bold.currentItem()
         else:
@@ -229,9 +231,9 @@ class Swapping(QObject):
         else:
             self.listening.other(becomes[0], song)
 
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Up or down the list."""
-        (self.view.bold if self.view.whole else self.view.swaps).move(by)
+        (self.view.bold if self.view.whole else self.view.swaps).step(by)
 
     def take(self) -> None:
         """Take the swap under the cursor; in the whole song, refuse the change there or take it back in."""

@@ -175,7 +175,7 @@ class SwapsList(QListWidget):
         row = next((i for i, row in enumerate(self.rows) if isinstance(row, SwapRow) and row.swap is swap), -1)
         self.setCurrentRow(row)
 
-    def move(self, by: int) -> None:  # type: ignore[override]
+    def step(self, by: int) -> None:
         """Go up or down; a row that hides more opens on the way, headings are passed over."""
         at = self.currentRow()
         while 0 <= at + by < self.count():

@@ -86,7 +86,7 @@ class TakesRoom(QObject):
         if found is None:
             return
         song = found.rows[found.state.place].state.song
-        room = view.scroll.viewport()
+        room = view.maps_area.viewport()
         view.canvas.cursor_, view.canvas.current, view.canvas.selected = self.at, found.state.place, self.desk.selected
         view.canvas.show_scene(takes_scene(found.rows, song, room.width() - 2, room.height() - 2))
         view.buttons["delete"].setEnabled(len(found.rows) > 1)
@@ -239,7 +239,7 @@ class TakesRoom(QObject):
             self._edit("a section from another take", lambda s: takes.copied(s, source, own))
 
     # --- the list that up, down and Enter go through ---
-    def move(self, by: int) -> None:
+    def step(self, by: int) -> None:
         """Go up or down the takes."""
         if self.found is not None:
             self.at = min(max(self.at + by, 0), len(self.found.rows) - 1)
@@ -247,7 +247,7 @@ class TakesRoom(QObject):
             scene = self.view.canvas.scene
             if scene is not None:
                 take = scene.takes[self.at]
-                self.view.scroll.ensureVisible(0, int(take.y + take.height / 2), 0, int(take.height / 2) + 8)
+                self.view.maps_area.ensureVisible(0, int(take.y + take.height / 2), 0, int(take.height / 2) + 8)
 
     def take(self) -> None:
         """Put the take under the cursor on the desk."""
