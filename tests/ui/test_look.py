@@ -32,9 +32,37 @@ def contrast(theme, one, other):
 def test_text_stands_out_enough(theme):
     for text, ground in (
         ("ink", "paper"), ("muted", "paper"), ("brass_text", "paper"), ("error", "paper"), ("ink", "chosen"), ("muted", "chosen"),
-        ("on_plate", "left"), ("on_plate", "right"), ("brass_text", "chosen"), ("ink", "raised"), ("on_brass", "brass"),
+        ("on_plate", "left"), ("on_plate", "right"), ("brass_text", "chosen"), ("ink", "raised"), ("on_brass", "brass_fill"),
     ):  # fmt: skip
         assert contrast(theme, text, ground) >= 4.5, (text, ground)
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK])
+def test_rows_borders_and_motion_stand_out_enough(theme):
+    for ground in ("paper", "raised"):
+        assert contrast(theme, "chosen", ground) >= 1.3
+        assert contrast(theme, "border", ground) >= 3.0
+    for ground in ("paper", "raised", "chosen"):
+        assert contrast(theme, "brass", ground) >= 3.0, ground
+
+
+def focus_pictures(qtbot, button, other):
+    """A button with the focus elsewhere, and with it."""
+    found = []
+    for has in (other, button):
+        has.setFocus(Qt.FocusReason.TabFocusReason)
+        qtbot.waitUntil(has.hasFocus)
+        found.append(button.grab().toImage())
+    return found
+
+
+def test_a_button_with_the_focus_looks_so_also_when_it_is_down(window, qtbot):
+    window.activateWindow()
+    row, play = window.hinges.wishes.colour, window.header.play
+    assert row["1"].isChecked() != row["2"].isChecked()
+    for button in (row["0"], row["1"], row["2"], window.header.half, window.header.bass["mine"]):
+        without, there = focus_pictures(qtbot, button, play)
+        assert without != there
 
 
 def test_no_part_of_the_window_changes_the_font_of_another(window):

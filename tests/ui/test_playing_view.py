@@ -165,7 +165,7 @@ def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
     playing.show_view(view)
     page = playing.playing.fills
     if view == "playing":
-        playing.playing.tabs["fills"].click()
+        playing.playing.tabs.mark("fills")
     else:
         playing.hinges.side.show_page("fills")
         page = playing.hinges.side.pages.view("fills")

@@ -18,6 +18,7 @@ from yellow_hinge.ui.menus import MenuKeys, build_menus
 from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.rail import Rail
+from yellow_hinge.ui.reading_order import go_on
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.rooms import Room, Rooms
 from yellow_hinge.ui.scenes.notes import LABELS
@@ -72,7 +73,7 @@ class Frame(QMainWindow):
         self.menu_keys = MenuKeys(self.menuBar(), (*menus.values(), *self.submenus.values()))
         self.header = Header(self.desk, self.actions_, self.listening)
         self.header.chosen.connect(lambda name: self.preferences.put(manner=name))
-        self.rail = Rail(self.actions_)
+        self.rail = Rail(self.actions_, self.theme)
         if self.preferences.offers_hands:
             self.hands_offer.tell(HANDS_OFFER, {"Set my hands": self.ask_hands, "Later": self.no_hands})
         self.busy = QProgressBar()
@@ -135,6 +136,9 @@ class Frame(QMainWindow):
         """What comes back at the next start."""
         return self.preferences.settings
 
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return go_on(self.centralWidget(), self.focusWidget(), forward)
+
     def say(self, text: str, lasting: bool = False) -> None:
         """A quiet line at the bottom."""
         self.statusBar().showMessage(text, 0 if lasting else 8000)
@@ -147,8 +151,9 @@ class Frame(QMainWindow):
 
     def _apply_theme(self) -> None:
         self._style()
-        self.ribbon.theme = self.theme
-        self.ribbon.update()
+        for part in (self.ribbon, self.rail):
+            part.theme = self.theme
+            part.update()
         self.views.set_theme(self.theme)
         self.keys.set_theme(self.theme)
 

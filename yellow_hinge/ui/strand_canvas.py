@@ -355,7 +355,7 @@ class StrandCanvas(QWidget):
         area = QRectF(middle - 14, 54, 28, 17)
         moves = column.hinge != "0"
         painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
-        painter.setBrush(theme.color("brass") if chosen and moves else theme.color("paper"))
+        painter.setBrush(theme.color("brass_fill") if chosen and moves else theme.color("paper"))
         painter.drawRoundedRect(area, 3, 3)
         painter.setFont(font(SMALL, bold=column.stiff or chosen))
         painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))

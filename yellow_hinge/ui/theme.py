@@ -37,6 +37,8 @@ class Theme(msgspec.Struct, frozen=True):
     chosen: str
     error: str
     on_brass: str
+    border: str  # of controls
+    brass_fill: str  # under text
 
     def color(self, role: str) -> QColor:
         """The colour of a role. Shared: copy it to change it."""
@@ -48,16 +50,16 @@ class Theme(msgspec.Struct, frozen=True):
 
 
 LIGHT = Theme(
-    "light", paper="#FBF7EE", raised="#FFFDF8", line="#DFD6C3", ink="#26241F", muted="#6A6457", brass="#C98A00",
-    brass_text="#8A5F00", left="#1F5B4A", right="#7A2E55", on_plate="#FFFDF8", white_key="#FFFEFB", black_key="#35322C",
-    key_line="#B9AF9B", chosen="#F3EAD3", error="#A3271F",
-    on_brass="#26241F",
+    "light", paper="#FBF7EE", raised="#FFFDF8", line="#DFD6C3", ink="#26241F", muted="#5A5448", brass="#A46F00",
+    brass_text="#7A5400", left="#1F5B4A", right="#7A2E55", on_plate="#FFFDF8", white_key="#FFFEFB", black_key="#35322C",
+    key_line="#B9AF9B", chosen="#E6D8B5", error="#A3271F",
+    on_brass="#26241F", border="#7F7768", brass_fill="#C98A00",
 )  # fmt: skip
 DARK = Theme(
     "dark", paper="#1E1C18", raised="#28251F", line="#423D33", ink="#F1EADB", muted="#ABA391", brass="#DDA021",
     brass_text="#E9B949", left="#6BB89D", right="#DA93B6", on_plate="#1E1C18", white_key="#D9D2C3", black_key="#191713",
-    key_line="#7C7565", chosen="#37322A", error="#F0958C",
-    on_brass="#1E1C18",
+    key_line="#7C7565", chosen="#3E382F", error="#F0958C",
+    on_brass="#1E1C18", border="#8A8272", brass_fill="#DDA021",
 )  # fmt: skip
 
 # The scale of sizes, in points at normal size.
@@ -139,28 +141,23 @@ def _buttons(theme: Theme) -> str:
     QMenu {{ border: 1px solid {theme.line}; }}
     QToolTip {{ background: {theme.raised}; color: {theme.ink}; border: 1px solid {theme.line}; padding: 3px; }}
     QToolButton, QPushButton, QComboBox {{
-        background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 4px 9px;
+        background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px; padding: 4px 9px;
         min-height: 20px;
     }}
-    QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.muted}; }}
-    QToolButton:focus, QPushButton:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
-    QToolButton:checked {{ background: {theme.chosen}; color: {theme.ink}; border: 1px solid {theme.ink};
-        font-weight: 600; }}
-    QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; }}
+    QToolButton:hover, QPushButton:hover, QComboBox:hover {{ border-color: {theme.ink}; }}
+    QToolButton:checked, QPushButton:checked {{ background: {theme.chosen}; color: {theme.ink};
+        border: 1px solid {theme.ink}; font-weight: 600; }}
+    QToolButton:focus, QPushButton:focus, QComboBox:focus, QToolButton:checked:focus, QPushButton:checked:focus {{
+        border: 2px solid {theme.ink}; padding: 3px 8px; }}
+    QToolButton:disabled, QPushButton:disabled {{ color: {theme.key_line}; border-color: {theme.line}; }}
     *[small="true"] {{ padding: 2px 6px; min-height: 17px; }}
+    *[small="true"]:focus {{ padding: 1px 5px; }}
     QComboBox[small="true"] {{ padding-right: 16px; }}
-    QToolButton#tab {{ border: none; border-radius: 0; padding: 3px 6px; background: transparent; min-height: 18px;
-        color: {theme.muted}; }}
-    QToolButton#tab:checked {{ color: {theme.ink}; background: transparent; border-bottom: 2px solid {theme.ink}; }}
-    QToolButton#tab:focus {{ text-decoration: underline; }}
-    QCheckBox {{ color: {theme.ink}; spacing: 6px; }}
-    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {theme.muted}; background: {theme.raised};
+    QCheckBox {{ color: {theme.ink}; spacing: 6px; border: 2px solid transparent; border-radius: 3px; }}
+    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {theme.border}; background: {theme.raised};
         border-radius: 2px; }}
     QCheckBox::indicator:checked {{ background: {theme.ink}; border-color: {theme.ink}; image: url({tick}); }}
-    QCheckBox:focus {{ text-decoration: underline; }}
-    QToolButton#rail {{ border: none; border-radius: 0; padding: 12px 8px; background: transparent; }}
-    QToolButton#rail:checked {{ background: {theme.chosen}; color: {theme.ink}; border-left: 3px solid {theme.ink}; }}
-    QToolButton#rail:focus {{ text-decoration: underline; }}
+    QCheckBox:focus {{ border: 2px solid {theme.ink}; }}
     """
 
 
@@ -170,13 +167,14 @@ def _surfaces(theme: Theme) -> str:
     QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
     QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
-    QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; padding: 8px; }}
-    QPlainTextEdit:focus {{ border: 1px solid {theme.muted}; }}
-    QListView {{ background: {theme.paper}; border: none; outline: none; }}
+    QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; padding: 8px; }}
+    QPlainTextEdit:focus {{ border: 2px solid {theme.ink}; padding: 7px; }}
+    QListView, QTableWidget {{ background: {theme.paper}; border: 2px solid transparent; outline: none; }}
+    QListView:focus, QTableWidget:focus {{ border: 2px solid {theme.ink}; }}
     QProgressBar {{ background: {theme.paper}; border: none; }} QProgressBar::chunk {{ background: {theme.muted}; }}
     QScrollBar {{ background: {theme.paper}; border: none; }}
     QScrollBar:horizontal {{ height: 10px; }} QScrollBar:vertical {{ width: 10px; }}
-    QScrollBar::handle {{ background: {theme.line}; border-radius: 5px; min-width: 30px; min-height: 30px; }}
+    QScrollBar::handle {{ background: {theme.border}; border-radius: 5px; min-width: 30px; min-height: 30px; }}
     QAbstractScrollArea::corner {{ background: {theme.paper}; border: none; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QLabel#muted {{ color: {theme.muted}; }} QLabel#error {{ color: {theme.error}; }}
@@ -185,22 +183,22 @@ def _surfaces(theme: Theme) -> str:
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
     QFrame#box {{ background: {theme.paper}; border: 1px solid {theme.muted}; border-radius: 6px; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
-    QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px; padding: 2px 4px;
+    QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px; padding: 2px 4px;
         min-height: 22px; color: {theme.ink}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; }}
-    QSpinBox:focus {{ border: 1px solid {theme.ink}; }}
+    QSpinBox:focus {{ border: 2px solid {theme.ink}; padding: 1px 3px; }}
     QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
-    QSlider::groove:horizontal {{ height: 4px; background: {theme.line}; border-radius: 2px; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {theme.border}; border-radius: 2px; }}
     QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; background: {theme.ink}; border-radius: 6px; }}
-    QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.line}; border-radius: 4px;
+    QSlider {{ border: 2px solid transparent; border-radius: 3px; }} QSlider:focus {{ border: 2px solid {theme.ink}; }}
+    QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px;
         padding: 4px 6px; min-height: 20px; }}
-    QLineEdit:focus {{ border: 1px solid {theme.ink}; }}
-    QListWidget {{ background: {theme.paper}; border: none; outline: none; }}
+    QLineEdit:focus {{ border: 2px solid {theme.ink}; padding: 3px 5px; }}
     QListWidget::item {{ padding: 4px 8px; }}
     QListWidget::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
     QFrame#history {{ background: {theme.paper}; border-left: 1px solid {theme.line}; }}
     QFrame#rail {{ background: {theme.paper}; border-right: 1px solid {theme.line}; }}
-    QTableWidget {{ background: {theme.paper}; alternate-background-color: {theme.raised}; border: none;
+    QTableWidget {{ alternate-background-color: {theme.raised};
         gridline-color: {theme.line}; selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}
     QHeaderView {{ background: {theme.paper}; }}
     QHeaderView::section {{ background: {theme.paper}; color: {theme.muted}; border: none;

@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.controls import tabs
+from yellow_hinge.ui.controls import Tabs
 from yellow_hinge.ui.fills_list import TIP as FILLS_TIP
 from yellow_hinge.ui.fills_list import FillsList
 from yellow_hinge.ui.hinges.options_panel import OptionsPanel
@@ -40,11 +40,13 @@ class SidePanel(QWidget):
             | {name: (kind.tab, kind.tip) for name, kind in KINDS.items()}
             | {OWN: ("Mine", TIP), FILLS: ("Fills", FILLS_TIP)}
         )
-        row, self.tabs = tabs(self, shown, self.show_page)
+        self.tabs = Tabs(shown, "Lists")
+        self.tabs.chosen.connect(self.show_page)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(row)
+        column.addSpacing(5)
+        column.addWidget(self.tabs)
         column.addWidget(self.pages, 1)
         self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
         self.show_page(WAYS)
@@ -80,7 +82,7 @@ class SidePanel(QWidget):
 
     def show_page(self, name: str) -> None:
         """Show "ways" or one of KINDS."""
-        self.tabs[name].setChecked(True)
+        self.tabs.mark(name)
         self.pages.show_view(name)
 
     def close_room(self) -> None:

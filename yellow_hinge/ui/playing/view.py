@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tabs, tool_button, upright_rule
+from yellow_hinge.ui.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.fills_list import FillsList
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.bar_canvas import BarCanvas
@@ -99,14 +99,14 @@ class PlayingView(ToldView):
     def _side(self) -> QWidget:
         side = QWidget()
         self.pages = QStackedWidget()
-        row, self.tabs = tabs(self, PAGES, lambda name: self.pages.setCurrentIndex(list(PAGES).index(name)))
-        self.tabs["patterns"].setChecked(True)
+        self.tabs = Tabs(PAGES, "Lists")
+        self.tabs.chosen.connect(lambda name: self.pages.setCurrentIndex(list(PAGES).index(name)))
         self.pages.addWidget(self.patterns)
         self.pages.addWidget(self.fills)
         column = QVBoxLayout(side)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(row)
+        column.addWidget(self.tabs)
         column.addWidget(self.pages, 1)
         side.setFixedWidth(SIDE_W)
         return side
