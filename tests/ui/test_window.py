@@ -58,7 +58,7 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     assert shown == {*option.both.left, *option.both.right}
     assert window.desk.voicing.both == before
-    assert ", trying +" in window.keys.title.text()
+    assert "Whole song +" in window.keys.figures.text()
     press(qtbot, window, Key.Key_P)  # hears the option that is tried
     assert window.listening.player.playing
     press(qtbot, window, Key.Key_Return)

@@ -85,7 +85,7 @@ class Desk(Document):
     def take(self, option: Option) -> None:
         """Play the selected chord this way and keep it so."""
         if self.voicing is not None:
-            what = "take another voicing of"
+            what = "take another way to play"
             self.do(editing.kept(self.state, what, self.voicing, option.both, "chord", self.only))
 
     def toggle_keep(self, part: Part = "chord") -> None:

@@ -102,6 +102,16 @@ def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Standing:
     return Standing(asked.colour, asked.style, asked.families, asked.lift, asked.fullness, asked.right, asked.vary)
 
 
+INTERVALS = {3: "a third", 5: "a fourth", 7: "a fifth", 12: "an octave"}
+
+
+def lift_words(by: int) -> str:
+    """By how many semitones a part lies higher or lower than usual, in words: "a fourth higher"."""
+    if not by:
+        return "usual height"
+    return f"{INTERVALS.get(abs(by), f'{abs(by)} semitones')} {'higher' if by > 0 else 'lower'}"
+
+
 def family_words(families: tuple[str, ...]) -> str:
     """Some families in few words."""
     if not families:
@@ -125,7 +135,7 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
         words = [] if wish.colour is None else [COLOUR_LEVELS[wish.colour]]
         words += [] if wish.style is None else [wish.style]
         words += [] if wish.families is None else [family_words(wish.families)]
-        words += [] if not wish.lift else [f"register {wish.lift:+d}"]
+        words += [] if not wish.lift else [lift_words(wish.lift)]
         words += [] if not wish.climb else [f"{'climbs' if wish.climb > 0 else 'sinks'} by {abs(wish.climb)}"]
         words += [] if not wish.vary else ["varied"]
         words += [] if wish.fullness is None else [fullness_words(wish.fullness)]

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayou
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.commands import build_actions
 from yellow_hinge.ui.controls import level_rule
 from yellow_hinge.ui.header import Header
@@ -33,7 +34,7 @@ if TYPE_CHECKING:
     from yellow_hinge.ui.swaps.swapping import Swapping
     from yellow_hinge.ui.swaps.view import SwapsView
 
-HANDS_OFFER = "How far do your hands reach? Voicings are chosen for a ninth and four notes until you say."
+HANDS_OFFER = "How far do your hands reach? Chords are set for a ninth and four notes until you say."
 
 
 class Frame(QMainWindow):
@@ -141,7 +142,7 @@ class Frame(QMainWindow):
 
     def say(self, text: str, lasting: bool = False) -> None:
         """A quiet line at the bottom."""
-        self.statusBar().showMessage(text, 0 if lasting else 8000)
+        self.statusBar().showMessage(pretty_signs(text), 0 if lasting else 8000)
 
     def _style(self) -> None:
         """Colours of what is not painted; before the parts are built, so that each is styled once."""

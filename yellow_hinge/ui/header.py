@@ -18,7 +18,7 @@ from yellow_hinge.ui.heard_panel import HeardPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.theme import LARGE, SMALL, font
 
-HANDS = (("left", "L", "left hand alone"), ("both", "L+R", "both hands"), ("right", "R", "right hand alone"))
+HANDS = (("left", "left", "left hand alone"), ("both", "both", "both hands"), ("right", "right", "right hand alone"))
 
 
 ROOMY = 1150  # pixels from which every control has its label
@@ -149,7 +149,7 @@ class Header(QFrame):
         """Say what undo and redo would do; "" where there is nothing."""
         for button, name, label in ((self.undo, "Undo", undo), (self.redo, "Redo", redo)):
             button.setEnabled(bool(label))
-            button.setToolTip(f"{name}: {label}" if label else f"Nothing to {name.lower()}")
+            button.setToolTip(pretty_signs(f"{name}: {label}") if label else f"Nothing to {name.lower()}")
 
     def set_playing(self, playing: bool) -> None:
         """The play button says what a press does."""

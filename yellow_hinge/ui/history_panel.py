@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QVBoxLayout
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.theme import BODY, font
 
 
@@ -40,6 +41,7 @@ class HistoryPanel(QFrame):
         past, future = self.desk.history.labels
         self.list.clear()
         for place, label in enumerate(("as opened", *past, *future)):
+            label = pretty_signs(label)
             item = QListWidgetItem(label[:1].upper() + label[1:])
             item.setToolTip(label)
             if place > len(past):

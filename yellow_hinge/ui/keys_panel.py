@@ -237,7 +237,7 @@ class KeysPanel(QWidget):
         if voicing is not None and solution is not None:
             span = self.canvas.scene.span if self.canvas.scene else None
             self._show(voicing, *self.desk.instead(other), span, other)
-            self.title.setText(f"{chord_text(voicing.chord)} or {chord_text(other.chord)}, trying")
+            self.title.setText(f"{chord_text(other.chord)} in place of {chord_text(voicing.chord)}")
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
@@ -247,7 +247,9 @@ class KeysPanel(QWidget):
             if faults:
                 self.warning.setText(pretty_signs(f"Cannot be played: {'; '.join(faults)}"))
             elif option.extra:
-                self.title.setText(f"{self.title.text()}, trying {price_text(option.extra)}")
+                more = f"whole song {price_text(option.extra)}"
+                self.title.setText(f"{self.title.text()}, trying")
+                self.figures.setText(f"{self.figures.text()}\n{more[:1].upper()}{more[1:]}")
 
     def _clear(self) -> None:
         self._shown, self.canvas.scene = None, None
@@ -273,7 +275,7 @@ class KeysPanel(QWidget):
         self.title.setText(
             pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord")
         )
-        self.figures.setText(hinge_figures(hinge) if hinge is not None else "")
+        self.figures.setText(f"This hinge: {hinge_figures(hinge)}" if hinge is not None else "")
         self._colour_figures(hinge is not None and bool(hinge.moving))
         self.words.setText(pretty_signs(words))
         self.warning.setText(pretty_signs("; ".join(voicing.warnings)))

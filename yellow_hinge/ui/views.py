@@ -33,7 +33,7 @@ CHOOSING = ("option_up", "option_down", "take", "forget")
 HOME = "hinges"
 VIEWS = (
     ViewEntry("chart", "Chart", "Ctrl+1", "Type the chart", "yellow_hinge.ui.chart.room"),
-    ViewEntry(HOME, "Hinges", "Ctrl+2", "Choose voicings", "yellow_hinge.ui.hinges.room"),
+    ViewEntry(HOME, "Hinges", "Ctrl+2", "Choose how the hands play every chord", "yellow_hinge.ui.hinges.room"),
     ViewEntry(
         "swaps", "Swaps", "Ctrl+3", "Other chords, for one or the whole song", "yellow_hinge.ui.swaps.room",
         (*GOING, *LISTENING, *CHOOSING, "play_turn"),

@@ -133,7 +133,8 @@ class MainWindow(Frame):
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             self.actions_[name].setEnabled(bool(label))
             letter = f"&{name.capitalize()}"
-            self.actions_[name].setText(f"{letter}: {label}".replace(" & ", " && ") if label else letter)
+            text = pretty_signs(f"{letter}: {label}").replace(" & ", " && ")
+            self.actions_[name].setText(text if label else letter)
         self.header.show_history(history.undo_label, history.redo_label)
         if self._history is not None:
             self._history.refresh()
@@ -155,7 +156,7 @@ class MainWindow(Frame):
         if self.desk.solution is not None:
             total = self.desk.solution.totals
             self.say(
-                f"{total.motion} semitones in all: left {total.left_motion}, right {total.right_motion}; "
+                f"Whole song: {total.motion} semitones, left {total.left_motion}, right {total.right_motion}; "
                 f"{total.held} notes held, largest move {total.largest_move}."
                 f"{self._beside_words()}{self._resting_words()}",
                 lasting=True,

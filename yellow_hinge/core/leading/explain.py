@@ -17,7 +17,7 @@ from yellow_hinge.core.shapes.placing import one_hand
 
 # What the runner-up does worse, by the term of its price; "hinges" stands for the changes on both sides.
 WORSE = {
-    "hinges": "makes the fingers travel more",
+    "hinges": "makes the fingers travel more into it and out of it",
     "mud": "is muddier",
     "rub": "has a half step that rubs",
     "seven_rub": "has the root right over its seventh",
@@ -66,8 +66,8 @@ def _moved(hinge: Hinge) -> str:
     if not moving:
         return f"no finger travels; {keeps}"
     if len(moving) == 1:
-        return f"{moving[0].hand} {FINGER_NAMES[moving[0].fingers[0]]} only; {keeps}"
-    return f"{_number(len(moving))} fingers, {hinge.motion} semitones; {keeps}"
+        return f"the {moving[0].hand} {FINGER_NAMES[moving[0].fingers[0]]} moves alone; {keeps}"
+    return f"{_number(len(moving))} fingers move {hinge.motion} semitones; {keeps}"
 
 
 def against(other: Option, solution: Solution, index: int) -> str:
@@ -86,11 +86,11 @@ def _runner_up(way: Option, solution: Solution, index: int) -> str:
     if way.extra < -NEXT_TO_NOTHING:
         kept = any(stage.free is not None for stage in solution.lattice.stages)
         cause = "what is kept" if kept else "the tune that the top sings"
-        return f"{way.family_name} would cost the song {-way.extra / UNIT:.1f} less, but for {cause}"
+        return f"{way.family_name} would cost the whole song {-way.extra / UNIT:.1f} less, but for {cause}"
     if way.extra < NEXT_TO_NOTHING:
-        return f"the next best ({way.family_name}) is as good"
+        return f"the next best ({way.family_name}) is as good for the whole song"
     worse = against(way, solution, index)
-    price = f"the next best ({way.family_name}) costs the song {way.extra / UNIT:.1f} more"
+    price = f"the next best ({way.family_name}) costs the whole song {way.extra / UNIT:.1f} more"
     return f"{price} and {worse}" if worse else price
 
 
@@ -101,9 +101,9 @@ def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> 
         return "kept as you like it"
     parts = []
     if index or solution.setup.loop:
-        parts.append(_moved(solution.hinges[index - 1]))
+        parts.append("into it " + _moved(solution.hinges[index - 1]))
     elif solution.hinges:
-        parts.append("leads on with " + _moved(solution.hinges[0]))
+        parts.append("out of it " + _moved(solution.hinges[0]))
     ways = options(solution, index, 2) if ways is None else ways
     if len(ways) > 1:
         parts.append(_runner_up(ways[1], solution, index))

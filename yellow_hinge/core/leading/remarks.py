@@ -78,6 +78,6 @@ def _clashes(both: Both, chord: Chord, moment: Moment) -> list[Remark]:
         beside = [n for n in (*both.left, *both.right) if n % 12 not in pcs and _rubs(n, midi, chord)]
         if midi in tune and beside:
             names = " and ".join(str(pitch_of(n, chord.note_of(n % 12))) for n in beside)
-            words = f"{names} rub{'s' if len(beside) == 1 else ''} against the melody's {tone.pitch.note}"
+            words = f"{names} rub{'s' if len(beside) == 1 else ''} against the tune's {tone.pitch.note}"
             found.append(Remark("clash", words))
     return list(dict.fromkeys(found))

@@ -24,7 +24,7 @@ PROTECTED: dict[Protected, str] = {
     "starts": "the first chord of every section stays",
     "cadences": "the last chord of every section stays, and the five before it",
 }
-BOLDNESS = ("as written", "colours and inversions", "twos and secondary dominants", "tritones, borrowed, diminished",
+BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dominants", "tritones, borrowed, diminished",
             "leading tones, mode shifts, chains")  # fmt: skip
 
 

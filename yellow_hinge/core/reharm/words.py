@@ -11,7 +11,7 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.song import short_beats
 from yellow_hinge.core.writing import write_symbol
 
-UNTESTED = "no melody here, so nothing was tested"
+UNTESTED = "no tune here, so nothing was tested"
 _NAMES = {"#11": "sharp eleven", "b13": "flat thirteen", "b9": "flat nine", "#9": "sharp nine", "9": "nine",
           "13": "thirteen", "11": "eleven"}  # fmt: skip
 
@@ -39,7 +39,7 @@ def melody_words(melody: tuple[Judged, ...], chords: tuple[Chord, ...], cure: tu
         f"needs {n.pitch.note} as the {_NAMES[n.becomes]} of {write_symbol(chords[n.chord])}" for n in needed
     )
     rest = dict.fromkeys(f"{n.pitch.note} {n.becomes}" for n in melody if n not in needed)
-    return "; ".join([*needs, *([f"melody {', '.join(rest)}"] if rest else [])])
+    return "; ".join([*needs, *([f"tune {', '.join(rest)}"] if rest else [])])
 
 
 def bass_words(bass: tuple[Note, ...], moves: tuple[int, ...]) -> str:

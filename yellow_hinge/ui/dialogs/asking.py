@@ -19,7 +19,7 @@ TITLE = "Yellow Hinge"
 GOOD, AWAY = "Good", "Cancel"
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
-    "Yellow Hinge chooses voicings for both hands that move as little as possible.\n\n"
+    "Yellow Hinge chooses how both hands play every chord, so that they move as little as possible.\n\n"
     "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
     "Signs: cut from DejaVu Sans. Staves: engraved by Verovio, LGPL 3. The file NOTICE has the licences.\n\n"
     "If a hand hurts, stop and rest. Pain that stays belongs with a doctor or a physiotherapist."

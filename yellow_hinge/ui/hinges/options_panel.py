@@ -75,7 +75,12 @@ class OptionsPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        self.priced = QLabel("+ what the whole song costs more")
+        self.priced.setObjectName("muted")
+        self.priced.setFont(font(SMALL))
+        self.priced.setContentsMargins(12, 0, 8, 0)
         column.addWidget(self.heading)
+        column.addWidget(self.priced)
         column.addLayout(self._filters())
         column.addWidget(self.list, 1)
         column.addWidget(self.why)
@@ -146,6 +151,7 @@ class OptionsPanel(QWidget):
         self.family.addItems([EVERY_SHAPE, *dict.fromkeys(option.family_name for option in self._ways)])
         self.family.setCurrentIndex(max(0, self.family.findText(chosen)))
         self.heading.setText(pretty_signs(f"Ways to play {write_symbol(voicing.chord)}") if voicing else "")
+        self.priced.setVisible(len(self._ways) > 1)
         self.show_passes()
         self.why.setText("")
         self._show_filtered()
@@ -192,9 +198,10 @@ class OptionsPanel(QWidget):
         lines = []
         for name, option in (("held" if one is self.pinned else "now", one), ("this", other)):
             _, hinge, _ = self.desk.previewed(option)
-            onward = f"; onward {hinge_figures(hinge)}" if hinge else ""
+            onward = f"; hinge to the next: {hinge_figures(hinge)}" if hinge else ""
             row = OptionRow(option, solution.voicings[self.desk.selected], self.desk.simple_names, True)
-            lines.append(f"{name}: {row.left[0]} | {row.right[0]} ({row.price}{onward})")
+            price = row.price if option.extra == 0 else f"whole song {row.price}"
+            lines.append(f"{name}: {row.left[0]} | {row.right[0]} ({price}{onward})")
         from yellow_hinge.core.leading.explain import against
 
         worse = against(other, solution, self.desk.selected)

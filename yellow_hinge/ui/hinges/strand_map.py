@@ -137,7 +137,7 @@ class StrandMap(QScrollArea):
         index = self.desk.selected
         plates = tried_plates(scene, solution, index, trial.option.both, self.desk.simple_names)
         name = f" · {trial.name}" if trial.name else ""
-        words = f"{price_text(trial.option.extra)}{pretty_signs(name)}" if not trial.faults else trial.faults[0]
+        words = f"song {price_text(trial.option.extra)}{pretty_signs(name)}" if not trial.faults else trial.faults[0]
         self.canvas.show_tried(Tried(index, plates, moved, words, not trial.faults))
 
     def follow(self, index: int) -> None:

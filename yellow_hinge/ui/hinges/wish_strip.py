@@ -14,6 +14,7 @@ from yellow_hinge.app.wishing import (
     Scope,
     family_words,
     fullness_words,
+    lift_words,
     overriding,
     standing,
     wish_at,
@@ -32,11 +33,6 @@ from yellow_hinge.ui.theme import SMALL, font
 COLOUR_WORDS = ("plain", "7", "9", "13")
 LIFTS = (0, 3, 5, 7, 12, -3, -5, -7, -12)
 ROOMY = 720  # pixels from which the controls have their labels
-
-
-def register_words(by: int) -> str:
-    """A lift in words."""
-    return f"register {by:+d}" if by else "register 0"
 
 
 # Notes of the left and the right hand that can be asked for; 0 for as many as come.
@@ -124,9 +120,9 @@ class WishStrip(QWidget):
         self.shapes.menu().aboutToShow.connect(self._fill_shapes)
         self._inner: tuple[QMenu, ...] = ()
         self._found, self._climb = standing(Setup(), None, "song"), 0
-        self.lift = self._box("Register, in semitones", [register_words(by) for by in LIFTS])
+        self.lift = self._box("How high it lies", [lift_words(by) for by in LIFTS])
         self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
-        self.lift.activated.connect(lambda i: self._ask(register_words(LIFTS[i]), lift=LIFTS[i] or None))
+        self.lift.activated.connect(lambda i: self._ask(lift_words(LIFTS[i]), lift=LIFTS[i] or None))
 
     def _colour(self, level: int) -> None:
         self._ask(f"colour {COLOUR_LEVELS[level]}", colour=level)
@@ -171,7 +167,7 @@ class WishStrip(QWidget):
             self.lift.setCurrentIndex(LIFTS.index(by))
         else:  # said on the command line
             self.lift.setCurrentIndex(-1)
-            self.lift.setToolTip(f"{by:+d} semitones")
+            self.lift.setToolTip(lift_words(by))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

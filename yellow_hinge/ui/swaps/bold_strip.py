@@ -10,7 +10,7 @@ from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.theme import SMALL, font
 
-WORDS = ("as written", "colours", "twos", "tritones", "chains")
+WORDS = ("as written", "colours", "two-fives", "tritones", "chains")
 STAYS: dict[Protected, str] = {"starts": "keep section starts", "cadences": "keep cadences"}
 ROOMY = 1040  # pixels from which the figures have room
 

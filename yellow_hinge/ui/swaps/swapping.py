@@ -133,10 +133,10 @@ class Swapping(QObject):
             view.bold.show_changes(found.bolder)
         view.show_whole(True)
         count = sum(1 for change in found.bolder.changes if change.at not in found.refused)
-        view.heading.setText(f"{count} of {len(found.bolder.changes)} changes taken")
+        view.heading.setText(f"{count} of {len(found.bolder.changes)} changes ticked")
         before = self.desk.solution.totals.motion if self.desk.solution else 0
         unsure = "" if found.bolder.exact else "; another mix may be a little easier"
-        words = f"{before} → {found.solution.totals.motion} semitones in all{unsure}"
+        words = f"{before} → {found.solution.totals.motion} semitones in the whole song{unsure}"
         strip.show_preview(words, bool(count))
         self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
         if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:
@@ -212,7 +212,7 @@ class Swapping(QObject):
 
     def _words(self, swap: Swap | None, tested: bool) -> str:
         if self.view.whole:
-            return "The rest of the song plays on around it; a tick less leaves that chord as it was."
+            return "Enter or a click on its tick leaves this chord as it was; the rest of the song stays around it."
         if swap is None:
             return "Up and down try a swap; Enter takes it." if tested else f"Up and down try a swap; {UNTESTED}."
         return pretty_signs(f"{swap.reason}; {bass_words(swap.bass, swap.bass_moves)}")

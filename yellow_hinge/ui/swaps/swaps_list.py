@@ -69,8 +69,8 @@ class SwapPainter(QStyledItemDelegate):
         painter.drawText(area.adjusted(12, 42, -10, -4), LEFT, small.elidedText(row.melody, ELIDE, area.width() - 22))
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(theme.color("brass_text"))
-        painter.drawText(area.adjusted(12, 4, -10, -42), RIGHT, row.motion)
-        figures = painter.fontMetrics().horizontalAdvance(row.motion)
+        painter.drawText(area.adjusted(12, 4, -10, -42), RIGHT, f"here {row.motion}")
+        figures = painter.fontMetrics().horizontalAdvance(f"here {row.motion}")
         self._bass(painter, row.bass, QRectF(area.right() - figures - BASS_W - 18, area.top() + 6, BASS_W, 14))
         self._rule(painter, area)
 
@@ -111,7 +111,7 @@ class SwapsList(QListWidget):
         self.setAccessibleName("Other chords for this one")
         self.setToolTip(
             "Up and down or a click try a swap, Enter or a double click takes it. The figures are the semitones of all "
-            "fingers before and after; the small line is the bass."
+            "fingers at this chord and its neighbours, before and after; the small line is the bass."
         )
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -51,7 +51,7 @@ class SwapsView(ToldView):
     def _left(self) -> QWidget:
         self.heading = ElidedLabel()
         self.heading.setFont(font(BODY, bold=True))
-        self.fitting = QCheckBox("only what fits the melody")
+        self.fitting = QCheckBox("only what fits the tune")
         self.fitting.setFont(font(SMALL))
         self.fitting.setProperty("small", True)
         self.fitting.clicked.connect(self._filter)

@@ -115,7 +115,7 @@ class TakesRoom(QObject):
         words, easier = "", False
         if found is not None and found.solution is not None:
             total = found.solution.totals
-            words = f"{total.motion} semitones in all, largest move {total.largest_move}."
+            words = f"{total.motion} semitones in the whole song, largest move {total.largest_move}."
             if 0 < at <= len(found.joints):
                 joint = found.joints[at - 1]
                 words = f"{joint.motion} semitones into this pass."
@@ -126,7 +126,7 @@ class TakesRoom(QObject):
                     words += f" Beginning on {names} takes {joint.easier_motion} (+{price:.1f} for the whole mix)."
                     easier = True
         elif found is not None:
-            words = "The mix cannot be played: a chord in it has no voicing."
+            words = "The mix cannot be played: no way was found to play a chord in it."
         self.view.words.setText(pretty_signs(words))
         self.view.easier.setVisible(easier)
 
