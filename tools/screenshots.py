@@ -89,7 +89,7 @@ def _part(window: MainWindow) -> None:
     settle(window)
     window.desk.toggle_keep("top")
     settle(window)
-    window.hinges.wishes.scope.setCurrentIndex(1)
+    window.hinges.wishes.put_scope("section")
     window.hinges.wishes.colour["3"].click()
     window.hinges.side.show_page("stiff")
 

@@ -5,15 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from yellow_hinge.ui.commands import COMMANDS
-
-
-def page() -> str:
-    """The page."""
-    rows = [f"| {c.menu} | {c.title} | {' or '.join(c.keys) or '-'} | {c.tip} |" for c in COMMANDS]
-    head = "# Keys\n\nThe keys of the Chord and Listen menus work on the desk and not while text is typed.\n\n| menu | command | keys | what it does |\n|---|---|---|---|\n"
-    return head + "\n".join(rows) + "\n"
-
+from yellow_hinge.ui.help.pages import keys_page
 
 if __name__ == "__main__":
-    Path(sys.argv[1]).write_text(page(), encoding="utf-8")
+    Path(sys.argv[1]).write_text(keys_page(), encoding="utf-8")

@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
 from yellow_hinge.ui.hinges.song_lists import Row
 from yellow_hinge.ui.scenes.notes import price_text
-from yellow_hinge.ui.scenes.strands import COLUMN_W, LEAST_W
+from yellow_hinge.ui.scenes.strands import COLUMN_W, NARROWEST
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 
@@ -57,7 +57,7 @@ def test_a_dragged_plate_shows_its_price_and_is_taken_when_dropped(window, qtbot
     qtbot.mouseRelease(canvas, LEFT, pos=plate_point(canvas, 1, place, by))
     settle(window, qtbot)
     assert desk.voicing.both == moved
-    assert desk.history.undo_label == "take another voicing of C#m7"
+    assert desk.history.undo_label == "take another way to play C#m7"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert desk.voicing.both == before
@@ -69,7 +69,7 @@ def test_a_plate_dropped_where_it_cannot_be_played_goes_back_and_says_why(window
     before = desk.voicing.both
     drag(qtbot, canvas, plate_point(canvas, 1, 0), plate_point(canvas, 1, 0, 2))  # the bass of another chord
     assert desk.voicing.both == before
-    assert "cannot be played" in window.statusBar().currentMessage()
+    assert "cannot be played" in window.told.text()
     assert canvas.tried is None
     assert not desk.state.keeps
 
@@ -155,7 +155,7 @@ def test_a_sixth_note_for_a_hand_is_refused_in_words(window, qtbot):
     settle(window, qtbot)
     before = window.desk.state
     window.mover.toggle("right", 69)
-    assert "five fingers" in window.statusBar().currentMessage()
+    assert "five fingers" in window.told.text()
     window.mover.toggle("right", 128)
     window.mover.toggle("left", 200)
     assert window.desk.state == before
@@ -180,7 +180,7 @@ def test_zoom_by_keys_and_wheel_and_the_whole_song_at_once(window, qtbot):
     assert view.column_w < COLUMN_W
     for _ in range(30):
         view.zoom(-1)
-    assert view.column_w == LEAST_W
+    assert view.column_w == NARROWEST
     window.desk.select(len(window.desk.solution.voicings) - 1)
     x = view.canvas.scene.columns[-1].x - view.horizontalScrollBar().value()
     assert 0 <= x < view.viewport().width()
@@ -270,8 +270,8 @@ def test_the_reason_is_told_and_two_ways_are_compared(window, qtbot):
     assert panel.why.text() == f"Why: {told}."
     press(qtbot, window, Key.Key_Down, Key.Key_C, Key.Key_Down)
     lines = panel.why.text().split("\n")
-    assert lines[0].startswith("held: ")
-    assert lines[1].startswith("this: ")
+    assert lines[0].startswith("Held: ")
+    assert lines[1].startswith("This: ")
     assert panel.model.rows[1].left[0].replace("#", "♯") in lines[0]
     assert panel.model.rows[2].left[0].replace("#", "♯") in lines[1]
 
@@ -296,7 +296,7 @@ def test_the_list_of_edits_goes_back_and_forth(window, qtbot):
     desk.toggle_keep("top")
     desk.change_setup("bass theirs", bass="theirs")
     texts = [window.history.list.item(i).text() for i in range(window.history.list.count())]
-    assert texts == ["As opened", "Keep E", "Keep the top note of C#m7", "Bass theirs"]
+    assert texts == ["As opened", "Keep E", "Keep the top note of C♯m7", "Bass theirs"]
     window.history.go(1)
     assert [keep.part for keep in desk.state.keeps] == ["chord"]
     window.history.go(3)

@@ -42,8 +42,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     strip, desk = window.hinges.wishes, window.desk
     desk.select(1)
     usual = desk.state.asked.colour
-    strip.scope.setCurrentIndex(2)
-    strip.scope.activated.emit(2)
+    strip.put_scope("chord")
     assert strip.scope.currentText() == "C♯m7"
     qtbot.mouseClick(strip.colour["0"], LEFT)
     settle(window, qtbot)
@@ -60,8 +59,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
 
 def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     strip, desk = window.hinges.wishes, window.desk
-    strip.scope.setCurrentIndex(1)
-    strip.scope.activated.emit(1)
+    strip.put_scope("section")
     strip.style_.setCurrentIndex(2)
     strip.style_.activated.emit(2)
     strip.lift.activated.emit(2)
@@ -103,29 +101,33 @@ def test_the_hands_dialog_stretches_on_its_keyboard(window, qtbot):
 
 
 def test_a_preset_is_taken_by_the_song_and_kept_for_new_ones(window, qtbot, monkeypatch):
-    assert window.hands_offer.isVisible()
+    assert window.welcome.isVisible()
 
     def answer(dialog):
-        dialog._take(PRESETS["Small"])
+        dialog._take(PRESETS["A seventh"])
         return 1
 
     monkeypatch.setattr(HandsDialog, "exec", answer)
     window.actions_["hands"].trigger()
     settle(window, qtbot)
-    assert window.desk.state.setup.player.hands == PRESETS["Small"]
-    assert not window.hands_offer.isVisible()
+    assert window.desk.state.setup.player.hands == PRESETS["A seventh"]
     assert all(len(v.right) <= 3 for v in window.desk.solution.voicings)
     window.desk.saved = window.desk.state
     window.files.open_demo("slack-tide")
-    assert window.desk.state.setup.player.hands == PRESETS["Small"]
+    assert window.desk.state.setup.player.hands == PRESETS["A seventh"]
 
 
-def test_the_offer_to_set_hands_is_made_once(make_window):
+def test_the_offer_of_the_first_start_is_made_once_and_blocks_nothing(make_window, qtbot):
     first = make_window()
-    first.hands_offer.findChildren(type(first.hands_offer.layout().itemAt(2).widget()))[1].click()
-    assert not first.hands_offer.isVisible()
+    assert first.welcome.isVisible()
+    first.welcome.buttons["new"].click()
+    assert (first.views.current, first.desk.state.song.title) == ("chart", "New song")
+    first.welcome.buttons["open_demo"].click()
+    assert first.desk.state.song.title == "Last Boat to Marrow"
+    first.welcome.buttons["close"].click()
+    assert not first.welcome.isVisible()
     assert first.settings.hands_offered
-    assert not make_window(hands_offered=True).hands_offer.isVisible()
+    assert not make_window(hands_offered=True).welcome.isVisible()
 
 
 def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
@@ -138,7 +140,7 @@ def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
     settle(window, qtbot)
     column = window.hinges.map.canvas.scene.columns[1]
     assert column.kept == {RESTS}
-    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.statusBar().currentMessage()
+    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.told.text()
     assert "rests" in describe(window.hinges.map.canvas.scene, 1)
     window.hinges.options._tell_reason()
     assert "Kept for Am7, and rests: the chord is D7 now." in window.hinges.options.why.text()
@@ -171,7 +173,7 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
     assert desk.beside == outside
     columns = window.hinges.map.canvas.scene.columns
     assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
-    assert "outside changed too" in window.statusBar().currentMessage()
+    assert "outside changed too" in window.told.text()
     assert "lead into" in describe(window.hinges.map.canvas.scene, min(outside))
     desk.change_setup("colour", colour=0)
     settle(window, qtbot)

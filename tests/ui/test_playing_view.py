@@ -213,7 +213,7 @@ def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, m
     )
     assert not playing.saving.export_to(tmp_path / "b.wav")
     assert not (tmp_path / "b.wav").exists()
-    assert "not written" in playing.statusBar().currentMessage()
+    assert "not written" in playing.told.text()
 
 
 def test_patterns_and_fills_are_saved_with_the_song(playing, tmp_path, qtbot):

@@ -98,7 +98,7 @@ def test_a_mistake_in_the_chart_is_asked_about_before_an_export(window, qtbot, t
 def test_an_emptied_song_shows_and_exports_nothing_old(window, qtbot, tmp_path, player):
     window.desk.type_text("")
     window.saving.export()
-    assert "nothing to export" in window.statusBar().currentMessage()
+    assert "nothing to export" in window.told.text()
     assert window.desk.voicing is None
     assert window.hinges.map.canvas.scene is None or not window.hinges.map.canvas.scene.columns
     assert window.ribbon.scene is None
@@ -267,7 +267,7 @@ def test_all_songs_left_behind_are_offered(window, make_window, qtbot, tmp_path,
     start.open_song(second, None, False)
     assert second.desk.state.song.title == "Newest"
     assert second.desk.changed
-    assert "unsaved work is back" in second.statusBar().currentMessage()
+    assert "unsaved work is back" in second.told.text()
     assert "2 songs were left unsaved" in second.news.words.text()
     assert not newest.folder.exists()
     second.submenus["unsaved"].aboutToShow.emit()

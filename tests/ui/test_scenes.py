@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import number_text
 from yellow_hinge.io.demo import demo_song
-from yellow_hinge.ui.scenes.keys import keyboard, keys_scene
+from yellow_hinge.ui.scenes.keys import MOST_WIDE, keyboard, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures
 from yellow_hinge.ui.scenes.ribbon import ribbon_scene
 from yellow_hinge.ui.scenes.strands import PLATE_H, PLATE_W, strand_scene
@@ -68,7 +68,7 @@ def test_the_ribbon_is_in_proportion_to_beats(song, solution):
 
 def test_keys_stand_in_true_proportion():
     keys = keyboard(48, 71, 0, 0, 700, 80, ())
-    unit = 700 / 14 if 700 / 14 < 31 else 31
+    unit = min(MOST_WIDE, 700 / 14)
     for midi in range(48, 72):
         assert keys.centre(midi) == pytest.approx((KEY_X[midi] - KEY_X[48] + WHITE_MM / 2) / WHITE_MM * unit)
     for key in keys.keys:

@@ -65,7 +65,7 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     settle(window, qtbot)
     assert window.desk.voicing.both == option.both
     assert window.hinges.map.canvas.scene.columns[0].kept
-    assert window.actions_["undo"].text() == "&Undo: take another voicing of E"
+    assert window.actions_["undo"].text() == "&Undo: take another way to play E"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert window.desk.voicing.both == before
@@ -173,7 +173,7 @@ def test_without_a_device_playing_goes_on_in_silence_and_says_so(make_window, qt
     window.listening.player._output = DeviceOutput([miniaudio.Backend.JACK])
     with qtbot.waitSignals([window.listening.player.note, window.listening.player.at], timeout=40_000):
         press(qtbot, window, Key.Key_Space)
-    assert "No sound device" in window.statusBar().currentMessage()
+    assert "No sound device" in window.told.text()
     qtbot.waitUntil(lambda: not window.listening.player.playing, timeout=40_000)
 
 
@@ -285,7 +285,8 @@ def test_every_song_that_ships_opens_from_the_menu(window, qtbot):
 def test_an_empty_song_says_what_to_do(make_window):
     window = make_window()
     window.files.new()
-    assert "demo song" in window.statusBar().currentMessage()
+    window.desk.type_text("")
+    assert "demo song" in window.told.text()
     assert window.hinges.map.canvas.scene is None
     window.grab()
 
@@ -312,10 +313,10 @@ def test_the_keyboards_fold_away(window):
 
 
 def test_the_page_of_shortcuts_is_the_table_of_commands():
-    from tools.shortcuts import page
+    from yellow_hinge.ui.help.pages import keys_page
 
     written = Path(__file__).parents[2] / "docs" / "shortcuts.md"
-    assert written.read_text("utf-8") == page()
+    assert written.read_text("utf-8") == keys_page()
 
 
 def test_a_keep_that_costs_the_song_shows_what_would_be_easier(window, qtbot):

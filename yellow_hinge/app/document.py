@@ -21,6 +21,10 @@ ENDING = ".hinge"
 OLD_ENDING = ".json"  # of songs up to file version 4
 
 
+# What a new song begins with: four lines to type over.
+NEW_CHART = "title: New song\nkey: C\n[Verse]\n| C | Am | Dm | G |\n"
+
+
 class Document(Looking):
     """Holds the song and tells listeners what changed: "typing" (before the text is read), "state", "solution",
     "selection" or "fault".

@@ -1,7 +1,7 @@
 """The plain chart text: reading it into a Song with every fault named by line and column, and writing it.
 
 Grammar, one thing a line: `title: key: meter: tempo:` headers, `[Section]`, chord lines with bars between `|`, and
-under a chord line `tune:` and `cue:` aligned with it by bar lines. docs/chart-text.md shows it to players.
+under a chord line `tune:` and `cue:` aligned with it by bar lines. assets/help/chart-text.md shows it to players.
 """
 
 from __future__ import annotations
@@ -41,6 +41,7 @@ from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescape
 
 HEADERS = ("title", "key", "meter", "tempo", "pickup", *ASKS, "also")
 LINES = ("tune", "cue")
+NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |"
 MAX_CHARS = 400_000
 MAX_BARS = 4000
 MAX_TOKENS = 128  # in a bar
@@ -56,7 +57,7 @@ _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(
 
 class ChartFault(NamedTuple):
     """A fault in a chart: `line` and `column` count from 1, `length` characters are at fault, `suggestion` replaces
-    them (or "" where nothing near is known).
+    them (or "" where nothing near is known); `missing`: nothing is wrong, but there is nothing to play yet.
     """
 
     line: int
@@ -64,6 +65,7 @@ class ChartFault(NamedTuple):
     length: int
     message: str
     suggestion: str = ""
+    missing: bool = False
 
     def __str__(self) -> str:
         return f"line {self.line}, column {self.column}: {self.message}"
@@ -388,7 +390,7 @@ def read_chart(text: str) -> ChartReading:
     reader.read()
     song = msgspec.structs.replace(reader.song, sections=reader.built())
     if not any(section.bars for section in song.sections) and not reader.faults:
-        reader.fault(0, 0, 1, "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |")
+        reader.faults.append(ChartFault(1, 1, 1, NO_BARS, missing=True))
     try:
         check_length(song)
     except UserError as error:

@@ -140,6 +140,11 @@ def origins(song: Song) -> list[int]:
     return found
 
 
+def bar_number(song: Song, section: int, bar: int) -> int:
+    """The number of a written bar: bars are counted from 1 through the song as it is written."""
+    return sum(len(before.bars) for before in song.sections[:section]) + bar + 1
+
+
 MAX_SECTIONS, MAX_PLAYED = 400, 8000
 
 

@@ -43,13 +43,17 @@ def score(command: Command, words: str) -> int:
 
 
 def _points(word: str, title: str, rest: str) -> int:
+    if word in title.split():
+        return 10
     if any(part.startswith(word) for part in title.split()):
         return 8
     if word in title:
         return 4
     if word in rest:
         return 2
-    return 1 if len(word) > 2 and any(_alike(word, part) for part in f"{title} {rest}".split()) else 0
+    if len(word) > 2 and any(_alike(word, part) for part in title.split()):
+        return 2
+    return 1 if len(word) > 2 and any(_alike(word, part) for part in rest.split()) else 0
 
 
 def _alike(word: str, other: str) -> bool:

@@ -13,9 +13,11 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.document import NEW_CHART
 from yellow_hinge.app.keeping import Settings
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.takes import with_players
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.setup import new_setup
 from yellow_hinge.core.song import Song
@@ -34,9 +36,10 @@ class _Read(NamedTuple):
 
 
 class Files(QObject):
-    """The song's way from the disk. `opened` tells which file is open now."""
+    """The song's way from the disk. `opened` tells which file is open now, `begun` that a new song is."""
 
     opened = Signal(object)
+    begun = Signal()
 
     def __init__(
         self, desk: Desk, window: QWidget, say: Callable[[str], None], settings: Callable[[], Settings], saving: Saving
@@ -130,9 +133,10 @@ class Files(QObject):
 
     # --- commands ---
     def new(self) -> None:
-        """Begin an empty song."""
+        """Begin a song of four lines to type over, in the chart."""
         if self.saving.may_leave():
-            self._begin(self._file(Song()))
+            self._begin(self._file(parse_chart(NEW_CHART)), NEW_CHART)
+            self.begun.emit()
 
     def open(self) -> None:
         """Ask for a file and open it."""

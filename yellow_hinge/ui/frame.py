@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, cast
 
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.commands import build_actions
-from yellow_hinge.ui.controls import level_rule
+from yellow_hinge.ui.controls import ElidedLabel, level_rule
 from yellow_hinge.ui.header import Header
+from yellow_hinge.ui.help.helping import Helping
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
@@ -25,6 +27,7 @@ from yellow_hinge.ui.rooms import Room, Rooms
 from yellow_hinge.ui.scenes.notes import LABELS
 from yellow_hinge.ui.scenes.strands import LEAST_W, MOST_W
 from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
+from yellow_hinge.ui.welcome import Welcome
 
 if TYPE_CHECKING:
     from yellow_hinge.ui.chart.view import ChartView
@@ -34,7 +37,7 @@ if TYPE_CHECKING:
     from yellow_hinge.ui.swaps.swapping import Swapping
     from yellow_hinge.ui.swaps.view import SwapsView
 
-HANDS_OFFER = "How far do your hands reach? Chords are set for a ninth and four notes until you say."
+PASSING_MS = 8000
 
 
 class Frame(QMainWindow):
@@ -49,8 +52,15 @@ class Frame(QMainWindow):
         self._command_box: CommandBox | None = None
         self._style()
         self.listening = Listening(desk, self, settings.heard)
+        self.helping = Helping(self)
         self.hinges = HingesView(desk, self.theme, self.listening)
-        self.hands_offer, self.news, self.mistake = Notice(self), Notice(self), Notice(self)
+        self.news, self.mistake, self.warning, self.silence = (Notice(self) for _ in range(4))
+        self.told, self._lasting = ElidedLabel(), ""
+        self.told.setObjectName("muted")
+        self._passing = QTimer(self)
+        self._passing.setSingleShot(True)
+        self._passing.setInterval(PASSING_MS)
+        self._passing.timeout.connect(lambda: self.told.setText(pretty_signs(self._lasting)))
         self.ribbon, self.keys = Ribbon(desk, self.theme), KeysPanel(desk, self.theme)
         self.actions_ = build_actions(self, self.hinges)
         parts = desk, self.theme, self.actions_, self.keys, self.ribbon, self.listening
@@ -58,12 +68,15 @@ class Frame(QMainWindow):
         self.views = Rooms(room, self.hinges)
         self._build_controls()
         self._lay_out()
-        self.setMinimumSize(900, 640)
+        self.setMinimumSize(900, 600)
         self.statusBar().setSizeGripEnabled(False)
+        self.statusBar().addWidget(self.told, 1)  # a menu's tips come and go over it
 
     def _build_controls(self) -> None:
         """Menus, header, rail and what they show of the settings."""
-        self.actions_["fold_keys"].setChecked(True)
+        self.actions_["fold_keys"].setChecked(not self.settings.keys_folded)
+        if self.settings.keys_folded:
+            self.keys.hide()
         self.actions_["simple"].setChecked(self.desk.simple_names)
         self.actions_["large_text"].setChecked(self.settings.large_text)
         if LEAST_W <= self.settings.column_w <= MOST_W:
@@ -75,8 +88,10 @@ class Frame(QMainWindow):
         self.header = Header(self.desk, self.actions_, self.listening)
         self.header.chosen.connect(lambda name: self.preferences.put(manner=name))
         self.rail = Rail(self.actions_, self.theme)
-        if self.preferences.offers_hands:
-            self.hands_offer.tell(HANDS_OFFER, {"Set my hands": self.ask_hands, "Later": self.no_hands})
+        self.welcome = Welcome(self.actions_, self.submenus["last_songs"], self.header.manner)
+        self.welcome.closed.connect(lambda: self.preferences.put(hands_offered=True))
+        if not self.preferences.offers_hands:
+            self.welcome.hide()
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
         self.busy.setTextVisible(False)
@@ -92,7 +107,8 @@ class Frame(QMainWindow):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part in (self.header, self.news, self.mistake, self.hands_offer, self.busy, self.ribbon):
+        notices = self.welcome, self.news, self.warning, self.mistake, self.silence
+        for part in (self.header, *notices, self.busy, self.ribbon):
             column.addWidget(part)
         column.addLayout(self.middle, 1)
         column.addWidget(level_rule())
@@ -140,9 +156,17 @@ class Frame(QMainWindow):
     def focusNextPrevChild(self, forward: bool) -> bool:
         return go_on(self.centralWidget(), self.focusWidget(), forward)
 
+    def tell(self, text: str) -> None:
+        """Something that must not be missed: it stays until it is answered, and in the line at the bottom."""
+        self.say(text)
+        self.warning.tell(pretty_signs(text), {"Good": lambda: None})
+
     def say(self, text: str, lasting: bool = False) -> None:
-        """A quiet line at the bottom."""
-        self.statusBar().showMessage(pretty_signs(text), 0 if lasting else 8000)
+        """A quiet line at the bottom; what is not lasting gives way to what was after eight seconds."""
+        if lasting:
+            self._lasting = text
+        self._passing.start() if not lasting else self._passing.stop()
+        self.told.setText(pretty_signs(text))
 
     def _style(self) -> None:
         """Colours of what is not painted; before the parts are built, so that each is styled once."""
@@ -172,7 +196,6 @@ class Frame(QMainWindow):
 
     def ask_hands(self) -> None:
         """The dialog on the player's hands."""
-        self.hands_offer.hide()
         from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog  # loaded when first asked for, to start sooner
 
         dialog = HandsDialog(self.desk.state.setup, self.theme, self)
@@ -185,11 +208,6 @@ class Frame(QMainWindow):
         from yellow_hinge.ui.dialogs import asking
 
         return asking.name(self, words, proposed)
-
-    def no_hands(self) -> None:
-        """Hands can wait."""
-        self.hands_offer.hide()
-        self.preferences.put(hands_offered=True)
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""
@@ -226,4 +244,6 @@ class Frame(QMainWindow):
 
     def fold_keys(self) -> None:
         """Show or hide the two keyboards."""
-        self.keys.setVisible(self.actions_["fold_keys"].isChecked())
+        shown = self.actions_["fold_keys"].isChecked()
+        self.keys.setVisible(shown)
+        self.preferences.put(keys_folded=not shown)

@@ -11,6 +11,7 @@ from yellow_hinge.app.playing import fill_notes
 from yellow_hinge.core.leading.hinge import Hinge
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
@@ -275,7 +276,8 @@ class KeysPanel(QWidget):
         self.title.setText(
             pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord")
         )
-        self.figures.setText(f"This hinge: {hinge_figures(hinge)}" if hinge is not None else "")
+        bar = f"bar {bar_number(self.desk.solved_state.song, voicing.here.origin, voicing.here.bar)}"
+        self.figures.setText(f"This hinge, {bar}: {hinge_figures(hinge)}" if hinge is not None else bar.capitalize())
         self._colour_figures(hinge is not None and bool(hinge.moving))
         self.words.setText(pretty_signs(words))
         self.warning.setText(pretty_signs("; ".join(voicing.warnings)))

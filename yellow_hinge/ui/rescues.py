@@ -40,7 +40,7 @@ class Rescues(QObject):
         """Open what was left last. Whether there was something."""
         while self.left:
             if self._take(self.left[0]):
-                self.say(BACK, lasting=True)
+                self.say(BACK)
                 return True
         return False
 

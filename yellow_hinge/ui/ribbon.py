@@ -68,9 +68,13 @@ class Ribbon(QWidget):
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(theme.color("muted"))
         for x, width, name in self.scene.sections:
-            text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(width) - 4)
+            after = next((at for at, _ in self.scene.bars if at > x), x + width)  # a bar's number comes next
+            room = int(min(width, after - x)) - 4
+            text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, room)
             painter.drawText(QRectF(x + 2, 2, width, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, text)
         painter.setFont(font(SMALL))
+        for x, number in self.scene.bars:
+            painter.drawText(QRectF(x + 2, 2, 30, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, number)
         for index, cell in enumerate(self.scene.cells):
             area = QRectF(cell.x, top, cell.width, bottom - top)
             chosen = index == self.desk.selected

@@ -42,9 +42,11 @@ class Saving(QObject):
     theirs = Signal(object)
     mistake = Signal()
 
-    def __init__(self, desk: Desk, window: QWidget, say: Callable[[str], None], places: Places) -> None:
+    def __init__(
+        self, desk: Desk, window: QWidget, say: Callable[[str], None], places: Places, tell: Callable[[str], None]
+    ) -> None:
         super().__init__(window)
-        self.desk, self.window_, self.say, self.places = desk, window, say, places
+        self.desk, self.window_, self.say, self.tell, self.places = desk, window, say, tell, places
         self.source: Path | None = None  # the file that an imported song was read from
         self.clicks: Callable[[], bool] = lambda: False  # whether a click is exported too
         self.sheet: Callable[[], SheetAsk] = SheetAsk  # what exported sheets are like
@@ -126,7 +128,7 @@ class Saving(QObject):
         try:
             keep_version(self.places, self.desk.document, data, datetime.now(UTC))
         except FileFault as error:
-            self.say(f"Saved {path.name}, but not among its earlier versions: {error}")
+            self.tell(f"Saved {path.name}, but not among its earlier versions: {error}")
         return True
 
     # --- earlier versions ---
@@ -169,7 +171,7 @@ class Saving(QObject):
 
         desk = self.desk
         if not desk.song.sections:
-            self.say("There is nothing to export yet.")
+            self.tell("There is nothing to export yet.")
             return False
         if desk.reading.faults:
             line = desk.reading.faults[0].line
@@ -186,7 +188,7 @@ class Saving(QObject):
                 lambda: cancelled.append(True),
             )  # fmt: skip
         if not desk.solved:
-            self.say(f"Nothing was exported. {desk.fault}")
+            self.tell(f"Nothing was exported. {desk.fault}")
         return desk.solved
 
     def _why_not_export(self, path: Path) -> str:
@@ -259,7 +261,7 @@ class Saving(QObject):
             self._fault(error)
             return False
         except OvertakenError:
-            self.say(f"{path.name} was not written.")
+            self.tell(f"{path.name} was not written.")
             return False
         self.say(f"Exported {path.name}.")
         return True

@@ -293,6 +293,10 @@ class StrandCanvas(QWidget):
         if column.section:
             wide = max(90.0, 3 * scene.column_w)
             painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, wide, 16), LEFT, column.section)
+        if column.bar and roomy:
+            after = painter.fontMetrics().horizontalAdvance(column.section) + 8 if column.section else 0
+            painter.setFont(font(SMALL))
+            painter.drawText(QRectF(column.x + 8 + after, 0, 40, 16), LEFT, column.bar)
         if not roomy and index != self.selected and scene.column_w < 44:
             return
         painter.setPen(theme.color("ink"))

@@ -15,7 +15,7 @@ from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import MyShape
-from yellow_hinge.ui import sheeting, taking
+from yellow_hinge.ui import sheeting, singing, taking
 from yellow_hinge.ui.commands import HEARD, Chooser
 from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.files import Files
@@ -48,12 +48,12 @@ class MainWindow(Frame):
         self.solver = Solver(self._answers.came.emit, "solver")
         self.places = places
         self._answers.came.connect(self._answered)
-        self.saving = Saving(self.desk, self, self.say, places)
+        self.saving = Saving(self.desk, self, self.say, places, self.tell)
         self.saving.clicks = lambda: self.listening.heard.click
         self.saving.sheet = lambda: self.preferences.settings.sheet
         self.files = Files(self.desk, self, self.say, lambda: self.settings, self.saving)
-        self.keeper = Keeper(self.desk, places, self.say, self)
-        self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.say)
+        self.keeper = Keeper(self.desk, places, self.tell, self)
+        self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.tell)
         self.mover = NoteMover(self.desk, self.say)
         strike = self.listening.player.strike
         self.entering = Entering(self.desk, self.mover, self.say, lambda midi: strike(((midi, "right"),)))
@@ -71,6 +71,7 @@ class MainWindow(Frame):
             menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
         self.saving.mistake.connect(self.show_mistake)
         self.files.opened.connect(self._warn_shared)
+        self.files.begun.connect(self._teach)
         self.files.opened.connect(self.preferences.remember_file)
         self.saving.saved.connect(self.preferences.remember_file)
         self._patience = QTimer(self)
@@ -85,9 +86,11 @@ class MainWindow(Frame):
         self._played = self.desk.state.playing
         self.desk.listeners.append(self._on_desk)
         self.listening.player.at.connect(self._playing)
-        self.listening.player.note.connect(self.say)
+        self.listening.player.note.connect(self._tell_silence)
         self._show_heard()
         self.resize(*settings.window)
+        if settings.maximised:
+            self.setWindowState(Qt.WindowState.WindowMaximized)
         self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
 
@@ -117,7 +120,7 @@ class MainWindow(Frame):
             for view in self.views.made():
                 view.reselect()
         elif what == Event.FAULT:
-            self.say(self.desk.fault, lasting=True)
+            self.tell(self.desk.fault)
 
     def _refresh_state(self) -> None:
         self.header.refresh()
@@ -182,11 +185,18 @@ class MainWindow(Frame):
             self.hinges.map.follow(index)
             self.keys.follow(index)
         self.header.set_playing(self.listening.player.playing)
+        if not self.listening.player.playing:
+            self.silence.hide()
+
+    def _tell_silence(self, words: str) -> None:
+        """There is no sound device: said whenever something is played, as long as it is played."""
+        self.say(words)
+        self.silence.tell(words, {"Good": lambda: None})
 
     def _tell_mistake(self) -> None:
         """Wherever the chart is not seen, what is shown may be older than it."""
         faults = () if self.desk.state.emptied else self.desk.reading.faults
-        if not faults or self.views.current == "chart":
+        if not faults or faults[0].missing or self.views.current == "chart":
             self.mistake.hide()
             return
         words = f"Line {faults[0].line} of the chart has a mistake. What you see and hear is the song before it."
@@ -196,6 +206,11 @@ class MainWindow(Frame):
         if self.keeper.session.open_elsewhere(path):
             words = f"{path.name} is open in another window too. Saving asks before it writes over the other's work."
             self.news.tell(words, {"Save a copy…": self.saving.save_as, "Good": lambda: None})
+
+    def _teach(self) -> None:
+        """A new song: its chart, with how it is written beside it."""
+        self.show_view("chart")
+        self.chart.teach()
 
     # --- commands of the window itself ---
     def show_mistake(self) -> None:
@@ -271,6 +286,15 @@ class MainWindow(Frame):
         self.chart.tools.key.setFocus()
         self.chart.tools.key.showPopup()
 
+    def how_to_write(self) -> None:
+        """Show how a chart is written beside it."""
+        self.show_view("chart")
+        self.chart.show_lesson(True)
+
+    def for_singer(self) -> None:
+        """Show the song in the key that suits a singer's lowest and highest note."""
+        singing.for_singer(self)
+
     def take_whole(self) -> None:
         """Take what the Swaps view made of the whole song."""
         self.show_view("swaps")
@@ -333,7 +357,9 @@ class MainWindow(Frame):
         self.hinges.side.close_room()
         self.views.close_rooms()
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
-        size, column_w = (self.width(), self.height()), self.hinges.map.column_w
+        plain, column_w = self.normalGeometry().size() if self.isMaximized() else self.size(), self.hinges.map.column_w
+        size = (plain.width(), plain.height())
+        self.preferences.put(maximised=self.isMaximized())
         self.preferences.put(window=size, last_file=last, chord=self.desk.selected, column_w=column_w)
         self.keeper.close(self.settings)
         event.accept()

@@ -24,8 +24,8 @@ PROTECTED: dict[Protected, str] = {
     "starts": "the first chord of every section stays",
     "cadences": "the last chord of every section stays, and the five before it",
 }
-BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dominants", "tritones, borrowed, diminished",
-            "leading tones, mode shifts, chains")  # fmt: skip
+BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dominants",
+            "tritones, borrowed, diminished", "leading tones, mode shifts, chains")  # fmt: skip
 
 
 class Taste(msgspec.Struct, frozen=True):

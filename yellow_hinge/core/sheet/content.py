@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.lines import stiff
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, short_beats
-from yellow_hinge.core.timeline import Moment, bar_meter, origins
+from yellow_hinge.core.timeline import Moment, bar_meter, bar_number, origins
 from yellow_hinge.core.writing import number_text, write_number, write_symbol
 
 MOST_STIFF, LEAST_STIFF = 8, 9  # hard changes marked, and their semitones
@@ -183,14 +183,12 @@ def content(writer: Writer, facts: str) -> Content:
     song = writer.song
     parts = []
     first: dict[int, int] = {}
-    label = 0
     for played, origin in enumerate(origins(song)):
         if origin in first:
             parts.append(_again(writer, played, first[origin]))
             continue
         first[origin] = played
-        parts.append(_part(writer, played, label))
-        label += len(song.sections[origin].bars)
+        parts.append(_part(writer, played))
     return Content(song.title, facts, writer.memos.get(0, ""), tuple(parts))
 
 
@@ -216,7 +214,7 @@ def otherwise(found: Content) -> tuple[Part, ...]:
     return tuple(parts)
 
 
-def _part(writer: Writer, played: int, label: int) -> Part:
+def _part(writer: Writer, played: int) -> Part:
     song = writer.song
     section = song.sections[played]
     before = song.meter
@@ -226,7 +224,7 @@ def _part(writer: Writer, played: int, label: int) -> Part:
         shown = str(meter) if meter != before else ""
         before = meter
         cells = tuple(_cell(writer, played, slot.id) for slot in bar.slots)
-        measures.append(_measure(bar, str(label + index + 1), cells, shown))
+        measures.append(_measure(bar, str(bar_number(song, played, index)), cells, shown))
     words = pretty_signs(f"in {section.key}") if section.key and section.key != song.key else ""
     return Part(section.name, words, tuple(measures))
 

@@ -7,11 +7,11 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song import Address, Song
+from yellow_hinge.ui.chart.drawing import draw_chart
 from yellow_hinge.ui.painting import hair
 from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.theme import Theme
 
-LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 DRAG = 8  # pixels before a press becomes a drag
 
 
@@ -68,54 +68,13 @@ class ChartCanvas(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme
         painter.fillRect(event.rect(), theme.color("paper"))
-        painter.setFont(font(BODY, bold=True))
-        painter.setPen(theme.color("ink"))
-        for y, words in self.scene.heads:
-            painter.drawText(QRectF(12, y, self.width() - 24, 26), LEFT, words)
-        sight = QRectF(event.rect())
-        for cell in self.scene.cells:
-            if cell.y + ROW_H >= sight.top() and cell.y <= sight.bottom():
-                self._cell(painter, cell)
-        for bar in self.scene.bars:
-            if bar.y + ROW_H >= sight.top() and bar.y <= sight.bottom():
-                self._bar(painter, bar)
-        painter.end()
-
-    def _cell(self, painter: QPainter, cell: ChartCell) -> None:
-        theme, x, wide = self.theme, cell.x + 8, cell.width - 10
-        if cell.address == self.selected:
-            painter.fillRect(QRectF(cell.x + 1, cell.y + 2, cell.width - 1, ROW_H - 6), theme.color("chosen"))
-
-        def line(y: float, text: str, role: str, size: float, bold: bool = False) -> None:
-            painter.setFont(font(size, bold))
-            painter.setPen(theme.color(role))
-            shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide))
-            painter.drawText(QRectF(x, cell.y + y, wide, 18), LEFT, shown)
-
-        line(2, cell.tune, "muted", SMALL)
-        line(19, cell.symbol, "ink", LARGE if cell.width > 70 else BODY, bold=True)
-        line(37, cell.number, "muted", SMALL)
-        line(53, f"was {cell.was}" if cell.was else cell.notes, "muted", SMALL)
-        line(69, cell.cue, "ink", SMALL)
-
-    def _bar(self, painter: QPainter, bar: ChartBar) -> None:
-        theme = self.theme
-        heavy = bar.mark.startswith("|:")
-        painter.setPen(hair(theme.color("ink" if heavy else "line"), 2.5 if heavy else 1.0))
-        painter.drawLine(QPointF(bar.x, bar.y + 4), QPointF(bar.x, bar.y + ROW_H - 8))
-        painter.setPen(hair(theme.color("ink" if bar.close else "line"), 2.5 if bar.close else 1.0))
-        painter.drawLine(QPointF(bar.x + bar.width, bar.y + 4), QPointF(bar.x + bar.width, bar.y + ROW_H - 8))
-        painter.setFont(font(SMALL, bold=True))
-        painter.setPen(theme.color("ink"))
-        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        words = " ".join(
-            part for part in (bar.mark.replace("|:", "").strip(), bar.close.replace(":|", "repeat")) if part
-        )
-        painter.drawText(QRectF(bar.x + 4, bar.y + 2, bar.width - 10, 16), right, words)
-        if bar is self.drop:
+        draw_chart(painter, theme, self.scene, self.width(), QRectF(event.rect()), self.selected)
+        if self.drop is not None:
+            bar = self.drop
             painter.setPen(hair(theme.color("ink"), 2.0))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(bar.x + 2, bar.y + 3, bar.width - 4, ROW_H - 10))
+        painter.end()
 
 
 class ChartPage(QScrollArea):

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.other_key import OtherKey, other_keys
 from yellow_hinge.core.chart_edit import (
     beside,
     delete_bar,
@@ -16,22 +18,25 @@ from yellow_hinge.core.chart_edit import (
     split_chord,
     swap_chords,
 )
-from yellow_hinge.core.key import Key, parse_key
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.key import Key
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.transpose import song_in_key
 
-TONICS = ("C", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B")
-SAME = "To another key"
+SAME, SINGER = "Another key", "For a singer…"
+KEYS_WIDE = 240
 
 
 class ChartTools(QWidget):
-    """Edits of the selected bar and chord; a key is tried first, with both names shown, and then taken."""
+    """Edits of the selected bar and chord; a key is tried first, with both names shown, and then taken. `tried_key`
+    tells that one is tried, or none any more, `singer` asks for the key that suits a singer.
+    """
+
+    tried_key = Signal()
+    singer = Signal()
 
     def __init__(self, desk: Desk, view: QWidget) -> None:
         super().__init__(view)
         self.desk = desk
-        self._view = view
         self.trying: Key | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 12, 0)
@@ -47,13 +52,18 @@ class ChartTools(QWidget):
                 ("later", "\u2192", "This bar one later (Alt+Right)", lambda: self.move_bar(1)),
             )
         }
+        self.lesson = self._button(row, "How?", "How a chart is written, by examples", lambda: None)
+        self.lesson.setCheckable(True)
         row.addStretch(1)
         self.key = QComboBox()
-        self.key.addItems([SAME, *[pretty_signs(name) for name in TONICS]])
+        self.key.addItem(SAME)
         self.key.setMinimumWidth(116)
+        self.key.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.key.view().setMinimumWidth(KEYS_WIDE)
         self.key.setAccessibleName("Try the song in another key")
-        self.key.setToolTip("Shows every chord in another key beside its old name")
+        self.key.setToolTip("Shows every chord in another key beside its old name, up or down by the nearest way")
         self.key.activated.connect(self._try)
+        self._offered: list[OtherKey] = []
         row.addWidget(self.key)
         self.take = self._button(row, "Take it", "Play the song in this key from now on", self.take_key)
         self.take.setVisible(False)
@@ -81,6 +91,17 @@ class ChartTools(QWidget):
         ready = self.desk.address is not None and not self.desk.reading.faults and self.trying is None
         for button in self.buttons.values():
             button.setEnabled(ready)
+        self._fill_keys()
+
+    def _fill_keys(self) -> None:
+        """The keys to go to, each with how far it is and where the tune lies there, and a way to fit a singer."""
+        song = self.desk.reading.song
+        offered = [other for other in other_keys(song) if other.key != song.the_key] if song.sections else []
+        if offered == self._offered and self.key.count() > 1:
+            return
+        self._offered = offered
+        self.key.clear()
+        self.key.addItems([SAME, *(other.words for other in offered), SINGER])
 
     # --- bars and chords ---
     def insert(self) -> None:
@@ -121,14 +142,23 @@ class ChartTools(QWidget):
 
     # --- another key ---
     def _try(self, index: int) -> None:
-        self.trying = parse_key(TONICS[index - 1]) if index else None
-        self.take.setVisible(self.trying is not None)
-        self._view.show_page()  # type: ignore[attr-defined]
+        if index > len(self._offered):
+            self.key.setCurrentIndex(0)
+            self.singer.emit()
+            return
+        self.try_key(self._offered[index - 1].key if index else None)
+
+    def try_key(self, key: Key | None) -> None:
+        """Show the song in another key, or as it is again."""
+        self.trying = key
+        place = next((n for n, other in enumerate(self._offered, 1) if other.key == key), 0)
+        self.key.setCurrentIndex(place)
+        self.take.setVisible(key is not None)
+        self.tried_key.emit()
 
     def take_key(self) -> None:
         """Make the tried key the song's."""
-        tried, self.trying = self.tried, None
-        self.key.setCurrentIndex(0)
-        self.take.setVisible(False)
+        tried = self.tried
+        self.try_key(None)
         if tried is not None:
             self.desk.change_key(tried.the_key)

@@ -15,6 +15,7 @@ from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.chart.lesson import Lesson
 from yellow_hinge.ui.chart.page import ChartPage
 from yellow_hinge.ui.chart.tools import ChartTools
 from yellow_hinge.ui.theme import BODY, Theme, font
@@ -66,6 +67,7 @@ class ChartView(QWidget):
         self.page.canvas.moved.connect(self.move_bar)
         self.page.canvas.swapped.connect(self.swap)
         self.tools = ChartTools(self.desk, self)
+        self.tools.tried_key.connect(self.show_page)
         column = QVBoxLayout()
         column.setContentsMargins(14, 10, 8, 10)
         column.addWidget(self.help)
@@ -81,6 +83,11 @@ class ChartView(QWidget):
         self.scale.setFont(font(BODY))
         right.addWidget(self.scale)
         right.addWidget(self.page, 1)
+        self.lesson = Lesson(self.theme)
+        self.lesson.hide()
+        self.lesson.closed.connect(lambda: self.show_lesson(False))
+        self.tools.lesson.clicked.connect(self.show_lesson)
+        right.addWidget(self.lesson, 2)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -89,10 +96,26 @@ class ChartView(QWidget):
         self.editor.setMinimumWidth(300)
         self._stale = False
 
+    def show_lesson(self, on: bool) -> None:
+        """Show how a chart is written, or put that away."""
+        self.tools.lesson.setChecked(on)
+        self.lesson.setVisible(on)
+
+    def teach(self) -> None:
+        """A new song lies there: its title can be typed over, and how the rest is written is shown."""
+        self.show_lesson(True)
+        self._following = True
+        title = self.desk.state.text.partition("\n")[0]
+        start = len("title: ")
+        self.editor.setTextCursor(self._cursor(ChartFault(1, start + 1, len(title) - start, "")))
+        self._following = False
+        self.editor.setFocus(Qt.FocusReason.OtherFocusReason)
+
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
         self.theme = theme
         self.page.set_theme(theme)
+        self.lesson.set_theme(theme)
         self._mark()
 
     def solved(self) -> None:
@@ -225,13 +248,18 @@ class ChartView(QWidget):
         look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
         look.setUnderlineColor(self.theme.color("error"))
         marks = []
-        for fault in self.desk.reading.faults[:200] if self.desk.state.text.strip() else ():
+        faults = [fault for fault in self.desk.reading.faults[:200] if not fault.missing]
+        for fault in faults if self.desk.state.text.strip() else ():
             mark = QTextEdit.ExtraSelection()
             mark.cursor, mark.format = self._cursor(fault), look
             marks.append(mark)
         self.editor.setExtraSelections(marks)
         first = self.first_fault
-        self.fault.setText(f"{str(first)[:1].upper()}{str(first)[1:]}" if first else "")
+        missing = first is not None and first.missing
+        words = first.message if first is not None and missing else str(first or "")
+        self.fault.setText(words[:1].upper() + words[1:])
+        self.fault.setObjectName("muted" if missing else "error")
+        self.fault.style().polish(self.fault)
         self.accept.setVisible(bool(first and first.suggestion))
         if first and first.suggestion:
             self.accept.setText(f"Write {first.suggestion} (Ctrl+.)")

@@ -32,10 +32,11 @@ FIRST, LAST = 48, 83  # the keys drawn
 LEAST, MOST = 6, 12
 WORDS = {6: "a sixth", 7: "a seventh", 8: "an octave", 9: "a ninth", 10: "a tenth", 11: "an eleventh", 12: "a twelfth"}
 PRESETS = {
-    "Small": Hands(7, 7, 3, 3, 61),
-    "Usual": Hands(),
-    "Large": Hands(10, 10, 4, 4, 88),
-    "Very large": Hands(11, 11, 5, 5, 88),
+    "A seventh": Hands(7, 7, 3, 3, 61),
+    "An octave": Hands(8, 8, 3, 4, 61),
+    "A ninth": Hands(),
+    "A tenth": Hands(10, 10, 4, 4, 88),
+    "An eleventh": Hands(11, 11, 5, 5, 88),
 }
 SINGERS = {"low": (45, 62), "middle": (52, 69), "high": (57, 76)}
 CAUTION = (
@@ -128,7 +129,8 @@ class HandsDialog(QDialog):
         caution.setWordWrap(True)
         column.addWidget(caution)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Use these hands")
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("&Use these hands")
+        buttons.button(QDialogButtonBox.StandardButton.Cancel).setText("&Cancel")
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)
@@ -136,11 +138,12 @@ class HandsDialog(QDialog):
 
     def _presets(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        row.addWidget(QLabel("Begin with"))
+        row.addWidget(QLabel("I reach"))
         for name, hands in PRESETS.items():
             button = QPushButton(name)
             button.setAutoDefault(False)
-            button.setToolTip(f"{WORDS[hands.left_reach]}, {hands.right_notes} notes a hand, {hands.keys} keys")
+            notes = f"{hands.left_notes} and {hands.right_notes} notes"
+            button.setToolTip(f"{WORDS[hands.left_reach]} in both hands, {notes}, {hands.keys} keys")
             button.clicked.connect(lambda _=False, hands=hands: self._take(hands))
             row.addWidget(button)
         row.addStretch(1)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Any
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
-from PySide6.QtGui import QKeyEvent, QPainter
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QResizeEvent
 from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import draw_keyboard, hair, is_current
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span
 from yellow_hinge.ui.scenes.notes import Mark, chord_marks, price_text
@@ -125,7 +126,37 @@ class OptionPainter(QStyledItemDelegate):
 
 
 class OptionList(QListView):
-    """The list itself; keys it does not need go on to the view."""
+    """The list itself; keys it does not need go on to the view. `asked`: the button in the row under the cursor was
+    pressed, which takes that way.
+    """
+
+    asked = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.take_button = tool_button("Take", "Play the chord this way and keep it (Enter)", "Take this way")
+        self.take_button.setParent(self.viewport())
+        self.take_button.setProperty("small", True)
+        self.take_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.take_button.clicked.connect(self.asked.emit)
+        self.take_button.hide()
+        self._offered = False
+        self.verticalScrollBar().valueChanged.connect(lambda _: self._place())
+
+    def offer(self, on: bool) -> None:
+        """Show the button in the row under the cursor, or not."""
+        self._offered = on
+        self._place()
+
+    def _place(self) -> None:
+        index = self.currentIndex()
+        self.take_button.setVisible(self._offered and index.isValid())
+        area, size = self.visualRect(index), self.take_button.sizeHint()
+        self.take_button.move(area.right() - size.width() - 8, area.top() + 30)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):

@@ -71,16 +71,20 @@ class OptionsPanel(QWidget):
         self.list.selectionModel().currentChanged.connect(self._current)
         self.list.entered.connect(self._hovered)
         self.list.doubleClicked.connect(lambda _: self.take())
+        self.list.asked.connect(self.take)
         self.list.viewport().installEventFilter(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.priced = QLabel("+ what the whole song costs more")
+        self.priced = QLabel("+ in the whole song")
         self.priced.setObjectName("muted")
         self.priced.setFont(font(SMALL))
-        self.priced.setContentsMargins(12, 0, 8, 0)
-        column.addWidget(self.heading)
-        column.addWidget(self.priced)
+        self.priced.setContentsMargins(0, 6, 10, 2)
+        self.priced.setToolTip("The price of each way is what it costs the whole song more than the best one")
+        head = QHBoxLayout()
+        head.addWidget(self.heading, 1)
+        head.addWidget(self.priced)
+        column.addLayout(head)
         column.addLayout(self._filters())
         column.addWidget(self.list, 1)
         column.addWidget(self.why)
@@ -162,11 +166,13 @@ class OptionsPanel(QWidget):
         self._quiet = True
         if voicing is None:
             self.model.show_rows([])
+            self.list.offer(False)
         else:
             best = all(option.extra >= 0 for option in self._ways)
             rows = [OptionRow(way, voicing, self.desk.simple_names, best) for way in self._ways if self._passes(way)]
             self.model.show_rows(rows)
             self.list.setCurrentIndex(self.model.index(0))
+            self.list.offer(self.current is not self._ways[0])
         self._quiet = False
 
     def _passes(self, option: Option) -> bool:
@@ -196,12 +202,12 @@ class OptionsPanel(QWidget):
         solution = self.desk.solution
         assert solution is not None
         lines = []
-        for name, option in (("held" if one is self.pinned else "now", one), ("this", other)):
+        for name, option in (("Held" if one is self.pinned else "Now", one), ("This", other)):
             _, hinge, _ = self.desk.previewed(option)
-            onward = f"; hinge to the next: {hinge_figures(hinge)}" if hinge else ""
             row = OptionRow(option, solution.voicings[self.desk.selected], self.desk.simple_names, True)
-            price = row.price if option.extra == 0 else f"whole song {row.price}"
-            lines.append(f"{name}: {row.left[0]} | {row.right[0]} ({price}{onward})")
+            onward = f", {hinge_figures(hinge)} to the next" if hinge else ""
+            song = "" if option.extra == 0 else f", whole song {row.price}"
+            lines.append(f"{name}: {row.left[0]} | {row.right[0]}{onward}{song}")
         from yellow_hinge.core.leading.explain import against
 
         worse = against(other, solution, self.desk.selected)
@@ -255,6 +261,7 @@ class OptionsPanel(QWidget):
 
     def _current(self, *_: object) -> None:
         if not self._quiet and self.current is not None:
+            self.list.offer(self.current is not self._ways[0])
             self.previewed.emit(self.current)
             self._tell()
 

@@ -19,6 +19,7 @@ from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.leading.lines import bass_line, stiff
 from yellow_hinge.core.other_basses import over_basses
 from yellow_hinge.core.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.rows import Row, RowPainter, fill_rows
 from yellow_hinge.ui.scenes.notes import signed
@@ -103,12 +104,19 @@ class SongList(QWidget):
             self.struck.emit(row.notes)
 
 
+def bar_of(desk: Desk, index: int) -> str:
+    """The number of the bar that a chord of the solution stands in."""
+    assert desk.solution is not None
+    here = desk.solution.voicings[index].here
+    return str(bar_number(desk.solved_state.song, here.origin, here.bar))
+
+
 def pair_of(desk: Desk, index: int) -> str:
-    """The two chords of a change by name."""
+    """The two chords of a change by name, and the bar it begins in."""
     assert desk.solution is not None
     voicings = desk.solution.voicings
     names = (write_symbol(voicings[(index + k) % len(voicings)].chord) for k in (0, 1))
-    return pretty_signs(" → ".join(names))
+    return pretty_signs(f"{' → '.join(names)}, bar {bar_of(desk, index)}")
 
 
 def stiff_rows(desk: Desk) -> list[Row]:
@@ -132,7 +140,7 @@ def bass_rows(desk: Desk) -> list[Row]:
         names = [str(pitch_of(midi, spell_in_key(midi % 12, key)).note) for midi in (move.old, move.new)]
         offers = ", ".join(f"{p.name} {p.words}" for p in move.passing)
         words = f"pass through {offers}, {_beat(move.passing[0].after)} beats in" if move.passing else MOTION[move.kind]
-        title = pretty_signs(f"{names[0]} to {names[1]}, {MOTION[move.kind]}")
+        title = pretty_signs(f"{names[0]} to {names[1]}, {MOTION[move.kind]}, bar {bar_of(desk, index)}")
         figure = "held" if move.kind == "hold" else signed(move.semitones)
         rows.append(Row(figure, title, pretty_signs(words), move.kind != "hold", index))
     return rows

@@ -18,6 +18,7 @@ from yellow_hinge.ui.scenes.strands import (
     KEYS_W,
     LEAST_W,
     MOST_W,
+    NARROWEST,
     RESTS,
     fills_between,
     strand_scene,
@@ -65,7 +66,7 @@ class StrandMap(QScrollArea):
     def zoom(self, steps: int) -> None:
         """Wider columns, or narrower ones for negative steps, around the selected chord."""
         self.fitted = False
-        self._set_width(self.column_w * ZOOM_STEP**steps)
+        self._set_width(max(NARROWEST, self.column_w * ZOOM_STEP**steps))
 
     def fit(self) -> None:
         """The whole song at once, or back to the usual width."""

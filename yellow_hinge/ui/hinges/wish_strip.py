@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.wishing import (
-    SCOPES,
     Scope,
     family_words,
     fullness_words,
@@ -60,9 +59,11 @@ class WishStrip(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.desk = desk
-        self.scope = self._box("What these wishes are for", ["whole song", "section", "chord"])
-        self.scope.setToolTip("Whether the wishes to the right are for the song, this section or this chord")
-        self.scope.activated.connect(lambda _: self.refresh())
+        self.scope = self._box("What these wishes are for", ["whole song"])
+        self.scope.setToolTip("What the wishes to the right are for: the song, a section, or the selected chord")
+        self.scope.activated.connect(self._scoped)
+        self._scope: Scope = "song"
+        self._named: list[tuple[str, int]] = []  # of the sections in the box
         colours = tuple((str(i), word, f"Colour: {COLOUR_LEVELS[i]}") for i, word in enumerate(COLOUR_WORDS))
         holder, self.colour = choice(colours, lambda value: self._colour(int(value)))
         holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
@@ -131,7 +132,41 @@ class WishStrip(QWidget):
     @property
     def chosen(self) -> Scope:
         """What the wishes are for."""
-        return SCOPES[self.scope.currentIndex()] if self._moment() else "song"
+        return self._scope if self._moment() else "song"
+
+    def _scoped(self, index: int) -> None:
+        """The song, a section (whose first chord is gone to) or the chord was chosen."""
+        last = self.scope.count() - 1
+        self._scope = "song" if index == 0 else "chord" if index == last else "section"
+        solution, moment = self.desk.solution, self._moment()
+        section = self._named[index - 1][1] if 0 < index < last else -1
+        if solution is not None and moment is not None and section not in (-1, moment.section):
+            self.desk.select(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
+        self.refresh()
+
+    def put_scope(self, scope: Scope) -> None:
+        """Ask for the song, the selected section or the selected chord."""
+        self._scope = scope
+        self.refresh()
+
+    def _show_scopes(self, moment: Moment | None) -> None:
+        """Every section that is played, and the selected chord."""
+        solution, song = self.desk.solution, self.desk.solved_state.song
+        played = dict.fromkeys(voicing.here.section for voicing in solution.voicings) if solution else {}
+        numbered = [song.sections[n].name for n in played if n < len(song.sections)]
+        names = [
+            f"{name}{f', {numbered[:at].count(name) + 1}' if numbered.count(name) > 1 else ''}"
+            for at, name in enumerate(numbered)
+        ]
+        named = list(zip(names, played, strict=False))
+        chord = chord_text(moment.chord) if moment is not None and moment.chord is not None else "chord"
+        items = ["whole song", *names, chord]
+        if items != [self.scope.itemText(n) for n in range(self.scope.count())]:
+            self.scope.clear()
+            self.scope.addItems(items)
+        self._named = named
+        place = next((n for n, (_, at) in enumerate(named, 1) if moment is not None and at == moment.section), 0)
+        self.scope.setCurrentIndex({"song": 0, "section": place}.get(self.chosen, len(items) - 1))
 
     def _moment(self) -> Moment | None:
         solution, voicing = self.desk.solution, self.desk.voicing
@@ -143,9 +178,7 @@ class WishStrip(QWidget):
         if moment is not None and (moment.chord is None or moment.section >= len(song.sections)):
             moment = None  # of a song that is edited already
         told = overriding(setup, moment, song) if moment is not None else []
-        if moment is not None and moment.chord is not None:
-            self.scope.setItemText(1, song.sections[moment.section].name or "section")
-            self.scope.setItemText(2, chord_text(moment.chord))
+        self._show_scopes(moment)
         self._found = found = standing(setup, moment, self.chosen)
         own = wish_at(setup, moment, "section") if moment is not None else None
         self._climb = (own.climb or 0) if own else 0

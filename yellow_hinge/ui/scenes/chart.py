@@ -31,7 +31,9 @@ class ChartCell(msgspec.Struct, frozen=True):
 
 
 class ChartBar(msgspec.Struct, frozen=True):
-    """A bar's box and signs: `mark` says what stands before it ("|:", "1.", "3/4"), `close` what after it (":|")."""
+    """A bar's box and signs: `mark` says what stands before it ("|:", "1.", "3/4"), `close` what after it (":|"),
+    `label` is its number in the song as written.
+    """
 
     section: int
     bar: int
@@ -40,6 +42,7 @@ class ChartBar(msgspec.Struct, frozen=True):
     width: float
     mark: str
     close: str
+    label: str = ""
 
 
 class ChartScene(msgspec.Struct, frozen=True):
@@ -49,6 +52,13 @@ class ChartScene(msgspec.Struct, frozen=True):
     bars: tuple[ChartBar, ...]
     cells: tuple[ChartCell, ...]
     height: float
+
+    def without_heads(self) -> ChartScene:
+        """The scene with its bars where the heads were."""
+        up = HEAD_H if self.heads else 0.0
+        bars = tuple(msgspec.structs.replace(bar, y=bar.y - up) for bar in self.bars)
+        cells = tuple(msgspec.structs.replace(cell, y=cell.y - up) for cell in self.cells)
+        return ChartScene((), bars, cells, self.height - up)
 
     def cell_at(self, x: float, y: float) -> ChartCell | None:
         """The chord under a point."""
@@ -76,17 +86,26 @@ def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
     return " ".join(mark), close
 
 
-def chart_scene(song: Song, width: float, simple: bool = False, before: Song | None = None) -> ChartScene:
-    """The chart for a page `width` pixels wide. `before` is the song before transposing, whose names stand beside."""
-    columns = BARS_A_ROW if width >= NARROW else BARS_A_ROW // 2
+def chart_scene(
+    song: Song, width: float, simple: bool = False, before: Song | None = None, columns: int = 0
+) -> ChartScene:
+    """The chart for a page `width` pixels wide. `before` is the song before transposing, whose names stand beside;
+    `columns` bars stand in a row, 0 for as many as suit the width.
+    """
+    columns = columns or (BARS_A_ROW if width >= NARROW else BARS_A_ROW // 2)
     wide = (width - 2 * EDGE) / columns
-    heads, bars, cells, y = [], [], [], EDGE
+    heads: list[tuple[float, str]] = []
+    bars: list[ChartBar] = []
+    cells: list[ChartCell] = []
+    y = EDGE
     for s, section in enumerate(song.sections):
         heads.append((y, _head(section, song)))
         y += HEAD_H
         for b, bar in enumerate(section.bars):
             x, top = EDGE + (b % columns) * wide, y + (b // columns) * ROW_H
-            bars.append(ChartBar(s, b, x, top, wide, *_marks(bar, section.bars[b - 1] if b else None)))
+            bars.append(
+                ChartBar(s, b, x, top, wide, *_marks(bar, section.bars[b - 1] if b else None), str(len(bars) + 1))
+            )
             cells += _cells(song, (s, b), x, top, wide, simple, before)
         y += -(-len(section.bars) // columns) * ROW_H + 6
     return ChartScene(tuple(heads), tuple(bars), tuple(cells), y + EDGE)

@@ -13,7 +13,7 @@ from yellow_hinge.ui.scenes.notes import Mark, chord_marks, step_label
 
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
-MOST_WIDE = 31.0  # pixels of a white key at most
+MOST_WIDE = 46.0  # pixels of a white key at most
 FINGERS_H = 15.0  # pixels of a line of fingers
 
 
@@ -77,6 +77,7 @@ class KeysScene(msgspec.Struct, frozen=True):
         return self.upper.keys[0].midi, max(key.midi for key in self.upper.keys)
 
 
+LOWEST, HIGHEST = 24, 107  # keys drawn at most: C1 to B7
 SPARE = 5  # semitones shown beyond the notes
 
 
@@ -92,6 +93,17 @@ def octave_span(notes: list[int]) -> tuple[int, int]:
     return low, high
 
 
+def widened(low: int, high: int, width: float) -> tuple[int, int]:
+    """A stretch of keys that fills `width` pixels: more keys on both sides where they would be wider than is wanted."""
+    while (low > LOWEST or high < HIGHEST) and _whites(low, high) * MOST_WIDE < width:
+        low, high = min(low, max(LOWEST, low - 12)), max(high, min(HIGHEST, high + 12))
+    return low, high
+
+
+def _whites(low: int, high: int) -> int:
+    return sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
+
+
 def keyboard(low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[Mark, ...]) -> Keyboard:
     """Keys `low` (a C or F) to `high` (an E or B) in true proportion inside `width` pixels."""
     return Keyboard(_shapes(low, high, x, width), y, height, found)
@@ -99,8 +111,7 @@ def keyboard(low: int, high: int, x: float, y: float, width: float, height: floa
 
 @lru_cache(maxsize=128)
 def _shapes(low: int, high: int, x: float, width: float) -> tuple[KeyShape, ...]:
-    whites = sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
-    unit = min(MOST_WIDE, width / whites)
+    unit = min(MOST_WIDE, width / _whites(low, high))
     origin = float(KEY_X[low]) - WHITE_MM / 2
     keys = []
     for black in (False, True):
@@ -136,6 +147,7 @@ def keys_scene(
     low, high = octave_span([*notes, *tune])
     if span is not None:
         low, high = min(low, span[0]), max(high, span[1])
+    low, high = widened(low, high, width)
     gap = max(30.0, height * 0.2)
     tall = (height - gap) / 2 - FINGERS_H
     upper = keyboard(low, high, 0.0, FINGERS_H, width, tall, chord_marks(now.chord, now.both, simple, now.fingers))

@@ -6,9 +6,11 @@ import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.ui.scenes.notes import chord_text
 
 HEAD = 18.0
+EVERY, APART = 4, 40.0  # bars between numbers, and pixels at least
 TALLEST = 14.0  # semitones that fill a joint's mark
 
 
@@ -23,13 +25,14 @@ class Cell(msgspec.Struct, frozen=True):
 
 
 class RibbonScene(msgspec.Struct, frozen=True):
-    """Cells of every voicing, (x, width, name) of the sections, and the same of the patterns that hold, where the song
-    has more than the usual one.
+    """Cells of every voicing, (x, width, name) of the sections, the same of the patterns that hold, where the song has
+    more than the usual one, and (x, number) of every fourth bar of a section that has room.
     """
 
     cells: tuple[Cell, ...]
     sections: tuple[tuple[float, float, str], ...]
     patterns: tuple[tuple[float, float, str], ...] = ()
+    bars: tuple[tuple[float, str], ...] = ()
 
     def cell_at(self, x: float) -> int:
         """The cell under a horizontal place, the nearest at the ends."""
@@ -60,6 +63,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] 
         text = chord_text(voicing.chord)
         x, wide = float(moment.start) * scale, float(moment.beats) * scale
         cells.append(Cell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
+    bars: list[tuple[float, str]] = []
     begun = -1
     for moment in solution.moments:
         x, wide = float(moment.start) * scale, float(moment.beats) * scale
@@ -69,5 +73,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] 
         else:
             left, sofar, name = sections[-1]
             sections[-1] = (left, sofar + wide, name)
+        if moment.slot == 0 and moment.bar % EVERY == 0 and moment.bar and (not bars or x - bars[-1][0] >= APART):
+            bars.append((x, str(bar_number(song, moment.origin, moment.bar))))
     runs = pattern_runs(tuple(cells), names) if names else ()
-    return RibbonScene(tuple(cells), tuple(sections), runs)
+    return RibbonScene(tuple(cells), tuple(sections), runs, tuple(bars))

@@ -18,12 +18,14 @@ from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.fills import Added
 from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import number_text, write_number
 from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, step_label
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
-LEAST_W, MOST_W = 4.0, 156.0  # of a column
+LEAST_W, MOST_W = 0.1, 156.0  # of a column, where the whole song is seen at once
+NARROWEST = 4.0  # of a column otherwise
 ROOMY_W = 72.0  # narrower columns leave out names of plates and figures of strands
 KEYS_W = 44.0
 HEAD_H, FOOT_H = 76.0, 44.0
@@ -79,6 +81,7 @@ class Column(msgspec.Struct, frozen=True):
     hinge: str
     stiff: bool
     clash: bool = False  # the tune does not fit
+    bar: str = ""  # the number of the bar that begins here
 
 
 class Between(NamedTuple):
@@ -285,14 +288,16 @@ def _columns(
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         motion = hinge.motion if hinge else -1
         section = moment.section
-        found.append(_column(grid, index, voicing, moment.key, moment.cue, tune, head, kept[index], motion, simple))
+        bar = str(bar_number(song, moment.origin, moment.bar)) if moment.beat == 1 or head else ""
+        here = grid, index, voicing, moment.key, moment.cue, tune, head, kept[index], motion, simple
+        found.append(_column(*here, bar))
     return tuple(found)
 
 
 @lru_cache(maxsize=2048)
 def _column(
     grid: Grid, index: int, voicing: Voicing, key: Key, cue: str, tune: tuple[str, ...], section: str,
-    kept: frozenset[str], motion: int, simple: bool,
+    kept: frozenset[str], motion: int, simple: bool, bar: str,
 ) -> Column:  # fmt: skip
     """One chord's column; `motion` is -1 where no hinge follows. Cached: an edit leaves most columns alone."""
     return Column(
@@ -307,6 +312,7 @@ def _column(
         voicing.remarks,
         str(motion) if motion >= 0 else "",
         motion >= STIFF,
+        bar=bar,
     )
 
 

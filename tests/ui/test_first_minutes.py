@@ -1,0 +1,244 @@
+"""What a new player meets: a song to type over, help, every command by name, nothing that is missed."""
+
+import pytest
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QHelpEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWhatsThis
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.keeping import load_settings
+from yellow_hinge.core.chart_text import read_chart
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.ui.chart.lesson import LESSON
+from yellow_hinge.ui.commands import COMMANDS
+from yellow_hinge.ui.help.pages import answering, chapters
+from yellow_hinge.ui.more_commands import more_commands
+from yellow_hinge.ui.player import NO_SOUND
+
+Key = Qt.Key
+
+
+def run(window, qtbot, words):
+    """Do a command by typing a part of its name."""
+    window.activateWindow()
+    QTest.keyClick(QApplication.focusWidget() or window, Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClicks(QApplication.focusWidget(), words)
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
+    settle(window, qtbot)
+
+
+def test_the_command_box_knows_songs_keys_files_manners_takes_and_sections(window, qtbot):
+    known = {command.title: command.menu for command in more_commands(window)}
+    assert known["Slack Tide"] == "Song > Songs that ship"
+    for ending in WRITERS:
+        assert any(title.endswith(f"({ending})") for title in known)
+    for title in ("Manner: Gospel", "Colour: ninths and sixths", "Style: Still top", "Go to Chorus"):
+        assert title in known
+    assert any(title.startswith("Play in G  up 3") for title in known)
+    for words in ("loop", "bass", "tune", "dark", "key", "midi"):
+        assert window.command_box is not None
+        window.find_command()
+        window.command_box.line.setText(words)
+        assert window.command_box.list.count(), words
+        window.command_box.close_box()
+
+
+def test_commands_of_the_box_are_done(window, qtbot):
+    run(window, qtbot, "play in g up")
+    assert window.desk.state.song.key == "G major"
+    run(window, qtbot, "manner gospel")
+    assert window.desk.state.asked.manner == "gospel"
+    assert window.header.manner.currentText() == "Gospel"
+    run(window, qtbot, "go to chorus")
+    assert window.desk.state.song.sections[window.desk.moment.section].name == "Chorus"
+    window.desk.saved = window.desk.state
+    run(window, qtbot, "slack tide")
+    assert window.desk.state.song.title == "Slack Tide"
+
+
+def test_a_new_song_is_four_lines_to_type_over_with_examples_beside(window, qtbot):
+    window.desk.saved = window.desk.state
+    window.actions_["new"].trigger()
+    chart = window.chart
+    assert window.views.current == "chart"
+    assert chart.editor.hasFocus() or QApplication.focusWidget() is None
+    assert len(window.desk.state.text.splitlines()) == 4
+    assert chart.editor.textCursor().selectedText() == "New song"
+    assert chart.lesson.isVisible()
+    assert not window.desk.changed
+    QTest.keyClicks(chart.editor, "Ferry")
+    settle(window, qtbot)
+    assert window.desk.state.song.title == "Ferry"
+    chart.lesson.close_button.click()
+    assert not chart.lesson.isVisible()
+    window.actions_["how_to_write"].trigger()
+    assert chart.lesson.isVisible()
+
+
+def test_every_example_of_the_lesson_is_read_without_a_fault():
+    for example in LESSON:
+        assert not read_chart(example.text).faults, example.text
+
+
+def test_no_bars_yet_is_no_mistake(window, qtbot):
+    window.show_view("chart")
+    window.desk.type_text("title: Ferry\nkey: G")
+    assert window.chart.fault.text().startswith("There are no bars yet")
+    assert window.chart.fault.objectName() == "muted"
+    assert not window.chart.editor.extraSelections()
+    window.show_view("hinges")
+    assert not window.mistake.isVisible()
+    window.desk.type_text("title: Ferry\n| Qx |")
+    assert window.mistake.isVisible()
+    window.show_view("chart")
+    assert window.chart.fault.objectName() == "error"
+
+
+def test_help_holds_the_guide_the_keys_and_the_words_and_is_searched(window, qtbot):
+    window.actions_["help"].trigger()
+    shown = window.helping.shown
+    assert shown.isVisible()
+    titles = [shown.list.item(n).text() for n in range(shown.list.count())]
+    assert {"The idea", "Takes: versions of one song", "Chart text: What can go wrong", "Keys: Keys"} <= set(titles)
+    shown.line.setText("twelve keys")
+    assert shown.list.item(0).text() == "Twelve keys"
+    assert "Twelve keys" in shown.text.toPlainText()
+    shown.line.setText("no such words anywhere")
+    assert shown.list.count() == 0
+    window.actions_["help_keys"].trigger()
+    for command in COMMANDS:
+        assert command.title in shown.text.toPlainText()
+    shown.close()
+
+
+def test_chapters_have_no_pictures_and_no_bare_links():
+    for chapter in chapters():
+        assert "](" not in chapter.text
+        assert answering(chapters(), chapter.title)
+
+
+def test_what_is_this_tells_of_any_control(window, qtbot, monkeypatch):
+    told = []
+    monkeypatch.setattr(QWhatsThis, "showText", lambda at, text, widget=None: told.append(text))
+    window.activateWindow()
+    window.hinges.wishes.style_.setFocus()
+    qtbot.waitUntil(window.hinges.wishes.style_.hasFocus)
+    window.actions_["what_is"].trigger()
+    assert told[-1].startswith("<b>Style of the voice leading</b>")
+    window.actions_["what_is_there"].trigger()
+    for widget in (window.header.half, window.hinges.map.canvas, window.keys.canvas, window.ribbon):
+        event = QHelpEvent(QEvent.Type.WhatsThis, QPoint(2, 2), widget.mapToGlobal(QPoint(2, 2)))
+        QApplication.sendEvent(widget, event)
+        assert "<b>" in told[-1]
+    QWhatsThis.leaveWhatsThisMode()
+
+
+def test_what_matters_stays_until_it_is_answered(window, qtbot):
+    window.desk.type_text("| C | Qx |")
+    window.desk.put_tempo(80)
+    assert "has to wait" in window.warning.words.text()
+    assert window.warning.isVisible()
+    window.warning.buttons[0].click()
+    assert not window.warning.isVisible()
+
+
+def test_a_passing_word_gives_way_to_the_lasting_one(window, qtbot):
+    window.say("lasting", lasting=True)
+    window.say("passing")
+    assert window.told.text() == "passing"
+    window._passing.timeout.emit()
+    assert window.told.text() == "lasting"
+
+
+def test_no_sound_device_is_said_at_every_play(window, qtbot):
+    for _ in range(2):
+        window.listening.player.note.emit(NO_SOUND)
+        assert window.silence.isVisible()
+        window.listening.player.at.emit(-1)
+        assert not window.silence.isVisible()
+
+
+def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, tmp_path):
+    window.desk.saved = window.desk.state
+    window.saving._save_to(tmp_path / "evening.hinge")
+    window.actions_["fold_keys"].trigger()
+    window.close()
+    saved = load_settings(window.places)
+    assert saved.keys_folded
+    assert [name.rpartition("/")[2] for name in saved.recent] == ["evening.hinge"]
+    again = make_window(keys_folded=True, recent=saved.recent)
+    assert not again.keys.isVisible()
+    menu = again.submenus["last_songs"]
+    menu.aboutToShow.emit()
+    menu.actions()[0].trigger()
+    settle(again, qtbot)
+    assert again.desk.path == tmp_path / "evening.hinge"
+
+
+def test_the_way_tried_has_its_button(window, qtbot):
+    ways = window.hinges.options
+    window.desk.select(3)
+    settle(window, qtbot)
+    ways.refresh()
+    assert not ways.list.take_button.isVisible()
+    ways.step(1)
+    assert ways.list.take_button.isVisible()
+    tried = ways.current.both
+    ways.list.take_button.click()
+    settle(window, qtbot)
+    assert window.desk.voicing.both == tried
+
+
+def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
+    strip, desk = window.hinges.wishes, window.desk
+    items = [strip.scope.itemText(n) for n in range(strip.scope.count())]
+    assert items == ["whole song", "Verse", "Chorus", "E"]
+    strip.scope.activated.emit(2)
+    assert desk.state.song.sections[desk.moment.section].name == "Chorus"
+    strip.colour["3"].click()
+    settle(window, qtbot)
+    assert [wish.colour for wish in desk.state.setup.wishes] == [3]
+    assert desk.state.setup.wishes[0].at == desk.moment.ids[0]
+
+
+def test_bars_are_numbered_alike_everywhere(window, qtbot):
+    window.show_view("chart")
+    window.show_view("hinges")
+    desk = window.desk
+    scene, ribbon = window.hinges.map.canvas.scene, window.ribbon.scene
+    labels = {(bar.section, bar.bar): bar.label for bar in window.chart.page.canvas.scene.bars}
+    for column, voicing in zip(scene.columns, desk.solution.voicings, strict=True):
+        here = voicing.here
+        assert column.bar in ("", labels[here.origin, here.bar])
+    assert {number for _, number in ribbon.bars} <= set(labels.values())
+    desk.select(4)
+    assert f"bar {labels[desk.address[:2]]}" in window.keys.figures.text()
+    window.hinges.side.show_page("stiff")
+    assert all(", bar " in window.hinges.side.list_of("stiff").list.item(n).text() for n in range(3))
+
+
+def test_a_singer_gets_a_key(window, qtbot, monkeypatch):
+    asked = []
+    monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *a: asked.append(a) or "C4 C5")
+    window.actions_["for_singer"].trigger()
+    tools = window.chart.tools
+    assert asked
+    assert tools.trying is not None
+    assert "tune fits" in window.told.text() or "too wide" in window.told.text()
+    tools.take.click()
+    settle(window, qtbot)
+    assert window.desk.state.song.the_key.tonic == tools.desk.reading.song.the_key.tonic != "E"
+    monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *a: "low high")
+    window.actions_["for_singer"].trigger()
+    assert window.warning.isVisible()
+
+
+@pytest.mark.parametrize("bars", [12, 900])
+def test_the_whole_song_is_fitted_whatever_its_length(window, qtbot, bars):
+    window.desk.type_text("key: C\n" + "\n".join(["| C | F | G | C |"] * (bars // 4)))
+    qtbot.waitUntil(lambda: window.desk.solved and not window.desk.solving, timeout=60_000)
+    window.hinges.map.fit()
+    scene = window.hinges.map.canvas.scene
+    assert scene.width <= window.hinges.map.viewport().width() + 1
+    window.hinges.map.fit()

@@ -1,0 +1,69 @@
+"""Painting a set-out chart."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter
+
+from yellow_hinge.core.song import Address
+from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
+
+def draw_chart(
+    painter: QPainter, theme: Theme, scene: ChartScene, width: float, sight: QRectF | None = None,
+    selected: Address | None = None,
+) -> None:  # fmt: skip
+    """Paint what of a scene `width` pixels wide is in sight (None: all), with a chord selected."""
+    painter.setFont(font(BODY, bold=True))
+    painter.setPen(theme.color("ink"))
+    for y, words in scene.heads:
+        painter.drawText(QRectF(12, y, width - 24, 26), LEFT, words)
+
+    def seen(y: float) -> bool:
+        return sight is None or (y + ROW_H >= sight.top() and y <= sight.bottom())
+
+    for cell in scene.cells:
+        if seen(cell.y):
+            _cell(painter, theme, cell, cell.address == selected)
+    for bar in scene.bars:
+        if seen(bar.y):
+            _bar(painter, theme, bar)
+
+
+def _cell(painter: QPainter, theme: Theme, cell: ChartCell, chosen: bool) -> None:
+    x, wide = cell.x + 8, cell.width - 10
+    if chosen:
+        painter.fillRect(QRectF(cell.x + 1, cell.y + 2, cell.width - 1, ROW_H - 6), theme.color("chosen"))
+
+    def line(y: float, text: str, role: str, size: float, bold: bool = False) -> None:
+        painter.setFont(font(size, bold))
+        painter.setPen(theme.color(role))
+        shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide))
+        painter.drawText(QRectF(x, cell.y + y, wide, 18), LEFT, shown)
+
+    line(2, cell.tune, "muted", SMALL)
+    line(19, cell.symbol, "ink", LARGE if cell.width > 70 else BODY, bold=True)
+    line(37, cell.number, "muted", SMALL)
+    line(53, f"was {cell.was}" if cell.was else cell.notes, "muted", SMALL)
+    line(69, cell.cue, "ink", SMALL)
+
+
+def _bar(painter: QPainter, theme: Theme, bar: ChartBar) -> None:
+    heavy = bar.mark.startswith("|:")
+    painter.setPen(hair(theme.color("ink" if heavy else "line"), 2.5 if heavy else 1.0))
+    painter.drawLine(QPointF(bar.x, bar.y + 4), QPointF(bar.x, bar.y + ROW_H - 8))
+    painter.setPen(hair(theme.color("ink" if bar.close else "line"), 2.5 if bar.close else 1.0))
+    painter.drawLine(QPointF(bar.x + bar.width, bar.y + 4), QPointF(bar.x + bar.width, bar.y + ROW_H - 8))
+    area = QRectF(bar.x + 4, bar.y + 2, bar.width - 8, 16)
+    painter.setFont(font(SMALL))
+    painter.setPen(theme.color("muted"))
+    painter.drawText(area, RIGHT, bar.label)
+    painter.setFont(font(SMALL, bold=True))
+    painter.setPen(theme.color("ink"))
+    words = " ".join(filter(None, (bar.mark.replace("|:", "").strip(), bar.close.replace(":|", "repeat"))))
+    painter.drawText(area.adjusted(0, 0, -20, 0), RIGHT, words)

@@ -1,0 +1,50 @@
+"""The pages of the help as chapters, and finding words in them."""
+
+from __future__ import annotations
+
+import re
+from typing import NamedTuple
+
+from yellow_hinge.assets import ASSETS
+from yellow_hinge.ui.commands import COMMANDS
+
+BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"))
+KEYS = "Keys"
+_PICTURE = re.compile(r"^!\[.*\]\(.*\)\s*$", re.MULTILINE)
+_LINK = re.compile(r"\[([^\]]+)\]\([^)]+\)")
+
+
+class Chapter(NamedTuple):
+    """A chapter: the book it is of, its title, and its text as Markdown."""
+
+    book: str
+    title: str
+    text: str
+
+
+def keys_page() -> str:
+    """The page of keys, as Markdown."""
+    rows = [f"| {c.menu} | {c.title} | {' or '.join(c.keys) or '-'} | {c.tip} |" for c in COMMANDS]
+    head = (
+        "# Keys\n\nThe keys of the Chord and Listen menus work on the desk and not while text is typed.\n\n"
+        "| menu | command | keys | what it does |\n|---|---|---|---|\n"
+    )
+    return head + "\n".join(rows) + "\n"
+
+
+def chapters() -> list[Chapter]:
+    """All chapters in order; pictures are left out, links are plain words."""
+    found = []
+    for book, name in BOOKS:
+        text = _LINK.sub(r"\1", _PICTURE.sub("", (ASSETS / "help" / name).read_text("utf-8")))
+        first, *rest = text.split("\n## ")
+        found += [Chapter(book, book, first)] if not rest else []
+        found += [Chapter(book, part.partition("\n")[0], f"## {part}") for part in rest]
+    return [*found, Chapter(KEYS, KEYS, keys_page())]
+
+
+def answering(all_: list[Chapter], words: str) -> list[Chapter]:
+    """The chapters that have every word, those that have most of them in their title first; all without words."""
+    wanted = words.casefold().split()
+    found = [each for each in all_ if all(word in each.text.casefold() for word in wanted)]
+    return sorted(found, key=lambda each: -sum(word in each.title.casefold() for word in wanted))
