@@ -95,6 +95,7 @@ def test_no_bars_yet_is_no_mistake(window, qtbot):
     assert window.chart.fault.objectName() == "error"
 
 
+@pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
 def test_help_holds_the_guide_the_keys_and_the_words_and_is_searched(window, qtbot):
     window.actions_["help"].trigger()
     shown = window.helping.shown

@@ -35,8 +35,9 @@ class ElidedLabel(QLabel):
         painter = QPainter(self)
         painter.setFont(self.font())
         painter.setPen(self.palette().color(self.foregroundRole()))
-        text = painter.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, text)
+        inside = self.contentsRect()
+        text = painter.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, inside.width())
+        painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, text)
         painter.end()
 
     def minimumSizeHint(self) -> QSize:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QTimer
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
@@ -38,6 +39,7 @@ if TYPE_CHECKING:
     from yellow_hinge.ui.swaps.view import SwapsView
 
 PASSING_MS = 8000
+LOW = 740  # pixels of height under which the keyboards are flatter
 
 
 class Frame(QMainWindow):
@@ -57,6 +59,7 @@ class Frame(QMainWindow):
         self.news, self.mistake, self.warning, self.silence = (Notice(self) for _ in range(4))
         self.told, self._lasting = ElidedLabel(), ""
         self.told.setObjectName("muted")
+        self.told.setContentsMargins(8, 0, 8, 2)
         self._passing = QTimer(self)
         self._passing.setSingleShot(True)
         self._passing.setInterval(PASSING_MS)
@@ -152,6 +155,10 @@ class Frame(QMainWindow):
     def settings(self) -> Settings:
         """What comes back at the next start."""
         return self.preferences.settings
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.keys.set_low(event.size().height() < LOW)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         return go_on(self.centralWidget(), self.focusWidget(), forward)

@@ -18,7 +18,7 @@ from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
 from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 
-HEIGHT = 208
+HEIGHT, LOW_HEIGHT = 208, 176
 MOVABLE = (
     "Upper: this chord. Lower: the next one. Click a key to hear it, drag a held key to move the note, "
     "Shift+click adds or lifts a note."
@@ -48,7 +48,6 @@ class KeysCanvas(QWidget):
         self.setAccessibleName("The two keyboards")
         self.setToolTip(MOVABLE)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(HEIGHT - 16)
 
     def sizeHint(self) -> QSize:
         return QSize(640, HEIGHT - 16)
@@ -193,11 +192,17 @@ class KeysPanel(QWidget):
         row.setSpacing(16)
         row.addWidget(holder)
         row.addWidget(self.canvas, 1)
-        self.setFixedHeight(HEIGHT)
+        self.set_low(False)
         self._shown: tuple[Voicing, Voicing | None, Hinge | None] | None = None
         self._solution: Solution | None = None
         self._span: tuple[int, int] | None = None  # keys that stay in sight while ways are tried
         self.set_theme(theme)
+
+    def set_low(self, low: bool) -> None:
+        """Flatter, where the window is low."""
+        tall = LOW_HEIGHT if low else HEIGHT
+        self.setFixedHeight(tall)
+        self.canvas.setFixedHeight(tall - 16)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""

@@ -169,7 +169,8 @@ def _surfaces(theme: Theme) -> str:
         selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
     QTextBrowser {{ background: {theme.raised}; border: 1px solid {theme.border}; }}
     QTextBrowser:focus {{ border: 2px solid {theme.ink}; }}
-    QPlainTextEdit, QLineEdit {{ selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}
+    QPlainTextEdit, QLineEdit {{ selection-background-color: {theme.chosen}; selection-color: {theme.ink};
+        placeholder-text-color: {theme.muted}; }}
     QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; padding: 8px; }}
     QPlainTextEdit:focus {{ border: 2px solid {theme.ink}; padding: 7px; }}
     QListView, QTableWidget {{ background: {theme.paper}; border: 2px solid transparent; outline: none; }}

@@ -57,7 +57,7 @@ class ChartTools(QWidget):
         row.addStretch(1)
         self.key = QComboBox()
         self.key.addItem(SAME)
-        self.key.setMinimumWidth(116)
+        self.key.setMinimumContentsLength(11)
         self.key.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.key.view().setMinimumWidth(KEYS_WIDE)
         self.key.setAccessibleName("Try the song in another key")

@@ -19,7 +19,7 @@ from yellow_hinge.ui.help.pages import Chapter, answering, chapters
 from yellow_hinge.ui.theme import BODY, font
 
 SIZE = (860, 620)
-LIST_W = 230
+LIST_W = 276
 
 
 class HelpWindow(QDialog):

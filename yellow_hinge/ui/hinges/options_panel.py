@@ -95,7 +95,7 @@ class OptionsPanel(QWidget):
         self.family.setToolTip("Show the ways of one shape only")
         self.family.setFont(font(SMALL))
         self.family.activated.connect(lambda _: self._show_filtered())
-        self.same_top, self.one_hand = QCheckBox("keeps my top note"), QCheckBox("fits one hand")
+        self.same_top, self.one_hand = QCheckBox("same top"), QCheckBox("one hand")
         self.same_top.setToolTip("Only ways with the same highest note as now")
         self.one_hand.setToolTip("Only ways that leave the other hand free")
         boxes = QHBoxLayout()
@@ -104,17 +104,17 @@ class OptionsPanel(QWidget):
             box.setFont(font(SMALL))
             box.clicked.connect(lambda _=False: self._show_filtered())
             boxes.addWidget(box)
-        boxes.addStretch(1)
         self.passes = QCheckBox()
         self.passes.setFont(font(SMALL))
         self.passes.setToolTip("What you take, keep and ask is for this pass of the repeat alone (A)")
         self.passes.clicked.connect(self._pass)
+        boxes.addWidget(self.passes)
+        boxes.addStretch(1)
         lines = QVBoxLayout()
         lines.setContentsMargins(12, 2, 8, 6)
         lines.setSpacing(4)
         lines.addWidget(self.family)
         lines.addLayout(boxes)
-        lines.addWidget(self.passes)
         return lines
 
     def set_theme(self, theme: Theme) -> None:
@@ -222,7 +222,7 @@ class OptionsPanel(QWidget):
         """Whether what is taken is for one pass, where the chord is played more than once."""
         count = self.desk.passes
         self.passes.setVisible(count > 1)
-        self.passes.setText(f"take for this pass only, of {count}")
+        self.passes.setText(f"this pass of {count} only")
         self.passes.setChecked(self.desk.this_pass)
 
     # --- what the player does ---
