@@ -86,7 +86,7 @@ def test_a_compound_bar_may_count_its_small_beats():
         ("key: H\n| C |", 1, 6, "not a key", ""),
         ("meter: 4/5\n| C |", 1, 8, "not a meter", ""),
         ("tempo: fast\n| C |", 1, 8, "not a tempo", ""),
-        ("titel: X\n| C |", 1, 1, "not one of", "title"),
+        ("tilte: X\n| C |", 1, 1, "not one of", "title"),
         ("C Am F G", 1, 1, "bar lines", "| C Am F G |"),
         ("| % |", 1, 3, "none in this section", ""),
         ("| C | | G |", 1, 6, "empty bar", "%"),
@@ -279,3 +279,26 @@ def test_a_songs_header_asks_for_colour_and_bass_and_is_written_back():
 def test_a_header_that_asks_for_nothing_known_is_a_fault(line):
     reading = read_chart(f"{line}\n| C |")
     assert reading.faults[0].line == 1
+
+
+@pytest.mark.parametrize(
+    ("text", "same"),
+    [
+        ("titel: Ferry\n| C |", "title: Ferry\n| C |"), ("bpm: 96\n| C |", "tempo: 96\n| C |"),
+        ("| C |\nmelody: | E4 |", "| C |\ntune: | E4 |"), ("| C |\nlyrics: | home |", "| C |\ncue: | home |"),
+        ("| C maj7 | Db  sus4 F |", "| Cmaj7 | Dbsus4 F |"), ("|: C | 1. F :| 2. G ||", "|: C |1. F :|2. G ||"),
+    ],
+)  # fmt: skip
+def test_likely_words_are_understood(text, same):
+    assert not read_chart(text).faults
+    assert read_chart(text).song == read_chart(same).song
+
+
+def test_a_chord_in_two_words_is_marked_whole_and_corrected_whole():
+    reading = read_chart("| C | Ab majr |")
+    fault = reading.faults[0]
+    assert (fault.column, fault.length, fault.suggestion) == (7, 7, "Abmaj7")
+    assert (
+        str(fault) == "line 1, column 7: the chord 'Abmajr': 'Abmaj' is understood, 'r' is not; did you mean 'Abmaj7'?"
+    )
+    assert read_chart("| C maj7 |").places[0, 0, 0] == (1, 3, 6)

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.words import masked
 
-_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:(?P<ending>[1-9])\.)?")
+_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:\s*(?P<ending>[1-9])\.(?!\d))?")
 _NEXT_CHORD = re.compile(" / ")
 
 

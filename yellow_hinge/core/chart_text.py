@@ -41,6 +41,13 @@ from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescape
 
 HEADERS = ("title", "key", "meter", "tempo", "pickup", *ASKS, "also")
 LINES = ("tune", "cue")
+# What headers and lines are called elsewhere.
+ALSO_CALLED = {
+    "titel": "title", "titre": "title", "titulo": "title", "song": "title", "name": "title", "tonart": "key",
+    "tonality": "key", "takt": "meter", "time": "meter", "metre": "meter", "metrum": "meter", "bpm": "tempo",
+    "speed": "tempo", "upbeat": "pickup", "auftakt": "pickup", "anacrusis": "pickup", "melody": "tune",
+    "melodie": "tune", "lyrics": "cue", "words": "cue", "text": "cue", "cues": "cue", "tunes": "tune",
+}  # fmt: skip
 NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |"
 MAX_CHARS = 400_000
 MAX_BARS = 4000
@@ -51,7 +58,8 @@ _SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
 _BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
 _TIMED = re.compile(r"(.+?):(\d+(?:\.\d+|/\d+)?)")
 _TOKEN = re.compile(r"\S+")
-_CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|\S+")
+_CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|[A-G][#b♯♭]?\s+(?:maj|min|dim|aug|sus|add)[^\s|]*|\S+")
+_APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
 _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
 
 
@@ -96,6 +104,7 @@ class _Chord(NamedTuple):
 
     symbol: str
     column: int
+    length: int  # as written
     slashes: int
     beats: Fraction | None
 
@@ -141,6 +150,7 @@ class _Reader:
 
     def header(self, number: int, match: re.Match[str]) -> None:
         word, value = match[1].lower(), match[2].strip()
+        word = ALSO_CALLED.get(word, word)
         column = match.start(2) + len(match[2]) - len(match[2].lstrip())
         if word in LINES:
             self.aligned(number, word, match)
@@ -219,7 +229,7 @@ class _Reader:
         if not tokens:
             self.fault(number, piece.column, max(1, len(piece.text)), "an empty bar; write a chord, % or N.C.", "%")
         for i, chord in enumerate(chords):
-            self.places[section, index, i] = (number + 1, chord.column + 1, len(chord.symbol))
+            self.places[section, index, i] = (number + 1, chord.column + 1, chord.length)
         first = section == 0 and index == 0
         return msgspec.structs.replace(bar, slots=self.share(number, piece, chords, self.bar_beats(own, first), own))
 
@@ -246,16 +256,17 @@ class _Reader:
         beats = _beats(timed[2]) if timed else None
         if timed and not beats:
             self.fault(number, column + len(timed[1]) + 1, len(timed[2]), "beats are more than none")
-        return _Chord(symbol, column, 0, beats or None) if symbol else None
+        length = len(timed[1] if timed else text)
+        return _Chord(symbol, column, length, 0, beats or None) if symbol else None
 
     def symbol(self, number: int, text: str, column: int) -> str:
         if text in _NO_CHORD_WORDS:
             return NO_CHORD
-        text = " ".join(text.split())
+        length, text = len(text), _APART.sub(r"\1", " ".join(text.split()))
         try:
             parse_symbol(text, self.key)
         except ChordSymbolError as error:
-            self.fault(number, column, len(text), str(error), error.suggestion)
+            self.fault(number, column, length, error.placed, error.suggestion)
             return ""
         return text
 

@@ -20,13 +20,11 @@ class ChordSymbolError(UserError):
 
     def __init__(self, text: str, column: int, read: str, suggestion: str, why: str = "") -> None:
         self.text, self.column, self.read, self.suggestion = text, column, read, suggestion
-        shown = text if len(text) <= 40 else text[:37] + "..."
-        message = why or f"column {column} of the chord {shown!r} is not understood"
-        if read:
-            message += f"; read up to {read!r}"
-        if suggestion:
-            message += f"; did you mean {suggestion!r}?"
-        super().__init__(message)
+        shown, rest = (each if len(each) <= 40 else each[:37] + "..." for each in (text, text[column - 1 :]))
+        known = f"{read!r} is understood, {rest!r} is not" if read and rest != text else "it is not understood"
+        end = f"; did you mean {suggestion!r}?" if suggestion else ""
+        self.placed = (why or f"the chord {shown!r}: {known}") + end  # where a chart says the column itself
+        super().__init__((why or f"the chord {shown!r}, column {column}: {known}") + end)
 
 
 class KeyNameError(UserError):

@@ -6,7 +6,12 @@ from collections.abc import Iterable
 
 
 def nearest(word: str, words: Iterable[str], cutoff: float = 0.4) -> str:
-    """The most similar of some words, "" where none is similar; `cutoff` 0..1 is how similar it must be."""
-    from difflib import get_close_matches  # needed for mistakes only
+    """The most similar of some words, the first of them among equals, "" where none is similar; `cutoff` 0..1 is how
+    similar it must be.
+    """
+    from difflib import SequenceMatcher  # needed for mistakes only
 
-    return next(iter(get_close_matches(word, list(words), n=1, cutoff=cutoff)), "")
+    known = list(words)
+    likeness = [SequenceMatcher(None, word, other).ratio() for other in known]
+    best = max(range(len(known)), key=likeness.__getitem__, default=-1)
+    return known[best] if best >= 0 and likeness[best] >= cutoff else ""

@@ -157,7 +157,7 @@ def test_a_reason_names_what_moves_what_holds_and_the_runner_up():
     words = reason(found, 1)
     assert "keeps two" in words
     assert "the next best" in words
-    assert "costs the song" in words
+    assert "costs the whole song" in words
     assert reason(found, 0).startswith("leads on with")
 
 
