@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayou
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.ui.announcing import Announcer, label_boxes
 from yellow_hinge.ui.commands import build_actions
 from yellow_hinge.ui.controls import ElidedLabel, level_rule
 from yellow_hinge.ui.header import Header
@@ -54,7 +55,7 @@ class Frame(QMainWindow):
         self._command_box: CommandBox | None = None
         self._style()
         self.listening = Listening(desk, self, settings.heard)
-        self.helping = Helping(self)
+        self.helping, self.announcer = Helping(self), Announcer(self)
         self.hinges = HingesView(desk, self.theme, self.listening)
         self.news, self.mistake, self.warning, self.silence = (Notice(self) for _ in range(4))
         self.told, self._lasting = ElidedLabel(), ""
@@ -71,6 +72,7 @@ class Frame(QMainWindow):
         self.views = Rooms(room, self.hinges)
         self._build_controls()
         self._lay_out()
+        label_boxes(self)
         self.setMinimumSize(900, 600)
         self.statusBar().setSizeGripEnabled(False)
         self.statusBar().addWidget(self.told, 1)  # a menu's tips come and go over it
@@ -174,6 +176,7 @@ class Frame(QMainWindow):
             self._lasting = text
         self._passing.start() if not lasting else self._passing.stop()
         self.told.setText(pretty_signs(text))
+        self.announcer.say(self.told.text())
 
     def _style(self) -> None:
         """Colours of what is not painted; before the parts are built, so that each is styled once."""

@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.preferences import Preferences
@@ -46,6 +47,7 @@ class Rooms(Views):
         entry = VIEW[name]
         view, self._workers[name] = import_module(entry.module).make(self.room)
         made: QWidget = view
+        label_boxes(made)
         made.addActions([self.room.actions[key] for key in entry.keys])
         return made
 

@@ -12,9 +12,11 @@ from pathlib import Path
 from types import FrameType, TracebackType
 
 from PySide6.QtCore import QEventLoop, QSocketNotifier, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from yellow_hinge.app.keeping import Places, load_settings, user_places
+from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.ui.theme import BODY, font, set_large_text
@@ -41,6 +43,8 @@ def make_app(words: list[str]) -> QApplication:
     app = QApplication(words)
     qInstallMessageHandler(None)
     app.setApplicationName("Yellow Hinge")
+    app.setDesktopFileName("yellow-hinge")
+    app.setWindowIcon(QIcon(str(ASSETS / "desktop" / "yellow-hinge.png")))
     app.setStyle("Fusion")
     load_fonts()
     app.setFont(font(BODY))

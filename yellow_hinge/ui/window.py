@@ -119,6 +119,7 @@ class MainWindow(Frame):
             self.keys.refresh()
             for view in self.views.made():
                 view.reselect()
+            self.announcer.say(self.hinges.map.accessibleDescription())
         elif what == Event.FAULT:
             self.tell(self.desk.fault)
 

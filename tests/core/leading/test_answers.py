@@ -158,7 +158,7 @@ def test_a_reason_names_what_moves_what_holds_and_the_runner_up():
     assert "keeps two" in words
     assert "the next best" in words
     assert "costs the whole song" in words
-    assert reason(found, 0).startswith("leads on with")
+    assert reason(found, 0).startswith("out of it")
 
 
 def test_a_way_that_is_cheaper_but_for_the_tune_says_so():

@@ -22,6 +22,7 @@ from yellow_hinge.core.hands import BLACK, KEYBOARDS, Hands, reach_mm
 from yellow_hinge.core.key import parse_key, spell_in_key
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.pitch import pitch_of, pretty_signs
+from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import draw_keyboard, hair
 from yellow_hinge.ui.scenes.keys import Keyboard, keyboard
@@ -134,6 +135,7 @@ class HandsDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)
+        label_boxes(self)
         self._show()
 
     def _presets(self) -> QHBoxLayout:

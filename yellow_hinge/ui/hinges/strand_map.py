@@ -118,6 +118,7 @@ class StrandMap(QScrollArea):
             self.canvas.fills = fills
             self.canvas.update()
         self.canvas.show_scene(scene, self.desk.selected)
+        self.setAccessibleDescription(self.canvas.accessibleDescription())
         self.keys.scene = scene
         self.keys.setGeometry(0, 0, int(KEYS_W), int(scene.height))
         self.keys.update()
@@ -127,6 +128,7 @@ class StrandMap(QScrollArea):
         """Another chord was selected."""
         if self.canvas.scene is not None:
             self.canvas.show_scene(self.canvas.scene, self.desk.selected)
+            self.setAccessibleDescription(self.canvas.accessibleDescription())
             self.reveal()
 
     def show_trial(self, trial: Trial | None, moved: int | None) -> None:
