@@ -27,7 +27,7 @@ SMALLER = {"dir": 0.85}  # than the engraver has it
 ASCENT = 0.97  # of a text's size above its base line, in the shipped font
 
 
-class Place(NamedTuple):
+class Transform(NamedTuple):
     """Where the engraver's units lie on the page: x = dx + sx * X, in mm."""
 
     dx: float
@@ -39,20 +39,20 @@ class Place(NamedTuple):
         """A point on the page."""
         return self.dx + self.sx * x, self.dy + self.sy * y
 
-    def moved(self, words: str) -> Place:
+    def moved(self, words: str) -> Transform:
         """The place inside an element with a transform."""
         found = self
         for kind, numbers in _TRANSFORM.findall(words):
             x, *more = (float(number) for number in re.split(r"[ ,]+", numbers.strip()))
             y = more[0] if more else (x if kind == "scale" else 0.0)
             if kind == "translate":
-                found = Place(*found.at(x, y), found.sx, found.sy)
+                found = Transform(*found.at(x, y), found.sx, found.sy)
             else:
                 found = found._replace(sx=found.sx * x, sy=found.sy * y)
         return found
 
 
-def outline_path(words: str, place: Place) -> tuple[tuple[str, tuple[float, ...]], ...]:
+def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, ...]], ...]:
     """An SVG path of lines and curves as one of ours."""
     found: list[tuple[str, tuple[float, ...]]] = []
     tokens = [m[1] or float(m[2]) for m in _COMMAND.finditer(words)]
@@ -94,11 +94,11 @@ class Reader:
         self.shapes = {element.get("id"): element for element in root.iter(f"{SVG}g") if element.get("id")}
         self.inner = next(element for element in root.iter(f"{SVG}svg") if element.get("class") == "definition-scale")
 
-    def read(self, place: Place) -> None:
+    def read(self, place: Transform) -> None:
         """Everything, in its place."""
         self._element(self.inner, place, "")
 
-    def _element(self, element: Element, place: Place, kind: str) -> None:
+    def _element(self, element: Element, place: Transform, kind: str) -> None:
         tag = element.tag.removeprefix(SVG)
         place = place.moved(element.get("transform", ""))
         names = (element.get("class") or "").split()
@@ -114,7 +114,7 @@ class Reader:
             for inside in element:
                 self._element(inside, place, kind)
 
-    def _path(self, element: Element, place: Place, kind: str) -> None:
+    def _path(self, element: Element, place: Transform, kind: str) -> None:
         path = outline_path(element.get("d", ""), place)
         pen = float(element.get("stroke-width") or 0) * abs(place.sx)
         line = all(command in "ML" for command, _ in path)
@@ -123,18 +123,18 @@ class Reader:
         else:
             self.on.outlines += [Outline(path, "ink"), Outline(path, "ink", pen)]
 
-    def _polygon(self, element: Element, place: Place, kind: str) -> None:
+    def _polygon(self, element: Element, place: Transform, kind: str) -> None:
         points = [tuple(map(float, point.split(","))) for point in element.get("points", "").split()]
         path = [("L" if index else "M", place.at(x, y)) for index, (x, y) in enumerate(points)]
         self.on.outlines.append(Outline((*path, ("Z", ())), "ink"))
 
-    def _ellipse(self, element: Element, place: Place, kind: str) -> None:
+    def _ellipse(self, element: Element, place: Transform, kind: str) -> None:
         cx, cy, rx, ry = (float(element.get(name, 0)) for name in ("cx", "cy", "rx", "ry"))
         x, y = place.at(cx, cy)
         w, h = abs(rx * place.sx), abs(ry * place.sy)
         self.on.boxes.append(Box(x - w, y - h, 2 * w, 2 * h, "ink", "round"))
 
-    def _rect(self, element: Element, place: Place, kind: str) -> None:
+    def _rect(self, element: Element, place: Transform, kind: str) -> None:
         x, y, w, h = (float(element.get(name, 0)) for name in ("x", "y", "width", "height"))
         (x0, y0), (x1, y1) = place.at(x, y), place.at(x + w, y + h)
         if kind == "reh":  # a section's name stands without a frame
@@ -144,7 +144,7 @@ class Reader:
         pen = float(element.get("stroke-width") or 0) * place.sx
         self.on.outlines.append(Outline((*path, ("Z", ())), "ink", pen))
 
-    def _text(self, element: Element, place: Place, kind: str) -> None:
+    def _text(self, element: Element, place: Transform, kind: str) -> None:
         words, sizes = "", [0.0]
         for part in element.iter(f"{SVG}tspan"):
             words += "".join(SIGNS.get(ord(sign), sign) for sign in part.text or "" if _is_text(sign))
@@ -171,7 +171,7 @@ def _is_text(sign: str) -> bool:
     return ord(sign) in SIGNS or not 0xE000 <= ord(sign) < 0xF900
 
 
-_DRAWN: dict[str, Callable[[Reader, Element, Place, str], None]] = {
+_DRAWN: dict[str, Callable[[Reader, Element, Transform, str], None]] = {
     "path": Reader._path, "polygon": Reader._polygon, "ellipse": Reader._ellipse, "rect": Reader._rect,
     "text": Reader._text, "style": lambda *_: None,
 }  # fmt: skip

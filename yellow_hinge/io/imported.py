@@ -28,7 +28,7 @@ class Opened(msgspec.Struct, frozen=True):
     own: bool = False
 
 
-class Change(msgspec.Struct, frozen=True):
+class Onset(msgspec.Struct, frozen=True):
     """A chord that begins `at` beats into its bar, with the words that belong to it."""
 
     at: Fraction
@@ -36,12 +36,12 @@ class Change(msgspec.Struct, frozen=True):
     cue: str = ""
 
 
-def bar_of(changes: list[Change], beats: Fraction, before: str) -> tuple[tuple[Slot, ...], str]:
+def bar_of(changes: list[Onset], beats: Fraction, before: str) -> tuple[tuple[Slot, ...], str]:
     """(slots, the symbol that goes on) of a bar of `beats` where `changes` begin; `before` sounds until the first."""
     found: list[Slot] = []
     starts = sorted((c for c in changes if 0 <= c.at < beats), key=lambda c: c.at)
     if not starts or starts[0].at > 0:
-        starts.insert(0, Change(Fraction(0), before))
+        starts.insert(0, Onset(Fraction(0), before))
     for n, change in enumerate(starts):
         end = starts[n + 1].at if n + 1 < len(starts) else beats
         if end > change.at:

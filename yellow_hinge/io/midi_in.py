@@ -18,7 +18,7 @@ from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Change, Imported, bar_of, meter_or_none, with_same
+from yellow_hinge.io.imported import Imported, Onset, bar_of, meter_or_none, with_same
 
 MAX_NOTES = 60_000
 MAX_BARS = 2000
@@ -198,7 +198,7 @@ def read_midi(data: bytes, name: str) -> Imported:
     tunes = _tune_bars(melody, beats, int(count), key)
     bars, before = [], NO_CHORD
     for index in range(int(count)):
-        here = [Change(at - index * beats, s) for at, s in changes if index * beats <= at < (index + 1) * beats]
+        here = [Onset(at - index * beats, s) for at, s in changes if index * beats <= at < (index + 1) * beats]
         slots, before = bar_of(here, beats, before)
         bars.append(Bar(slots, tunes[index]))
     report.append(f"{len(changes)} chords were named from the notes that sound together; look them over")

@@ -16,7 +16,7 @@ from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Change, Imported, bar_of, meter_or_none, with_same
+from yellow_hinge.io.imported import Imported, Onset, bar_of, meter_or_none, with_same
 
 # music21's kinds of chord in our words.
 _KINDS = {
@@ -186,7 +186,7 @@ class _Reader:
         for n, (at, chord) in enumerate(found):
             end = starts[n + 1] if n + 1 < len(starts) else beats
             cue = _words(measure, float(at * unit), float(end * unit))
-            changes.append(Change(at, _symbol(chord, self.report, where), cue))
+            changes.append(Onset(at, _symbol(chord, self.report, where), cue))
         slots, self.before = bar_of(changes, beats, self.before)
         if not changes and (cue := _words(measure, 0.0, float(beats * unit))):
             slots = (type(slots[0])(slots[0].symbol, slots[0].beats, cue), *slots[1:])

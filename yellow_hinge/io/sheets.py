@@ -15,7 +15,7 @@ from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
 from yellow_hinge.core.song import Memo, Song
-from yellow_hinge.io.engraved import UNIT, Place, Reader, engrave
+from yellow_hinge.io.engraved import UNIT, Reader, Transform, engrave
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import SongFile
 
@@ -61,7 +61,7 @@ def _staves(writer: Writer, found: Content, ask: SheetAsk, cancelled: Callable[[
     for number, svg in enumerate(pages):
         if number:
             flow.new_page()
-        Reader(svg, flow.on).read(Place(flow.left, top, UNIT * scale, UNIT * scale))
+        Reader(svg, flow.on).read(Transform(flow.left, top, UNIT * scale, UNIT * scale))
         flow.y = flow.on.foot + 3.0
     rest = Content(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()

@@ -118,7 +118,8 @@ class Header(QFrame):
         super().resizeEvent(event)
         for label in self._labels:  # the song's name needs the room
             label.setVisible(event.size().width() >= ROOMY or label.text() in NEEDED)
-        self.hands.setVisible(event.size().width() >= ROOMY)  # also in the Edit menu
+        for seldom in (self.hands, self.half):  # also in the Edit and Listen menus
+            seldom.setVisible(event.size().width() >= ROOMY)
         self.manner.setMaximumWidth(16_777_215 if event.size().width() >= ROOMY else NARROW)
 
     def _labelled(self, row: QHBoxLayout, text: str, widget: QWidget) -> None:

@@ -14,11 +14,11 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import FINGERS_H, KeysScene, Path, keys_scene
+from yellow_hinge.ui.scenes.keys import FINGERS_H, FingerPath, KeysScene, keys_scene
 from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font, text_scale
 
-HEIGHT, LOW_HEIGHT = 208, 176
+HEIGHT, LOW_HEIGHT, WORDS_W = 208, 176, 276
 MOVABLE = (
     "Upper: this chord. Lower: the next one. Click a key to hear it, drag a held key to move the note, "
     "Shift+click adds or lifts a note."
@@ -141,7 +141,7 @@ class KeysCanvas(QWidget):
             for x in (left, right):
                 painter.drawLine(QPointF(x, y - 3), QPointF(x, y + 3))
 
-    def _path(self, painter: QPainter, path: Path, top: float, bottom: float) -> None:
+    def _path(self, painter: QPainter, path: FingerPath, top: float, bottom: float) -> None:
         moving = path.kind not in ("held", "passes")
         painter.setPen(
             hair(self.theme.color("brass") if moving else self.theme.hand(path.hand), 3.0 if moving else 1.6)
@@ -186,7 +186,7 @@ class KeysPanel(QWidget):
         side.addStretch(1)
         holder = QWidget()
         holder.setLayout(side)
-        holder.setFixedWidth(276)
+        holder.setFixedWidth(round(WORDS_W * (0.4 + 0.6 * text_scale())))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 8, 14, 8)
         row.setSpacing(16)
@@ -200,7 +200,7 @@ class KeysPanel(QWidget):
 
     def set_low(self, low: bool) -> None:
         """Flatter, where the window is low."""
-        tall = LOW_HEIGHT if low else HEIGHT
+        tall = round((LOW_HEIGHT if low else HEIGHT) * (0.6 + 0.4 * text_scale()))
         self.setFixedHeight(tall)
         self.canvas.setFixedHeight(tall - 16)
 

@@ -79,7 +79,12 @@ _scale = {"text": 1.0}  # of all text; set once, before the window is made
 
 def set_large_text(large: bool) -> None:
     """Larger text for everything made from now on."""
-    _scale["text"] = LARGER if large else 1.0
+    set_text_scale(LARGER if large else 1.0)
+
+
+def set_text_scale(scale: float) -> None:
+    """Text so many times as large as usual for everything made from now on."""
+    _scale["text"] = scale
 
 
 def text_scale() -> float:

@@ -16,8 +16,9 @@ from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.symbol import parse_symbol
 
 NEVER = 10**9
-Scene = namedtuple(
-    "Scene", "root palette level tune hands mine singer lift anchored quality rooted doubling outermost thirdless"
+PlacingContext = namedtuple(
+    "PlacingContext",
+    "root palette level tune hands mine singer lift anchored quality rooted doubling outermost thirdless",
 )
 
 

@@ -145,7 +145,7 @@ def judged(at, tune, weights):
     stage, asked = tuned(free_stage(at), tune, at), at.asked
     forms = all_forms(stage.shapes, stage.scene.palette, at.chord.chord_class, asked.mine, True)
     seen = stage.scene  # its level is higher than asked where a chosen family needs that
-    scene = brute.Scene(
+    scene = brute.PlacingContext(
         at.chord.root.pc,
         seen.palette,
         seen.level,

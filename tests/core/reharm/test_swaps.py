@@ -15,10 +15,10 @@ from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.context import parts
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import cures, judge
 from yellow_hinge.core.reharm.routes import falling_fifths
-from yellow_hinge.core.reharm.scene import parts
 from yellow_hinge.core.reharm.swaps import rank, scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.reharm.words import bass_words, swap_words

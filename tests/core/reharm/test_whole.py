@@ -16,7 +16,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, beside, meets, written
-from yellow_hinge.core.reharm.scene import split
+from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, offers, solved_choices
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol

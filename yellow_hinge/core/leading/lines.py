@@ -12,6 +12,7 @@ from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
 
 BassStep = Literal["hold", "chromatic", "step", "leap"]
+STIFF = 9  # semitones from which a hinge is called stiff
 WIDE_MOVE = 5  # semitones of one finger that make a hinge stiff by themselves
 MANY_MOVE = 4  # fingers that travel at once
 

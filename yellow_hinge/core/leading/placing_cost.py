@@ -40,7 +40,7 @@ class PlaceTable(NamedTuple):
     family: Ints
 
 
-class Scene(NamedTuple):
+class PlacingContext(NamedTuple):
     """What a chord's voicings are judged by, its melody apart. `root` pitch class; `level` of colour; `lift` in
     semitones; `anchored` where registers count more because some part of the song is lifted; `singer` the register
     (MIDI) that the right hand leaves free; `quality` what its notes have to be heard as (None: as anything);
@@ -108,7 +108,7 @@ def _sum(terms: Terms) -> Ints:
     return total
 
 
-def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Terms:
+def hand_terms(hand: HandSet, name: str, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (n,) of each placing of one hand by itself."""
     lower, upper = hand.pitches[:, :-1], hand.pitches[:, 1:]
     apart = np.maximum(upper - lower, 0)  # 0 where there is no upper note, and that costs nothing
@@ -139,7 +139,7 @@ def hand_terms(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Term
     return terms
 
 
-def _octaves(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints:
+def _octaves(hand: HandSet, name: str, scene: PlacingContext, weights: Weights) -> Ints:
     """Prices (n,) of the notes that a hand has twice: the bass by its own price where the left hand has it."""
     price = np.zeros(len(hand), np.int32)
     twice = np.flatnonzero(np.bitwise_count(hand.mask) < hand.count)
@@ -160,7 +160,7 @@ def _octaves(hand: HandSet, name: str, scene: Scene, weights: Weights) -> Ints:
 _LATER = np.triu(np.ones((SIZE, SIZE), bool), 1)  # [lower, upper]
 
 
-def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: Scene, weights: Weights) -> Ints:
+def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: PlacingContext, weights: Weights) -> Ints:
     """What long melody notes (MIDI) add to the price of every pair (L, R): half steps and minor ninths beside them in
     the hands cost, and a colour that the melody sounds is one that the hands need not bring.
     """
@@ -172,7 +172,7 @@ def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: Scen
     return cost
 
 
-def _rubs(hand: HandSet, tune: tuple[int, ...], mask: int, scene: Scene) -> NDArray[np.bool_]:
+def _rubs(hand: HandSet, tune: tuple[int, ...], mask: int, scene: PlacingContext) -> NDArray[np.bool_]:
     """Where (n, SIZE) a note lies a half step or a minor ninth from a melody note, and is none itself. The flat ninth
     over a dominant's root is none.
     """
@@ -187,7 +187,7 @@ def _rubs(hand: HandSet, tune: tuple[int, ...], mask: int, scene: Scene) -> NDAr
     return rubbing
 
 
-def _colour_count(sounding: Ints, scene: Scene) -> tuple[Ints, int]:
+def _colour_count(sounding: Ints, scene: PlacingContext) -> tuple[Ints, int]:
     """(colours that sound beyond what is written, colours asked for)."""
     palette = scene.palette
     colours = {(scene.root + degree_pc(d)) % 12 for d in palette.colours}
@@ -196,20 +196,20 @@ def _colour_count(sounding: Ints, scene: Scene) -> tuple[Ints, int]:
     return np.bitwise_count(sounding & _bits(colours - written)).astype(np.int32), asked
 
 
-def _bare(sounding: Ints, scene: Scene, weights: Weights) -> Ints:
+def _bare(sounding: Ints, scene: PlacingContext, weights: Weights) -> Ints:
     colours, asked = _colour_count(sounding, scene)
     price: Ints = quantised(weights.bare) * np.maximum(0, asked - colours)
     return price
 
 
-def family_terms(hand: HandSet, shape: Shape, side: int, scene: Scene, weights: Weights) -> Terms:
+def family_terms(hand: HandSet, shape: Shape, side: int, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (n,) of one hand (side 0 left, 1 right) in a family: distance from its home register, notes short of its
     fullness and, on the left side, what the family costs.
     """
     return {name: table[0] for name, table in _family_table(hand, [shape], side, scene, weights).items()}
 
 
-def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: Scene, weights: Weights) -> Terms:
+def _family_table(hand: HandSet, shapes: list[Shape], side: int, scene: PlacingContext, weights: Weights) -> Terms:
     """The terms of several families, (families, n) each."""
     lift = scene.lift if side else scene.lift // 2
     home = np.array([[2 * (shape.home[side] + lift)] for shape in shapes], np.int32)  # twice the middle, as below
@@ -246,7 +246,7 @@ class Sets(NamedTuple):
         return table[self.rows][:, self.columns]
 
 
-def sets_of(left: HandSet, right: HandSet, scene: Scene) -> Sets:
+def sets_of(left: HandSet, right: HandSet, scene: PlacingContext) -> Sets:
     """The sets of two hands; where the left hand has no bass of its own, the written one counts."""
     own = (left.low - scene.root) % 12 if scene.mine else scene.palette.bass
     bass = np.where(left.count > 0, own, scene.palette.bass)
@@ -255,7 +255,7 @@ def sets_of(left: HandSet, right: HandSet, scene: Scene) -> Sets:
     return Sets(codes & 0xFFF, codes >> 12, masks, rows.ravel(), columns.ravel())
 
 
-def set_terms(sets: Sets, scene: Scene, weights: Weights) -> Terms:
+def set_terms(sets: Sets, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (a, b) of what two sets of pitch classes do to each other."""
     lmask, rmask = sets.left[:, None], sets.right[None, :]
     root = 1 << scene.root
@@ -269,7 +269,7 @@ def set_terms(sets: Sets, scene: Scene, weights: Weights) -> Terms:
     }
 
 
-def _shared(both: Ints, scene: Scene, weights: Weights) -> Ints:
+def _shared(both: Ints, scene: PlacingContext, weights: Weights) -> Ints:
     """Prices (a, b) of the pitch classes (bits) that both hands sound."""
     total = np.zeros(both.shape, np.int32)
     for semitones, price in enumerate(scene.doubling.between):
@@ -287,7 +287,7 @@ def space_terms(left: HandSet, right: HandSet, weights: Weights) -> Terms:
     }
 
 
-def pair_terms(left: HandSet, right: HandSet, scene: Scene, weights: Weights) -> Terms:
+def pair_terms(left: HandSet, right: HandSet, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (L, R) of what the two hands do to each other."""
     sets = sets_of(left, right, scene)
     spread = {name: sets.spread(table) for name, table in set_terms(sets, scene, weights).items()}
@@ -299,14 +299,14 @@ def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
     return found
 
 
-def lacking(left: HandSet, right: HandSet, sets: Sets, scene: Scene) -> NDArray[np.bool_]:
+def lacking(left: HandSet, right: HandSet, sets: Sets, scene: PlacingContext) -> NDArray[np.bool_]:
     """Where (L, R) the hands cross or meet, or their notes are no voicing of the chord."""
     crossed = ~_resting(left, right) & (right.low[None, :] <= left.high[:, None])
     found: NDArray[np.bool_] = crossed | sets.spread(unfit(sets, scene))
     return found
 
 
-def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
+def unfit(sets: Sets, scene: PlacingContext) -> NDArray[np.bool_]:
     """Where (a, b) something that must sound is missing, a colour sounds without the tone it needs or beside one that
     it fights with, or the notes over their bass are heard as another chord.
     """
@@ -336,11 +336,11 @@ def unfit(sets: Sets, scene: Scene) -> NDArray[np.bool_]:
     return lacking
 
 
-def _degree_bits(scene: Scene, *degrees: str) -> int:
+def _degree_bits(scene: PlacingContext, *degrees: str) -> int:
     return _bits({scene.root + degree_pc(degree) for degree in degrees})
 
 
-def _basses(scene: Scene) -> list[int]:
+def _basses(scene: PlacingContext) -> list[int]:
     """What a left hand that has the bass may stand on, as semitones above the root: the written bass, and where that
     may turn the third, natural fifth or seventh.
     """
@@ -356,7 +356,7 @@ def _above(mask: int, root: int) -> int:
     return (mask >> root | mask << (12 - root)) & 0xFFF
 
 
-def own_price(left: HandSet, right: HandSet, shapes: tuple[Shape, ...], scene: Scene, weights: Weights) -> int:
+def own_price(left: HandSet, right: HandSet, shapes: tuple[Shape, ...], scene: PlacingContext, weights: Weights) -> int:
     """Price of one voicing that belongs to no family (hand sets of one row each), in thousandths: register and fullness
     count as in the family that judges them mildest.
     """
@@ -369,7 +369,12 @@ def own_price(left: HandSet, right: HandSet, shapes: tuple[Shape, ...], scene: S
 
 
 def place_table(
-    left: HandSet, right: HandSet, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: Scene, weights: Weights
+    left: HandSet,
+    right: HandSet,
+    forms: tuple[Forms, ...],
+    shapes: tuple[Shape, ...],
+    scene: PlacingContext,
+    weights: Weights,
 ) -> PlaceTable:
     """Price and family of every pair of hands. A pair is a voicing only where one rule allows both hands; of several
     families the cheapest counts, the first in catalogue order among equals.
@@ -402,7 +407,12 @@ def place_table(
 
 
 def _by_rule(
-    hand: HandSet, side: int, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: Scene, weights: Weights
+    hand: HandSet,
+    side: int,
+    forms: tuple[Forms, ...],
+    shapes: tuple[Shape, ...],
+    scene: PlacingContext,
+    weights: Weights,
 ) -> Ints:
     """What one hand's placings cost under every rule, (rules, n); half of INFINITE where it does not take them."""
     used = sorted({entry.family for entry in forms})

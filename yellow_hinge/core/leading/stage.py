@@ -18,7 +18,7 @@ from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.placing_cost import (
     Outermost,
     PlaceTable,
-    Scene,
+    PlacingContext,
     own_price,
     place_table,
     tune_table,
@@ -42,7 +42,7 @@ class Stage(NamedTuple):
     right: HandSet
     place: PlaceTable
     shapes: tuple[Shape, ...]
-    scene: Scene
+    scene: PlacingContext
     notes: tuple[str, ...] = ()
     foreign: tuple[int, int] | None = None
     free: Ints | None = None
@@ -77,14 +77,14 @@ MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more
 KEPT_ROWS, KEPT_COLUMNS = 56, 360
 
 
-def scene_of(at: Place) -> Scene:
+def scene_of(at: Place) -> PlacingContext:
     """What the chord's voicings are judged by."""
     asked = at.asked
     found = palette(at.chord, at.key, asked.colour, at.following)
     register = (asked.lift, asked.anchored, asked.singer)
     quality = None if at.chord.stack else at.chord.quality
     rooted = asked.mine and not asked.families
-    scene = Scene(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
+    scene = PlacingContext(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
     step = (at.chord.root.pc - at.key.tonic.pc) % 12
     twice = doubling(at.chord.quality, found.bass, step, asked.manner)
     scene = scene._replace(rooted=rooted, ends=at.ends, outermost=at.outermost)
@@ -97,7 +97,7 @@ def _upper(at: Place) -> int:
     return sum(1 << pc for pc in notes) if len(notes) <= at.asked.hands.right_notes else 0
 
 
-def trial(at: Place, shapes: tuple[Shape, ...], scene: Scene) -> Stage | None:
+def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage | None:
     """The stage with these families only; None where they have no voicing."""
     asked = at.asked
     chosen = bool(asked.families) and any(rule.thirdless for shape in shapes for rule in shape.rule)

@@ -12,9 +12,9 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.keeps import Keep, in_force
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.reharm.context import Context, repeats
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
-from yellow_hinge.core.reharm.scene import Scene, repeats
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.song import Address
 from yellow_hinge.core.timeline import Moment
@@ -92,7 +92,7 @@ def as_written(moment: Moment) -> Choice:
     return Choice(None, (moment.chord,), (moment.beats,), "", (), 0)
 
 
-def choices(scene: Scene, boldness: int, taste: Taste, chord_price: int) -> tuple[Choice, ...]:
+def choices(scene: Context, boldness: int, taste: Taste, chord_price: int) -> tuple[Choice, ...]:
     """What may stand at a chord, as written first, then the ones worth most. `chord_price` is what a chord of the song
     costs on average, so that more chords are not dearer for being more. Nothing that the melody clashes with.
     """
@@ -117,7 +117,7 @@ def _different(found: list[Choice], most: int) -> list[Choice]:
     return [*firsts, *rest][:most]
 
 
-def _fitting(scene: Scene, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
+def _fitting(scene: Context, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
     chords = idea.chords
     if kind.id == "pedal" and chords[0].bass_note.pc not in _basses(scene):
         return None  # a pedal is held from somewhere
@@ -131,11 +131,11 @@ def _fitting(scene: Scene, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) 
     return Choice(kind, chords, beats, idea.reason, melody, 0)
 
 
-def _basses(scene: Scene) -> set[int]:
+def _basses(scene: Context) -> set[int]:
     return {chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None}
 
 
-def _price(choice: Choice, scene: Scene, taste: Taste, chord_price: int) -> int:
+def _price(choice: Choice, scene: Context, taste: Taste, chord_price: int) -> int:
     assert choice.kind is not None
     units = -taste.worth[choice.kind.boldness] + (taste.less if choice.kind.id in taste.modest else 0.0)
     units += taste.hurry * sum(1 for beats in choice.beats if beats < 2 and scene.moment.meter.beats > 3)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+from yellow_hinge.core.reharm.context import Context, in_key
 from yellow_hinge.core.reharm.routes import bass_walk, falling_fifths
-from yellow_hinge.core.reharm.scene import Scene, in_key
 from yellow_hinge.core.reharm.table import TABLE, Idea, Kind, shares
 from yellow_hinge.core.writing import write_symbol
 
@@ -16,7 +16,7 @@ ROUTES: tuple[Kind, ...] = (
 KINDS = (*TABLE, *ROUTES)
 
 
-def ideas(scene: Scene, kinds: tuple[Kind, ...] = KINDS) -> list[tuple[Kind, Idea, tuple[Fraction, ...]]]:
+def ideas(scene: Context, kinds: tuple[Kind, ...] = KINDS) -> list[tuple[Kind, Idea, tuple[Fraction, ...]]]:
     """Every idea of some kinds that has time, each sequence of chords once."""
     found = []
     seen: set[tuple[str, ...]] = {(write_symbol(scene.here),)}

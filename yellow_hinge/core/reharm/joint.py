@@ -24,7 +24,7 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.stage import Place, Stage, way_between
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
-from yellow_hinge.core.reharm.scene import split
+from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.timeline import Moment
 
@@ -38,7 +38,7 @@ class Rules(NamedTuple):
     beside: Callable[[int, Choice, Choice], int]
 
 
-class Path(NamedTuple):
+class Course(NamedTuple):
     """The chosen choice of every chord (its index), the cost, and whether it is proven cheapest."""
 
     chosen: tuple[int, ...]
@@ -143,7 +143,7 @@ def _ears(chord: Chord, following: list[Chord]) -> dict[str, Chord | None]:
 def cheapest(
     work_with: tuple[Builder, Setup, tuple[Keep, ...]], moments: tuple[Moment, ...],
     choices: list[tuple[Choice, ...]], rules: Rules, told: Callable[[float], None] = lambda share: None,
-) -> Path:  # fmt: skip
+) -> Course:  # fmt: skip
     """The choices of least cost, one for every moment, solved together with their voicings; of equals the one with the
     first choices. `told` hears the share that is done. Raises OvertakenError, and NoVoicingError where a chord has no
     choice that a hand can play.
@@ -195,7 +195,7 @@ def _through(
     return [node for node in made if node is not None]
 
 
-def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Path:
+def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Course:
     """The cheapest way back from the song's end."""
     node = min(ends, key=lambda end: int(end.cost.min()))
     state = divmod(int(node.cost.argmin()), node.cost.shape[1])
@@ -213,7 +213,7 @@ def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Path:
         if not inside:
             chosen.append(node.choice)
     assert len(chosen) == count
-    return Path(tuple(chosen[::-1]), cost, exact)
+    return Course(tuple(chosen[::-1]), cost, exact)
 
 
 def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:

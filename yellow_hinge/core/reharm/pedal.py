@@ -8,7 +8,7 @@ from typing import NamedTuple
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import spell
-from yellow_hinge.core.reharm.scene import Scene, over
+from yellow_hinge.core.reharm.context import Context, over
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.writing import write_symbol
 
@@ -16,7 +16,7 @@ MOST = 8  # chords over one bass
 LEAST = 2
 
 
-def _nothing(scene: Scene) -> Iterator[Idea]:
+def _nothing(scene: Context) -> Iterator[Idea]:
     """One chord alone is the table's pedal."""
     yield from ()
 

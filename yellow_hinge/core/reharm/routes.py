@@ -8,7 +8,7 @@ from itertools import product
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import diatonic_seventh
 from yellow_hinge.core.pitch import Note, simple_note, spell
-from yellow_hinge.core.reharm.scene import Scene, build, nearer_way, over
+from yellow_hinge.core.reharm.context import Context, build, nearer_way, over
 from yellow_hinge.core.reharm.table import Idea
 
 MOST_LINKS = 5
@@ -31,7 +31,7 @@ def link(root: Note, following: Note, as_tritone: bool) -> Chord:
     return build(simple_note(spell(following, "b9")), "7") if as_tritone else build(root, "7")
 
 
-def falling_fifths(scene: Scene) -> Iterator[Idea]:
+def falling_fifths(scene: Context) -> Iterator[Idea]:
     """Every chain of one to five links before the next chord, in every combination of plain and tritone; the chord that
     is there keeps the first of its beats.
     """
@@ -55,7 +55,7 @@ def pattern(links: tuple[Chord, ...], after: Chord) -> tuple[bool, ...]:
     return tuple(one.root.pc != root.pc for one, root in zip(links, chain(after.root, len(links)), strict=True))
 
 
-def bass_walk(scene: Scene) -> Iterator[Idea]:
+def bass_walk(scene: Context) -> Iterator[Idea]:
     """The bass walks by step to the next chord over one or two inversions of the one that is there."""
     after, here = scene.after, scene.here
     if after is None or here.stack is not None or here.bass is not None or here.chord_class == "diminished":

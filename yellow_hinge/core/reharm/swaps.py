@@ -17,11 +17,11 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import Note
+from yellow_hinge.core.reharm.context import Context, nearer_way, repeats, split
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.pedal import THROUGH, Run, pedal_runs
 from yellow_hinge.core.reharm.routes import pattern
-from yellow_hinge.core.reharm.scene import Scene, nearer_way, repeats, split
 from yellow_hinge.core.reharm.table import Idea, Kind
 from yellow_hinge.core.timeline import Moment
 
@@ -65,13 +65,13 @@ class Swap(NamedTuple):
         return all(note.fits for note in self.melody)
 
 
-def scene_at(solution: Solution, index: int) -> Scene:
+def scene_at(solution: Solution, index: int) -> Context:
     """The chord of a solution in its surroundings."""
     voicings, loop = solution.voicings, solution.setup.loop
     before = voicings[index - 1].chord if index or loop else None
     after = voicings[(index + 1) % len(voicings)].chord if index + 1 < len(voicings) or loop else None
     moment = voicings[index].here
-    return Scene(voicings[index].chord, before, after, moment.key, moment.beats, moment)
+    return Context(voicings[index].chord, before, after, moment.key, moment.beats, moment)
 
 
 def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first: int, last: int = -1) -> Solution:
@@ -118,7 +118,7 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
 
 
 def _of_one(
-    builder: Builder, solution: Solution, index: int, scene: Scene, made: tuple[Kind, Idea, tuple[Fraction, ...]]
+    builder: Builder, solution: Solution, index: int, scene: Context, made: tuple[Kind, Idea, tuple[Fraction, ...]]
 ) -> Swap | None:
     """One idea judged and played, None where no hand can play it."""
     kind, idea, beats = made

@@ -9,7 +9,7 @@ from typing import Literal, NamedTuple
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import spell
-from yellow_hinge.core.reharm.scene import Scene, build, degree_above, last_beat, on, over, parts, shifted
+from yellow_hinge.core.reharm.context import Context, build, degree_above, last_beat, on, over, parts, shifted
 from yellow_hinge.core.symbol import own_chords
 
 
@@ -43,7 +43,7 @@ class Kind(NamedTuple):
     id: str
     name: str
     boldness: int
-    make: Callable[[Scene], Iterator[Idea]]
+    make: Callable[[Context], Iterator[Idea]]
     group: Group = "place"
     before: Literal["", "root"] = ""
     after: Literal["", "root", "chord"] = ""
@@ -54,7 +54,7 @@ def _two_of(dominant: Chord, minor: bool) -> Chord:
     return on(dominant.root, "5", "m7b5" if minor else "m7")
 
 
-def _toward_minor(scene: Scene) -> bool:
+def _toward_minor(scene: Context) -> bool:
     return scene.after is not None and scene.after.quality.third == "b3"
 
 
@@ -73,7 +73,7 @@ _COLOURS = {
 }
 
 
-def colour(scene: Scene) -> Iterator[Idea]:
+def colour(scene: Context) -> Iterator[Idea]:
     """The same chord with the ninth, the sixth or the eleventh that its key has."""
     here, own = scene.here, {note.pc for note in scene.key.scale}
     if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
@@ -88,7 +88,7 @@ def colour(scene: Scene) -> Iterator[Idea]:
             yield Idea((richer,), reason)
 
 
-def tritone(scene: Scene) -> Iterator[Idea]:
+def tritone(scene: Context) -> Iterator[Idea]:
     """The dominant a tritone away, alone and with its two."""
     if scene.is_dominant and scene.falls_a_fifth and scene.after is not None:
         sub = on(scene.after.root, "b9", "7")
@@ -96,7 +96,7 @@ def tritone(scene: Scene) -> Iterator[Idea]:
         yield Idea((_two_of(sub, False), sub), "the tritone's dominant with its own two before it")
 
 
-def its_two(scene: Scene) -> Iterator[Idea]:
+def its_two(scene: Context) -> Iterator[Idea]:
     """A dominant's own two before it."""
     if scene.here.chord_class == "dominant" or scene.is_dominant:
         five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
@@ -105,7 +105,7 @@ def its_two(scene: Scene) -> Iterator[Idea]:
             yield Idea((two, five), "its own two shares its time and leads into it by a fifth")
 
 
-def leading_tone(scene: Scene) -> Iterator[Idea]:
+def leading_tone(scene: Context) -> Iterator[Idea]:
     """The dominant on seven instead of five, of the key's one or of any chord that a five lands on."""
     if scene.lands and scene.after is not None:
         seven = on(scene.after.root, "7", "7b9")
@@ -113,7 +113,7 @@ def leading_tone(scene: Scene) -> Iterator[Idea]:
         yield Idea((_two_of(seven, True), seven), "the leading tone's dominant with its half-diminished two")
 
 
-def backdoor(scene: Scene) -> Iterator[Idea]:
+def backdoor(scene: Context) -> Iterator[Idea]:
     """Home by way of the minor four and the flat seven, to the key's one or any major chord that a five lands on."""
     if scene.lands and scene.after is not None and scene.after.chord_class == "major":
         one = scene.after.root
@@ -123,7 +123,7 @@ def backdoor(scene: Scene) -> Iterator[Idea]:
         yield Idea((four, on(one, "b7", "9sus4"), seven), "minor four, then the flat seventh, held back and let go")
 
 
-def secondary(scene: Scene) -> Iterator[Idea]:
+def secondary(scene: Context) -> Iterator[Idea]:
     """A dominant a fifth above the next chord, before it."""
     after = scene.after
     if after is None or after.root.pc == scene.here.root.pc or after.chord_class == "diminished":
@@ -136,13 +136,13 @@ def secondary(scene: Scene) -> Iterator[Idea]:
     yield Idea((scene.here, two, five), "the next chord's own two and five lead into it")
 
 
-def minor_to_dominant(scene: Scene) -> Iterator[Idea]:
+def minor_to_dominant(scene: Context) -> Iterator[Idea]:
     """Two, three or six as a dominant."""
     if scene.here.chord_class == "minor" and scene.step in (2, 4, 9) and not scene.key.is_minor:
         yield Idea((build(scene.here.root, "7"),), "the same root as a dominant; its third leads on by a half step")
 
 
-def suspend(scene: Scene) -> Iterator[Idea]:
+def suspend(scene: Context) -> Iterator[Idea]:
     """Held back, then let go."""
     if scene.is_dominant and scene.here.quality.third == "3":
         held = build(scene.here.root, "9sus4")
@@ -155,7 +155,7 @@ def suspend(scene: Scene) -> Iterator[Idea]:
         yield Idea((let_go,), "the third in place of the fourth: it leads more strongly")
 
 
-def diminished(scene: Scene) -> Iterator[Idea]:
+def diminished(scene: Context) -> Iterator[Idea]:
     """A diminished seventh on the way, spelled by where it leads."""
     after = scene.after
     if after is None or after.chord_class == "diminished":
@@ -172,7 +172,7 @@ def diminished(scene: Scene) -> Iterator[Idea]:
         yield Idea((scene.here, below), "a diminished seventh rises a half step into the next chord", "late")
 
 
-def approach(scene: Scene) -> Iterator[Idea]:
+def approach(scene: Context) -> Iterator[Idea]:
     """The next chord's own shape a half step away, on the last beat."""
     after = scene.after
     if after is None or after.bass is not None or after.stack is not None or after.chord_class == "diminished":
@@ -186,7 +186,7 @@ def approach(scene: Scene) -> Iterator[Idea]:
 _PARALLEL = ("minor", "dorian", "phrygian", "mixolydian", "lydian")
 
 
-def borrowed(scene: Scene) -> Iterator[Idea]:
+def borrowed(scene: Context) -> Iterator[Idea]:
     """The parallel modes' chord on the same step of the key; a dominant stays one."""
     written_bass = scene.here.bass is not None or scene.here.stack is not None
     if (
@@ -217,7 +217,7 @@ def borrowed(scene: Scene) -> Iterator[Idea]:
             yield Idea((chord,), f"the chord that {mode} has on this step, borrowed from the same tonic")
 
 
-def mode_shift(scene: Scene) -> Iterator[Idea]:
+def mode_shift(scene: Context) -> Iterator[Idea]:
     """A long chord turned into its other mode, or lit from its second step."""
     if scene.before is None or scene.before.root.pc != scene.here.root.pc or scene.beats < scene.moment.meter.beats:
         return
@@ -231,7 +231,7 @@ def mode_shift(scene: Scene) -> Iterator[Idea]:
     yield Idea((over(second, scene.here.root),), "the second step's minor eleventh over the same bass")
 
 
-def relative(scene: Scene) -> Iterator[Idea]:
+def relative(scene: Context) -> Iterator[Idea]:
     """The chord a third away that shares two notes, where it is no neighbour's and no two or five has to fall."""
     leads = scene.falls_a_fifth and scene.after is not None and scene.after.chord_class == "dominant"
     if leads or scene.here.bass is not None or scene.here.stack is not None:
@@ -257,7 +257,7 @@ _UPPER = {
 }
 
 
-def upper_over_root(scene: Scene) -> Iterator[Idea]:
+def upper_over_root(scene: Context) -> Iterator[Idea]:
     """A chord of the key over this chord's root."""
     own = {note.pc for note in scene.key.scale}
     if scene.here.bass is not None or scene.here.root.pc not in own:
@@ -268,7 +268,7 @@ def upper_over_root(scene: Scene) -> Iterator[Idea]:
             yield Idea((over(upper, scene.here.root),), "another chord of the key over the same bass")
 
 
-def inversion(scene: Scene) -> Iterator[Idea]:
+def inversion(scene: Context) -> Iterator[Idea]:
     """A chord note in the bass so that the bass steps; a diminished chord on another of its notes is the same one."""
     if scene.here.bass is not None or scene.here.stack is not None or scene.here.chord_class == "diminished":
         return
@@ -283,14 +283,14 @@ def inversion(scene: Scene) -> Iterator[Idea]:
             yield Idea((over(scene.here, bass),), f"its {word} in the bass, so that the bass goes by step")
 
 
-def dark_slash(scene: Scene) -> Iterator[Idea]:
+def dark_slash(scene: Context) -> Iterator[Idea]:
     """One over its flat seventh on the way down to six, from its root."""
     if scene.here.bass is None and scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
         dark = over(build(scene.here.root, ""), degree_above(scene.here.root, "b7"))
         yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
 
 
-def cliche(scene: Scene) -> Iterator[Idea]:
+def cliche(scene: Context) -> Iterator[Idea]:
     """A line that moves inside a held chord."""
     root = scene.here.root
     if scene.here.bass is not None or scene.here.stack is not None:
@@ -306,7 +306,7 @@ def cliche(scene: Scene) -> Iterator[Idea]:
         yield Idea(rising, "inside the chord the fifth rises by half steps")
 
 
-def pedal(scene: Scene) -> Iterator[Idea]:
+def pedal(scene: Context) -> Iterator[Idea]:
     """The same chord over the five or the one."""
     if scene.here.stack is not None:
         return
@@ -316,7 +316,7 @@ def pedal(scene: Scene) -> Iterator[Idea]:
             yield Idea((over(scene.here, bass),), f"the same chord over the {word}, which stays below")
 
 
-def slide(scene: Scene) -> Iterator[Idea]:
+def slide(scene: Context) -> Iterator[Idea]:
     """The same shape away and back."""
     if scene.here.quality.third not in ("3", "b3") or scene.here.stack is not None:
         return
@@ -325,7 +325,7 @@ def slide(scene: Scene) -> Iterator[Idea]:
         yield Idea((scene.here, away, scene.here), f"the same shape {words} and back")
 
 
-def deceptive(scene: Scene) -> Iterator[Idea]:
+def deceptive(scene: Context) -> Iterator[Idea]:
     """Another chord than the one after the five."""
     before = scene.before
     if before is None or scene.step != 0 or (before.root.pc - scene.here.root.pc) % 12 != 7:
@@ -359,7 +359,7 @@ TABLE: tuple[Kind, ...] = (
 )
 
 
-def shares(idea: Idea, scene: Scene) -> tuple[Fraction, ...] | None:
+def shares(idea: Idea, scene: Context) -> tuple[Fraction, ...] | None:
     """The beats of an idea's chords, or None where there is no time for them."""
     if idea.share == "late":
         return last_beat(scene)

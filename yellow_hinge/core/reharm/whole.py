@@ -28,8 +28,8 @@ from yellow_hinge.core.reharm.choices import (
     touched,
     written,
 )
-from yellow_hinge.core.reharm.joint import Path, Rules, cheapest
-from yellow_hinge.core.reharm.scene import Scene
+from yellow_hinge.core.reharm.context import Context
+from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import Moment, timeline
 
@@ -119,7 +119,7 @@ def offers(
         before = moments[index - 1].chord if index else None
         after = moments[index + 1].chord if index + 1 < len(moments) else None
         assert moment.chord is not None
-        scene = Scene(moment.chord, before, after, moment.key, moment.beats, moment)
+        scene = Context(moment.chord, before, after, moment.key, moment.beats, moment)
         found.append(choices(scene, boldness, taste, chord_price))
     return found
 
@@ -127,7 +127,7 @@ def offers(
 def solved_choices(
     builder: Builder, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...],
     offered: list[tuple[Choice, ...]], taste: Taste, told: Told = lambda share: None,
-) -> Path:  # fmt: skip
+) -> Course:  # fmt: skip
     """The cheapest mix of choices."""
     chords = [moment.chord for moment in moments if moment.chord is not None]
     rules = Rules(

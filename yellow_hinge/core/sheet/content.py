@@ -6,14 +6,14 @@ import msgspec
 
 from yellow_hinge.core.fingering import Fingered
 from yellow_hinge.core.leading.hinge import HANDS, Both
-from yellow_hinge.core.leading.lines import stiff
+from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, short_beats
 from yellow_hinge.core.timeline import Moment, bar_meter, bar_number, origins
 from yellow_hinge.core.writing import number_text, write_number, write_symbol
 
-MOST_STIFF, LEAST_STIFF = 8, 9  # hard changes marked, and their semitones
+MOST_STIFF = 8  # hard changes marked
 ORDINALS = ("1st", "2nd", "3rd")
 
 
@@ -123,7 +123,7 @@ class Writer:
         self.song, self.solution, self.simple = song, solution, simple
         self.memos = {memo.slot: memo.words for memo in memos}
         most = min(MOST_STIFF, len(solution.hinges) // 4)
-        hard = {found.at for found in stiff(solution, most) if found.hinge.motion >= LEAST_STIFF}
+        hard = {found.at for found in stiff(solution, most) if found.hinge.motion >= STIFF}
         self.hard = {(at + 1) % len(solution.voicings): str(solution.hinges[at].motion) for at in hard}
         self.at = {voicing.moment: index for index, voicing in enumerate(solution.voicings)}
         self.passes: dict[tuple[int, int], list[int]] = {}  # moments of a slot in a section as it is played

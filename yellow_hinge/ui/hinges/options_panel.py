@@ -222,7 +222,8 @@ class OptionsPanel(QWidget):
         """Whether what is taken is for one pass, where the chord is played more than once."""
         count = self.desk.passes
         self.passes.setVisible(count > 1)
-        self.passes.setText(f"this pass of {count} only")
+        self.passes.setText("this pass only")
+        self.passes.setToolTip(f"What you take, keep and ask is for this pass of {count} of the repeat alone (A)")
         self.passes.setChecked(self.desk.this_pass)
 
     # --- what the player does ---

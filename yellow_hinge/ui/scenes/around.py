@@ -20,7 +20,7 @@ from yellow_hinge.ui.scenes.strands import (
 FLATTEST = 2.4  # pixels a semitone: the maps do not scroll
 
 
-class Around(msgspec.Struct, frozen=True):
+class BothMaps(msgspec.Struct, frozen=True):
     """Both maps with their titles; the second one is None where nothing is tried."""
 
     now: StrandScene
@@ -57,14 +57,14 @@ def figures(solution: Solution) -> str:
 
 def around_scene(
     now: Solution, becomes: Solution | None, song: Song, room: tuple[float, float], simple: bool, title: str = ""
-) -> Around:
+) -> BothMaps:
     """Both maps within `room` (width, height) pixels; `title` says what is tried."""
     span = sounding_span(now, *([becomes] if becomes else []))
     count = len(now.voicings) + (len(becomes.voicings) if becomes else 3)
     column_w = min(COLUMN_W, (room[0] - 2 * (KEYS_W + EDGE)) / count)
     maps = [_map(one, song, room[1], simple, column_w, span) for one in (now, becomes) if one is not None]
     words = f"{title}: {figures(becomes)}" if becomes else ""
-    return Around(maps[0], f"As it is: {figures(now)}", maps[1] if becomes else None, words)
+    return BothMaps(maps[0], f"As it is: {figures(now)}", maps[1] if becomes else None, words)
 
 
 def _map(

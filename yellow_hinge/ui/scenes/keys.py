@@ -50,7 +50,7 @@ class Keyboard(msgspec.Struct, frozen=True):
         return None
 
 
-class Path(msgspec.Struct, frozen=True):
+class FingerPath(msgspec.Struct, frozen=True):
     """A finger's way from the upper keyboard to the lower: `kind` as that of its step."""
 
     x1: float
@@ -67,7 +67,7 @@ class KeysScene(msgspec.Struct, frozen=True):
 
     upper: Keyboard
     lower: Keyboard | None
-    paths: tuple[Path, ...]
+    paths: tuple[FingerPath, ...]
     tune: tuple[int, ...] = ()
     singer: tuple[float, float] | None = None
 
@@ -159,5 +159,5 @@ def keys_scene(
     for step in hinge.steps:
         x1 = upper.centre(step.old) if step.old is not None else lower.centre(step.new or 0)
         x2 = lower.centre(step.new) if step.new is not None else x1
-        paths.append(Path(x1, x2, step.kind, step.hand, step_label(step)))
+        paths.append(FingerPath(x1, x2, step.kind, step.hand, step_label(step)))
     return KeysScene(upper, lower, tuple(paths), tune, _register(upper, singer))

@@ -16,6 +16,7 @@ from yellow_hinge.app.state import State, with_keep
 from yellow_hinge.app.takes_solving import Found, Row, TakesSolver
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import timeline
@@ -25,8 +26,6 @@ from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.scenes.takes import takes_scene
 from yellow_hinge.ui.takes.cells import Cell
 from yellow_hinge.ui.takes.view import TakesView
-
-STIFF = 9  # semitones from which a joint is called stiff
 
 
 class TakesRoom(QObject):

@@ -19,7 +19,7 @@ from yellow_hinge.core.writing import write_symbol
 LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
 
 
-class Scene(NamedTuple):
+class Context(NamedTuple):
     """A chord `here` with what sounds before and after it (None at the ends), its key, beats and place in its bar."""
 
     here: Chord
@@ -127,7 +127,7 @@ def repeats(chords: tuple[Chord, ...]) -> bool:
     return any(a == b for a, b in itertools.pairwise(chords))
 
 
-def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
+def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.
     """
@@ -152,7 +152,7 @@ def parts(scene: Scene, count: int) -> tuple[Fraction, ...] | None:
     return found if min(found) >= LEAST_BEATS else None
 
 
-def last_beat(scene: Scene) -> tuple[Fraction, ...] | None:
+def last_beat(scene: Context) -> tuple[Fraction, ...] | None:
     """The chord's beats with the last one given away; None where it has no two."""
     return (scene.beats - 1, Fraction(1)) if scene.beats >= 2 else None
 
