@@ -132,7 +132,9 @@ class ChartView(QWidget):
             self.editor.blockSignals(False)
             moved = self.editor.textCursor()
             moved.setPosition(min(cursor, len(self.desk.state.text)))
+            self._following = True  # the player did not go there
             self.editor.setTextCursor(moved)
+            self._following = False
         self.show_page()
         self._mark()
 
