@@ -111,3 +111,9 @@ def test_chords_change_places_with_their_cues_and_beats_stay():
     assert beside(SONG, (0, 3, 0), 1) is None
     with pytest.raises(UserError):
         swap_chords(SONG, (0, 0, 0), (0, 0, 7))
+
+
+def test_the_pickup_goes_with_the_first_bar_only():
+    song = parse_chart("pickup: 1\n| G7 | C | F |")
+    assert delete_bar(song, (0, 0)).pickup == 0
+    assert delete_bar(song, (0, 1)).pickup == 1

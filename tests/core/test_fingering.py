@@ -129,6 +129,9 @@ def sung(symbols):
         (((36, 48), (60, 64)), ((), (60, 64)), ((1, 3), (1, 3)), "Left hand rests; the rest holds."),
         (((), (60, 64)), ((36, 43), (60, 64)), ((1, 3), (1, 3)), "Left hand plays C G; the rest holds."),
         (((), (60, 64, 67)), ((), (60, 64)), ((1, 3, 5), (1, 3)), "Right little lets G go; the rest holds."),
+        (((), (60, 64)), ((), (60, 65)), ((1, 3), (1, 3)), "Right middle E up to F; the rest holds."),
+        (((), (60, 65)), ((), (60, 64)), ((1, 3), (1, 3)), "Right middle F down to E; the rest holds."),
+        (((), (60, 64)), ((), (60, 64, 67)), ((1, 3), (1, 3, 5)), "Right little adds G; the rest holds."),
         (((), (60, 64)), ((), (60, 64)), ((1, 3), (2, 4)), "Right C passes from the thumb to the index finger, E passes from the middle to the ring finger."),
     ],
 )  # fmt: skip

@@ -131,3 +131,10 @@ def test_what_the_engine_plays_is_named_back():
             total += 1
             good += same or any(doubled_by(first, r.chord) for r in readings if r.chord.root.pc == root)
     assert good / total > 0.95, write_symbol(parse_symbol("C"))
+
+
+def test_a_reading_whose_notes_lie_in_the_key_comes_first():
+    """Two notes that two sevenths share: the key tells which."""
+    for key, symbol in (("Eb", "Eb7"), ("D", "A7"), ("Ab", "Eb7")):
+        assert names("G3 Db4", key=parse_key(key))[0].symbol == symbol
+    assert names("F3 A3 B4", 9, parse_key("Am"))[0].symbol == "Dm6/A"

@@ -19,6 +19,7 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.chordpro import write_chordpro
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WouldOverwriteError, export
 from yellow_hinge.io.files import FileFault, decode, write_atomic
@@ -123,6 +124,21 @@ def test_midi_plays_both_hands_and_the_tune_in_time(song, solution):
     assert file.length == pytest.approx(2 * 4 * 60 / 90, abs=0.01)
     left = [m.note for m in file.tracks[1] if m.type == "note_on" and m.velocity]
     assert left == [n for v in solution.voicings for n in v.left]
+
+
+def test_midi_strikes_every_note_as_loud_as_it_is_played(song, solution):
+    performance = performed(solution, song)
+    wanted = sorted((s.midi, s.velocity) for s in performance.struck if s.part in ("left", "right", "tune", "bass"))
+    file = mido.MidiFile(file=io.BytesIO(midi_bytes(song, performance)))
+    found = sorted((m.note, m.velocity) for track in file.tracks for m in track if m.type == "note_on" and m.velocity)
+    assert found == wanted
+    assert len({velocity for _, velocity in wanted}) > 1
+
+
+def test_chordpro_closes_every_section_that_it_opens(song):
+    lines = write_chordpro(song).decode().splitlines()
+    signs = [line.partition(":")[0].strip("{}") for line in lines if "_of_verse" in line]
+    assert signs == ["start_of_verse", "end_of_verse"] * len(song.sections)
 
 
 def test_a_compound_beat_is_a_dotted_quarter_in_midi():

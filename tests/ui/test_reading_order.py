@@ -2,7 +2,6 @@
 
 import itertools
 
-import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
@@ -34,11 +33,17 @@ def controls(window):
     ]  # fmt: skip
 
 
-@pytest.mark.parametrize("view", [view.id for view in VIEWS])
-def test_tab_reaches_every_control_in_reading_order_and_back(window, qtbot, view):
+def test_tab_reaches_every_control_in_reading_order_and_back(window, qtbot):
+    """In every view; and of two controls in one line the left one comes first, a line over the other comes first."""
     window.activateWindow()
-    window.show_view(view)
-    settle(window, qtbot)
+    for view in VIEWS:
+        window.show_view(view.id)
+        settle(window, qtbot)
+        there_and_back(window)
+        places_in_order(window)
+
+
+def there_and_back(window):
     order = reading_order(window.centralWidget())
     assert set(controls(window)) <= set(order)
     order[0].setFocus()
@@ -53,11 +58,7 @@ def test_tab_reaches_every_control_in_reading_order_and_back(window, qtbot, view
         assert QApplication.focusWidget() is expected
 
 
-@pytest.mark.parametrize("view", [view.id for view in VIEWS])
-def test_what_is_read_first_has_the_keys_first(window, qtbot, view):
-    """Of two controls in one line the left one comes first; a line over the other comes first in its column."""
-    window.show_view(view)
-    settle(window, qtbot)
+def places_in_order(window):
     places = [each.mapTo(window, each.rect().center()) for each in reading_order(window.header)]
     assert [place.x() for place in places] == sorted(place.x() for place in places)
     inside = [each for each in reading_order(window.views.currentWidget())]

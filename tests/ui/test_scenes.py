@@ -5,6 +5,7 @@ import pytest
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import KEY_X, WHITE_MM
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.timeline import timeline
@@ -96,3 +97,16 @@ def test_small_words():
     solution = made(parse_chart("| C | C |"))
     assert hinge_figures(solution.hinges[0]).endswith("0 semitones")
     assert [number_text(n) for n in ("57sus4", "b7maj7", "5/7", "1")] == ["5\u20097sus4", "♭7\u2009maj7", "5/7", "1"]
+
+
+def test_a_hinge_is_stiff_from_nine_semitones_on():
+    """At the threshold itself, and one below it: in the map, the list, and on the sheet alike."""
+    seen = set()
+    for name in ("last-boat-to-marrow", "harbour-bell", "cork-and-rope", "slack-tide"):
+        song = demo_song(name)
+        found = made(song)
+        scene = strand_scene(found, song, [frozenset()] * len(found.voicings), 400)
+        for column, hinge in zip(scene.columns, found.hinges, strict=False):
+            assert column.stiff == (hinge.motion >= STIFF)
+            seen.add(hinge.motion)
+    assert {STIFF - 1, STIFF} <= seen

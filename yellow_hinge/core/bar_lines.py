@@ -8,7 +8,9 @@ from typing import NamedTuple
 
 from yellow_hinge.core.words import masked
 
-_BAR_LINE = re.compile(r"(?P<mark>\|:|:\||\|\|?)(?:\s*x\s*(?P<times>\d{1,2}))?(?:\s*(?P<ending>[1-9])\.(?!\d))?")
+_LINE, _TIMES, _ENDING = r"(?P<mark>\|:|:\||\|\|?)", r"(?:\s*x\s*(?P<times>\d{1,2}))?", r"(?P<ending>[1-9])\."
+_BAR_LINE = re.compile(rf"{_LINE}{_TIMES}(?:\s*{_ENDING}(?!\d))?")
+_CELL_LINE = re.compile(rf"{_LINE}{_TIMES}(?:{_ENDING})?")  # words may begin with "1."
 _NEXT_CHORD = re.compile(" / ")
 
 
@@ -48,7 +50,7 @@ class Endings:
 def cells(line: str, start: int) -> Iterator[tuple[str, int]]:
     """(text, column) between bar lines of a tune or cue line; a leading bar line opens no cell."""
     at = start
-    for mark in [*_BAR_LINE.finditer(masked(line), start), None]:
+    for mark in [*_CELL_LINE.finditer(masked(line), start), None]:
         end = mark.start() if mark else len(line)
         if line[at:end].strip() or (mark is not None and line[start:at].strip()):
             yield line[at:end], at

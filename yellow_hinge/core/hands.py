@@ -8,6 +8,8 @@ import numpy as np
 from yellow_hinge.core.errors import UserError
 
 WHITE_MM = 23.5
+OCTAVE_MM = 7 * WHITE_MM
+TOLERANCE_MM = 1e-6  # by which a span may pass a reach: rounding
 # Key centres within an octave, in mm from the left edge of C. White keys stand 23.5 mm apart; at the back the five keys
 # C to E and the seven keys F to B share their three and four white widths evenly, which sets the black keys' centres.
 _BACK_CE, _BACK_FB = 3 * WHITE_MM / 5, 4 * WHITE_MM / 7
@@ -16,7 +18,7 @@ _CENTRES = (
     3.5 * WHITE_MM, 3 * WHITE_MM + 1.5 * _BACK_FB, 4.5 * WHITE_MM, 3 * WHITE_MM + 3.5 * _BACK_FB, 5.5 * WHITE_MM,
     3 * WHITE_MM + 5.5 * _BACK_FB, 6.5 * WHITE_MM,
 )  # fmt: skip
-KEY_X = np.array([7 * WHITE_MM * (midi // 12) + _CENTRES[midi % 12] for midi in range(128)])
+KEY_X = np.array([OCTAVE_MM * (midi // 12) + _CENTRES[midi % 12] for midi in range(128)])
 KEY_X.setflags(write=False)
 BLACK = frozenset((1, 3, 6, 8, 10))
 
@@ -58,7 +60,7 @@ class Hands(msgspec.Struct, frozen=True):
     def limit(self, hand: str, count: int) -> float:
         """The widest span of a hand's `count` notes in mm between key centres."""
         rolled = self.roll and hand == "left" and 1 < count <= ROLLED_NOTES
-        return reach_mm(self.reach(hand) + (ROLLED_KEYS if rolled else 0)) + 1e-6
+        return reach_mm(self.reach(hand) + (ROLLED_KEYS if rolled else 0)) + TOLERANCE_MM
 
     def most(self, hand: str) -> int:
         """The most notes of the "left" or "right" hand."""

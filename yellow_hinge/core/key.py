@@ -29,6 +29,8 @@ _MODE_WORDS = {
 }  # fmt: skip
 _KEY = re.compile(r"([A-Ga-g](?:bb|##|b|#|))\s*-?\s*([A-Za-z ]*|-)")
 
+NUMERALS = ("I", "II", "III", "IV", "V", "VI", "VII")  # of the steps
+
 # Fifths of a tonic without signs, and how a mode's signature lies beside that of major on the same tonic.
 _LETTER_FIFTHS = (0, 2, 4, -1, 1, 3, 5)
 _MODE_FIFTHS = {
@@ -37,7 +39,7 @@ _MODE_FIFTHS = {
 }  # fmt: skip
 
 # How an out-of-scale pitch class above the tonic is numbered; the tritone is #4 as a root of its own.
-_CHROMATIC = ("1", "b2", "2", "b3", "3", "4", "#4", "5", "b6", "6", "b7", "7")
+CHROMATIC = ("1", "b2", "2", "b3", "3", "4", "#4", "5", "b6", "6", "b7", "7")
 
 
 class Key(NamedTuple):
@@ -84,16 +86,16 @@ def root_number(note: Note, key: Key) -> str:
     if abs(alter) <= 1 and not odd:
         number = ("b" if alter < 0 else "#" if alter > 0 else "") + str(digit)
     else:
-        number = _CHROMATIC[(note.pc - key.tonic.pc) % 12]
+        number = CHROMATIC[(note.pc - key.tonic.pc) % 12]
     if number_root(number, key).pc == note.pc:
         return number
-    number = _CHROMATIC[(note.pc - key.tonic.pc) % 12]
+    number = CHROMATIC[(note.pc - key.tonic.pc) % 12]
     return number if number_root(number, key).pc == note.pc else "#" + number
 
 
 def flat_step(note: Note, key: Key) -> str:
     """The number of a root where its letter does not count: "b2" for D in Db. It is read as the same pitch class."""
-    number = _CHROMATIC[(note.pc - key.tonic.pc) % 12]
+    number = CHROMATIC[(note.pc - key.tonic.pc) % 12]
     return number if number_root(number, key).pc == note.pc else root_number(note, key)
 
 
@@ -132,7 +134,7 @@ def spell_in_key(pc: int, key: Key) -> Note:
     for note in key.scale:
         if note.pc == pc % 12:
             return note
-    note = spell(key.tonic, _CHROMATIC[(pc - key.tonic.pc) % 12])
+    note = spell(key.tonic, CHROMATIC[(pc - key.tonic.pc) % 12])
     if abs(note.alter) < 2:
         return note
     return flat_note(pc) if _flat_side(key) else sharp_note(pc)

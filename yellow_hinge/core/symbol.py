@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import ChordSymbolError
-from yellow_hinge.core.key import Key, diatonic_seventh, number_root, own_triad
+from yellow_hinge.core.key import NUMERALS, Key, diatonic_seventh, number_root, own_triad
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, parse_note, plain_signs
 from yellow_hinge.core.quality import Quality, sort_tensions
@@ -59,9 +59,10 @@ _SUGGESTED = (
     "7sus4", "9sus4", "13sus4", "dim", "dim7", "m7b5", "aug", "7b9", "7#9", "7#11", "7b13", "7#5", "7b5", "7alt",
     "m(maj7)", "maj7#11", "maj7#5", "add9", "5",
 )  # fmt: skip
-_ROMAN_DIGITS = {"I": 1, "II": 2, "III": 3, "IV": 4, "V": 5, "VI": 6, "VII": 7}
-_ROMAN = re.compile(r"([b#]?)(VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)")
-_SECONDARY = re.compile(r"/([b#]?)(VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)$")
+_ROMAN_DIGITS = {numeral: digit for digit, numeral in enumerate(NUMERALS, 1)}
+_ANY_ROMAN = "|".join(f"{n}|{n.lower()}" for n in sorted(NUMERALS, key=len, reverse=True))
+_ROMAN = re.compile(rf"([b#]?)({_ANY_ROMAN})")
+_SECONDARY = re.compile(rf"/([b#]?)({_ANY_ROMAN})$")
 _OVER = re.compile(r"\s*\|\s*|\s+over\s+")
 _READABLE = 200
 

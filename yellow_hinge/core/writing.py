@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, flat_step, own_triad, root_number
+from yellow_hinge.core.key import NUMERALS, Key, flat_step, own_triad, root_number
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.quality import TENSIONS, Quality
 
@@ -125,15 +125,12 @@ def write_number(chord: Chord, key: Key) -> str:
     return _joined(chord, one)
 
 
-_NUMERALS = ("I", "II", "III", "IV", "V", "VI", "VII")
-
-
 def write_roman(chord: Chord, key: Key) -> str:
     """The chord in Roman numerals of `key`: small letters for a minor third, "viiø7", "bVII13"; a bass as a number."""
 
     def one(part: Chord) -> str:
         number, words = _number(part, key), write_quality(part.quality)
-        numeral = _NUMERALS[int(number[-1]) - 1]
+        numeral = NUMERALS[int(number[-1]) - 1]
         diminished = part.quality.third == "b3" and part.quality.fifth == "b5"
         if number == "#7" and diminished and key.is_minor:
             number = "7"

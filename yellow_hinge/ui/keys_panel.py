@@ -244,6 +244,7 @@ class KeysPanel(QWidget):
             span = self.canvas.scene.span if self.canvas.scene else None
             self._show(voicing, *self.desk.instead(other), span, other)
             self.title.setText(f"{chord_text(other.chord)} in place of {chord_text(voicing.chord)}")
+            self.figures.setText(f"The exchange: {hinge_figures(self.desk.instead(other)[0])}")
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""

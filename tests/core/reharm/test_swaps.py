@@ -12,12 +12,14 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.following import same_writing
+from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.pitch import parse_note
 from yellow_hinge.core.reharm.context import parts
 from yellow_hinge.core.reharm.ideas import ideas
-from yellow_hinge.core.reharm.melody import cures, judge
+from yellow_hinge.core.reharm.melody import cures, judge, verdict
 from yellow_hinge.core.reharm.routes import falling_fifths
 from yellow_hinge.core.reharm.swaps import rank, scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE
@@ -332,3 +334,16 @@ def test_a_swap_is_played_with_the_wishes_of_its_section():
     solution = solve_song(Builder(), timeline(song), Setup(wishes=(Wish(1, families=("drop2",), colour=1),)))
     for swap in swaps(Builder(), solution, 2)[:5]:
         assert all(place.asked.families == ("drop2",) for place in swap.played.lattice.places)
+
+
+@pytest.mark.parametrize(
+    ("symbol", "note", "wanted"),
+    [
+        ("Caug", "A", "clash"), ("Cmaj7#5", "A", "clash"), ("C", "A", "colour"), ("C7#5", "A", "colour"),  # a rub over the fifth
+        ("C", "F", "clash"), ("Cmaj7", "F", "clash"), ("C7", "F", "clash"), ("Cm7", "F", "colour"), ("Cm", "F", "colour"),
+        ("Cmaj7#11", "F#", "chord note"), ("Cm7b5", "F", "colour"), ("C7sus4", "F", "chord note"),
+    ],
+)  # fmt: skip
+def test_rubs_and_the_natural_eleven_are_judged_by_the_chord(symbol, note, wanted):
+    key = parse_key("C")
+    assert verdict(parse_note(note).pc, parse_symbol(symbol, key), key, None, False) == wanted

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 import numpy as np
 from msgspec.structs import replace
 
-from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import OCTAVE_MM, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.asked import chosen_shapes
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.motion import change_tables, prices
@@ -27,7 +27,7 @@ RUNGS: dict[Kind, str] = {
     "move across": "move a note to the other hand",
     "roll": "roll it with the pedal",
 }
-ROLLED_MM = 2 * 7 * 23.5  # two octaves: what a hand can still roll while the pedal holds
+ROLLED_MM = 2 * OCTAVE_MM  # two octaves: what a hand can still roll while the pedal holds
 
 
 class Offer(NamedTuple):

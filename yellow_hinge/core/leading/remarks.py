@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.reading import is_as_written, reads
@@ -16,7 +16,6 @@ from yellow_hinge.core.timeline import Moment
 
 RemarkKind = Literal["note", "stretch", "mud", "collision", "clash", "reading"]
 NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
-OCTAVE_MM = 7 * 23.5
 MUDDY = UNIT  # price from which low notes are muddy enough to be said
 LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
 
@@ -48,9 +47,9 @@ def remarks(
         found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
     for hand in HANDS:
         span, reach = span_mm(both.of(hand)), hands.reach(hand)
-        if reach_mm(reach) + 1e-6 < span <= hands.limit(hand, len(both.of(hand))):
+        if reach_mm(reach) + TOLERANCE_MM < span <= hands.limit(hand, len(both.of(hand))):
             found.append(Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal"))
-        elif span > reach_mm(reach) + 1e-6:
+        elif span > reach_mm(reach) + TOLERANCE_MM:
             found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))
         elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
             words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.hands import KEY_X, Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import KEY_X, TOLERANCE_MM, Hands, reach_mm, span_mm
 
 FINGERS = 5
 WIDE_ROLL = 70  # milliseconds for what is wider than the hand
@@ -67,7 +67,7 @@ def rolled(strokes: list[Stroke], hand: str, hands: Hands, ticks_a_second: float
     if any(stroke.roll == ON_THE_BEAT for stroke in strokes):
         return strokes
     roll = max(stroke.roll for stroke in strokes)
-    if hands.roll and hand == "left" and span_mm(notes) > reach_mm(hands.reach(hand)) + 1e-6:
+    if hands.roll and hand == "left" and span_mm(notes) > reach_mm(hands.reach(hand)) + TOLERANCE_MM:
         roll = max(roll, WIDE_ROLL)
     if not roll and not after:
         return strokes

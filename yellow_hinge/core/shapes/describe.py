@@ -5,12 +5,12 @@ from __future__ import annotations
 from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, root_number, spell_in_key
+from yellow_hinge.core.key import CHROMATIC, NUMERALS, Key, root_number, spell_in_key
 from yellow_hinge.core.pitch import degree_semitones
 from yellow_hinge.core.shapes.catalogue import Shape
 
-_ROMAN = ("I", "bII", "II", "bIII", "III", "IV", "#IV", "V", "bVI", "VI", "bVII", "VII")
-_MINOR_ROMAN = ("i", "#i", "ii", "biii", "iii", "iv", "#iv", "v", "bvi", "vi", "bvii", "vii")
+_ROMAN = tuple(number[:-1] + NUMERALS[int(number[-1]) - 1] for number in CHROMATIC)
+_MINOR_ROMAN = tuple("#i" if numeral == "bII" else numeral.lower() for numeral in _ROMAN)
 _UNDER = {"dominant": "7", "major": "major", "minor": "minor", "minor-six": "minor 6", "suspended": "sus"}
 
 

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from itertools import combinations
 from typing import NamedTuple
 
+from yellow_hinge.core.key import NUMERALS
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.shapes.palette import Palette
 
@@ -136,7 +137,7 @@ def made(text: str, pool: Pool) -> list[Offsets]:
     return list(_MAKERS[name](pool, *map(int, counts)))
 
 
-_ROMAN = {"I": 0, "II": 2, "III": 4, "IV": 5, "V": 7, "VI": 9, "VII": 11}
+_ROMAN = {numeral: degree_pc(str(step)) for step, numeral in enumerate(NUMERALS, 1)}
 
 
 def upper_triad(name: str) -> tuple[int, int, int]:

@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
+from yellow_hinge.core.hands import KEY_X, TOLERANCE_MM, Hands, reach_mm
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 
@@ -138,7 +138,9 @@ def _topped(rows: Ints, bits: Bits, room: Room) -> tuple[Ints, Bits]:
     count, high = (rows != PAD).sum(1), rows.max(1)
     already = high == room.top
     span = KEY_X[room.top] - KEY_X[np.where(count > 0, rows[:, 0], room.top)]
-    below = (high < room.top) & (count < room.hands.right_notes) & (span <= reach_mm(room.hands.right_reach) + 1e-6)
+    below = (
+        (high < room.top) & (count < room.hands.right_notes) & (span <= reach_mm(room.hands.right_reach) + TOLERANCE_MM)
+    )
     laid = rows[below].copy()
     laid[np.arange(len(laid)), count[below]] = room.top
     return np.concatenate([rows[already], laid]), np.concatenate([bits[already], bits[below]])
