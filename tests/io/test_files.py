@@ -62,7 +62,7 @@ def test_thirds_of_a_bar_survive(song):
         (lambda d: b"[" * 200_000, "damaged"),
         (lambda d: d.replace(b"yellow-hinge-song", b"other"), "not a song of this program"),
         (lambda d: d.replace(f'"version": {VERSION}'.encode(), b'"version": 99'), "newer version"),
-        (lambda d: d.replace(b'"Gb"', b'"H7"', 1), "not understood"),
+        (lambda d: d.replace(b'"Gb"', b'"H7"', 1), "German name"),
         (
             lambda d: d.replace(b'"beats": 4', b'"beats": -4', 1),
             r"damaged: .*\$\.song\.sections\[\.\.\.\]|damaged: .*\$\.song\.sections\[0\]",

@@ -17,6 +17,7 @@ import msgspec
 from yellow_hinge.core.bar_lines import Endings, Piece, cells, cue_parts
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.following import numbered
+from yellow_hinge.core.german import from_german
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
@@ -35,11 +36,11 @@ from yellow_hinge.core.song import (
     parse_meter,
     short_beats,
 )
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbol import parse_symbol, straight
 from yellow_hinge.core.timeline import check_length
 from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescaped
 
-HEADERS = ("title", "key", "meter", "tempo", "pickup", *ASKS, "also")
+HEADERS = ("title", "key", "meter", "tempo", "pickup", "names", *ASKS, "also")
 LINES = ("tune", "cue")
 # What headers and lines are called elsewhere.
 ALSO_CALLED = {
@@ -52,13 +53,16 @@ NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 
 MAX_CHARS = 400_000
 MAX_BARS = 4000
 MAX_TOKENS = 128  # in a bar
-_NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc")
+_NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc", "(N.C.)", "(NC)", "(n.c.)")
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
 _BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
 _TIMED = re.compile(r"(.+?):(\d+(?:\.\d+|/\d+)?)")
 _TOKEN = re.compile(r"\S+")
-_CHORD_TOKEN = re.compile(r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|[A-G][#b♯♭]?\s+(?:maj|min|dim|aug|sus|add)[^\s|]*|\S+")
+_CHORD_TOKEN = re.compile(
+    r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|[A-G][#b♯♭]?\s+(?:maj|min|dim|aug|sus|add)[^\s|]*|"
+    r"[^\s/|()]+\([^()|]*\)[^\s|]*|\S+"
+)
 _APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
 _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
 
@@ -119,7 +123,7 @@ class _Reader:
         self.sections: list[tuple[str, list[Bar]]] = []
         self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
         self.endings = Endings()
-        self.keyed = False
+        self.keyed, self.german = False, False
         self.places: dict[Address, Address] = {}
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
         self.last_pitch = parse_pitch("G4")
@@ -166,6 +170,9 @@ class _Reader:
             self.fault(number, column, len(value), str(error))
 
     def set_header(self, number: int, column: int, word: str, value: str) -> None:
+        if word == "names":
+            self.german = _names(value)
+            return
         fields = _header_value(word, value, self.song)
         if self.sections and word in ("key", "meter"):
             if self.sections[-1][1]:
@@ -263,12 +270,13 @@ class _Reader:
         if text in _NO_CHORD_WORDS:
             return NO_CHORD
         length, text = len(text), _APART.sub(r"\1", " ".join(text.split()))
+        text = from_german(text) if self.german else text
         try:
             parse_symbol(text, self.key)
         except ChordSymbolError as error:
             self.fault(number, column, length, error.placed, error.suggestion)
             return ""
-        return text
+        return straight(text)
 
     def share(
         self, number: int, piece: Piece, chords: list[_Chord], beats: Fraction, own: Meter | None
@@ -341,6 +349,13 @@ class _Reader:
         pitch = parse_pitch(name) if octave else _nearest(parse_note(name), self.last_pitch)
         self.last_pitch = pitch
         return str(pitch)
+
+
+def _names(value: str) -> bool:
+    """Whether note names are German. Raises UserError."""
+    if value.lower() not in ("german", "deutsch", "english", ""):
+        raise UserError(f"{value[:20]!r}: names are german or english")
+    return value.lower() in ("german", "deutsch")
 
 
 def _header_value(word: str, value: str, song: Song) -> dict[str, object]:

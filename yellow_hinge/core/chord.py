@@ -44,6 +44,12 @@ class Chord(msgspec.Struct, frozen=True):
         return tuple(spell(self.root, degree) for degree in self.degrees)
 
     @property
+    def all_notes(self) -> tuple[Note, ...]:
+        """The notes with the written bass before them, where it is none of them."""
+        bass = () if self.bass is None or self.bass.pc in self.pitch_classes else (self.bass,)
+        return (*bass, *self.notes)
+
+    @property
     def pitch_classes(self) -> tuple[int, ...]:
         """The pitch classes of `degrees`, C = 0."""
         return tuple((self.root.pc + degree_pc(degree)) % 12 for degree in self.degrees)

@@ -24,7 +24,8 @@ class ChordSymbolError(UserError):
         known = f"{read!r} is understood, {rest!r} is not" if read and rest != text else "it is not understood"
         end = f"; did you mean {suggestion!r}?" if suggestion else ""
         self.placed = (why or f"the chord {shown!r}: {known}") + end  # where a chart says the column itself
-        super().__init__((why or f"the chord {shown!r}, column {column}: {known}") + end)
+        said = f"{why} (column {column})" if why else f"the chord {shown!r}, column {column}: {known}"
+        super().__init__(said + end)
 
 
 class KeyNameError(UserError):

@@ -27,7 +27,7 @@ _MODE_WORDS = {
     "harmonic minor": "harmonic minor", "melodic minor": "melodic minor", "dorian": "dorian",
     "phrygian": "phrygian", "lydian": "lydian", "mixolydian": "mixolydian", "locrian": "locrian",
 }  # fmt: skip
-_KEY = re.compile(r"([A-Ga-g](?:bb|##|b|#|))\s*-?\s*([A-Za-z ]*|-)")
+_KEY = re.compile(r"([A-Ga-g](?:bb|##|b|#|))\s*(?:-\s*(?=[A-Za-z]))?([A-Za-z ]*|-)")
 
 NUMERALS = ("I", "II", "III", "IV", "V", "VI", "VII")  # of the steps
 

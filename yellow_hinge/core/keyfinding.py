@@ -96,9 +96,57 @@ def find_key(chords: list[tuple[Chord, float]]) -> KeyGuess | None:
         for pc in range(12)
     ]
     ranked = sorted(scores, key=lambda s: s[:3], reverse=True)
+    whole = [found for found in ranked if _holds_all(chords, found[3])]
+    if whole:  # all chords first, cadences second
+        ranked = [*whole, *(found for found in ranked if found not in whole)]
     best, second = ranked[0], ranked[1]
-    confidence = 1.0 - math.exp(-(best[0] - second[0]) / _SURE)
+    confidence = 1.0 - math.exp(-max(0.0, best[0] - second[0]) / _SURE)
+    mode = _mode(chords)
+    if mode is not None and mode[0] != best[3].tonic.pc:
+        key = Key(_MAJOR[mode[0]] if mode[1] in ("lydian", "mixolydian") else _MINOR[mode[0]], mode[1])
+        return KeyGuess(_spelled_as(key, chords), _VAMP, best[3])
+    if mode is not None:
+        return KeyGuess(Key(_spelled_as(best[3], chords).tonic, mode[1]), _VAMP, best[3])
     return KeyGuess(_spelled_as(best[3], chords), round(confidence, 3), second[3])
+
+
+_OWN = {
+    "major": {(0, "maj"), (2, "min"), (4, "min"), (5, "maj"), (7, "maj"), (7, "dom"), (9, "min"), (11, "dim")},
+    "minor": {(0, "min"), (2, "dim"), (3, "maj"), (5, "min"), (7, "min"), (8, "maj"), (10, "maj"), (10, "dom")},
+}
+
+
+def _holds_all(chords: list[tuple[Chord, float]], key: Key) -> bool:
+    """Whether every chord is the key's own, without raised steps."""
+    own = _OWN[key.mode]
+    return all(((chord.root.pc - key.tonic.pc) % 12, _sort(chord)) in own for chord, _ in chords)
+
+
+# A mode is heard where a few chords go round its tonic: the tonic's sort, the chord that tells the mode, and the chords
+# (semitones above the tonic) that would say another key. Dorian has its four major, mixolydian its flat seven ...
+_MODES: tuple[tuple[str, tuple[str, ...], tuple[int, tuple[str, ...]], frozenset[int]], ...] = (
+    ("dorian", ("min",), (5, ("maj", "dom")), frozenset({7, 8, 10, 11})),
+    ("mixolydian", ("maj", "dom"), (10, ("maj",)), frozenset({3, 8, 11})),
+    ("lydian", ("maj",), (2, ("maj", "dom")), frozenset({4, 5, 7, 9, 10})),
+    ("phrygian", ("min",), (1, ("maj",)), frozenset({2, 5, 8})),
+)
+_MOST_OF_A_VAMP, _VAMP = 3, 0.6  # different chords, and how sure a mode is
+
+
+def _mode(chords: list[tuple[Chord, float]]) -> tuple[int, str] | None:
+    """(tonic, mode) of a vamp of two or three chords that begins on its tonic and has no chord of another key's."""
+    places = {(chord.root.pc, _sort(chord)) for chord, _ in chords}
+    tonic = chords[0][0].root.pc
+    if not 2 <= len(places) <= _MOST_OF_A_VAMP or len(chords) < 4:
+        return None
+    around = {((pc - tonic) % 12, sort) for pc, sort in places}
+    for name, homes, (step, sorts), others in _MODES:
+        home = any((0, sort) in around for sort in homes)
+        told = any((step, sort) in around for sort in sorts)
+        fives = name == "mixolydian" and (7, "dom") in around
+        if home and told and not fives and not others & {at for at, _ in around}:
+            return tonic, name
+    return None
 
 
 def _spelled_as(key: Key, chords: list[tuple[Chord, float]]) -> Key:

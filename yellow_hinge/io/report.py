@@ -49,7 +49,7 @@ def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
         "roman": write_roman(chord, key) if key else None,
         "short": write_symbol(chord, "short"),
         "degrees": list(chord.degrees),
-        "notes": [str(note) for note in chord.notes],
+        "notes": [str(note) for note in chord.all_notes],
         "pitch_classes": list(chord.pitch_classes),
     }
 

@@ -137,7 +137,7 @@ def _cells(
                 "" if chord is None else number_text(write_number(chord, key)),
                 ""
                 if chord is None
-                else " ".join(pretty_signs(str(simple_note(m) if simple else m)) for m in chord.notes),
+                else " ".join(pretty_signs(str(simple_note(m) if simple else m)) for m in chord.all_notes),
                 slot.cue,
                 pretty_signs(" ".join(tune)),
                 pretty_signs(was),
