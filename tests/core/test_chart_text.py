@@ -302,3 +302,17 @@ def test_a_chord_in_two_words_is_marked_whole_and_corrected_whole():
         str(fault) == "line 1, column 7: the chord 'Abmajr': 'Abmaj' is understood, 'r' is not; did you mean 'Abmaj'?"
     )
     assert read_chart("| C maj7 |").places[0, 0, 0] == (1, 3, 6)
+
+
+@pytest.mark.parametrize("times", ["x2", "(2x)", "(x2)", "2x", "x 2"])
+def test_what_stands_after_a_line_says_how_often_it_is_played(times):
+    assert read_chart(f"| C | F | {times}").song == read_chart("|: C | F :|").song
+    assert not read_chart(f"| C | F | {times}").faults
+    assert read_chart(f"|: C | F :| {times}").song == read_chart("|: C | F :|").song
+    assert "repeat signs of its own" in str(fault_at(f"|: C :| F | {times}"))
+
+
+def test_endings_are_read_without_their_dots():
+    assert read_chart("|: C |1 F :|2 G ||").song == read_chart("|: C |1. F :|2. G ||").song
+    numbers = read_chart("key: C\n|1 4 |5 1 |2 5 |").song  # these are chords
+    assert [slot.symbol for bar in numbers.sections[0].bars for slot in bar.slots] == ["1", "4", "5", "1", "2", "5"]

@@ -11,6 +11,9 @@ from yellow_hinge.core.words import masked
 _LINE, _TIMES, _ENDING = r"(?P<mark>\|:|:\||\|\|?)", r"(?:\s*x\s*(?P<times>\d{1,2}))?", r"(?P<ending>[1-9])\."
 _BAR_LINE = re.compile(rf"{_LINE}{_TIMES}(?:\s*{_ENDING}(?!\d))?")
 _CELL_LINE = re.compile(rf"{_LINE}{_TIMES}(?:{_ENDING})?")  # words may begin with "1."
+# How often a whole line is played, after its last bar line: x2, (2x).
+_LINE_TIMES = re.compile(r"(?<=\|)\s*\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?\s*$")
+_NUMBERED = re.compile(r"(?<=\|)([12])\s(?=\s*[A-G(])")  # |1 C :|2 F |: endings without their dots
 _NEXT_CHORD = re.compile(" / ")
 
 
@@ -22,6 +25,25 @@ class Piece(NamedTuple):
     opens: bool
     repeats: int
     ending: int
+
+
+def line_times(line: str) -> tuple[str, int]:
+    """A chord line without what is said after its last bar line of how often it is played, and that number; 1 where
+    nothing is said, or a repeat sign stands there: it is told then.
+    """
+    found = _LINE_TIMES.search(line)
+    if found is None:
+        return line, 1
+    before, times = line[: found.start()], int(found[1] or found[2])
+    return (f"{before}x{times}", 1) if before.endswith(":|") else (before, times)
+
+
+def dotted(line: str) -> str:
+    """A chord line, as long as before, with the dots of a first and a second ending that stand right at their bar
+    lines without them.
+    """
+    endings = [found[1] for found in _NUMBERED.finditer(line)]
+    return _NUMBERED.sub(r"\1.", line) if endings == ["1", "2"] and re.search(r":\|2\s", line) else line
 
 
 class Endings:

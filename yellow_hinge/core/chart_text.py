@@ -14,7 +14,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.bar_lines import Endings, Piece, cells, cue_parts
+from yellow_hinge.core.bar_lines import Endings, Piece, cells, cue_parts, dotted, line_times
+from yellow_hinge.core.chart_headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.following import numbered
 from yellow_hinge.core.german import from_german
@@ -23,9 +24,7 @@ from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
 from yellow_hinge.core.song import (
-    ASKS,
     NO_CHORD,
-    TEMPOS,
     Address,
     Bar,
     Meter,
@@ -38,17 +37,8 @@ from yellow_hinge.core.song import (
 )
 from yellow_hinge.core.symbol import parse_symbol, straight
 from yellow_hinge.core.timeline import check_length
-from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain, unescaped
+from yellow_hinge.core.words import plain, unescaped
 
-HEADERS = ("title", "key", "meter", "tempo", "pickup", "names", *ASKS, "also")
-LINES = ("tune", "cue")
-# What headers and lines are called elsewhere.
-ALSO_CALLED = {
-    "titel": "title", "titre": "title", "titulo": "title", "song": "title", "name": "title", "tonart": "key",
-    "tonality": "key", "takt": "meter", "time": "meter", "metre": "meter", "metrum": "meter", "bpm": "tempo",
-    "speed": "tempo", "upbeat": "pickup", "auftakt": "pickup", "anacrusis": "pickup", "melody": "tune",
-    "melodie": "tune", "lyrics": "cue", "words": "cue", "text": "cue", "cues": "cue", "tunes": "tune",
-}  # fmt: skip
 NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |"
 MAX_CHARS = 400_000
 MAX_BARS = 4000
@@ -171,9 +161,9 @@ class _Reader:
 
     def set_header(self, number: int, column: int, word: str, value: str) -> None:
         if word == "names":
-            self.german = _names(value)
+            self.german = german_names(value)
             return
-        fields = _header_value(word, value, self.song)
+        fields = header_value(word, value, self.song)
         if self.sections and word in ("key", "meter"):
             if self.sections[-1][1]:
                 self.fault(number, column, len(value), f"{word}: stands right under the [section] that it is for")
@@ -205,12 +195,24 @@ class _Reader:
             self.sections.append(("Song", []))
         bars = self.sections[-1][1]
         first = len(bars)
+        line, times = line_times(dotted(line))
         for piece in self.endings.pieces(line):
             if sum(len(section[1]) for section in self.sections) >= MAX_BARS:
                 self.fault(number, piece.column, 1, f"a song can hold {MAX_BARS} bars; split it into several songs")
                 break
             bars.append(self.bar(number, piece, bars))
+        if times > 1 and len(bars) > first:
+            self.repeat_line(number, line, bars, first, times)
         self.row = (first, len(bars))
+
+    def repeat_line(self, number: int, line: str, bars: list[Bar], first: int, times: int) -> None:
+        """Play the bars of a line, the last ones of their section, so many times."""
+        if any(bar.opens or bar.repeats or bar.ending for bar in bars[first:]):
+            message = "this line has repeat signs of its own; write how often with them, as :|x3"
+            self.fault(number, len(line), 1, message)
+            return
+        bars[first] = msgspec.structs.replace(bars[first], opens=True)
+        bars[-1] = msgspec.structs.replace(bars[-1], repeats=times)
 
     def bar(self, number: int, piece: Piece, before: list[Bar]) -> Bar:
         own, text, offset = self.bar_meter(number, piece)
@@ -260,7 +262,7 @@ class _Reader:
         """A chord with its beats, if it can be read."""
         timed = _TIMED.fullmatch(text)
         symbol = self.symbol(number, timed[1] if timed else text, column)
-        beats = _beats(timed[2]) if timed else None
+        beats = beats_of(timed[2]) if timed else None
         if timed and not beats:
             self.fault(number, column + len(timed[1]) + 1, len(timed[2]), "beats are more than none")
         length = len(timed[1] if timed else text)
@@ -331,7 +333,7 @@ class _Reader:
         timed = any(":" in token[0] for token in tokens)
         for token in tokens:
             match = _TONE.fullmatch(token[0])
-            length = _beats(match[3]) if match and match[3] else Fraction(1) if timed else beats / len(tokens)
+            length = beats_of(match[3]) if match and match[3] else Fraction(1) if timed else beats / len(tokens)
             if match is None or length is None or length <= 0:
                 message = f"{token[0][:20]!r} is not a tune note; write a note, its octave and its beats: E4:1.5, r:1"
                 self.fault(number, column + token.start(), len(token[0]), message)
@@ -349,56 +351,6 @@ class _Reader:
         pitch = parse_pitch(name) if octave else _nearest(parse_note(name), self.last_pitch)
         self.last_pitch = pitch
         return str(pitch)
-
-
-def _names(value: str) -> bool:
-    """Whether note names are German. Raises UserError."""
-    if value.lower() not in ("german", "deutsch", "english", ""):
-        raise UserError(f"{value[:20]!r}: names are german or english")
-    return value.lower() in ("german", "deutsch")
-
-
-def _header_value(word: str, value: str, song: Song) -> dict[str, object]:
-    if word == "title":
-        return {"title": plain(value, LONGEST_TITLE) or "Untitled"}
-    if word == "key":
-        return {"key": str(parse_key(value))}
-    if word == "meter":
-        return {"meter": parse_meter(value)}
-    if word in ASKS:
-        return {"asks": (*(ask for ask in song.asks if ask[0] != word), (word, _ask(word, value)))}
-    if word == "also":
-        name, sign, words = value.partition("=")
-        if not sign or not 0 < len(plain(name)) <= LONGEST_NAME:
-            raise UserError("also: keeps a line of another program, written name = value")
-        return {"extra": (*song.extra, (plain(name), plain(words)))}
-    if word == "pickup":
-        beats = _beats(value) if re.fullmatch(r"\d{1,2}(\.\d{1,3}|/\d{1,2})?", value) else None
-        if not beats or beats > song.meter.beats:
-            raise UserError(f"{value[:12]!r} is no pickup; write the beats before the first whole bar, such as 1")
-        return {"pickup": beats}
-    if not value.isdecimal() or not TEMPOS[0] <= int(value[:6]) <= TEMPOS[1]:
-        raise UserError(f"{value[:12]!r} is not a tempo; write beats per minute, {TEMPOS[0]} to {TEMPOS[1]}")
-    return {"tempo": int(value)}
-
-
-_ASKED = {"colour": ("0", "1", "2", "3"), "bass": ("mine", "theirs")}
-
-
-def _ask(word: str, value: str) -> str:
-    """What a header asks for. Raises UserError."""
-    found = plain(value.lower() if word in _ASKED else value, LONGEST_NAME)
-    known = _ASKED.get(word)
-    if not found or (known and found not in known):
-        raise UserError(f"{word}: asks for {' or '.join(known) if known else 'a name'}")
-    return found
-
-
-def _beats(text: str) -> Fraction | None:
-    try:
-        return Fraction(text)
-    except ZeroDivisionError:
-        return None
 
 
 def _nearest(note: Note, last: Pitch) -> Pitch:

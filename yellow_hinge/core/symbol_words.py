@@ -82,7 +82,7 @@ class _Build:
 
     def number(self, head: str, word: str) -> None:
         if word == "5":
-            self.third = ""
+            self.third = self.third if head == "m" else ""
         elif word == "2":
             self.natural.add("9")
         elif word.startswith("6"):
