@@ -209,3 +209,27 @@ def test_letters_over_a_bass_in_numbers_need_a_key_and_it_is_said(chart, window,
     settle(window, qtbot)
     assert window.desk.reading.faults == ()
     assert len(window.desk.solution.voicings) == 2
+
+
+def test_chords_above_words_are_pasted_as_a_chart(chart, window, qtbot):
+    from PySide6.QtCore import QMimeData
+
+    pasted = QMimeData()
+    pasted.setText("Ferry\n\n[Verse]\nC     Am\nhome again\nF   G7\nby night\n")
+    chart.editor.selectAll()
+    chart.editor.insertPlainText("")
+    chart.editor.insertFromMimeData(pasted)
+    settle(window, qtbot)
+    assert window.desk.state.song.title == "Ferry"
+    assert [slot.symbol for bar in window.desk.state.song.sections[0].bars for slot in bar.slots] == [
+        "C",
+        "Am",
+        "F",
+        "G7",
+    ]
+    assert "bars are guessed" in window.warning.words.text()
+    plain = QMimeData()
+    plain.setText("| D | % |\n")
+    chart.editor.moveCursor(chart.editor.textCursor().MoveOperation.End)
+    chart.editor.insertFromMimeData(plain)
+    assert window.desk.state.text.endswith("| D | % |\n")

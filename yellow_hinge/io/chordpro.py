@@ -11,7 +11,7 @@ from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, parse_meter
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbol import parse_symbol, straight
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault
@@ -126,7 +126,7 @@ class _Reader:
             else:
                 self.report.append(f"line {number}, column {mark.start() + 2}: {error}; N.C. stands in its place")
             return NO_CHORD
-        return text
+        return straight(text)
 
 
 def read_chordpro(text: str, name: str) -> Imported:

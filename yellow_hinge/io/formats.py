@@ -24,6 +24,7 @@ from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import Imported, Opened
+from yellow_hinge.io.over_words import looks_over_words, read_over_words
 from yellow_hinge.io.song_json import SongFile, from_json, to_json
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
@@ -200,6 +201,10 @@ FORMATS = (
         lambda data, name: looks_like_chordpro(decode(data, name)),
         lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name), name),
         lambda file, *_: write_chordpro(file.song, MADE_BY),
+    ),
+    Format(
+        "over-words", "Chords above words", (".txt",), lambda data, name: looks_over_words(decode(data, name)),
+        lambda data, name: _imported(read_over_words(decode(data, name), name), name), None,
     ),
     Format(
         "chart", "Chart text", (".chart", ".txt"), lambda data, name: True,

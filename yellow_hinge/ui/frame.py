@@ -68,7 +68,7 @@ class Frame(QMainWindow):
         self.ribbon, self.keys = Ribbon(desk, self.theme), KeysPanel(desk, self.theme)
         self.actions_ = build_actions(self, self.hinges)
         parts = desk, self.theme, self.actions_, self.keys, self.ribbon, self.listening
-        room = Room(*parts, self.preferences, self.ask_name)
+        room = Room(*parts, self.preferences, self.ask_name, self.tell)
         self.views = Rooms(room, self.hinges)
         self._build_controls()
         self._lay_out()

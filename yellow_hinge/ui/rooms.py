@@ -31,6 +31,7 @@ class Room(NamedTuple):
     listening: Listening
     preferences: Preferences
     ask_name: Callable[[str, str], str]  # by a question and what is proposed
+    tell: Callable[[str], None]  # something that must not be missed
 
 
 class Rooms(Views):

@@ -11,6 +11,7 @@ def make(room: Room) -> tuple[ChartView, None]:
     """The view; it works by itself."""
     made = ChartView(room.desk, room.theme)
     made.page.addActions(page_actions(room.actions))
+    made.editor.turned.connect(room.tell)
     made.tools.singer.connect(room.actions["for_singer"].trigger)
     made.changed()
     made.solved()

@@ -15,6 +15,7 @@ from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.symbol import own_chords
 from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.ui.chart.editor import ChartEditor
 from yellow_hinge.ui.chart.lesson import Lesson
 from yellow_hinge.ui.chart.page import ChartPage
 from yellow_hinge.ui.chart.tools import ChartTools
@@ -30,7 +31,7 @@ class ChartView(QWidget):
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
         self.desk, self.theme = desk, theme
-        self.editor = QPlainTextEdit()
+        self.editor = ChartEditor()
         fixed = QFont(font(BODY))
         fixed.setFamilies(["DejaVu Sans Mono", "Liberation Mono", "monospace", "Hinge Signs"])
         fixed.setFixedPitch(True)

@@ -1,0 +1,118 @@
+"""Chords above words, as people paste them, and what they become."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.opening import read_data
+from yellow_hinge.io.over_words import chords_of, looks_over_words, read_over_words
+
+FERRY = """Ferry at Dusk
+
+Capo: 2
+[Verse 1]
+ C          Am7           F        G7
+Lanterns along the landing, rope in the rain
+C            Am7
+somebody's calling
+"""
+
+
+def bars(text):
+    """Sections as (name, bars), each bar's chords with a space between them."""
+    song = read_over_words(text, "x.txt").song
+    return [(s.name, [" ".join(slot.symbol for slot in bar.slots) for bar in s.bars]) for s in song.sections]
+
+
+def cues(text):
+    song = read_over_words(text, "x.txt").song
+    return [slot.cue for section in song.sections for bar in section.bars for slot in bar.slots]
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        (FERRY, [("Verse 1", ["C", "Am7", "F", "G7", "C", "Am7"])]),
+        ("C  G\nhome again\nAm  F\nby night", [("Song", ["C", "G", "Am", "F"])]),
+        ("Chorus:\nF   C/E | Dm7  G7 | C\nHold on to  me\nF | G\noh", [("Chorus", ["F C/E", "Dm7 G7", "C", "F", "G"])]),
+        ("Verse\nC F x2\nla la la\nG\nla", [("Verse", ["C", "F", "C", "F", "G"])]),
+        ("Verse\nC F (2x)\nla la la\nG\nla", [("Verse", ["C", "F", "C", "F", "G"])]),
+        (
+            "Intro: C G Am F\nVerse:\nC   G\nwords here\nC\nmore",
+            [("Intro", ["C", "G", "Am", "F"]), ("Verse", ["C", "G", "C"])],
+        ),
+        ("[Verse]\nC\tG\nsome words to sing\n\nF\nthe end", [("Verse", ["C", "G", "F"])]),
+        (
+            "[A]\nC  N.C.  G7(b9)\none two three\nF#m7b5  Bb/D\nfour five",
+            [("A", ["C", "N.C.", "G7(b9)", "F#m7b5", "Bb/D"])],
+        ),
+        (
+            "[Verse]\nC G\nla la\n[Chorus]\nF G\nlo lo\n[Verse]\n",
+            [("Verse", ["C", "G"]), ("Chorus", ["F", "G"]), ("Verse", [])],
+        ),
+        ("C - G - | Am\nla la la\nF  % G\nlo", [("Song", ["C G", "Am", "F", "G"])]),
+    ],
+)
+def test_pasted_songs_become_sections_and_bars(text, wanted):
+    assert looks_over_words(text)
+    assert bars(text) == wanted
+
+
+def test_words_go_to_the_chord_above_them_and_are_not_torn():
+    assert cues(FERRY)[:4] == ["Lanterns", "along the", "landing, rope in", "the rain"]
+    assert (
+        cues("C    G\nsomewhere\nF\nelse") == ["", "somewhere", "else"]
+        or cues("C    G\nsomewhere\nF\nelse")[2] == "else"
+    )
+
+
+def test_title_key_tempo_and_capo_are_kept_and_guesses_are_said():
+    found = read_over_words(FERRY + "D\nleft\nwords without a chord\n", "x.txt")
+    assert (found.song.title, found.song.key) == ("Ferry at Dusk", "C major")
+    assert ("capo", "2") in found.song.extra
+    told = " ".join(found.report)
+    assert "the bars are guessed" in told
+    assert "1 line of words without chords" in told
+    assert "no key is written" in told
+    keyed = read_over_words("Title: Dusk\nKey: Gm\nTempo: 96\n" + FERRY, "x.txt").song
+    assert (keyed.title, keyed.key, keyed.tempo) == ("Dusk", "G minor", 96)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "title: X\n[A]\n| C | F |\n| G | C |\n",
+        "Just some words\nand more of them\n",
+        "A man\nA plan\n",
+        "| C | F |\ncue: | a | b |\n",
+        "",
+    ],
+)
+def test_charts_and_prose_are_left_alone(text):
+    assert not looks_over_words(text)
+
+
+def test_a_file_of_it_opens_as_a_song_with_a_report():
+    opened = read_data(FERRY.encode(), "ferry.txt")
+    assert opened.file.song.title == "Ferry at Dusk"
+    assert opened.report
+    assert "| C " in write_chart(opened.file.song)
+    with pytest.raises(FileFault, match="no line of chords"):
+        read_over_words("words only", "x.txt")
+
+
+def test_a_line_of_words_that_could_be_chords_is_words():
+    assert chords_of("C  G/B  Am7")
+    assert not chords_of("A  man")
+    assert not chords_of("Am I here")
+    assert not chords_of("   ")
+
+
+@given(st.text("CGAm7# |xb/\n\t()[]2:", max_size=120))
+def test_reading_never_fails_but_for_a_reason(text):
+    try:
+        read_over_words(text, "x.txt")
+    except FileFault as fault:
+        assert "x.txt" in str(fault)
