@@ -42,7 +42,11 @@ def settle(window: MainWindow) -> None:
         now, solved = desk.state, desk.solved_state
         if desk.solution is not None and (now.song, now.setup, now.keeps) == (solved.song, solved.setup, solved.keeps):
             break
-    wait(60)
+    for _ in range(100):  # the list of ways and its reason come after the hands
+        wait(20)
+        if not window.hinges.options.settling:
+            break
+    wait(40)
 
 
 def picture(

@@ -22,6 +22,7 @@ MEANT = (
     "data",
     "setText",
     "focusNextPrevChild",
+    "insertFromMimeData",
     "staticMetaObject",
 )
 
