@@ -153,7 +153,10 @@ def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
     for ending in WRITERS:
         export(tmp_path / f"x{ending}", SongFile(song), solution)
     rows = list(csv.DictReader(io.StringIO((tmp_path / "x.csv").read_text("utf-8"))))
-    assert [row["symbol"] for row in rows] == ["Gb", "Cb/Eb", "Ab7"]
+    assert [row["symbol"] for row in rows if row["left"] or row["right"]] == ["Gb", "Cb/Eb", "Ab7"]
+    assert [row["symbol"] for row in rows] == [m.symbol for m in solution.moments]
+    assert [float(row["onset"]) for row in rows] == [float(m.quarter) for m in solution.moments]
+    assert all(row["pass"] and row["meter"] for row in rows)
     assert rows[1]["left_notes"].startswith("Eb")
     assert rows[1]["cue"] == "and"
     text = (tmp_path / "x.txt").read_text("utf-8")
@@ -161,6 +164,8 @@ def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
     assert "N.C." in text
     document = json.loads((tmp_path / "x.json").read_text("utf-8"))
     assert len(document["voicings"]) == 3
+    assert (document["tempo"], document["meter"]) == (song.tempo, str(song.meter))
+    assert [v["onset"] for v in document["voicings"]] == [float(v.here.quarter) for v in solution.voicings]
     assert len(document["hinges"]) == 2
 
 

@@ -19,7 +19,8 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.reharm.words import melody_words, swap_words
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song import NO_CHORD, Song
+from yellow_hinge.core.timeline import Moment
 from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
 
@@ -99,6 +100,27 @@ def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str
         "warnings": list(voicing.warnings),
         "cue": moment.cue,
         "turn": moment.turn,
+        "pass": moment.turn + 1,
+        "onset": plain_number(moment.quarter),
+        "meter": str(moment.meter),
+    }
+
+
+def silent_fields(moment: Moment, song: Song) -> dict[str, Any]:
+    """A moment in which nothing is played, with the fields of a voicing that it has. `onset` counts quarter notes from
+    the song's start.
+    """
+    return {
+        "section": song.sections[moment.section].name,
+        "bar": moment.bar + 1,
+        "beat": plain_number(moment.beat),
+        "beats": plain_number(moment.beats),
+        "symbol": NO_CHORD,
+        "cue": moment.cue,
+        "turn": moment.turn,
+        "pass": moment.turn + 1,
+        "onset": plain_number(moment.quarter),
+        "meter": str(moment.meter),
     }
 
 
@@ -140,6 +162,8 @@ def solution_fields(song: Song, solution: Solution, seconds: float) -> dict[str,
     return {
         "title": song.title,
         "key": song.key,
+        "tempo": song.tempo,
+        "meter": str(song.meter),
         "total": {
             "motion": totals.motion,
             "left_motion": totals.left_motion,

@@ -9,7 +9,7 @@ import json
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import NO_CHORD, Song
-from yellow_hinge.io.report import plain_number, solution_fields, voicing_fields
+from yellow_hinge.io.report import plain_number, silent_fields, solution_fields, voicing_fields
 
 
 def json_bytes(song: Song, solution: Solution) -> bytes:
@@ -18,12 +18,13 @@ def json_bytes(song: Song, solution: Solution) -> bytes:
 
 
 def csv_bytes(song: Song, solution: Solution) -> bytes:
-    """One row a chord, with a header, lists joined by blanks; UTF-8."""
+    """One row a chord as it is played, rests among them, with a header, lists joined by blanks; UTF-8."""
     stream = io.StringIO()
-    rows = [voicing_fields(v, solution, song) for v in solution.voicings]
+    played = {v.moment: voicing_fields(v, solution, song) for v in solution.voicings}
+    rows = [played.get(n) or silent_fields(moment, song) for n, moment in enumerate(solution.moments)]
     names = ["slot", "section", "bar", "beat", "beats", "symbol", "number", "left_notes", "right_notes", "left_degrees",
              "right_degrees", "left", "right", "left_fingers", "right_fingers", "family", "cue",
-             "warnings"]  # fmt: skip
+             "warnings", "pass", "onset", "meter"]  # fmt: skip
     writer = csv.DictWriter(stream, names, extrasaction="ignore")
     writer.writeheader()
     for row in rows:
