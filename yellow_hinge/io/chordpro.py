@@ -9,13 +9,12 @@ import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, parse_meter
 from yellow_hinge.core.symbol import parse_symbol, straight
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported
+from yellow_hinge.io.imported import Imported, with_found_key
 
 _WORD = re.compile(r"[A-Za-z_+-]+")
 _CHORD = re.compile(r"\[([^\[\]]{0,80})\]")  # bounded: a line of open brackets must not take its square in time
@@ -149,10 +148,8 @@ def read_chordpro(text: str, name: str) -> Imported:
     song = msgspec.structs.replace(Song(sections=sections, extra=tuple(reader.extra)), **reader.fields)
     report = ["ChordPro says nothing about time: every chord was given a bar", *reader.report]
     if "key" not in reader.fields:
-        guess = find_key([(m.chord, 1.0) for m in timeline(song) if m.chord])
-        if guess:
-            song = msgspec.structs.replace(song, key=str(guess.key))
-            report.append(f"no key is written; it was found to be {guess.key} (or {guess.runner_up})")
+        song, found = with_found_key(song)
+        report += found
     return Imported(song, tuple(report))
 
 

@@ -6,7 +6,9 @@ from fractions import Fraction
 
 import msgspec
 
+from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Slot, Song
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.song_json import SongFile
 
 
@@ -34,6 +36,15 @@ class Onset(msgspec.Struct, frozen=True):
     at: Fraction
     symbol: str
     cue: str = ""
+
+
+def with_found_key(song: Song) -> tuple[Song, list[str]]:
+    """A song that says no key in the one that is found, and the sentence that says so; as it is without chords."""
+    guess = find_key([(moment.chord, 1.0) for moment in timeline(song) if moment.chord])
+    if guess is None:
+        return song, []
+    told = f"no key is written; it was found to be {guess.key} (or {guess.runner_up})"
+    return msgspec.structs.replace(song, key=str(guess.key)), [told]
 
 
 def bar_of(changes: list[Onset], beats: Fraction, before: str) -> tuple[tuple[Slot, ...], str]:

@@ -9,13 +9,11 @@ import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, TEMPOS, Bar, Section, Slot, Song
 from yellow_hinge.core.symbol import parse_symbol, straight
-from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported
+from yellow_hinge.io.imported import Imported, with_found_key
 
 MAX_CHORDS = 4000
 _TOKEN = re.compile(r"[^\s|]*\([^()|]*\)[^\s|]*|[^\s|]+|\|+:?|:\|")
@@ -189,8 +187,6 @@ def read_over_words(text: str, name: str) -> Imported:
         lines = "1 line" if reader.left_out == 1 else f"{reader.left_out} lines"
         report.append(f"{lines} of words without chords were left out")
     if "key" not in reader.fields:
-        guess = find_key([(m.chord, 1.0) for m in timeline(song) if m.chord])
-        if guess:
-            song = msgspec.structs.replace(song, key=str(guess.key))
-            report.append(f"no key is written; it was found to be {guess.key} (or {guess.runner_up})")
+        song, found = with_found_key(song)
+        report += found
     return Imported(song, tuple(report))
