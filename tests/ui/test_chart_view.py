@@ -233,3 +233,14 @@ def test_chords_above_words_are_pasted_as_a_chart(chart, window, qtbot):
     chart.editor.moveCursor(chart.editor.textCursor().MoveOperation.End)
     chart.editor.insertFromMimeData(plain)
     assert window.desk.state.text.endswith("| D | % |\n")
+
+
+def test_more_than_a_song_holds_is_pasted_as_it_is_and_said(chart, window):
+    from PySide6.QtCore import QMimeData
+
+    pasted = QMimeData()
+    pasted.setText("C G Am F C G Am F C G\nla la la\n" * 420)
+    chart.editor.selectAll()
+    chart.editor.insertFromMimeData(pasted)
+    assert chart.editor.toPlainText() == pasted.text()
+    assert "more than 4000 chords" in window.warning.words.text()

@@ -102,11 +102,8 @@ def find_key(chords: list[tuple[Chord, float]]) -> KeyGuess | None:
     best, second = ranked[0], ranked[1]
     confidence = 1.0 - math.exp(-max(0.0, best[0] - second[0]) / _SURE)
     mode = _mode(chords)
-    if mode is not None and mode[0] != best[3].tonic.pc:
-        key = Key(_MAJOR[mode[0]] if mode[1] in ("lydian", "mixolydian") else _MINOR[mode[0]], mode[1])
-        return KeyGuess(_spelled_as(key, chords), _VAMP, best[3])
     if mode is not None:
-        return KeyGuess(Key(_spelled_as(best[3], chords).tonic, mode[1]), _VAMP, best[3])
+        return KeyGuess(mode, _VAMP, best[3])
     return KeyGuess(_spelled_as(best[3], chords), round(confidence, 3), second[3])
 
 
@@ -133,8 +130,8 @@ _MODES: tuple[tuple[str, tuple[str, ...], tuple[int, tuple[str, ...]], frozenset
 _MOST_OF_A_VAMP, _VAMP = 3, 0.6  # different chords, and how sure a mode is
 
 
-def _mode(chords: list[tuple[Chord, float]]) -> tuple[int, str] | None:
-    """(tonic, mode) of a vamp of two or three chords that begins on its tonic and has no chord of another key's."""
+def _mode(chords: list[tuple[Chord, float]]) -> Key | None:
+    """The key of a vamp of two or three chords that begins on its tonic and has no chord of another key's."""
     places = {(chord.root.pc, _sort(chord)) for chord, _ in chords}
     tonic = chords[0][0].root.pc
     if not 2 <= len(places) <= _MOST_OF_A_VAMP or len(chords) < 4:
@@ -145,7 +142,7 @@ def _mode(chords: list[tuple[Chord, float]]) -> tuple[int, str] | None:
         told = any((step, sort) in around for sort in sorts)
         fives = name == "mixolydian" and (7, "dom") in around
         if home and told and not fives and not others & {at for at, _ in around}:
-            return tonic, name
+            return Key(chords[0][0].root, name)
     return None
 
 

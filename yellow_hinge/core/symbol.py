@@ -107,9 +107,7 @@ def parse_symbol(text: str, key: Key | None = None) -> Chord:
 
 @lru_cache(maxsize=8192)
 def _parse(text: str, key: Key | None) -> Chord:
-    clean = plain_signs(text.strip()).translate(SIGNS)
-    if (inner := _IN_BRACKETS.fullmatch(clean)) is not None:
-        clean = inner[1]
+    clean = straight(plain_signs(text.strip()).translate(SIGNS))
     parts = _OVER.split(clean)
     if len(parts) == 2 and all(parts):
         return _stacked(_one(parts[0], key), _one(parts[1], key))
@@ -126,10 +124,6 @@ def _one(clean: str, key: Key | None) -> Chord:
         if key is None:
             raise ChordSymbolError(clean, 1, "", "", "a chord in numbers needs a key")
         root, quality, at = _numbered(body, key) if _NUMBER_ROOT.match(body) else _roman(body, key)
-    elif _SMALL.fullmatch(body):  # a small letter is a minor chord
-        root, (quality, at) = parse_note(body[:1].upper() + body[1:]), read_words("m", 0)
-    elif (small := _SMALL_M.match(body)) is not None:
-        root, (quality, at) = parse_note(small[1].upper() + small[2]), read_words(body, small.end())
     else:
         raise _refuse(clean, 0)
     if quality is None:

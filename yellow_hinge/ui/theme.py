@@ -131,7 +131,7 @@ def palette(theme: Theme) -> QPalette:
 
 def style_sheet(theme: Theme) -> str:
     """The style sheet of the widgets; painted views take their colours from the theme itself."""
-    return _buttons(theme) + _surfaces(theme)
+    return _buttons(theme) + _fields(theme) + _surfaces(theme)
 
 
 def _buttons(theme: Theme) -> str:
@@ -166,7 +166,8 @@ def _buttons(theme: Theme) -> str:
     """
 
 
-def _surfaces(theme: Theme) -> str:
+def _fields(theme: Theme) -> str:
+    """What is written in, chosen from and turned."""
     return f"""
     QComboBox {{ padding-right: 20px; }} QComboBox::drop-down {{ border: none; width: 20px; }}
     QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
@@ -180,6 +181,22 @@ def _surfaces(theme: Theme) -> str:
     QPlainTextEdit:focus {{ border: 2px solid {theme.ink}; padding: 7px; }}
     QListView, QTableWidget {{ background: {theme.paper}; border: 2px solid transparent; outline: none; }}
     QListView:focus, QTableWidget:focus {{ border: 2px solid {theme.ink}; }}
+    QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px; padding: 2px 4px;
+        min-height: 22px; color: {theme.ink}; selection-background-color: {theme.chosen};
+        selection-color: {theme.ink}; }}
+    QSpinBox:focus {{ border: 2px solid {theme.ink}; padding: 1px 3px; }}
+    QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
+    QSlider::groove:horizontal {{ height: 4px; background: {theme.border}; border-radius: 2px; }}
+    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; background: {theme.ink}; border-radius: 6px; }}
+    QSlider {{ border: 2px solid transparent; border-radius: 3px; }} QSlider:focus {{ border: 2px solid {theme.ink}; }}
+    QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px;
+        padding: 4px 6px; min-height: 20px; }}
+    QLineEdit:focus {{ border: 2px solid {theme.ink}; padding: 3px 5px; }}
+    """
+
+
+def _surfaces(theme: Theme) -> str:
+    return f"""
     QProgressBar {{ background: {theme.paper}; border: none; }} QProgressBar::chunk {{ background: {theme.muted}; }}
     QScrollBar {{ background: {theme.paper}; border: none; }}
     QScrollBar:horizontal {{ height: 10px; }} QScrollBar:vertical {{ width: 10px; }}
@@ -192,21 +209,9 @@ def _surfaces(theme: Theme) -> str:
     QFrame#bar {{ background: {theme.paper}; border-bottom: 1px solid {theme.line}; }}
     QFrame#box {{ background: {theme.paper}; border: 1px solid {theme.muted}; border-radius: 6px; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
-    QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px; padding: 2px 4px;
-        min-height: 22px; color: {theme.ink}; selection-background-color: {theme.chosen};
-        selection-color: {theme.ink}; }}
-    QSpinBox:focus {{ border: 2px solid {theme.ink}; padding: 1px 3px; }}
-    QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
-    QSlider::groove:horizontal {{ height: 4px; background: {theme.border}; border-radius: 2px; }}
-    QSlider::handle:horizontal {{ width: 12px; margin: -5px 0; background: {theme.ink}; border-radius: 6px; }}
-    QSlider {{ border: 2px solid transparent; border-radius: 3px; }} QSlider:focus {{ border: 2px solid {theme.ink}; }}
-    QLineEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px;
-        padding: 4px 6px; min-height: 20px; }}
-    QLineEdit:focus {{ border: 2px solid {theme.ink}; padding: 3px 5px; }}
     QListWidget::item {{ padding: 4px 8px; }}
     QListWidget::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
     QFrame#history {{ background: {theme.paper}; border-left: 1px solid {theme.line}; }}
-    QFrame#rail {{ background: {theme.paper}; border-right: 1px solid {theme.line}; }}
     QTableWidget {{ alternate-background-color: {theme.raised};
         gridline-color: {theme.line}; selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}
     QHeaderView {{ background: {theme.paper}; }}

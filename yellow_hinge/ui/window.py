@@ -61,19 +61,7 @@ class MainWindow(Frame):
         self.hinges.options.taken.connect(self.desk.take)
         self.hinges.wishes.forgotten.connect(self.forget_shape)
         self.rail.chosen.connect(self.show_view)
-        for name, fill in (
-            ("shipped", self.files.fill_shipped),
-            ("last_songs", self.files.fill_last),
-            ("earlier", self.saving.fill_versions),
-            ("unsaved", self.rescues.fill),
-        ):
-            menu = self.submenus[name]
-            menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
-        self.saving.mistake.connect(self.show_mistake)
-        self.files.opened.connect(self._warn_shared)
-        self.files.begun.connect(self._teach)
-        self.files.opened.connect(self.preferences.remember_file)
-        self.saving.saved.connect(self.preferences.remember_file)
+        self._wire_files()
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.setInterval(PATIENCE_MS)
@@ -93,6 +81,22 @@ class MainWindow(Frame):
             self.setWindowState(Qt.WindowState.WindowMaximized)
         self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
+
+    def _wire_files(self) -> None:
+        """What happens around opening and saving."""
+        for name, fill in (
+            ("shipped", self.files.fill_shipped),
+            ("last_songs", self.files.fill_last),
+            ("earlier", self.saving.fill_versions),
+            ("unsaved", self.rescues.fill),
+        ):
+            menu = self.submenus[name]
+            menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
+        self.saving.mistake.connect(self.show_mistake)
+        self.files.opened.connect(self._warn_shared)
+        self.files.begun.connect(self._teach)
+        self.files.opened.connect(self.preferences.remember_file)
+        self.saving.saved.connect(self.preferences.remember_file)
 
     # --- what the desk tells ---
     def _ask(self, state: State) -> int:

@@ -6,6 +6,7 @@ from PySide6.QtCore import QMimeData, Signal
 from PySide6.QtWidgets import QPlainTextEdit
 
 from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.errors import UserError
 
 
 class ChartEditor(QPlainTextEdit):
@@ -18,10 +19,14 @@ class ChartEditor(QPlainTextEdit):
         from yellow_hinge.io.over_words import looks_over_words, read_over_words  # seldom needed
 
         text = source.text()
-        if not looks_over_words(text):
+        try:
+            found = read_over_words(text, "what was pasted") if looks_over_words(text) else None
+        except UserError as error:  # more than a song can hold: it is pasted as it is
+            self.turned.emit(str(error))
+            found = None
+        if found is None:
             super().insertFromMimeData(source)
             return
-        found = read_over_words(text, "what was pasted")
         chart = write_chart(found.song)
         if self.toPlainText().strip():  # into a chart that is there: its headers stay
             chart = chart[chart.index("[") :]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
@@ -9,6 +10,7 @@ from PySide6.QtGui import QFont, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.core.chart_text import read_chart
+from yellow_hinge.core.song import Song
 from yellow_hinge.ui.chart.drawing import draw_chart
 from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import hair
@@ -42,6 +44,11 @@ LESSON = (
 )
 
 
+@lru_cache(maxsize=len(LESSON))
+def _song(example: Example) -> Song:
+    return read_chart(f"key: C\n{example.text}").song
+
+
 class LessonCanvas(QWidget):
     """Paints the examples: text and words at the left, the bars at the right."""
 
@@ -56,7 +63,7 @@ class LessonCanvas(QWidget):
         """Set the examples out for a width in pixels."""
         self.scenes, y = [], 4.0
         for each in LESSON:
-            scene = chart_scene(read_chart(f"key: C\n{each.text}").song, width * PICTURE, columns=COLUMNS)
+            scene = chart_scene(_song(each), width * PICTURE, columns=COLUMNS)
             if len(scene.heads) == 1 and not each.text.startswith("["):
                 scene = scene.without_heads()
             written = each.text.count("\n") + 1
