@@ -20,6 +20,7 @@ from yellow_hinge.cli import lists, sheets
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.hinge import hinge_figures
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -236,7 +237,7 @@ def _voice(args: argparse.Namespace) -> None:
         for warning in voicing["warnings"]:
             print(f"{'':>6}! {warning}")
         if hinge:
-            print(f"{'':>6}{hinge['held']} held, {hinge['motion']} semitones. {hinge['words']}")
+            print(f"{'':>6}{hinge_figures(hinge['held'], hinge['motion'])}. {hinge['words']}")
     if reasons:
         print("\n".join(explained_text(reasons)))
     total = fields["total"]

@@ -188,6 +188,11 @@ def _hand_words(hinge: Hinge, hand: str, old: Both, new: Both, names: tuple[Chor
     return f"{hand} {', '.join(parts)}" if parts else ""
 
 
+def hinge_figures(held: int, motion: int) -> str:
+    """The figures of a hinge in words: "3 held, 4 semitones"."""
+    return f"{held} held, {motion} semitone{'' if motion == 1 else 's'}"
+
+
 def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:
     """The hinge as a sentence: "Right thumb Db down to C; the rest holds." `names` spell the old and the new notes."""
     parts = [words for words in (_hand_words(hinge, hand, old, new, names) for hand in HANDS) if words]

@@ -76,10 +76,14 @@ class WishStrip(QWidget):
         self.told.setObjectName("muted")
         self.clear = tool_button("Clear", "Take back what this section or chord asks", "Clear these wishes")
         self.clear.clicked.connect(self._clear)
+        self._labels: list[QLabel] = []
+        self._lay_out(holder)
+
+    def _lay_out(self, holder: QWidget) -> None:
+        """Everything in one row of small controls; `holder` has the colours."""
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 8, 4)
         row.setSpacing(6)
-        self._labels: list[QLabel] = []
         named = ("For", self.scope), ("Colour", holder), ("Style", self.style_), ("", self.shapes), ("", self.lift)
         for text, widget in named:
             if text:

@@ -9,6 +9,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, alone
 from yellow_hinge.core.leading.hinge import Both, Hinge, Step
+from yellow_hinge.core.leading.hinge import hinge_figures as figures
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.writing import write_symbol
@@ -64,7 +65,7 @@ def step_label(step: Step) -> str:
 
 def hinge_figures(hinge: Hinge) -> str:
     """The figures of a hinge in words: "3 held, 4 semitones"."""
-    return f"{hinge.held} held, {hinge.motion} semitone{'' if hinge.motion == 1 else 's'}"
+    return figures(hinge.held, hinge.motion)
 
 
 def price_text(extra: int, best: bool = True) -> str:
