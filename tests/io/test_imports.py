@@ -379,6 +379,14 @@ def test_files_before_memos_have_none_and_keep_their_takes():
     assert from_json(to_json(file), "x") == file
 
 
+def test_files_with_letters_over_numbers_have_letters_over_letters():
+    file = from_json((HERE / "old" / "song-v9.json").read_bytes(), "old.hinge")
+    slots = [slot.symbol for bar in file.song.sections[0].bars for slot in bar.slots]
+    assert slots == ["Cmaj7", "C7/A", "F/Eb", "G6/9"]
+    assert file.was[0].symbols == ("Am7/G",)
+    assert from_json(to_json(file), "x") == file
+
+
 @pytest.mark.parametrize("wrong", [{"place": 9}, {"place": -1}, {"take": 1}])
 def test_takes_out_of_order_are_a_damaged_file(wrong):
     state = takes.added(state_of(SongFile(parse_chart("| C | F |"))), "Other")

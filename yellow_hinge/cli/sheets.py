@@ -6,9 +6,9 @@ import argparse
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.places import Spot, read_place
+from yellow_hinge.core.road import origins
 from yellow_hinge.core.sheet.asks import KINDS, PAPERS, SHOWN, SIZES, USUAL_SHOWN, SheetAsk, read_shown
 from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import origins
 
 
 def add_sheet_options(parser: argparse.ArgumentParser) -> None:

@@ -8,6 +8,7 @@ import msgspec
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Slot, Song, short_beats
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.writing import write_symbol
@@ -50,8 +51,20 @@ def insert_bar(song: Song, place: Place) -> Song:
     meter = bar_meter(song, song.sections[place[0]], here)
     symbol = here.slots[-1].symbol if here.slots else NO_CHORD
     new = Bar((Slot(symbol, Fraction(meter.beats)),), meter=here.meter, ending=here.ending, repeats=here.repeats)
-    bars[place[1]] = msgspec.structs.replace(here, repeats=0)
+    before, after = _signs(here)
+    new = msgspec.structs.replace(new, signs=after)
+    bars[place[1]] = msgspec.structs.replace(here, repeats=0, signs=before)
     return _with_bars(song, place[0], [*bars[: place[1] + 1], new, *bars[place[1] + 1 :]])
+
+
+def _signs(bar: Bar) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """The signs before a bar and those after it."""
+    before = tuple(sign for sign in bar.signs if sign in AT_BEGIN)
+    return before, tuple(sign for sign in bar.signs if sign not in before)
+
+
+def _with_signs(bar: Bar, signs: tuple[str, ...]) -> Bar:
+    return msgspec.structs.replace(bar, signs=tuple(dict.fromkeys((*bar.signs, *signs))))
 
 
 def delete_bar(song: Song, place: Place) -> Song:
@@ -65,6 +78,10 @@ def delete_bar(song: Song, place: Place) -> Song:
         bars[at] = msgspec.structs.replace(bars[at], opens=True)
     if gone.repeats and at > 0 and not bars[at - 1].repeats:
         bars[at - 1] = msgspec.structs.replace(bars[at - 1], repeats=gone.repeats)
+    before, after = _signs(gone)
+    if bars and gone.signs:
+        bars[min(at, len(bars) - 1)] = _with_signs(bars[min(at, len(bars) - 1)], before)
+        bars[max(at - 1, 0)] = _with_signs(bars[max(at - 1, 0)], after)
     if bars:
         changed = _with_bars(song, section, bars)
     else:
@@ -85,11 +102,11 @@ def move_bar(song: Song, place: Place, to: int) -> Song:
     to = min(max(to, 0), len(bars) - 1)
     if song.pickup and place[0] == 0 and 0 in (place[1], to) and place[1] != to:
         raise UserError("the pickup is the song's first bar; it stays there")
-    frames = [(bar.opens, bar.repeats, bar.ending) for bar in bars]
+    frames = [(bar.opens, bar.repeats, bar.ending, bar.signs) for bar in bars]
     bars.insert(to, bars.pop(place[1]))
     framed = [
-        msgspec.structs.replace(bar, opens=opens, repeats=repeats, ending=ending)
-        for bar, (opens, repeats, ending) in zip(bars, frames, strict=True)
+        msgspec.structs.replace(bar, opens=opens, repeats=repeats, ending=ending, signs=signs)
+        for bar, (opens, repeats, ending, signs) in zip(bars, frames, strict=True)
     ]
     return _with_bars(song, place[0], framed)
 

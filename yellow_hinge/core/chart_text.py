@@ -7,7 +7,7 @@ under a chord line `tune:` and `cue:` aligned with it by bar lines. assets/help/
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from itertools import islice
 from typing import NamedTuple
@@ -23,6 +23,7 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.keyfinding import KeyGuess, find_key
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import Note, Pitch, parse_note, parse_pitch
+from yellow_hinge.core.road import AT_BEGIN, check_signs, signs_in
 from yellow_hinge.core.song import (
     NO_CHORD,
     Address,
@@ -115,6 +116,7 @@ class _Reader:
         self.endings = Endings()
         self.keyed, self.german = False, False
         self.places: dict[Address, Address] = {}
+        self.waiting: tuple[str, ...] = ()  # signs for the next bar
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
         self.last_pitch = parse_pitch("G4")
 
@@ -131,7 +133,7 @@ class _Reader:
                 self.row, self.endings = (0, 0), Endings()
             elif (header := _HEADER.match(text)) and not text.lstrip().startswith("|"):
                 self.header(number, header)
-            else:
+            elif not self.sign_line(text):
                 self.chord_line(number, text)
 
     def built(self) -> tuple[Section, ...]:
@@ -197,13 +199,36 @@ class _Reader:
         first = len(bars)
         line, times = line_times(dotted(line))
         for piece in self.endings.pieces(line):
+            signs, text = signs_in(piece.text)
+            if signs and not text.strip():
+                self.stand(signs)
+                continue
             if sum(len(section[1]) for section in self.sections) >= MAX_BARS:
                 self.fault(number, piece.column, 1, f"a song can hold {MAX_BARS} bars; split it into several songs")
                 break
-            bars.append(self.bar(number, piece, bars))
+            bars.append(self.bar(number, piece._replace(text=text), bars))
+            self.stand((*self.waiting, *signs))
         if times > 1 and len(bars) > first:
             self.repeat_line(number, line, bars, first, times)
         self.row = (first, len(bars))
+
+    def stand(self, signs: Sequence[str]) -> None:
+        """Let signs stand at the last bar; those that stand before one wait for it where there is none."""
+        last = next((bars for _, bars in reversed(self.sections) if bars), None)
+        self.waiting = () if last else tuple(signs)
+        if last and signs:
+            found = tuple(dict.fromkeys((*last[-1].signs, *signs)))
+            last[-1] = msgspec.structs.replace(last[-1], signs=found)
+
+    def sign_line(self, line: str) -> bool:
+        """Whether a line holds signs alone; those that stand before a bar wait for the next one."""
+        signs, rest = signs_in(line)
+        if not signs or rest.strip(" |-"):
+            return False
+        before = tuple(sign for sign in signs if sign in AT_BEGIN)
+        self.stand([sign for sign in signs if sign not in before])
+        self.waiting += before
+        return True
 
     def repeat_line(self, number: int, line: str, bars: list[Bar], first: int, times: int) -> None:
         """Play the bars of a line, the last ones of their section, so many times."""
@@ -369,6 +394,11 @@ def read_chart(text: str) -> ChartReading:
     song = msgspec.structs.replace(reader.song, sections=reader.built())
     if not any(section.bars for section in song.sections) and not reader.faults:
         reader.faults.append(ChartFault(1, 1, 1, NO_BARS, missing=True))
+    try:
+        check_signs(song)
+    except UserError as error:
+        jumps = [n for n, line in enumerate(reader.lines) if signs_in(line)[0]]
+        reader.fault(jumps[-1] if jumps else 0, 0, 1, str(error))
     try:
         check_length(song)
     except UserError as error:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.song import Bar, Meter, Section, Song, short_beats
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.words import cue_escaped, name_escaped
@@ -13,19 +14,24 @@ _BARS_A_LINE = 4
 
 
 def _bar_words(bar: Bar, meter: Meter, beats: Fraction) -> str:
-    own = f"({bar.meter}) " if bar.meter else ""
+    before = "".join(f"({sign}) " for sign in bar.signs if sign in AT_BEGIN)
+    after = "".join(f" ({sign})" for sign in bar.signs if sign not in AT_BEGIN)
+    return (f"({bar.meter}) " if bar.meter else "") + before + _chord_words(bar, meter, beats) + after
+
+
+def _chord_words(bar: Bar, meter: Meter, beats: Fraction) -> str:
     if bar.same:
-        return own + "%"
+        return "%"
     each = beats / max(1, len(bar.slots))
     if all(slot.beats == each for slot in bar.slots):
-        return own + " ".join(slot.symbol for slot in bar.slots)
+        return " ".join(slot.symbol for slot in bar.slots)
     for unit in (Fraction(1), Fraction(meter.beats, meter.upper)):
         counts = [slot.beats / unit for slot in bar.slots]
         if all(count.denominator == 1 for count in counts):
-            return own + " ".join(
+            return " ".join(
                 slot.symbol + " /" * (int(count) - 1) for slot, count in zip(bar.slots, counts, strict=True)
             )
-    return own + " ".join(f"{slot.symbol}:{short_beats(slot.beats)}" for slot in bar.slots)
+    return " ".join(f"{slot.symbol}:{short_beats(slot.beats)}" for slot in bar.slots)
 
 
 def _tune_words(bar: Bar) -> str:

@@ -91,7 +91,8 @@ class Slot(msgspec.Struct, frozen=True):
 
 class Bar(msgspec.Struct, frozen=True):
     """A bar. `repeats` > 0 closes a repeat that is played that often in all; `ending` > 0 is played on that pass only;
-    `same` keeps that it was written %; `meter` is its own where it differs; `id` as for a slot.
+    `same` keeps that it was written %; `meter` is its own where it differs; `id` as for a slot; `signs` out of SIGNS
+    (see road) say where to go on.
     """
 
     slots: tuple[Slot, ...]
@@ -102,6 +103,7 @@ class Bar(msgspec.Struct, frozen=True):
     ending: int = 0
     meter: Meter | None = None
     id: int = 0
+    signs: tuple[str, ...] = ()
 
 
 def beat_of(bar: Bar, slot: int) -> Fraction:

@@ -10,7 +10,7 @@ from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.german import from_german, looks_german
 from yellow_hinge.core.key import NUMERALS, Key, diatonic_seventh, number_root, own_triad
 from yellow_hinge.core.nearest import nearest
-from yellow_hinge.core.pitch import Note, parse_note, plain_signs
+from yellow_hinge.core.pitch import Note, parse_note, plain_signs, spell
 from yellow_hinge.core.quality import Quality, sort_tensions
 from yellow_hinge.core.symbol_words import SIGNS, read_words
 
@@ -32,6 +32,18 @@ _OVER = re.compile(r"\s*\|\s*|\s+over\s+")
 _IN_BRACKETS = re.compile(r"\(([^()]+)\)")  # a chord that may be left out
 _READABLE = 200
 NEAR = 0.6  # how similar a suggestion must be, 0..1
+
+
+_NO_NUMBER = "a chord in letters has a bass in letters"
+
+
+def _over_number(body: str, number: str, root: Note, quality: Quality) -> str:
+    """What is likely meant by a chord in letters over a number: a suspension, a note added, or the chord's own note."""
+    own = {"3": quality.third, "5": quality.fifth, "7": quality.seventh}.get(number, "")
+    if own:
+        return f"{body}/{spell(root, own)}"
+    added = {"4": "sus4", "2": "add9", "6": "6"}.get(number, "")
+    return body + added if added and read_words(body + added, len(str(root)))[0] is not None else ""
 
 
 # --- reading ---
@@ -128,6 +140,8 @@ def _one(clean: str, key: Key | None) -> Chord:
         raise _refuse(clean, 0)
     if quality is None:
         raise _refuse(clean, at)
+    if bass_text and bass_text[0] not in "ABCDEFG" and body[0] in "ABCDEFG":
+        raise ChordSymbolError(clean, len(body) + 2, body, _over_number(body, bass_text, root, quality), _NO_NUMBER)
     bass = _bass(bass_text, key) if bass_text else None
     if bass_text and bass is None:
         raise ChordSymbolError(clean, len(body) + 2, body, "", "a bass in numbers needs a key")

@@ -11,8 +11,8 @@ from yellow_hinge.core.following import Piece, numbered
 from yellow_hinge.core.leading.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.setup import FIRST, Setup, Wish, as_asked
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, PlayWish
+from yellow_hinge.core.road import origins, road
 from yellow_hinge.core.song import Memo, Section, Song, Was
-from yellow_hinge.core.timeline import origins, played_bars
 
 PassId = tuple[int, int]  # see Moment.pass_id
 _OF_SONG = ("colour", "style", "families", "fullness", "right", "vary", "manner")
@@ -57,11 +57,10 @@ class Mixed(msgspec.Struct, frozen=True):
 def passes_of(song: Song) -> list[PassId]:
     """The passes of a song in the order they are played: a section as it is played, and each pass of its repeats."""
     found: list[PassId] = []
-    for played, origin in enumerate(origins(song)):
-        for _, turn in played_bars(song.sections[origin]):
-            own = (song.sections[played].id, turn)
-            if not found or found[-1] != own:
-                found.append(own)
+    for step in road(song):
+        own = (song.sections[step.played].id, step.turn)
+        if not found or found[-1] != own:
+            found.append(own)
     return found
 
 
@@ -107,11 +106,11 @@ class _Part:
         song = take.song
         played = next(i for i, section in enumerate(song.sections) if section.id == own[0])
         origin = song.sections[origins(song)[played]]
-        bars = _run([(b, turn) for b, turn in played_bars(origin)], own[1], again)
+        bars = _run([(s.bar, s.turn) for s in road(song) if s.played == played], own[1], again)
         self.bars = [origin.bars[b] for b in bars]
         plain = tuple(
             msgspec.structs.replace(
-                bar, opens=False, repeats=0, ending=0, id=0, same=False,
+                bar, opens=False, repeats=0, ending=0, id=0, same=False, signs=(),
                 slots=tuple(msgspec.structs.replace(slot, id=0) for slot in bar.slots),
             )
             for bar in self.bars

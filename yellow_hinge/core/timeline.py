@@ -10,6 +10,7 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.road import origins, played_bars, road
 from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.symbol import parse_symbol
 
@@ -81,65 +82,6 @@ def read_slot(slot: Slot, key: Key) -> Chord | None:
     return None if slot.symbol == NO_CHORD else parse_symbol(slot.symbol, key)
 
 
-def _group_end(bars: tuple[Bar, ...], first: int) -> tuple[int, int]:
-    """(index after the last bar of the repeat that opens at `first`, number of passes); (first, 0) for none."""
-    closes = next((i for i in range(first, len(bars)) if bars[i].repeats > 1), None)
-    if closes is None or any(bar.opens for bar in bars[first + 1 : closes + 1]):
-        return first, 0
-    end, passes = closes + 1, bars[closes].repeats
-    if any(bar.ending for bar in bars[first:end]):
-        while end < len(bars) and bars[end].ending > 1:
-            end += 1
-        passes = max(bar.ending for bar in bars[first:end])
-    return end, passes
-
-
-def repeats(section: Section) -> list[tuple[int, int, int]]:
-    """(first bar, bar after the last, passes) of every repeat: it goes back to where it opened, or to the end of the
-    repeat before it.
-    """
-    bars, found, at = section.bars, [], 0
-    closed = _closed(bars)
-    while at < len(bars):
-        end, passes = _group_end(bars, at) if bars[at].opens or closed[at] else (at, 0)
-        if passes:
-            found.append((at, end, passes))
-        at = max(end, at + 1)
-    return found
-
-
-def played_bars(section: Section) -> list[tuple[int, int]]:
-    """(bar index, turn) of every bar in playing order; a bar with an ending is played on that pass only."""
-    bars, order, at = section.bars, [], 0
-    for first, end, passes in repeats(section):
-        order += [(bar, 0) for bar in range(at, first)]
-        for turn in range(passes):
-            order += [(i, turn) for i in range(first, end) if bars[i].ending in (0, turn + 1)]
-        at = end
-    return order + [(bar, 0) for bar in range(at, len(bars))]
-
-
-def _closed(bars: tuple[Bar, ...]) -> list[bool]:
-    """For every bar whether a repeat closes in it or after it before another one opens, and so goes back to it where
-    none was opened.
-    """
-    found = [bar.repeats > 1 for bar in bars]
-    for at in range(len(bars) - 2, -1, -1):
-        found[at] = found[at] or (found[at + 1] and not bars[at + 1].opens)
-    return found
-
-
-def origins(song: Song) -> list[int]:
-    """For every section the index of the one whose bars it plays: its own, or the first of its name."""
-    first: dict[str, int] = {}
-    found = []
-    for index, section in enumerate(song.sections):
-        if section.bars:
-            first.setdefault(section.name, index)
-        found.append(index if section.bars else first.get(section.name, index))
-    return found
-
-
 def bar_number(song: Song, section: int, bar: int) -> int:
     """The number of a written bar: bars are counted from 1 through the song as it is written."""
     return sum(len(before.bars) for before in song.sections[:section]) + bar + 1
@@ -162,6 +104,9 @@ def check_length(song: Song) -> None:
         played += lengths[origin]
         if played > MAX_PLAYED:
             break
+    if played <= MAX_PLAYED and any(bar.signs for section in song.sections for bar in section.bars):
+        steps = road(song)
+        played = sum(max(1, len(song.sections[step.origin].bars[step.bar].slots)) for step in steps)
     if played > MAX_PLAYED:
         raise UserError(f"with its repeats the song plays more than {MAX_PLAYED} chords; split it into several songs")
 
@@ -177,31 +122,33 @@ def timeline(song: Song) -> tuple[Moment, ...]:
     notes: list[TuneNote] = []
     tied: Pitch | None = None
     at, quarter = Fraction(0), Fraction(0)
-    for played, origin in enumerate(origins(song)):
-        section = song.sections[origin]
-        key = section.the_key(song)
-        for b, turn in played_bars(section):
-            bar = section.bars[b]
-            meter, start, inside = bar_meter(song, section, bar), at, Fraction(0)
-            for i, slot in enumerate(bar.slots):
-                moments.append(
-                    Moment(
-                        played, origin, b, i, turn, at, quarter, inside + 1, slot.beats, slot.symbol,
-                        read_slot(slot, key), slot.cue, key, meter, ids=(song.sections[played].id, bar.id, slot.id),
-                    )
-                )  # fmt: skip
-                inside += slot.beats
-                at += slot.beats
-                quarter += slot.beats * meter.beat_quarters
-            tied = _add_tune(bar, start, notes, tied)
-        _mark_end(moments, played)
+    before: tuple[int, int] | None = None
+    for step in road(song):
+        section = song.sections[step.origin]
+        if before not in (None, (step.played, step.jumps)):
+            _mark_end(moments)
+        before = step.played, step.jumps
+        key, bar = section.the_key(song), section.bars[step.bar]
+        meter, start, inside = bar_meter(song, section, bar), at, Fraction(0)
+        for i, slot in enumerate(bar.slots):
+            moments.append(
+                Moment(
+                    step.played, step.origin, step.bar, i, step.turn, at, quarter, inside + 1, slot.beats, slot.symbol,
+                    read_slot(slot, key), slot.cue, key, meter, ids=(song.sections[step.played].id, bar.id, slot.id),
+                )
+            )  # fmt: skip
+            inside += slot.beats
+            at += slot.beats
+            quarter += slot.beats * meter.beat_quarters
+        tied = _add_tune(bar, start, notes, tied)
+    _mark_end(moments)
     return _with_tune(moments, notes)
 
 
-def _mark_end(moments: list[Moment], section: int) -> None:
+def _mark_end(moments: list[Moment]) -> None:
     """Mark the last chord of the section that was just laid out."""
     for place in range(len(moments) - 1, -1, -1):
-        if moments[place].section != section:
+        if moments[place].section != moments[-1].section:
             return
         if moments[place].chord is not None:
             moments[place] = msgspec.structs.replace(moments[place], ends=True)

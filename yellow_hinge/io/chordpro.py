@@ -182,5 +182,8 @@ def write_chordpro(song: Song, maker: str = "") -> bytes:
         bars = ["".join(found) for (at, _), found in words.items() if at == index]
         lines += ["", _brace("start_of_verse", section.name)]
         lines += ["".join(bars[n : n + 4]).rstrip() for n in range(0, len(bars), 4)]
+        lines += [
+            _brace("comment", f"bar {b + 1}: {', '.join(bar.signs)}") for b, bar in enumerate(section.bars) if bar.signs
+        ]
         lines.append("{end_of_verse}")
     return ("\n".join(lines) + "\n").encode()

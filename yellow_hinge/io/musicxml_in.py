@@ -7,11 +7,13 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+import msgspec
 from music21 import bar as m21_bar
 from music21 import converter, expressions, harmony, key, meter, note, repeat, spanner, stream, tempo
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.keyfinding import find_key
+from yellow_hinge.core.road import CODA, TO_CODA, check_signs, signs_in
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Song, Tone
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -111,6 +113,27 @@ def _words(measure: stream.Measure, start: float, end: float) -> str:
     return "".join(parts).strip()
 
 
+_SIGNS = {
+    "Segno": "segno", "Fine": "fine", "DaCapo": "D.C.", "DaCapoAlFine": "D.C. al fine", "DaCapoAlCoda": "D.C. al coda",
+    "DalSegno": "D.S.", "DalSegnoAlFine": "D.S. al fine", "DalSegnoAlCoda": "D.S. al coda",
+}  # fmt: skip
+
+
+def _signs(measure: stream.Measure) -> tuple[str, ...]:
+    """The signs of the way through the song that stand at a measure; a coda sign that ends one leads to the coda."""
+    found = []
+    for mark in measure.getElementsByClass([repeat.RepeatExpression, expressions.TextExpression]):
+        words = getattr(mark, "content", "") or ""
+        if isinstance(mark, repeat.Coda):
+            found.append(TO_CODA if "to" in words.lower().split() or mark.offset > 0 else CODA)
+        elif type(mark).__name__ in _SIGNS:
+            found.append(_SIGNS[type(mark).__name__])
+        else:
+            signs, rest = signs_in(words)
+            found += signs if not rest.strip() else []
+    return tuple(dict.fromkeys(found))
+
+
 class _Reader:
     """Goes through the measures of the part that has the harmony, and the tune of the first part."""
 
@@ -193,15 +216,28 @@ class _Reader:
         own = self.meter if self.first_meter and self.meter != self.first_meter else None
         opens, repeats = self.repeat(measure)
         bars = self.sections[-1][2]
-        bars.append(Bar(slots, tune, opens, repeats, False, self.endings.get(id(measure), 0), own))
+        bars.append(
+            Bar(slots, tune, opens, repeats, False, self.endings.get(id(measure), 0), own, signs=_signs(measure))
+        )
 
     def repeat(self, measure: stream.Measure) -> tuple[bool, int]:
         left, right = measure.leftBarline, measure.rightBarline
         opens = isinstance(left, m21_bar.Repeat) and left.direction == "start"
         times = (right.times or 2) if isinstance(right, m21_bar.Repeat) and right.direction == "end" else 0
-        for mark in measure.getElementsByClass(repeat.RepeatExpression):
-            self.report.append(f"the mark {type(mark).__name__!r} is not followed; write the bars out")
         return opens, times
+
+
+def _led(sections: tuple[Section, ...], report: list[str]) -> tuple[Section, ...]:
+    """The sections, without signs that lead nowhere."""
+    try:
+        check_signs(Song(sections=sections))
+    except UserError as error:
+        report.append(f"D.C., D.S., coda and fine are not followed: {error}")
+        return tuple(
+            msgspec.structs.replace(s, bars=tuple(msgspec.structs.replace(b, signs=()) for b in s.bars))
+            for s in sections
+        )
+    return sections
 
 
 def read_musicxml(data: bytes, name: str) -> Imported:
@@ -226,6 +262,7 @@ def read_musicxml(data: bytes, name: str) -> Imported:
         for name, own, bars in reader.sections
         if bars
     )
+    sections = _led(sections, report)
     song = Song(title[:200], first_key or "C major", first_meter, min(400, max(20, speed)), sections, reader.pickup)
     if not first_key:
         guess = find_key([(m.chord, float(m.beats)) for m in timeline(song) if m.chord])

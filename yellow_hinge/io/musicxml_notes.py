@@ -7,6 +7,7 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement
 
 from yellow_hinge.core.pitch import LETTERS, Pitch
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
 from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values
 from yellow_hinge.core.song import Meter
@@ -58,6 +59,27 @@ def words(text: str, bold: bool = False) -> Element:
     inside.text = text
     if bold:
         inside.set("font-weight", "bold")
+    return made
+
+
+# What a player of the score is told by the signs that are written as words.
+_SOUNDS = {
+    "fine": ("fine", "yes"),
+    "to coda": ("tocoda", "coda"),
+    "D.C.": ("dacapo", "yes"),
+    "D.S.": ("dalsegno", "segno"),
+}
+
+
+def sign(name: str) -> Element:
+    """A sign of the way through the song, out of road.SIGNS."""
+    if name in AT_BEGIN:
+        made, _ = direction(name, "above")
+        SubElement(made, "sound", {name: name})
+        return made
+    made, inside = direction("words", "above")
+    inside.text = name[:1].upper() + name[1:]
+    SubElement(made, "sound", dict([_SOUNDS[name.partition(" al ")[0]]]))
     return made
 
 

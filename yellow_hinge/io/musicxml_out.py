@@ -11,6 +11,7 @@ from xml.etree.ElementTree import Element, SubElement, indent, tostring
 from yellow_hinge.core.key import Key, fifths
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
@@ -19,7 +20,7 @@ from yellow_hinge.core.song import Memo, Meter, Song
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.harmony_xml import harmony
-from yellow_hinge.io.musicxml_notes import Voice, rehearsal, tempo, words
+from yellow_hinge.io.musicxml_notes import Voice, rehearsal, sign, tempo, words
 
 _TYPE = '<?xml version="1.0" encoding="UTF-8"?>\n'
 _DOCTYPE = (
@@ -222,6 +223,8 @@ class Score:
             voice.add(Fraction(0), rehearsal(made.section))
         if made is self.measures[0] and not self.wants.engraved:
             voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
+        for name in made.bar.signs:
+            voice.add(Fraction(0) if name in AT_BEGIN else bar_length(made), sign(name))
 
     def _at_chords(self, voice: Voice, made: Measure, make: Callable[[Moment], list[Element]]) -> None:
         start = made.moments[0].quarter if made.moments else Fraction(0)

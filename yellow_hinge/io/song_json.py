@@ -15,15 +15,16 @@ from yellow_hinge.core.following import Piece, numbered
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.road import check_signs
 from yellow_hinge.core.song import TEMPOS, Memo, Song, Was
 from yellow_hinge.core.take import Choice, Take
 from yellow_hinge.core.timeline import check_length, timeline
 from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.song_places import with_named
+from yellow_hinge.io.song_places import in_letters, with_named
 
 FORMAT = "yellow-hinge-song"
-VERSION = 9
+VERSION = 10
 FIRST_TAKE = "Take 1"
 MOST_TAKES = 24
 
@@ -75,7 +76,7 @@ def _from_8(fields: dict[str, Any]) -> dict[str, Any]:
 
 # How a file of each older version becomes one of the next.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
-    1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8,
+    1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8, 9: in_letters,
 }  # fmt: skip
 
 
@@ -182,6 +183,7 @@ def check_song(song: Song) -> None:
     if sum(len(section.bars) for section in song.sections) > MAX_BARS:
         raise UserError(f"a song can hold {MAX_BARS} bars")
     check_length(song)
+    check_signs(song)
     if not TEMPOS[0] <= song.tempo <= TEMPOS[1]:
         raise UserError(f"{song.tempo} is not a tempo; {TEMPOS[0]} to {TEMPOS[1]} beats per minute")
     slots = [slot for section in song.sections for bar in section.bars for slot in bar.slots]

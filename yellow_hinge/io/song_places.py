@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 from typing import Any
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.key import number_root, parse_key
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.writing import write_symbol
 
@@ -94,3 +95,41 @@ def _was(was: Fields, ids: _Ids) -> Fields:
     at = (was["section"], was["bar"])
     starts = [i for i, beat in enumerate(ids.beats.get(at, ())) if beat <= Fraction(str(was["beat"])[:24])]
     return {"slot": ids.at(*at, starts[-1]) if starts else ids.fresh(), "symbols": was["symbols"]}
+
+
+_NUMBERED_BASS = re.compile(r"([A-G][^/|]*)/([b#]?[1-7])")
+
+
+def in_letters(fields: Fields) -> Fields:
+    """Version 10 has the signs of D.C. and D.S., and no chord in letters over a bass in numbers: the key in force says
+    which note it was. Raises as `with_named`.
+    """
+    others = [_lettered(dict(take)) for take in fields.get("others") or ()]
+    return _lettered(fields) | ({"others": others} if others else {})
+
+
+def _lettered(fields: Fields) -> Fields:
+    """The fields of a song or a take with basses in letters."""
+    song, keys = dict(fields.get("song") or {}), dict[int, str]()
+
+    def symbol(text: str, key: str) -> str:
+        found = None if text.endswith("6/9") else _NUMBERED_BASS.fullmatch(text)
+        return f"{found[1]}/{number_root(found[2], parse_key(key))}" if found else text
+
+    def slot(old: Fields, key: str) -> Fields:
+        keys[old.get("id", 0)] = key
+        return old | {"symbol": symbol(old["symbol"], key)}
+
+    def bar(old: Fields, key: str) -> Fields:
+        return old | {"slots": [slot(dict(each), key) for each in old.get("slots") or ()]}
+
+    def section(old: Fields) -> Fields:
+        key = old.get("key") or song.get("key", "C major")
+        return old | {"bars": [bar(dict(each), key) for each in old.get("bars") or ()]}
+
+    song["sections"] = [section(dict(each)) for each in song.get("sections") or ()]
+    was = [
+        dict(old) | {"symbols": [symbol(each, keys.get(old["slot"], "C major")) for each in old["symbols"]]}
+        for old in fields.get("was") or ()
+    ]
+    return fields | {"song": song} | ({"was": was} if was else {})

@@ -9,8 +9,9 @@ from typing import NamedTuple
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.road import origins, repeats
 from yellow_hinge.core.song import Bar, Meter, Song
-from yellow_hinge.core.timeline import Moment, bar_meter, origins, repeats
+from yellow_hinge.core.timeline import Moment, bar_meter
 
 
 class Sound(NamedTuple):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import GAP, POINTS, Style, draw_cell, hands_width
 from yellow_hinge.core.sheet.content import Content, Measure
@@ -86,7 +87,9 @@ class Cheat:
         if bar.ending:
             on.level(x, y, wide * len(bar.cells) * 0.9, "ink", 0.25)
             words = f"{bar.ending}.  {words}"
-        bold = bool(bar.strong or bar.ending or bar.meter)
+        before = " ".join(sign for sign in bar.signs if sign in AT_BEGIN)
+        words = f"{before}  {words}" if before else words
+        bold = bool(bar.strong or bar.ending or bar.meter or before)
         on.text(x + 0.9, y + 0.4, wide * LABEL_SHARE, words, size, "ink" if bar.strong else "muted", bold)
 
     def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: Measure) -> None:
@@ -108,6 +111,9 @@ class Cheat:
 
         if placed.ends is not None and placed.ends.closes > 2:
             words(f"{placed.ends.closes}×", "ink", True)
+        for sign in placed.ends.signs if placed.ends is not None else ():
+            if sign not in AT_BEGIN:
+                words(sign, "ink", True)
         side = size * 0.13
         count = int(cell.beats) if cell.beats.isdecimal() else MOST_DOTS + 1
         if count <= MOST_DOTS and count * side * 1.6 <= (right - least) * 0.6:

@@ -9,8 +9,9 @@ from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.road import origins
 from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, short_beats
-from yellow_hinge.core.timeline import Moment, bar_meter, bar_number, origins
+from yellow_hinge.core.timeline import Moment, bar_meter, bar_number
 from yellow_hinge.core.writing import number_text, write_number, write_symbol
 
 MOST_STIFF = 8  # hard changes marked
@@ -58,7 +59,8 @@ class Cell(msgspec.Struct, frozen=True):
 
 class Measure(msgspec.Struct, frozen=True):
     """A bar as written: its label, repeat signs (`closes` how often it is played in all), ending, meter where another
-    one begins, and its chords; `strong`: its label is what to look for.
+    one begins, and its chords; `strong`: its label is what to look for; `signs` as in
+    the song.
     """
 
     label: str
@@ -68,6 +70,7 @@ class Measure(msgspec.Struct, frozen=True):
     ending: int = 0
     meter: str = ""
     strong: bool = False
+    signs: tuple[str, ...] = ()
 
 
 class Part(msgspec.Struct, frozen=True):
@@ -234,7 +237,7 @@ def _cell(writer: Writer, played: int, slot: int) -> Cell:
 
 
 def _measure(bar: Bar, label: str, cells: tuple[Cell, ...], meter: str) -> Measure:
-    return Measure(label, cells, bar.opens, bar.repeats, bar.ending, meter)
+    return Measure(label, cells, bar.opens, bar.repeats, bar.ending, meter, signs=bar.signs)
 
 
 def _again(writer: Writer, played: int, first: int) -> Part:
@@ -244,7 +247,9 @@ def _again(writer: Writer, played: int, first: int) -> Part:
     for number, bar in enumerate(song.sections[first].bars, 1):
         cells = []
         for slot in bar.slots:
-            pairs = zip(writer.passes[first, slot.id], writer.passes[played, slot.id], strict=True)
+            pairs = zip(
+                writer.passes[first, slot.id], writer.passes[played, slot.id], strict=False
+            )  # a jump may play one of them once more
             other = next((there for here, there in pairs if writer.differs(here, there)), None)
             if other is not None:
                 cells.append(writer.cell(other))

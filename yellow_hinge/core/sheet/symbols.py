@@ -63,6 +63,7 @@ class Symbols:
         if bar.closes > 1:
             repeat_sign(on, x + self.bar_w - 0.35, top, tall, False)
         marks = [f"{bar.ending}." if bar.ending else "", bar.meter, f"{bar.closes}×" if bar.closes > 2 else ""]
+        marks += bar.signs
         on.text(x + 1, y, self.bar_w - 2, "  ".join(mark for mark in marks if mark), self.size * 0.38, bold=True)
         if bar.ending:
             on.level(x, y, self.bar_w * 0.9, "ink", 0.3)

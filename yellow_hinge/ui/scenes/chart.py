@@ -5,6 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
@@ -83,7 +84,9 @@ def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
     )
     mark += [str(bar.meter)] if bar.meter else []
     close = "" if not bar.repeats else ":|" if bar.repeats == 2 else f":| ×{bar.repeats}"
-    return " ".join(mark), close
+    mark += [sign for sign in bar.signs if sign in AT_BEGIN]
+    after = [sign for sign in bar.signs if sign not in AT_BEGIN]
+    return " ".join(mark), " ".join([close, *after] if close else after)
 
 
 def chart_scene(
