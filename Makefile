@@ -28,6 +28,7 @@ test: $(STAMP)
 # Long runs, each with its figures: damaged files of every kind, and windows that are killed while they edit.
 fuzz: $(STAMP)
 	$(BIN)/python -m tests.fuzz.readers 10000
+	$(BIN)/python -m tests.fuzz.charts 1000000
 
 # Every quality, bass, root, colour, style and hand: each voicing is heard as the chord that is written.
 # The whole table takes hours: `make sweep SWEEP="0 0"` is one of its 64 parts.

@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import ChartError, parse_chart, read_chart
+from yellow_hinge.core.chart_faults import ChartError
+from yellow_hinge.core.chart_text import parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.key import parse_key

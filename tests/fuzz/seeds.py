@@ -28,7 +28,7 @@ cue: | lamp | a / b | \\x2 c | d |
 [Turn]
 key: C
 meter: 3/4
-|: C7/6 | (4/4) F:1.5 G7b9:2.5 |1. Am :|2. N.C. ||
+|: C7/A | (4/4) F:1.5 G7b9:2.5 |1. Am :|2. N.C. ||
 [Verse | one]
 """
 

@@ -10,7 +10,8 @@ from pathlib import Path
 import mido
 import pytest
 
-from yellow_hinge.core.chart_text import ChartError, parse_chart
+from yellow_hinge.core.chart_faults import ChartError
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.keeps import Keep

@@ -14,7 +14,8 @@ from hypothesis import strategies as st
 
 from yellow_hinge.app import takes
 from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.core.chart_text import ChartError, parse_chart
+from yellow_hinge.core.chart_faults import ChartError
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
 from yellow_hinge.core.following import all_ids
 from yellow_hinge.core.leading.lattice import Builder

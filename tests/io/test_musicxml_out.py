@@ -21,6 +21,7 @@ from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.formats import BY_ID, Wants, read_kind
 from yellow_hinge.io.harmony_xml import KINDS, kind_of
+from yellow_hinge.io.musicxml_in import read_musicxml
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import SongFile
 
@@ -211,3 +212,14 @@ def test_kind_and_changes_give_every_quality_back():
             else:
                 degrees.add(degree)
         assert degrees == set(quality.degrees) - {"1"}
+
+
+def test_signs_of_the_way_are_written_and_read_back():
+    text = "key: C\n[A]\n| C | (segno) F (to coda) | G (fine) | Dm (D.S. al coda) | (coda) C |\n"
+    state = opened(text)
+    data = musicxml_bytes(state.song, solved(state, BUILDER))
+    assert valid(data) is True
+    found = read_musicxml(data, "x").song
+    assert [bar.signs for bar in found.sections[0].bars] == [bar.signs for bar in state.song.sections[0].bars]
+    lost = data.replace(b"<segno />", b"<coda />")
+    assert any("not followed" in line for line in read_musicxml(lost, "x").report)

@@ -1,9 +1,12 @@
 """Chords above words, as people paste them, and what they become."""
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_data
@@ -24,6 +27,19 @@ def bars(text):
     """Sections as (name, bars), each bar's chords with a space between them."""
     song = read_over_words(text, "x.txt").song
     return [(s.name, [" ".join(slot.symbol for slot in bar.slots) for bar in s.bars]) for s in song.sections]
+
+
+def pasted():
+    blocks = (Path(__file__).parent / "pasted.txt").read_text("utf-8").split("=== ")[1:]
+    return [(name, *rest.split("\n---\n")) for name, _, rest in (block.partition("\n") for block in blocks)]
+
+
+@pytest.mark.parametrize(("name", "text", "wanted"), pasted(), ids=[name for name, *_ in pasted()])
+def test_songs_as_people_paste_them(name, text, wanted):
+    assert looks_over_words(text)
+    found = [f"{section}: {' | '.join(chords)}".strip() for section, chords in bars(text)]
+    assert found == wanted.strip().split("\n")
+    assert parse_chart(write_chart(read_over_words(text, "x.txt").song))
 
 
 def cues(text):
@@ -52,7 +68,7 @@ def cues(text):
             "[Verse]\nC G\nla la\n[Chorus]\nF G\nlo lo\n[Verse]\n",
             [("Verse", ["C", "G"]), ("Chorus", ["F", "G"]), ("Verse", [])],
         ),
-        ("C - G - | Am\nla la la\nF  % G\nlo", [("Song", ["C G", "Am", "F", "G"])]),
+        ("C - G - | Am\nla la la\nF  % G\nlo", [("Song", ["C G", "Am", "F", "F", "G"])]),
     ],
 )
 def test_pasted_songs_become_sections_and_bars(text, wanted):

@@ -15,6 +15,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.bar_lines import Endings, Piece, cells, cue_parts, dotted, line_times
+from yellow_hinge.core.chart_faults import ChartError, ChartFault
 from yellow_hinge.core.chart_headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.following import numbered
@@ -56,31 +57,6 @@ _CHORD_TOKEN = re.compile(
 )
 _APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
 _TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
-
-
-class ChartFault(NamedTuple):
-    """A fault in a chart: `line` and `column` count from 1, `length` characters are at fault, `suggestion` replaces
-    them (or "" where nothing near is known); `missing`: nothing is wrong, but there is nothing to play yet.
-    """
-
-    line: int
-    column: int
-    length: int
-    message: str
-    suggestion: str = ""
-    missing: bool = False
-
-    def __str__(self) -> str:
-        return f"line {self.line}, column {self.column}: {self.message}"
-
-
-class ChartError(UserError):
-    """A chart with faults; `faults` holds them all, the message shows the first."""
-
-    def __init__(self, faults: tuple[ChartFault, ...], name: str = "") -> None:
-        self.faults = faults
-        more = f" (and {len(faults) - 1} more)" if len(faults) > 1 else ""
-        super().__init__(f"{name + ': ' if name else ''}{faults[0]}{more}")
 
 
 class ChartReading(NamedTuple):

@@ -60,7 +60,7 @@ def _marks(bars: tuple[Bar, ...]) -> list[str]:
         if here and here.opens:
             mark = "|:" if mark in ("|", "||") else f"{mark} |:"
         if now and (now != was or (before and before.repeats) or (here and here.opens)):
-            mark += f"{now}."
+            mark += f" {now}." if mark[-1].isdigit() else f"{now}."
         marks.append(mark)
     return marks
 
@@ -97,7 +97,8 @@ def _section(section: Section, song: Song, pickup: Fraction) -> list[str]:
                 else "|"
             )
         if at:
-            own[0] = own[0].split(" ")[-1] if " " in own[0] else "|" + _ending(own[0]) if own[0][0] == ":" else own[0]
+            last = own[0].split(" ")[-1]
+            own[0] = "|" + _ending(last) if last[0] == ":" or last[0].isdigit() else last
         pipes = ["|"] * len(own)
         head = " " * len("tune: ") if any(rows["tune:"]) or any(rows["cue:"]) else ""
         lines.append(_lines(head, rows[""], own, widths))

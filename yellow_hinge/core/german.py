@@ -6,7 +6,8 @@ import re
 
 _NAMES = {
     "H": "B", "B": "Bb", "His": "B#", "Cis": "C#", "Dis": "D#", "Eis": "E#", "Fis": "F#", "Gis": "G#", "Ais": "A#",
-    "Ces": "Cb", "Des": "Db", "Es": "Eb", "Fes": "Fb", "Ges": "Gb", "As": "Ab", "Hes": "Bb", "Ees": "Eb", "Aes": "Ab",
+    "Ces": "Cb", "Des": "Db", "Es": "Eb", "Fes": "Fb", "Ges": "Gb", "As": "Ab", "Hes": "Bb", "Bes": "Bb", "Ees": "Eb",
+    "Aes": "Ab",
 }  # fmt: skip
 _ANY = "|".join(sorted(_NAMES, key=len, reverse=True))
 _ROOT = re.compile(rf"^({_ANY})(?!us)")  # Asus4 is A with its fourth

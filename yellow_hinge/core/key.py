@@ -90,7 +90,9 @@ def root_number(note: Note, key: Key) -> str:
     if number_root(number, key).pc == note.pc:
         return number
     number = CHROMATIC[(note.pc - key.tonic.pc) % 12]
-    return number if number_root(number, key).pc == note.pc else "#" + number
+    if number_root(number, key).pc == note.pc:
+        return number
+    return ("b" if MODES[key.mode][int(number[-1]) - 1].startswith("#") else "#") + number
 
 
 def flat_step(note: Note, key: Key) -> str:
@@ -101,13 +103,16 @@ def flat_step(note: Note, key: Key) -> str:
 
 def number_root(number: str, key: Key) -> Note:
     """The root that a number names. An unmarked number is a step of the key's own scale; b counts from the major
-    scale and # from the key's own flat step, so both "b3" and "3" of B minor are D and "#7" is A#. Raises
+    scale and # from the key's own flat step, so both "b3" and "3" of B minor are D and "#7" is A#; "4" of F
+    lydian is B and "b4" Bb. Raises
     NoteNameError.
     """
     digit, marks = number[-1:], number[:-1]
     if not digit or digit not in "1234567" or marks not in ("", "b", "#"):
         raise NoteNameError(f"{number[:12]!r} is not a scale number; write 1 to 7 with at most one b or # before it")
     own = MODES[key.mode][int(digit) - 1]
+    if own.startswith("#"):  # the raised step is both "4" and "#4"; the plain one is lowered from it
+        return spell(key.tonic, digit if marks == "b" else own)
     flat_step = own.startswith("b")
     if not marks:
         return spell(key.tonic, own if flat_step else digit)

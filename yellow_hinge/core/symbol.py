@@ -5,33 +5,31 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+import msgspec
+
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import ChordSymbolError
+from yellow_hinge.core.figures import explained, unfigured
 from yellow_hinge.core.german import from_german, looks_german
-from yellow_hinge.core.key import NUMERALS, Key, diatonic_seventh, number_root, own_triad
-from yellow_hinge.core.nearest import nearest
+from yellow_hinge.core.key import MODES, NUMERALS, Key, diatonic_seventh, number_root, own_triad
 from yellow_hinge.core.pitch import Note, parse_note, plain_signs, spell
 from yellow_hinge.core.quality import Quality, sort_tensions
+from yellow_hinge.core.symbol_slips import meant
 from yellow_hinge.core.symbol_words import SIGNS, read_words
 
 _ROOT = re.compile(r"([A-G])(##|bb|#|b|x|)")
 _NUMBER_ROOT = re.compile(r"([b#]?)([1-7])")
 _BASS = re.compile(r"/\s*(?:([A-G](?:##|bb|#|b|x|))|([b#]?[1-7]))$")
-_SUGGESTED = (
-    "", "m", "7", "maj7", "m7", "6", "m6", "6/9", "9", "maj9", "m9", "11", "m11", "13", "maj13", "m13", "sus4", "sus2",
-    "7sus4", "9sus4", "13sus4", "dim", "dim7", "m7b5", "aug", "7b9", "7#9", "7#11", "7b13", "7#5", "7b5", "7alt",
-    "m(maj7)", "maj7#11", "maj7#5", "add9", "5",
-)  # fmt: skip
 _ROMAN_DIGITS = {numeral: digit for digit, numeral in enumerate(NUMERALS, 1)}
 _ANY_ROMAN = "|".join(f"{n}|{n.lower()}" for n in sorted(NUMERALS, key=len, reverse=True))
 _ROMAN = re.compile(rf"([b#]?)({_ANY_ROMAN})")
-_SECONDARY = re.compile(rf"/([b#]?)({_ANY_ROMAN})$")
+_SECONDARY = re.compile(rf"/([b#]?)({_ANY_ROMAN})(?=/|$)")
+_TARGETS = re.compile(rf"(?:/[b#]?(?:{_ANY_ROMAN}))+$")
 _SMALL = re.compile(r"[a-g](?:#|b|)")
 _SMALL_M = re.compile(r"([a-g])(#|b|)(?=m(?!aj|a7|a9))")  # am7, f#m
 _OVER = re.compile(r"\s*\|\s*|\s+over\s+")
 _IN_BRACKETS = re.compile(r"\(([^()]+)\)")  # a chord that may be left out
 _READABLE = 200
-NEAR = 0.6  # how similar a suggestion must be, 0..1
 
 
 _NO_NUMBER = "a chord in letters has a bass in letters"
@@ -51,59 +49,23 @@ def _over_number(body: str, number: str, root: Note, quality: Quality) -> str:
 
 def _refuse(text: str, column: int) -> ChordSymbolError:
     if looks_german(text):
-        meant = from_german(text)
-        root = _ROOT.match(meant)
-        if root and read_words(meant.partition("/")[0], root.end())[0] is not None:
+        ours = from_german(text)
+        if _reads(ours):
             why = f"{text[:20]!r} is a German name; names: german on top reads it"
-            return ChordSymbolError(text, 1, "", meant, why)
-    root = _ROOT.match(text) or _NUMBER_ROOT.match(text) or _ROOT.match(text.capitalize())
-    return ChordSymbolError(text, column + 1, text[:column], _meant(text, root) if root else "")
+            return ChordSymbolError(text, 1, "", ours, why)
+    why, instead = explained(text)
+    if why:
+        return ChordSymbolError(text, 1, "", instead, why)
+    return ChordSymbolError(text, column + 1, text[:column], meant(text, _reads))
 
 
-# Words of other languages and slips for what a chord is, longest first.
-_LIKELY = (
-    (
-        re.compile(r"^(?:majeur|maggiore|mayor|dur|mjr|majr|maj?or|mahj|maaj|mja|amj|mj(?!m)|mai|mah)", re.IGNORECASE),
-        "maj",
-    ),
-    (re.compile(r"^(?:mineur|minore|menor|moll|minr|mnor|mim|mmin|nim|imn|mol)", re.IGNORECASE), "m"),
-    (re.compile(r"^(?:diminu\w*|dismin\w*|dimm|dmi|idm|verm\w*)", re.IGNORECASE), "dim"),
-    (re.compile(r"^(?:augment\w*|aum\w*|augm|agu|überm\w*)", re.IGNORECASE), "aug"),
-    (re.compile(r"^(?:suss|ssus|uss|susp\w*)", re.IGNORECASE), "sus"),
-    (re.compile(r"^dom(?:inant)?", re.IGNORECASE), ""),
-    (re.compile(r"^ma(\d+)j"), r"maj\1"),
-)
-_TRIPLED = re.compile(r"([a-z])\1\1+")
-_DOUBLED = re.compile(r"([a-z#])\1+|(\d)(?=\2\D*$)")
-
-
-def _meant(text: str, root: re.Match[str]) -> str:
-    """The symbol that was likely meant: what is read after a slip is mended, else the nearest usual one that has the
-    third and the seventh which were written. "" where nothing is close.
-    """
-    words = text[root.end() : root.end() + 12]
-    tried = [words]
-    for pattern, right in _LIKELY:
-        if pattern.match(words):
-            tried.append(pattern.sub(right, words))
-    tried += [_TRIPLED.sub(r"\1\1", each) for each in tried]
-    tried += [_DOUBLED.sub(r"\1", each) for each in tried] + [each.lower() for each in tried]
-    tried += [each.rstrip(")]( ") for each in tried] + [each + ")" for each in tried if "(" in each]
-    for each in tried:
-        if each != words and read_words(each, 0)[0] is not None:
-            return root[0] + each
-    said = _said(words)
-    alike = [each for each in _SUGGESTED if _said(each) == said]
-    found = nearest(words, alike, NEAR)
-    return root[0] + found if found else ""
-
-
-def _said(words: str) -> tuple[str, bool]:
-    """What of a chord's quality is written: its kind by the first letters, and whether it has a major seventh."""
-    kind = re.match(r"sus|dim|o|°|ø|aug|\+|maj|ma|M|Δ|\^|min|mi|m|-", words)
-    kinds = {"m": "m", "mi": "m", "min": "m", "-": "m", "ma": "maj", "maj": "maj", "M": "maj", "Δ": "maj", "^": "maj"}
-    found = kinds.get(kind[0], kind[0]) if kind else ""
-    return found, "maj" in words or "M" in words or "Δ" in words
+def _reads(text: str) -> bool:
+    """Whether a text that is offered is read; numbers are, in any key."""
+    body, slash, bass = text.partition("/")
+    if slash and bass != "9" and not re.fullmatch(r"[A-G](?:##|bb|#|b|x|)|[b#]?[1-7]", bass):
+        return False
+    root = _ROOT.match(body) or _NUMBER_ROOT.match(body)
+    return root is not None and read_words(text if bass == "9" else body, root.end())[0] is not None
 
 
 def parse_symbol(text: str, key: Key | None = None) -> Chord:
@@ -127,6 +89,9 @@ def _parse(text: str, key: Key | None) -> Chord:
 
 
 def _one(clean: str, key: Key | None) -> Chord:
+    figured = unfigured(clean, key) if key is not None else None
+    if figured is not None:
+        return _inverted(_one(figured.roman, key), figured.degree)
     bass_text, body = "", clean
     if (slash := _BASS.search(clean)) and not clean.endswith("6/9"):
         bass_text, body = slash[1] or slash[2], clean[: slash.start()]
@@ -148,6 +113,13 @@ def _one(clean: str, key: Key | None) -> Chord:
     return Chord(root, quality, None if bass == root else bass)
 
 
+def _inverted(chord: Chord, degree: int) -> Chord:
+    """A chord over its root, third, fifth or seventh."""
+    quality = chord.quality
+    own = {3: quality.third, 5: quality.fifth, 7: quality.seventh}.get(degree)
+    return msgspec.structs.replace(chord, bass=spell(chord.root, own)) if own else chord
+
+
 def _bass(text: str, key: Key | None) -> Note | None:
     if text[0] in "ABCDEFG":
         return parse_note(text)
@@ -167,25 +139,28 @@ def _numbered(body: str, key: Key) -> tuple[Note, Quality | None, int]:
 def _roman_root(marks: str, numeral: str, key: Key, diminished: bool) -> Note:
     """The root of a numeral; the diminished seventh step of a minor key is the raised one."""
     number = marks + str(_ROMAN_DIGITS[numeral.upper()])
-    raised = number == "7" and diminished and key.is_minor
+    raised = number == "7" and diminished and MODES[key.mode][6] == "b7" and key.is_minor
     return number_root("#7" if raised else number, key)
 
 
 def _roman(body: str, key: Key) -> tuple[Note, Quality | None, int]:
     """(root, quality, column reached) of a chord in Roman numerals: small letters are minor, "V7/ii" is five of two."""
-    if second := _SECONDARY.search(body):
-        target = _roman_root(second[1], second[2], key, False)
-        body = body[: second.start()]
-        key = Key(target, "minor" if second[2].islower() else "major")
+    targets = _TARGETS.search(body)
+    second = _SECONDARY.findall(targets[0]) if targets else []
+    body = body[: targets.start()] if targets else body
+    for marks, numeral in reversed(second):  # the last one is in the song's key
+        key = Key(_roman_root(marks, numeral, key, False), "minor" if numeral.islower() else "major")
     match = _ROMAN.match(body)
     if match is None:
         return key.tonic, None, 0
     quality, at = read_words(body, match.end(), match[2].islower())
     if quality is None:
         return key.tonic, None, at
+    if body == "vii" and key.is_minor and MODES[key.mode][6] == "7":
+        quality = Quality("b3", "b5")  # the chord on the leading note of a minor key is diminished
     diminished = quality.third == "b3" and quality.fifth == "b5"
     if second and match[2].upper() == "VII" and not match[1]:
-        return number_root("#7" if key.is_minor else "7", key), quality, at
+        return number_root("#7" if MODES[key.mode][6] == "b7" else "7", key), quality, at
     return _roman_root(match[1], match[2], key, diminished), quality, at
 
 

@@ -97,6 +97,16 @@ class _Build:
             if extension == 11 and self.third == "3" and self.seventh == "b7":
                 self.third, self.natural = "4", {"9"}  # a dominant eleventh is played as a suspended ninth
 
+    def contradicts(self, place: str, degree: str) -> bool:
+        """Whether a tension is named natural and altered at once."""
+        if place not in ("add", "alter"):
+            return False
+        for natural, altered in (("9", {"b9", "#9"}), ("11", {"#11"}), ("13", {"b13"})):
+            named = self.named | {degree}
+            if natural in named and named & altered:
+                return True
+        return False
+
     def modify(self, place: str, degree: str) -> None:
         if place == "add" or place == "alter":
             self.named.add(degree)
@@ -147,7 +157,7 @@ def read_words(text: str, start: int, minor: bool = False) -> tuple[Quality | No
     while at < len(text):
         if filler := _FILLER.match(text, at):
             at = filler.end()
-        elif match := _MODIFIER.match(text, at):
+        elif (match := _MODIFIER.match(text, at)) and not build.contradicts(*_MODIFIER_WORDS[match[0]]):
             build.modify(*_MODIFIER_WORDS[match[0]])
             at = match.end()
         else:

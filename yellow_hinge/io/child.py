@@ -30,7 +30,7 @@ def _outcome(kind: str, data: bytes, name: str) -> bytes:
 
     import msgspec
 
-    from yellow_hinge.core.chart_text import ChartError
+    from yellow_hinge.core.chart_faults import ChartError
     from yellow_hinge.core.errors import UserError
     from yellow_hinge.io.apart import Outcome
     from yellow_hinge.io.files import FileFault

@@ -9,7 +9,8 @@ import re
 from collections.abc import Callable
 from typing import NamedTuple
 
-from yellow_hinge.core.chart_text import MAX_CHARS, ChartError, parse_chart, read_chart
+from yellow_hinge.core.chart_faults import ChartError
+from yellow_hinge.core.chart_text import MAX_CHARS, parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import numbered, same_writing

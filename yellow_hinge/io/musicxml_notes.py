@@ -130,6 +130,12 @@ class Voice:
         for piece, beam in zip(found, joined, strict=True):
             self._before(piece.at, piece.at + piece.value.length)
             self._piece(piece, beam)
+        self._end()
+
+    def _end(self) -> None:
+        """What stands after the last note."""
+        self.element.extend(element for _, element in self.waiting)
+        self.waiting = []
 
     def _before(self, at: Fraction, end: Fraction) -> None:
         """What belongs to a stretch of the bar; what begins inside it says by how much it is late."""
@@ -154,6 +160,7 @@ class Voice:
         SubElement(note, "voice").text = str(self.staff or 1)
         if self.staff:
             SubElement(note, "staff").text = str(self.staff)
+        self._end()
 
     def _piece(self, piece: Piece, beam: tuple[str, ...]) -> None:
         pitches: tuple[Pitch | None, ...] = piece.sound.pitches or (None,)

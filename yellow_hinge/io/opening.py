@@ -6,7 +6,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from yellow_hinge.core.chart_text import ChartError
+from yellow_hinge.core.chart_faults import ChartError
 from yellow_hinge.io.apart import read_apart
 from yellow_hinge.io.demo import demo_file
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes

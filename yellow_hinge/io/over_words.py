@@ -16,7 +16,7 @@ from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
 
 MAX_CHORDS = 4000
-_TOKEN = re.compile(r"[^\s|]*\([^()|]*\)[^\s|]*|[^\s|]+|\|+:?|:\|")
+_TOKEN = re.compile(r":?\|+:?|[^\s|]*\([^()|]*\)[^\s|]*|[^\s|]+?(?=:\||\s|\||$)")
 _BAR = re.compile(r":?\|+:?")
 _TIMES = re.compile(r"\(?(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\)?")
 _NAMES = (
@@ -25,11 +25,16 @@ _NAMES = (
     "estribillo", "couplet", "pont",
 )  # fmt: skip
 _SECTION = re.compile(
-    rf"^\s*(?:\[([^\]]{{1,60}})\]|\(?((?:{'|'.join(_NAMES)})(?:\s*\d{{1,2}})?)\)?)\s*:?\s*(.*)$", re.IGNORECASE
+    rf"^\s*(?:\[([^\]]{{1,60}})\]|\(?((?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\d{{1,2}})?)\)?)\s*:?\s*(.*)$",
+    re.IGNORECASE,
 )
 _FIELD = re.compile(r"^\s*(title|key|tempo|bpm|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
+_TABLATURE = re.compile(r"^\s*[A-Ga-g][#b]?\s?[|:].*--|^[\s|]*-[-\dhpbx/~|]*-\|?\s*$")
+_RULE = re.compile(r"^\s*[-=_*~]{3,}\s*$|^\s*\*[^*]*\*\s*$")  # a drawn line, a remark between stars
 _SILENT = ("N.C.", "NC", "N.C", "(N.C.)", "n.c.")
-_SKIPPED = re.compile(r"^[-–—~*.,/\\]+$|^%$")
+_SAME = "%"
+_SKIPPED = re.compile(r"^[-–—~*.,/\\>→=]+$")
+_REMARK = re.compile(r"^(?:\([^()]*\)|[-–—].*)$")  # beside a heading
 
 
 def _symbol(word: str) -> str:
@@ -49,21 +54,44 @@ def _symbol(word: str) -> str:
 def chords_of(line: str) -> list[tuple[int, str]]:
     """(column, word) of a line of chords, with bar lines and counts; [] where it is a line of words."""
     found = [(match.start(), match[0]) for match in _TOKEN.finditer(line)]
-    words = [word for _, word in found if not (_BAR.fullmatch(word) or _TIMES.fullmatch(word) or _SKIPPED.match(word))]
+    words = [word for _, word in found if not _is_sign(word)]
     read = [word for word in words if _symbol(word)]
     return found if read and len(read) == len(words) else []
 
 
+def _is_sign(word: str) -> bool:
+    """Whether a word on a line of chords is no chord, but says something of them."""
+    return word == _SAME or any(sign.fullmatch(word) for sign in (_BAR, _TIMES, _SKIPPED))
+
+
+def _heading(line: str) -> re.Match[str] | None:
+    """The heading of a section, with chords, a count or a remark beside it, or nothing."""
+    found = _SECTION.match(line)
+    if found is None or not found[3] or _TIMES.fullmatch(found[3]) or _REMARK.match(found[3]) or chords_of(found[3]):
+        return found
+    return None
+
+
+def _sung(line: str) -> bool:
+    """Whether a line is words to sing."""
+    return bool(line.strip()) and not (
+        chords_of(line) or _heading(line) or _FIELD.match(line) or _TABLATURE.match(line)
+    )
+
+
 def looks_over_words(text: str) -> bool:
-    """Whether a text has chords above words: at least two lines of chords of which one stands over words, and no line
-    that only a chart has.
+    """Whether a text has chords above words: a line of chords that stands over words, and another one, a heading or a
+    second chord beside it; and no line that only a chart has.
     """
-    lines = text.expandtabs(8).splitlines()[:400]
-    if any(line.lstrip().startswith(("tune:", "cue:", "|")) for line in lines):
+    lines = [line for line in text.expandtabs(8).splitlines()[:400] if line.strip()]
+    if any(line.lstrip().startswith(("tune:", "cue:")) for line in lines):
         return False
     chords = [n for n, line in enumerate(lines) if chords_of(line)]
-    over = [n for n in chords if n + 1 < len(lines) and lines[n + 1].strip() and not chords_of(lines[n + 1])]
-    return len(chords) > 1 and bool(over)
+    over = [n for n in chords if n + 1 < len(lines) and _sung(lines[n + 1])]
+    headings = [line for line in lines if (found := _heading(line)) and (found[1] or found[2])]
+    many = len(chords) > 1 or bool(headings) or any(len(chords_of(lines[n])) > 1 for n in over)
+    barred = any(lines[n].lstrip().startswith("|") for n in over)
+    return bool(over) and many and not (barred and not headings)
 
 
 class _Reader:
@@ -75,6 +103,13 @@ class _Reader:
         self.extra: list[tuple[str, str]] = []
         self.left_out = 0
         self.title = ""
+        self.times = 1  # how often the section is played, by its heading
+
+    def end_section(self) -> None:
+        """Play what the section has as often as its heading says."""
+        if self.sections:
+            self.sections[-1][1].extend(self.sections[-1][1] * (self.times - 1))
+        self.times = 1
 
     def read(self, text: str) -> None:
         lines = text.expandtabs(8).splitlines()
@@ -83,29 +118,34 @@ class _Reader:
             line = lines[number]
             found = chords_of(line)
             if found:
-                below = lines[number + 1] if number + 1 < len(lines) else ""
-                words = "" if chords_of(below) or self._says(below) else below
+                below = number + 1
+                if below + 1 < len(lines) and not lines[below].strip() and _sung(lines[below + 1]):
+                    below += 1  # a blank line between chords and words
+                words = lines[below] if below < len(lines) and _sung(lines[below]) else ""
                 self.chord_line(found, words)
-                number += 1 + bool(words.strip())
+                number = below + 1 if words else number + 1
                 continue
             self.other(line)
             number += 1
-
-    @staticmethod
-    def _says(line: str) -> bool:
-        """Whether a line is a heading or a field and no words to sing."""
-        section = _SECTION.match(line)
-        return bool((section and not section[3]) or _FIELD.match(line))
+        self.end_section()
 
     def other(self, line: str) -> None:
         """A line without chords: a heading, a field, the title, or words that have none."""
         if not line.strip():
             return
-        section, field = _SECTION.match(line), _FIELD.match(line)
-        if section and (not section[3] or chords_of(section[3])):
-            self.sections.append((plain(section[1] or section[2].title(), LONGEST_NAME), []))
-            if section[3]:
-                self.chord_line(chords_of(section[3]), "")
+        section, field = _heading(line), _FIELD.match(line)
+        if section:
+            self.end_section()
+            beside = section[3] if chords_of(section[3]) else ""
+            times = _TIMES.fullmatch(section[3])
+            self.times = max(1, min(16, int(times[1] or times[2]))) if times else 1
+            own = times or beside or chords_of(section[3].strip("() "))
+            remark = f" {section[3]}" if section[3] and not own else ""
+            self.sections.append((plain((section[1] or section[2].title()) + remark, LONGEST_NAME), []))
+            if beside:
+                self.chord_line(chords_of(beside), "")
+        elif _TABLATURE.match(line) or _RULE.match(line):
+            return
         elif field:
             self.field(field[1].lower(), field[2].strip())
         elif not self.sections and not self.title:
@@ -142,12 +182,21 @@ class _Reader:
                 bars.append([])
             elif (count := _TIMES.fullmatch(word)) is not None:
                 times = max(1, min(16, int(count[1] or count[2])))
+            elif word == _SAME:
+                bars[-1] = [(symbol, "") for symbol, _ in self._before(bars)]
+                bars += [] if barred else [[]]
             elif _symbol(word):
                 cue = cues[[at for at, _ in chords].index(column)]
                 bars[-1].append((_symbol(word), cue))
                 if not barred:
                     bars.append([])
+        times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
         self.sections[-1][1].extend([bar for bar in bars if bar] * times)
+
+    def _before(self, bars: list[list[tuple[str, str]]]) -> list[tuple[str, str]]:
+        """The bar before the one that is being read."""
+        read = [bar for bar in bars[:-1] if bar]
+        return read[-1] if read else self.sections[-1][1][-1] if self.sections[-1][1] else []
 
 
 def _cut(words: str, columns: list[int]) -> list[str]:

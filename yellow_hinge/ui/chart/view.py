@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, 
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.chart_edit import move_bar, swap_chords
-from yellow_hinge.core.chart_text import ChartFault
+from yellow_hinge.core.chart_faults import ChartFault
 from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import strange_patterns
