@@ -8,10 +8,12 @@ import os
 from pathlib import Path
 
 import mido
+import msgspec
 import pytest
 
 from yellow_hinge.core.chart_faults import ChartError
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.keeps import Keep
@@ -19,12 +21,13 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
+from yellow_hinge.core.rhythm.asks import Playing, PlayWish
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.chordpro import write_chordpro
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WouldOverwriteError, export
 from yellow_hinge.io.files import FileFault, decode, write_atomic
-from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.formats import BY_ID, WRITERS, with_headers
 from yellow_hinge.io.midi_out import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.song_json import VERSION, SongFile, from_json, to_json
@@ -263,3 +266,12 @@ def test_a_read_only_file_and_a_device_are_left_alone(tmp_path, monkeypatch):
     with pytest.raises(FileFault, match="no ordinary file"):
         write_atomic(Path("/dev/full"), b"new")
     assert path.read_bytes() == b"old"
+
+
+def test_a_chart_says_what_is_asked_of_the_whole_song():
+    head = "title: Asked\nkey: C\nmanner: gospel\npickup: 1\nalso: capo = 2\n"
+    song = parse_chart(head + "[A]\n| C | F |\ntune: | C4:1 | r:4 |\ncue: | a | b |\n")
+    file = SongFile(song, setup=Setup(colour=2, bass="theirs", manner="pop"), playing=Playing((PlayWish(0, "held"),)))
+    again = BY_ID["chart"].read(write_chart(with_headers(file)).encode(), "x.chart").file.song
+    assert dict(again.asks) == {"manner": "pop", "colour": "2", "bass": "theirs", "pattern": "held"}
+    assert msgspec.structs.replace(again, asks=song.asks) == song

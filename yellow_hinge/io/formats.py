@@ -9,17 +9,21 @@ import re
 from collections.abc import Callable
 from typing import NamedTuple
 
+import msgspec
+
 from yellow_hinge.core.chart_faults import ChartError
 from yellow_hinge.core.chart_text import MAX_CHARS, parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import numbered, same_writing
+from yellow_hinge.core.leading.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.setup import unknown
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import strange_patterns
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, strange_patterns
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page
+from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
@@ -100,6 +104,20 @@ def _read_score(data: bytes, name: str) -> Opened:
     from yellow_hinge.io.importing import read_score
 
     return _imported(read_score(data, name), name)
+
+
+def with_headers(file: SongFile) -> Song:
+    """The song with what is asked of the whole of it in its headers, so that its chart says it too."""
+    setup, asks = file.setup, dict(file.song.asks)
+    pattern = next((w.pattern for w in file.playing.wishes if w.at == WHOLE_SONG and w.hand == "both"), "")
+    said = {
+        "colour": "" if setup.colour is None else str(setup.colour),
+        "manner": "" if setup.manner == NO_MANNER else setup.manner,
+        "bass": setup.bass or "",
+        "pattern": pattern,
+    }
+    asks |= {name: value for name, value in said.items() if value}
+    return msgspec.structs.replace(file.song, asks=tuple(asks.items()))
 
 
 def _read_chart(data: bytes, name: str) -> Opened:
@@ -209,7 +227,7 @@ FORMATS = (
     ),
     Format(
         "chart", "Chart text", (".chart", ".txt"), lambda data, name: True,
-        _read_chart, lambda file, *_: write_chart(file.song).encode(),
+        _read_chart, lambda file, *_: write_chart(with_headers(file)).encode(),
     ),
     Format("sheet", "Text sheet", (".txt",), _never, None, _table("txt_bytes")),
     Format("pdf", "Sheet as PDF", (".pdf",), _never, None, _pages(".pdf")),
