@@ -111,6 +111,10 @@ class Desk(Document):
         """
         self._edit(label, lambda: edits.changed(self.state, edit(self.state.song)))
 
+    def edit_state(self, label: str, edit: Callable[[State], State]) -> None:
+        """Change the song and what is asked of it at once."""
+        self._edit(label, lambda: edit(self.state))
+
     def change_key(self, key: Key) -> None:
         """Put the song into another key, and with it what is kept and what chords were."""
         self._edit(f"play in {Key(key.tonic, self.state.song.the_key.mode)}", lambda: edits.in_key(self.state, key))

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.state import State, changed
+from yellow_hinge.app.takes import with_repeats_apart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -30,7 +31,8 @@ class Found(NamedTuple):
 
 class Preview(NamedTuple):
     """A song as it would be, reharmonised but for the refused chords: nothing is taken yet. Without a solution `fault`
-    says why. `state` is the one it was asked for.
+    says why. `state` is the one it was asked for, `apart` that one with its repeats written out, where each is decided
+    for itself.
     """
 
     number: int
@@ -40,6 +42,7 @@ class Preview(NamedTuple):
     becomes: State
     solution: Solution | None
     fault: str = ""
+    apart: State | None = None
 
 
 class SwapFinder(Newest[Found | Preview]):
@@ -58,26 +61,31 @@ class SwapFinder(Newest[Found | Preview]):
 
         return self.put(lambda builder, number: Found(number, solution, index, swaps(builder, solution, index)))
 
-    def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected]) -> int:
-        """Put a whole song to the worker; returns the question's number."""
+    def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected], apart: bool = False) -> int:
+        """Put a whole song to the worker; `apart`: every pass of a repeat is decided for itself. Returns the question's
+        number.
+        """
+        base = with_repeats_apart(state) if apart else state
 
         def find(builder: Builder) -> Bolder:
-            return bolder(builder, state.song, state.asked, state.keeps, boldness, protect, told=self._progress)
+            return bolder(builder, base.song, base.asked, base.keeps, boldness, protect, told=self._progress)
 
-        return self._preview(state, frozenset(), find)
+        return self._preview(state, frozenset(), find, base if apart else None)
 
-    def ask_without(self, state: State, found: Bolder, refused: frozenset[Address]) -> int:
-        """Put what a song becomes with some changes refused to the worker; returns the question's number."""
-        return self._preview(state, refused, lambda builder: found)
+    def ask_without(self, before: Preview, found: Bolder, refused: frozenset[Address]) -> int:
+        """Put what a song becomes with some changes refused or exchanged to the worker; returns its number."""
+        return self._preview(before.state, refused, lambda builder: found, before.apart)
 
-    def _preview(self, state: State, refused: frozenset[Address], find: Callable[[Builder], Bolder]) -> int:
+    def _preview(
+        self, state: State, refused: frozenset[Address], find: Callable[[Builder], Bolder], apart: State | None
+    ) -> int:
         def work(builder: Builder, number: int) -> Preview:
             found = None
             try:
                 found = find(builder)
-                becomes = changed(state, found.with_changes(refused))
+                becomes = changed(apart or state, found.with_changes(refused))
                 solution = solve_song(builder, timeline(becomes.song), becomes.asked, becomes.keeps)
-                return Preview(number, state, found, refused, becomes, solution)
+                return Preview(number, state, found, refused, becomes, solution, apart=apart)
             except UserError as error:
                 return Preview(number, state, found, refused, state, None, str(error))
 

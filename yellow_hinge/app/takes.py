@@ -210,6 +210,17 @@ def mix_of(state: State) -> Mixed:
     return mixed(all_takes(state), current_take(state), state.mix)
 
 
+def with_repeats_apart(state: State) -> State:
+    """The state with every pass of its song written out, so that each can become otherwise."""
+    own = current_take(state)
+    made = mixed((own,), own, ())
+    found: State = msgspec.structs.replace(
+        state, song=made.song, text=write_chart(made.song), setup=made.setup, keeps=made.keeps, playing=made.playing,
+        memos=made.memos,
+    )  # fmt: skip
+    return found
+
+
 def mix_state(state: State) -> State:
     """The mix as a state of its own, to be solved, played and exported."""
     made = mix_of(state)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.state import State
 from yellow_hinge.core import chart_edit
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.whole import Bolder
@@ -20,18 +21,23 @@ def take_swap(desk: Desk, swap: Swap) -> None:
     new = " ".join(write_symbol(chord) for chord in swap.chords)
 
     def edit(song: Song) -> Song:
-        if swap.span == 1:
-            return chart_edit.with_chords(song, places[0], swap.chords, swap.beats)
-        for at, chord, beats in zip(places, swap.chords, swap.beats, strict=True):
-            song = chart_edit.with_chords(song, at, (chord,), (beats,))
+        for at, chords, beats in sorted(zip(places, *swap.slots, strict=True), reverse=True):
+            song = chart_edit.with_chords(song, at, chords, beats)  # from the end: the places before stay
         return song
 
     desk.edit_chart(f"swap {old} for {new}", edit)
 
 
-def take_bolder(desk: Desk, found: Bolder, refused: frozenset[Address]) -> None:
-    """Make the song what it would be reharmonised, but for the refused chords."""
+def take_bolder(desk: Desk, found: Bolder, refused: frozenset[Address], becomes: State | None = None) -> int:
+    """Make the song what it would be reharmonised, but for the refused chords; `becomes` is the state where every
+    repeat is decided apart. Returns how many chords were changed.
+    """
     count = sum(1 for change in found.changes if change.at not in refused)
-    if count and found.song == desk.state.song:
-        label = f"reharmonise {count} chord{'' if count == 1 else 's'}, boldness {found.boldness}"
+    label = f"reharmonise {count} chord{'' if count == 1 else 's'}, boldness {found.boldness}"
+    if count and becomes is not None:
+        desk.edit_state(label, lambda state: becomes)
+    elif count and found.song == desk.state.song:
         desk.edit_chart(label, lambda song: found.with_changes(refused))
+    else:
+        return 0
+    return count

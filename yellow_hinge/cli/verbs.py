@@ -27,7 +27,7 @@ from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.places import read_chord_place
-from yellow_hinge.core.reharm.swaps import swaps
+from yellow_hinge.core.reharm.swaps import firsts, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
@@ -254,7 +254,9 @@ def _swaps(args: argparse.Namespace) -> None:
     if index is None:
         raise UserError(f"nothing sounds at {args.at}")
     moment, name = solution.voicings[index].here, write_symbol(solution.voicings[index].chord)
-    found = [swap_fields(swap, moment.key) for swap in swaps(Builder(), solution, index)]
+    offered = swaps(Builder(), solution, index)
+    first = [id(swap) for swap in firsts(offered)]
+    found = [swap_fields(swap, moment.key) | {"more": id(swap) not in first} for swap in offered]
     if args.json:  # what takes the place of this chord alone, and what goes on through the next ones
         of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
         head = {"at": args.at, "chord": name, "tested": bool(moment.tune)}

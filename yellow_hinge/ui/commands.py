@@ -95,6 +95,8 @@ COMMANDS: tuple[Command, ...] = (
             lambda w: w.capture_shape(), desk=True),
     Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one",
             lambda w: w.show_view("swaps"), desk=True),
+    Command("exchange", "Chord", "Next best", ("X",), "In the whole song, put the next best in the place of a change",
+            lambda w: w.swapping.exchange(), desk=True),
     Command("take_whole", "Chord", "Take the whole song", ("Ctrl+Return",), "Make the song what the Swaps view shows",
             lambda w: w.take_whole()),
     Command("forget", "Chord", "Leave it as it is", ("Escape",), "Drop what is tried", lambda w: w.forget(), desk=True),

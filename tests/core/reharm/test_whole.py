@@ -1,6 +1,7 @@
 """A whole song reharmonised: the joint solver against every mix of choices, and what the player may count on."""
 
-from itertools import product
+from collections import Counter
+from itertools import pairwise, product
 
 import pytest
 from hypothesis import given, settings
@@ -13,11 +14,12 @@ from yellow_hinge.core.errors import NoVoicingError, OvertakenError, UserError
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup, Wish
+from yellow_hinge.core.leading.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, beside, meets, written
+from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, at_level, beside, joined, meets, written
 from yellow_hinge.core.reharm.context import split
-from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, offers, solved_choices
+from yellow_hinge.core.reharm.tastes import liked, most
+from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, joints, offers, solved_choices
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
@@ -57,12 +59,22 @@ TASTES = st.builds(
 @given(
     st.lists(st.sampled_from(["57", "1maj7", "2m7", "6m7", "4", "1", "67", "5", "4m6", "1/3"]), min_size=2, max_size=4),
     TASTES, st.integers(1, 4), st.sampled_from([("4/4", "4"), ("3/4", "3")]), st.booleans(), st.sampled_from(["Smoothest", "Outward"]),
+    st.booleans(),
 )  # fmt: skip
-def test_the_joint_solver_finds_what_every_mix_would(numbers, taste, boldness, meter, tune, style):
+def test_the_joint_solver_finds_what_every_mix_would(numbers, taste, boldness, meter, tune, style, loop):
     melody = "\ntune: | " + " | ".join(f"G4:{meter[1]}" for _ in numbers) + " |" if tune else ""
-    song = parse_chart(f"key: F\nmeter: {meter[0]}\n| " + " | ".join(numbers) + " |" + melody)
-    moments, setup = written(timeline(song)), Setup(style=style, families=("bass-close",))
-    offered = offers(moments, setup, (), boldness, NOTHING, taste, 2500)
+    again = ":" if loop else ""  # the way back at a repeat's end weighs, and so does a loop's
+    song = parse_chart(f"key: F\nmeter: {meter[0]}\n|{again} " + " | ".join(numbers) + f" {again}|" + melody)
+    played, setup = timeline(song), Setup(style=style, families=("bass-close",), loop=loop)
+    moments = written(played)
+    offered = [
+        at_level(each, boldness, taste.most) for each in offers(moments, setup, (), boldness, NOTHING, taste, 2500)
+    ]
+    if loop:
+        assert joints(played, setup) == [(len(numbers) - 1, 0)]
+        plain, offered = offered, joined(offered, joints(played, setup), taste)
+        assert [[c.chords for c in each] for each in offered] == [[c.chords for c in each] for each in plain]
+    setup = Setup(style=style, families=("bass-close",))
     found = solved_choices(Builder(), moments, setup, (), offered, taste)
     mixes = list(every_mix(moments, offered, setup, (), taste))
     assert found.cost == min(cost for cost, _ in mixes)
@@ -85,10 +97,68 @@ def test_only_kinds_as_bold_as_asked_are_used(boldness):
         assert all(note.fits for change in found.changes for note in change.choice.melody)
 
 
-def test_bolder_is_never_dearer():
-    song = demo_song("kettle-on-the-stove")
-    costs = [bolder(Builder(), song, Setup(), (), b, taste=Taste(most=99)).cost for b in range(5)]
-    assert costs == sorted(costs, reverse=True)
+@pytest.mark.parametrize("name", ["last-boat-to-marrow", "kettle-on-the-stove"])
+@pytest.mark.parametrize("manner", ["", "gospel", "hymn"])
+def test_what_a_lesser_boldness_found_is_there_or_said_to_have_given_way(name, manner):
+    song = demo_song(name)
+    setup = as_asked(Setup(manner=manner), song)
+    levels = [bolder(Builder(), song, setup, (), level) for level in range(1, 4)]
+    for less, more in pairwise(levels):
+        there = {change.at: change for change in more.changes}
+        gone = {change.at for change in more.given_up}
+        for change in less.changes:
+            assert (change.at in there) != (change.at in gone)
+            if change.at in there and there[change.at].choice.chords != change.choice.chords:
+                assert there[change.at].instead.chords == change.choice.chords
+
+
+@pytest.mark.parametrize("manner", ["pop", "jazz-alone"])
+def test_no_kind_comes_more_often_than_its_share_and_none_that_the_manner_never_has(manner):
+    song = demo_song("last-boat-to-marrow")
+    setup = as_asked(Setup(manner=manner), song)
+    for level in (2, 3):
+        found = Counter(c.choice.kind.id for c in bolder(Builder(), song, setup, (), level).changes)
+        bars = sum(len(section.bars) for section in song.sections)
+        assert all(count <= most(kind, bars) + 1 for kind, count in found.items()), found
+        assert all(liked(kind, manner) > 0 for kind in found)
+
+
+def test_what_is_written_still_sounds_under_colours_and_the_one_keeps_its_name():
+    for name in ("last-boat-to-marrow", "kettle-on-the-stove"):
+        for change in bolder(Builder(), demo_song(name), Setup(), (), 1, NOTHING).changes:
+            heard = {pc for chord in change.choice.chords for pc in (*chord.pitch_classes, chord.bass_note.pc)}
+            assert heard >= set(change.was.pitch_classes)
+
+
+def test_a_change_is_exchanged_for_its_next_best_and_comes_round():
+    found = bolder(Builder(), demo_song("last-boat-to-marrow"), Setup(), (), 3)
+    change = max(found.changes, key=lambda change: len(change.others))
+    turned, seen = found, [change.choice]
+    for _ in change.others:
+        turned = turned.exchanged(change.at)
+        seen.append(next(c.choice for c in turned.changes if c.at == change.at))
+    assert len({tuple(choice.chords) for choice in seen}) == len(seen)
+    assert turned.exchanged(change.at).changes == found.changes
+    one = found.exchanged(change.at).with_changes()
+    assert one != found.with_changes()
+
+
+def test_halves_and_phrase_ends_stay_where_cadences_are_protected():
+    song = parse_chart("key: C\n[A]\n| C | Am7 | Dm7 | G7 | Em7 | Am7 | F | C | F | Dm7 | G7 | C |")
+    for boldness in range(1, 5):
+        found = {change.at[1] for change in bolder(Builder(), song, Setup(), (), boldness, EVERYTHING).changes}
+        assert not found & {3, 7, 11}
+
+
+def test_a_way_back_that_becomes_longer_costs():
+    song = parse_chart("key: C\n|: C | Am7 | F | G7 :|")
+    moments, setup = written(timeline(song)), Setup()
+    plain = offers(moments, setup, (), 3, NOTHING, Taste(), 2500)
+    dearer = joined(plain, joints(timeline(song), setup), Taste())
+    assert joints(timeline(song), setup) == [(3, 0)]
+    assert dearer[1:3] == plain[1:3]
+    assert dearer[3][0].price == plain[3][0].price
+    assert any(a.price != b.price for a, b in zip(dearer[3], plain[3], strict=True))
 
 
 def test_a_wish_of_the_player_keeps_its_chord():

@@ -12,17 +12,18 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.keeps import Keep, in_force
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.reharm.context import Context, repeats
+from yellow_hinge.core.reharm.context import Context, Idea, aside, nearer_way, repeats
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
-from yellow_hinge.core.reharm.table import Idea, Kind
+from yellow_hinge.core.reharm.table import Kind
+from yellow_hinge.core.reharm.tastes import liked
 from yellow_hinge.core.song import Address
 from yellow_hinge.core.timeline import Moment
 
 Protected = Literal["starts", "cadences"]
 PROTECTED: dict[Protected, str] = {
     "starts": "the first chord of every section stays",
-    "cadences": "the last chord of every section stays, and the five before it",
+    "cadences": "the last chord of every section stays, and the five before it; so do halves and ends of phrases",
 }
 BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dominants",
             "tritones, borrowed, diminished", "leading tones, mode shifts, chains")  # fmt: skip
@@ -31,14 +32,20 @@ BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dom
 class Taste(msgspec.Struct, frozen=True):
     """What changing a song is worth, in the units of the voice leading (one is one semitone of one finger)."""
 
-    worth: tuple[float, ...] = (0.0, 3.5, 6.0, 8.0, 8.5)  # of a swap, by how bold its kind is
+    worth: tuple[float, ...] = (0.0, 3.0, 6.5, 8.0, 8.5)  # of a swap, by how bold its kind is
     modest: tuple[str, ...] = ("relative", "approach", "slide")  # kinds that tire soon
     less: float = 2.5  # what those are worth less
-    crowd: float = 5.0  # a changed chord right after another
+    crowd: float = 6.0  # a changed chord right after another
+    soft: float = 0.3  # of that, where one of the two is a colour or an inversion
     still: float = 5.0  # a chord over the root and bass of the one before, where the written ones moved on
     hurry: float = 1.5  # a chord of less than two beats
     colour: float = 0.8  # per melody note and beat of weight that is a colour and no chord note
     most: int = 7  # choices of one chord, the written one included
+    manner: tuple[tuple[float, float], ...] = ((3.0, 1.25), (1.0, 0.9), (0.3, 0.45))  # of its worth, by how liked it is
+    aside: float = 1.5  # for leading away from where the written chord leads
+    inside: float = 0.4  # of what a chord costs on average, that more of them inside one chord may cost
+    stays: float = 1.0  # of what a lesser boldness chose, for being chosen again
+    joint: float = 0.25  # per semitone that a way back to an earlier chord becomes longer
 
 
 class Choice(NamedTuple):
@@ -73,6 +80,8 @@ def touched(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> bool:
 def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[int]:
     """Indices of the chords that stay as they are."""
     found = set()
+    if "cadences" in what:
+        found |= {index for index in range(len(moments)) if _ends_phrase(moments, index)}
     for index, moment in enumerate(moments):
         first = index == 0 or moments[index - 1].origin != moment.origin
         last = index + 1 == len(moments) or moments[index + 1].origin != moment.origin
@@ -86,6 +95,19 @@ def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[in
     return found
 
 
+PHRASE = 4  # bars
+SEEN_TO = ("tag",)  # kinds that are chosen by a player alone, for where the song ends
+STAYING = ("walk",)  # kinds that only move a chord's bass
+
+
+def _ends_phrase(moments: tuple[Moment, ...], index: int) -> bool:
+    """Whether a chord ends a phrase on the key's one or five."""
+    here, after = moments[index], moments[index + 1] if index + 1 < len(moments) else None
+    in_last = here.bar % PHRASE == PHRASE - 1
+    last = after is None or (after.origin, after.bar) != (here.origin, here.bar)
+    return in_last and last and here.chord is not None and (here.chord.root.pc - here.key.tonic.pc) % 12 in (0, 7)
+
+
 def as_written(moment: Moment) -> Choice:
     """The chord that is there."""
     assert moment.chord is not None
@@ -93,17 +115,42 @@ def as_written(moment: Moment) -> Choice:
 
 
 def choices(scene: Context, boldness: int, taste: Taste, chord_price: int) -> tuple[Choice, ...]:
-    """What may stand at a chord, as written first, then the ones worth most. `chord_price` is what a chord of the song
-    costs on average, so that more chords are not dearer for being more. Nothing that the melody clashes with.
+    """What may stand at a chord up to a boldness, as written first, then the ones worth most. `chord_price` is what a
+    chord of the song costs on average, so that more chords are not dearer for being more. Nothing that the melody
+    clashes with.
     """
     found = []
     for kind, idea, beats in ideas(scene):
-        if kind.boldness <= boldness:
+        if kind.boldness <= boldness and idea.span == 1 and _may(kind, idea, scene):
             made = _fitting(scene, kind, idea, beats)
-            if made is not None:
+            if made is not None and not (kind.boldness == 1 and _removes(made, scene)):
                 found.append(made._replace(price=_price(made, scene, taste, chord_price)))
     found.sort(key=lambda choice: choice.price + (len(choice.chords) - 1) * chord_price)  # by worth alone
-    return (as_written(scene.moment), *_different(found, taste.most - 1))
+    return (as_written(scene.moment), *found)
+
+
+def at_level(found: tuple[Choice, ...], level: int, most: int) -> tuple[Choice, ...]:
+    """The choices of a boldness, as written first, `most` of them: the first of every kind, then the rest."""
+    bold = [choice for choice in found[1:] if choice.kind is not None and choice.kind.boldness <= level]
+    return (found[0], *_different(bold, most - 1))
+
+
+def _may(kind: Kind, idea: Idea, scene: Context) -> bool:
+    """Whether a whole song may have it without being asked."""
+    return kind.id not in SEEN_TO and liked(kind.id, scene.manner) > 0 and not _gives_up(idea, scene)
+
+
+def _gives_up(idea: Idea, scene: Context) -> bool:
+    """Whether the key's one would be called by another name over its own bass."""
+    first = idea.chords[0]
+    same_bass = first.bass_note.pc == scene.here.bass_note.pc
+    return scene.step == 0 and len(idea.chords) == 1 and same_bass and first.root.pc != scene.here.root.pc
+
+
+def _removes(choice: Choice, scene: Context) -> bool:
+    """Whether something that is written no longer sounds."""
+    sounds = {pc for chord in choice.chords for pc in (*chord.pitch_classes, chord.bass_note.pc)}
+    return not sounds.issuperset(scene.here.pitch_classes)
 
 
 def _different(found: list[Choice], most: int) -> list[Choice]:
@@ -137,10 +184,39 @@ def _basses(scene: Context) -> set[int]:
 
 def _price(choice: Choice, scene: Context, taste: Taste, chord_price: int) -> int:
     assert choice.kind is not None
-    units = -taste.worth[choice.kind.boldness] + (taste.less if choice.kind.id in taste.modest else 0.0)
+    likes = dict(taste.manner)
+    units = -taste.worth[choice.kind.boldness] * likes.get(liked(choice.kind.id, scene.manner), 1.0)
+    units += taste.less if choice.kind.id in taste.modest else 0.0
+    units += taste.aside * aside(scene, choice.chords, scene.after)
     units += taste.hurry * sum(1 for beats in choice.beats if beats < 2 and scene.moment.meter.beats > 3)
     units += taste.colour * float(sum(note.weight for note in choice.melody if note.verdict == "colour"))
-    return round(units * UNIT) - (len(choice.chords) - 1) * chord_price
+    more = (len(choice.chords) - 1) * chord_price
+    inside = choice.kind.group == "inside" or choice.kind.id in STAYING
+    return round(units * UNIT) - round(more * (taste.inside if inside else 1.0))
+
+
+def far(one: Chord, other: Chord) -> int:
+    """Semitones from one chord to another: each note to the nearest of the other, and the bass."""
+    there = other.pitch_classes
+    ways = (min(abs(nearer_way(pc, goal)) for goal in there) for pc in one.pitch_classes)
+    return sum(ways) + abs(nearer_way(one.bass_note.pc, other.bass_note.pc))
+
+
+def joined(offered: list[tuple[Choice, ...]], joints: list[tuple[int, int]], taste: Taste) -> list[tuple[Choice, ...]]:
+    """The choices with the price of what they do at ways back, from a chord (its index) to an earlier one: how much
+    longer the way becomes than between the chords as written.
+    """
+    found = list(offered)
+    for last, first in joints:
+        ends, begins = found[last][0].chords[-1], found[first][0].chords[0]
+        plain = far(ends, begins)
+
+        def dearer(choice: Choice, way: int, plain: int = plain) -> Choice:
+            return choice._replace(price=choice.price + round(taste.joint * UNIT * (way - plain)))
+
+        found[last] = tuple(dearer(c, far(c.chords[-1], begins)) for c in found[last])
+        found[first] = tuple(dearer(c, far(ends, c.chords[0])) for c in found[first])
+    return found
 
 
 def meets(left: Choice, right: Choice, here: Chord, there: Chord) -> bool:
@@ -163,7 +239,9 @@ def _same_ground(one: Chord, other: Chord) -> bool:
 
 def beside(left: Choice, right: Choice, here: Chord, there: Chord, taste: Taste) -> int:
     """The price of two choices beside each other, in thousandths."""
-    units = taste.crowd if left.kind and right.kind else 0.0
+    units = 0.0
+    if left.kind and right.kind:
+        units = taste.crowd * (taste.soft if 1 in (left.kind.boldness, right.kind.boldness) else 1.0)
     if (left.kind or right.kind) and not _moves(left.chords[-1], right.chords[0]) and _moves(here, there):
         units += taste.still
     return round(units * UNIT)

@@ -19,8 +19,29 @@ from yellow_hinge.core.writing import write_symbol
 LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
 
 
+class Idea(NamedTuple):
+    """One result: the chords that take the place of the one there, how they share its beats ("even" by strong beats,
+    "late" only the last beat given away, "each" one in the time of each), and the reason in a sentence. `span`: how
+    many written chords they take the place of, this one and those after it.
+    """
+
+    chords: tuple[Chord, ...]
+    reason: str
+    share: str = "even"
+    span: int = 1
+
+
+class Ahead(NamedTuple):
+    """A chord that follows in the same part of the song, with its beats."""
+
+    chord: Chord
+    beats: Fraction
+
+
 class Context(NamedTuple):
-    """A chord `here` with what sounds before and after it (None at the ends), its key, beats and place in its bar."""
+    """A chord `here` with what sounds before and after it (None at the ends), its key, beats and place in its bar.
+    `ahead`: what follows in its part of the song; `manner`: the id of the one that is played in, "" for none.
+    """
 
     here: Chord
     before: Chord | None
@@ -28,6 +49,17 @@ class Context(NamedTuple):
     key: Key
     beats: Fraction
     moment: Moment
+    ahead: tuple[Ahead, ...] = ()
+    manner: str = ""
+
+    def window(self, count: int) -> Context | None:
+        """This chord and those after it as one that lasts as long, `count` in all, before the chord after them; None
+        where the part ends before.
+        """
+        if count > len(self.ahead):
+            return None
+        beats = self.beats + sum((each.beats for each in self.ahead[: count - 1]), Fraction(0))
+        return self._replace(beats=beats, after=self.ahead[count - 1].chord, ahead=self.ahead[count - 1 :])
 
     @property
     def step(self) -> int:
@@ -68,8 +100,11 @@ class Context(NamedTuple):
     def strong(self) -> tuple[Fraction, ...]:
         """Beats of the bar, from 0, on which a chord may begin: the whole beats, strongest first by the meter."""
         count = self.moment.meter.beats
-        half = [Fraction(count, 2)] if count % 2 == 0 else []
-        return tuple(dict.fromkeys([Fraction(0), *half, *(Fraction(b) for b in range(count))]))
+        bars = range(0, int(self.moment.beat - 1 + self.beats) + count, count)
+        starts = [Fraction(bar) for bar in bars]
+        half = [bar + Fraction(count, 2) for bar in starts] if count % 2 == 0 else []
+        whole = [bar + beat for bar in starts for beat in range(count)]
+        return tuple(dict.fromkeys([*starts, *half, *whole]))
 
 
 def build(root: Note, words: str, bass: Note | None = None) -> Chord:
@@ -100,8 +135,9 @@ def over(chord: Chord, bass: Note) -> Chord:
 
 
 def shifted(chord: Chord, degree: str) -> Chord:
-    """The same chord on a degree above its own root."""
-    moved: Chord = msgspec.structs.replace(chord, root=simple_note(spell(chord.root, degree)))
+    """The same chord on a degree above its own root, its bass with it."""
+    bass = None if chord.bass is None else simple_note(spell(chord.bass, degree))
+    moved: Chord = msgspec.structs.replace(chord, root=simple_note(spell(chord.root, degree)), bass=bass)
     return moved
 
 
@@ -120,6 +156,24 @@ def in_key(chord: Chord, key: Key) -> Chord:
 def nearer_way(a: int, b: int) -> int:
     """Semitones from one pitch class to another by the nearer way, -5 to 6."""
     return (b - a + 5) % 12 - 5
+
+
+def aside(scene: Context, chords: tuple[Chord, ...], after: Chord | None) -> float:
+    """How far chords lead away from where the next chord is: nothing for a fifth, a half step or a step of the bass
+    into it, more where a five that lands no longer sounds as one, or stands on its fifth.
+    """
+    if after is None:
+        return 0.0
+    last = chords[-1]
+    falls = (last.root.pc - after.root.pc) % 12 in (1, 7, 11)
+    steps = abs(nearer_way(last.bass_note.pc, after.bass_note.pc)) <= 2
+    away = 0.0 if falls else 0.4 if steps else 1.0
+    if scene.lands:
+        tense = last.quality.seventh in ("b7", "bb7") or last.chord_class == "suspended" or falls
+        away += 0.0 if tense else 1.0
+        if last.root.pc == scene.here.root.pc and last.bass is not None:
+            away += 0.8 if (last.bass.pc - last.root.pc) % 12 in (3, 4) else 2.0
+    return away
 
 
 def repeats(chords: tuple[Chord, ...]) -> bool:
@@ -146,7 +200,8 @@ def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
     else:
         late = sorted(inside)[-(count - 1) :]  # the first chord keeps the most
         even = sorted(inside[: count - 1])
-        cuts = even if even[0] - start >= late[0] - start else late
+        longer = scene.beats > scene.moment.meter.beats  # over bar lines all are as long
+        cuts = even if longer or even[0] - start >= late[0] - start else late
     edges = [start, *sorted(cuts), end]
     found = tuple(b - a for a, b in itertools.pairwise(edges))
     return found if min(found) >= LEAST_BEATS else None

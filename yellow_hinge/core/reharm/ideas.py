@@ -1,31 +1,36 @@
-"""What a chord can become where it stands: the table and the routes, each result once, in the time there is."""
+"""What a chord can become where it stands: the table, each result once, in the time there is."""
 
 from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.core.reharm.context import Context, in_key
-from yellow_hinge.core.reharm.routes import bass_walk, falling_fifths
-from yellow_hinge.core.reharm.table import TABLE, Idea, Kind, shares
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.reharm.context import Context, Idea, in_key
+from yellow_hinge.core.reharm.table import TABLE, Kind, shares
 
-ROUTES: tuple[Kind, ...] = (
-    Kind("walk", "Bass walk", 1, bass_walk, "way", after="root"),
-    Kind("fifths", "Falling fifths", 4, falling_fifths, "fifths", after="root"),
-)
-KINDS = (*TABLE, *ROUTES)
+Sound = tuple[tuple[frozenset[int], int], ...]
+Offered = tuple[Kind, Idea, tuple[Fraction, ...]]
 
 
-def ideas(scene: Context, kinds: tuple[Kind, ...] = KINDS) -> list[tuple[Kind, Idea, tuple[Fraction, ...]]]:
-    """Every idea of some kinds that has time, each sequence of chords once."""
-    found = []
-    seen: set[tuple[str, ...]] = {(write_symbol(scene.here),)}
+def sound(chords: tuple[Chord, ...]) -> Sound:
+    """What chords sound, however they are named: their notes and their bass."""
+    return tuple((frozenset((*c.pitch_classes, c.bass_note.pc)), c.bass_note.pc) for c in chords)
+
+
+def ideas(scene: Context, kinds: tuple[Kind, ...] = TABLE) -> list[Offered]:
+    """Every idea of some kinds that has time. Of what sounds the same the first stays, and nothing that sounds as
+    written.
+    """
+    found: list[Offered] = []
+    now = (scene.here, *(each.chord for each in scene.ahead))
+    seen: set[tuple[int, Sound]] = set()
     for kind in kinds:
         for made in kind.make(scene):
-            chords = tuple(c if c == scene.here else in_key(c, scene.key) for c in made.chords)
+            written = now[: made.span]
+            chords = tuple(c if c in written else in_key(c, scene.key) for c in made.chords)
             idea = made._replace(chords=chords)
-            beats, name = shares(idea, scene), tuple(write_symbol(chord) for chord in idea.chords)
-            if beats is not None and name not in seen:
+            beats, name = shares(idea, scene), (made.span, sound(chords))
+            if beats is not None and name not in seen and name[1] != sound(written):
                 seen.add(name)
                 found.append((kind, idea, beats))
     return found

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Iterator
 from fractions import Fraction
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 import msgspec
@@ -12,7 +12,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import Pitch, degree_pc
-from yellow_hinge.core.quality import sort_tensions
+from yellow_hinge.core.quality import Quality, sort_tensions
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.timeline import Moment, Sounding
 
@@ -50,24 +50,72 @@ def _pieces(moment: Moment, beats: tuple[Fraction, ...]) -> Iterator[tuple[int, 
         start += length
 
 
+# How a chord over a foreign bass is heard: semitones above that bass as its third, fifth and seventh, the first found.
+_HEARD = {
+    "third": ((4, "3"), (3, "b3"), (5, "4"), (2, "2")), "fifth": ((7, "5"), (6, "b5"), (8, "#5")),
+    "seventh": ((10, "b7"), (11, "7")),
+}  # fmt: skip
+_REST = {1: "b9", 2: "9", 3: "#9", 5: "11", 6: "#11", 8: "b13", 9: "13"}
+
+
+@lru_cache(maxsize=4096)
+def sounding(chord: Chord) -> Chord:
+    """A chord as its bass makes it heard: over a foreign bass its notes are that bass's own, Am7/D a D9sus4."""
+    bass, own = chord.bass_note, chord.pitch_classes
+    if bass.pc in own:
+        return chord
+    above = {(pc - bass.pc) % 12 for pc in own}
+    found = {}
+    for place, kinds in _HEARD.items():
+        semitones, degree = next(((n, degree) for n, degree in kinds if n in above), (-1, ""))
+        found[place] = degree
+        above.discard(semitones)
+    sixth = "6" if 9 in above and not found["seventh"] else ""
+    above -= {9} if sixth else set()
+    tensions = sort_tensions({_REST[n] for n in above if n in _REST})
+    return Chord(bass, Quality(found["third"], found["fifth"], sixth, found["seventh"], tensions))
+
+
+# What a chord's own degrees do not bear beside them: a plain tension beside its alteration, a fifth beside its own.
+_AGAINST = {
+    1: {"9"}, 2: {"b9", "#9"}, 7: {"b5", "#5"}, 8: {"13", "6"}, 9: {"b13", "#5"}, 10: {"7", "bb7"},
+    11: {"b7"},
+}  # fmt: skip
+
+
 def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: bool) -> Verdict:
-    """What a melody pitch class is over a chord. `short`: it is short, weak and goes by step."""
-    above = (pc - chord.root.pc) % 12
+    """What a melody pitch class is over a chord as its bass makes it heard. `short`: it is short, weak and goes by
+    step.
+    """
     if pc in chord.pitch_classes or pc == chord.bass_note.pc:
         return "chord note"
     if short:
         return "passing"
-    if above == NATURAL_ELEVEN and chord.quality.third == "3":
+    heard = sounding(chord)
+    above, kind = (pc - heard.root.pc) % 12, heard.chord_class
+    if (above == NATURAL_ELEVEN and heard.quality.third == "3") or _AGAINST.get(above, set()) & set(heard.degrees):
         return "clash"
-    found = palette(chord, key, COLOURS_LEVEL, following)
-    colours = {(chord.root.pc + degree_pc(degree)) % 12 for degree in (*found.colours, "9", "13")}
-    if chord.chord_class == "dominant":
-        colours |= {(chord.root.pc + degree_pc(degree)) % 12 for degree in ("b9", "#9", "#11", "b13")}
-    if chord.chord_class == "minor":
-        colours.add((chord.root.pc + NATURAL_ELEVEN) % 12)
-    must = {(chord.root.pc + degree_pc(degree)) % 12 for degree in found.must}
-    rubs = (pc - 1) % 12 in must and chord.chord_class != "dominant"
-    return "colour" if pc in colours and not rubs else "clash"
+    if above == degree_pc("#9") and heard.quality.third == "3" and "9" in heard.degrees:
+        return "clash"
+    found = palette(heard, key, COLOURS_LEVEL, following)
+    colours = {degree_pc(degree) for degree in (*found.colours, "9", "13")}
+    if kind == "dominant":
+        colours |= {degree_pc(degree) for degree in ("b9", "#9", "#11", "b13")}
+    if kind in ("minor", "minor-six"):
+        colours.add(NATURAL_ELEVEN)
+    if kind == "suspended":
+        colours.add(degree_pc("b3"))  # over a suspended chord the third may be sung
+    must = {(heard.root.pc + degree_pc(degree)) % 12 for degree in found.must}
+    rubs = (pc - 1) % 12 in must and kind != "dominant" and not (above == 3 and "9" in heard.degrees)
+    return "colour" if above in colours and not rubs else "clash"
+
+
+def becomes(pc: int, chord: Chord) -> str:
+    """The degree that a melody note is, over the bass that sounds."""
+    heard = sounding(chord)
+    if heard.quality.third in ("4", "2", "") and (pc - heard.root.pc) % 12 == degree_pc("b3"):
+        return "b3"
+    return heard.degree_of(pc) if pc not in chord.pitch_classes or heard is not chord else chord.degree_of(pc)
 
 
 def judge(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], moment: Moment, after: Chord | None) -> list[Judged]:
@@ -85,31 +133,43 @@ def judge(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], moment: Moment
         pc = tone.pitch.midi % 12
         weight = length * (2 if on_strong else 1)
         what = verdict(pc, chord, moment.key, following, short)
-        found.append(Judged(tone.pitch, index, chord.degree_of(pc), what, weight))
+        found.append(Judged(tone.pitch, index, becomes(pc, chord), what, weight))
     return found
 
 
-# A chord's words are changed by one: an altered ninth for the ninth, the raised eleventh, the flat thirteenth.
-_ALTERATIONS = ("b9", "#9", "#11", "b13", "9", "13")
-_MAY: dict[str, tuple[str, ...]] = defaultdict(
-    tuple, {"dominant": _ALTERATIONS, "major": ("#11", "9", "13"), "minor": ("9", "13"), "suspended": ("9", "13")}
-)
+# The tensions that each class may be given so that a melody note is one of its own.
+_MAY: dict[str, tuple[str, ...]] = {
+    "dominant": ("b9", "#9", "#11", "b13", "9", "13"), "major": ("#11", "9", "13"), "minor": ("9", "11", "13"),
+    "minor-six": ("9", "11", "13"), "suspended": ("9", "13", "b9", "b13"), "half-diminished": ("11", "9"),
+    "diminished": ("9", "11", "b13"), "augmented": ("9", "#11"),
+}  # fmt: skip
 
 
-def cures(chord: Chord, pc: int) -> Chord | None:
-    """The chord with one tension that makes a clashing melody note one of its own, or suspended for a natural eleventh;
-    None where nothing small helps.
+_ALTERED = ("b9", "#9", "b13")
+
+
+def cures(chord: Chord, pc: int, following: Chord | None = None) -> Iterator[Chord]:
+    """The chords that differ by one degree and have a melody note as one of their own, the smallest change first:
+    suspended for a natural eleventh, a tension changed or added, the plain fifth, a sixth for a major seventh
+    under its root. An altered tone only in a chord that leads to the one `following` by a fifth or a half step.
     """
-    quality, above = chord.quality, (pc - chord.root.pc) % 12
-    if above == NATURAL_ELEVEN and quality.third == "3" and quality.seventh == "b7":
-        return _with(chord, msgspec.structs.replace(quality, third="4"))
-    if not quality.seventh:
-        return None
-    for degree in _ALTERATIONS:
-        if degree_pc(degree) == above and degree in _MAY[chord.chord_class]:
-            tensions = {t for t in quality.tensions if t.lstrip("b#") != degree.lstrip("b#")} | {degree}
-            return _with(chord, msgspec.structs.replace(quality, tensions=sort_tensions(tensions)))
-    return None
+    quality = chord.quality
+    if chord.bass is not None:
+        return  # what stands over another bass is what it is
+    leads = following is None or (chord.root.pc - following.root.pc) % 12 in (0, 1, 7)
+    above, replace = (pc - chord.root.pc) % 12, msgspec.structs.replace
+    if above == NATURAL_ELEVEN and quality.third == "3" and quality.seventh != "7":
+        without = tuple(tension for tension in quality.tensions if tension not in ("b9", "#9"))
+        yield _with(chord, replace(quality, third="4", tensions=without))
+    if quality.seventh or quality.sixth:
+        for degree in _MAY.get(chord.chord_class, ()):
+            if degree_pc(degree) == above and (leads or degree not in _ALTERED):
+                others = {t for t in quality.tensions if t.lstrip("b#") != degree.lstrip("b#")}
+                yield _with(chord, replace(quality, tensions=sort_tensions(others | {degree})))
+    if above == degree_pc("5") and quality.fifth not in ("", "5") and quality.third != "b3":
+        yield _with(chord, replace(quality, fifth="5"))
+    if above == 0 and quality.seventh == "7":
+        yield _with(chord, replace(quality, sixth="6", seventh=""))
 
 
 def _with(chord: Chord, quality: object) -> Chord:
@@ -126,10 +186,17 @@ def cured(
     clashes = [note for note in judge(chords, beats, moment, after) if not note.fits]
     changed = list(chords)
     for note in clashes:
-        better = cures(changed[note.chord], note.pitch.midi % 12)
-        if better is None:
+        pc = note.pitch.midi % 12
+        following = changed[note.chord + 1] if note.chord + 1 < len(changed) else after
+        better = (
+            c
+            for c in cures(changed[note.chord], pc, following)
+            if verdict(pc, c, moment.key, following, False) != "clash"
+        )
+        found = next(better, None)
+        if found is None:
             return None
-        changed[note.chord] = better
+        changed[note.chord] = found
     if not clashes or any(not note.fits for note in judge(tuple(changed), beats, moment, after)):
         return None
     return tuple(changed)

@@ -1,4 +1,4 @@
-"""Routes: passing chords that lead from a chord to the next one by falling fifths, every link plain or tritone."""
+"""Routes: chords that lead from a chord to the one after it, or through several written chords."""
 
 from __future__ import annotations
 
@@ -8,11 +8,16 @@ from itertools import product
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import diatonic_seventh
 from yellow_hinge.core.pitch import Note, simple_note, spell
-from yellow_hinge.core.reharm.context import Context, build, nearer_way, over
-from yellow_hinge.core.reharm.table import Idea
+from yellow_hinge.core.reharm.context import Context, Idea, build, nearer_way, over
+from yellow_hinge.core.reharm.recipes import RECIPES, cook
+from yellow_hinge.core.writing import write_symbol
 
 MOST_LINKS = 5
+MOST_TWOS = 3  # pairs of two and five
+MOST_HELD = 4  # written chords that a held chord lasts
 MOST_WALK = 4  # semitones between two notes of one chord that still sound as a walk
+MOST_THROUGH = 8  # written chords over one bass, or on one bass line
+LEAST_LINE = 4
 _WORDS = ("no", "one", "two", "three", "four", "five")
 
 
@@ -35,8 +40,13 @@ def falling_fifths(scene: Context) -> Iterator[Idea]:
     """Every chain of one to five links before the next chord, in every combination of plain and tritone; the chord that
     is there keeps the first of its beats.
     """
+    for window, span in held(scene):
+        yield from (idea._replace(span=span) for idea in _fifths(window))
+
+
+def _fifths(scene: Context) -> Iterator[Idea]:
     after = scene.after
-    if after is None:
+    if after is None or after.root.pc == scene.here.root.pc:
         return
     for links in range(1, min(MOST_LINKS, int(scene.beats) - 1) + 1):
         roots = [*chain(after.root, links), after.root]
@@ -48,6 +58,85 @@ def falling_fifths(scene: Context) -> Iterator[Idea]:
             taken = f"{_WORDS[count]} as tritone" if count else "all plain"
             words = f"{_WORDS[links]} falling fifth{'s' if links > 1 else ''}, {taken}"
             yield Idea((scene.here, *chords), words)
+
+
+def held(scene: Context) -> Iterator[tuple[Context, int]]:
+    """(scene, written chords) of the chord alone and, where those after it have its root, of all of them as one."""
+    yield scene, 1
+    for count in range(2, MOST_HELD + 1):
+        same = len(scene.ahead) >= count and scene.ahead[count - 2].chord.root.pc == scene.here.root.pc
+        window = scene.window(count) if same else None
+        if window is None:
+            return
+        yield window, count
+
+
+def two_fives(scene: Context) -> Iterator[Idea]:
+    """Twos and fives that fall in a chain to the next chord, from the chord that is there or from the two it is."""
+    for window, span in held(scene):
+        after = window.after
+        if after is None or after.chord_class == "diminished" or after.root.pc == window.here.root.pc:
+            continue
+        for pairs in range(2 if span == 1 else 1, MOST_TWOS + 1):
+            roots, dark = chain(after.root, 2 * pairs), after.quality.third == "b3"
+            made = [build(root, "m7" if place % 2 == 0 else "7") for place, root in enumerate(roots)]
+            if dark:
+                made[-2:] = [build(roots[-2], "m7b5"), build(roots[-1], "7b9")]
+            own = roots[0].pc == window.here.root.pc
+            if own and window.here.quality.third != "b3":
+                continue
+            words = f"{_WORDS[pairs]} two-five{'s' if pairs > 1 else ''} fall into the next chord"
+            yield Idea((window.here, *(made[1:] if own else made)), words, span=span)
+
+
+def round_trips(scene: Context) -> Iterator[Idea]:
+    """Turnarounds, where the one is held before it comes again."""
+    for window, span in held(scene):
+        yield from (idea._replace(span=span) for idea in cook(RECIPES["turnaround"])(window))
+
+
+def pedal_through(scene: Context) -> Iterator[Idea]:
+    """The chords of a part over the key's five or one, up to one that has that bass anyhow."""
+    chords = (scene.here, *(each.chord for each in scene.ahead))
+    for degree, word in (("5", "five"), ("1", "one")):
+        bass = spell(scene.key.tonic, degree)
+        made: list[Chord] = []
+        for chord in chords[:MOST_THROUGH]:
+            if chord.stack is not None or chord.bass_note.pc == bass.pc:
+                break
+            made.append(over(chord, bass))
+        if len(made) > 1:
+            until = f", until {write_symbol(chords[len(made)])}" if len(made) < len(chords) else ""
+            yield Idea(tuple(made), f"{bass} stays below {len(made)} chords as the {word}{until}", "each", len(made))
+
+
+def bass_line(scene: Context) -> Iterator[Idea]:
+    """The chords of a part in inversions over a bass that goes one way by step."""
+    chords = (scene.here, *(each.chord for each in scene.ahead))[:MOST_THROUGH]
+    for way, word in ((-1, "down"), (1, "up")):
+        line = _line(chords, way)
+        made = tuple(over(chord, bass) for chord, bass in zip(chords, line, strict=False))
+        if len(made) >= LEAST_LINE and made != chords[: len(made)]:
+            names = " ".join(str(bass) for bass in line)
+            yield Idea(made, f"the bass goes {word} by step: {names}", "each", len(made))
+
+
+def _line(chords: tuple[Chord, ...], way: int) -> list[Note]:
+    """The longest line of chord notes from the first chord's bass that goes one way by half or whole steps."""
+    best: list[Note] = []
+
+    def onward(place: int, line: list[Note]) -> None:
+        nonlocal best
+        if len(line) > len(best):
+            best = line
+        if place == len(chords) or len(best) == len(chords) or chords[place].stack is not None:
+            return
+        for note in chords[place].notes[:4]:
+            if 1 <= way * nearer_way(line[-1].pc, note.pc) <= 2:
+                onward(place + 1, [*line, note])
+
+    onward(1, [chords[0].bass_note])
+    return best
 
 
 def pattern(links: tuple[Chord, ...], after: Chord) -> tuple[bool, ...]:
@@ -68,6 +157,8 @@ def bass_walk(scene: Context) -> Iterator[Idea]:
         yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
     for bass in near:
         for first in (spell(here.root, degree) for degree in degrees):
+            if first.pc == (here.root.pc + 10) % 12 and nearer_way(first.pc, bass.pc) not in (-1, -2):
+                continue  # a seventh in the bass falls by step
             same_way = (nearer_way(first.pc, bass.pc) > 0) == (nearer_way(bass.pc, goal.pc) > 0)
             if first != bass and abs(nearer_way(first.pc, bass.pc)) <= MOST_WALK and same_way:
                 words = f"the bass walks over {first} and {bass} to {goal}"

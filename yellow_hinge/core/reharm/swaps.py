@@ -14,22 +14,27 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.leading.weights import UNIT, Weights
+from yellow_hinge.core.leading.solution import Solution, Voicing, solve_song
+from yellow_hinge.core.leading.weights import Weights
 from yellow_hinge.core.pitch import Note
-from yellow_hinge.core.reharm.context import Context, nearer_way, repeats, split
-from yellow_hinge.core.reharm.ideas import ideas
+from yellow_hinge.core.reharm.context import Ahead, Context, aside, nearer_way, repeats, split
+from yellow_hinge.core.reharm.ideas import Offered, ideas, sound
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
-from yellow_hinge.core.reharm.pedal import THROUGH, Run, pedal_runs
 from yellow_hinge.core.reharm.routes import pattern
-from yellow_hinge.core.reharm.table import Idea, Kind
+from yellow_hinge.core.reharm.table import Kind, Slots, in_slots
+from yellow_hinge.core.reharm.tastes import liked
 from yellow_hinge.core.timeline import Moment
+
+MOST_AHEAD = 8
 
 
 class Swap(NamedTuple):
     """A substitute in a song: its kind, the chords with their beats, the reason, what the melody becomes, the motion
     (semitones) before, the bass from the chord before to the one after, and how it is played between its neighbours as
-    they are; `cure` is the swap with one chord changed so that the melody fits, None where none is needed or small.
+    they are; `cure` is the swap with one chord changed so that the melody fits, None where none is needed or small;
+    `written` are the beats of the written chords that it takes the place of; `manner` the one that is played in; `led`:
+    how many chords before it are played with it; `aside`: how far
+    it leads away from where the written chord leads, 0 for not at all.
     """
 
     kind: Kind
@@ -41,7 +46,20 @@ class Swap(NamedTuple):
     bass: tuple[Note, ...]
     played: Solution
     cure: tuple[Chord, ...] | None = None
-    span: int = 1  # written chords that it takes the place of; where there are more, with as many of its own
+    written: tuple[Fraction, ...] = ()
+    manner: str = ""
+    led: int = 1
+    aside: float = 0.0
+
+    @property
+    def span(self) -> int:
+        """Written chords that it takes the place of."""
+        return max(1, len(self.written))
+
+    @property
+    def slots(self) -> Slots:
+        """What stands in each of them."""
+        return in_slots(self.chords, self.beats, self.written or (sum(self.beats, Fraction(0)),))
 
     @property
     def motion_after(self) -> int:
@@ -57,12 +75,29 @@ class Swap(NamedTuple):
     def links(self) -> tuple[bool, ...]:
         """Of falling fifths, which links are taken as their tritone; () for other kinds."""
         after = self.played.voicings[-1].chord
-        return pattern(self.chords[1:], after) if self.kind.group == "fifths" else ()
+        return pattern(self.chords[1:], after) if self.kind.id == "fifths" else ()
+
+    @property
+    def rubs(self) -> tuple[str, ...]:
+        """What the hands find against the melody in its chords: the same remarks that they make when it is taken."""
+        found = [remark.words for voicing in self.own for remark in voicing.remarks if remark.kind == "clash"]
+        return tuple(dict.fromkeys(found))
+
+    @property
+    def own(self) -> tuple[Voicing, ...]:
+        """How its own chords are played, without the neighbours."""
+        voicings = self.played.voicings
+        count = sum(len(slot) for slot in self.slots.chords)
+        return voicings[self.led : self.led + count]
 
     @property
     def fits(self) -> bool:
-        """Whether no melody note clashes."""
-        return all(note.fits for note in self.melody)
+        """Whether no melody note clashes, neither with the chords nor with the hands."""
+        return all(note.fits for note in self.melody) and not self.rubs
+
+
+def _part(moment: Moment) -> tuple[object, ...]:
+    return moment.section, moment.turn, moment.key, moment.meter
 
 
 def scene_at(solution: Solution, index: int) -> Context:
@@ -71,7 +106,14 @@ def scene_at(solution: Solution, index: int) -> Context:
     before = voicings[index - 1].chord if index or loop else None
     after = voicings[(index + 1) % len(voicings)].chord if index + 1 < len(voicings) or loop else None
     moment = voicings[index].here
-    return Context(voicings[index].chord, before, after, moment.key, moment.beats, moment)
+    ahead: list[Ahead] = []
+    for voicing in voicings[index + 1 : index + 1 + MOST_AHEAD]:
+        there = voicing.here
+        if _part(there) != _part(moment):
+            break
+        ahead.append(Ahead(voicing.chord, there.beats))
+    manner = solution.setup.manner
+    return Context(voicings[index].chord, before, after, moment.key, moment.beats, moment, tuple(ahead), manner)
 
 
 def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first: int, last: int = -1) -> Solution:
@@ -98,8 +140,8 @@ def _motion_now(solution: Solution, first: int, last: int) -> int:
 
 
 def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
-    """Every swap for chord `index`, those that fit the melody first, then by motion and the bass line's smoothness; a
-    chord no hand can play is left out. Raises OvertakenError.
+    """Every swap for chord `index`, the one worth most first; of those that sound the same the first; a chord no hand
+    can play is left out. Raises OvertakenError.
     """
     scene = scene_at(solution, index)
     offered = ideas(scene)
@@ -107,60 +149,82 @@ def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
     for kind, idea, beats in offered:
         if builder.overtaken():
             raise OvertakenError
-        swap = _of_one(builder, solution, index, scene, (kind, idea, beats))
+        swap = _of(builder, solution, index, scene, (kind, idea, beats))
         found.append(swap)
         if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
             seen.add(swap.cure)
             mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
-            found.append(_of_one(builder, solution, index, scene, (kind, mended, beats)))
-    found += [_through(builder, solution, run) for run in pedal_runs(solution, index)]
-    return sorted((swap for swap in found if swap is not None), key=rank)
+            found.append(_of(builder, solution, index, scene, (kind, mended, beats)))
+    once: dict[object, Swap] = {}
+    for swap in sorted((swap for swap in found if swap is not None), key=rank):
+        once.setdefault((swap.span, sound(swap.chords)), swap)
+    return list(once.values())
 
 
-def _of_one(
-    builder: Builder, solution: Solution, index: int, scene: Context, made: tuple[Kind, Idea, tuple[Fraction, ...]]
-) -> Swap | None:
+def _of(builder: Builder, solution: Solution, index: int, scene: Context, made: Offered) -> Swap | None:
     """One idea judged and played, None where no hand can play it."""
     kind, idea, beats = made
-    melody = tuple(judge(idea.chords, beats, scene.moment, scene.after))
-    cure = None if all(note.fits for note in melody) else cured(idea.chords, beats, scene.moment, scene.after)
-    parts = split(scene.moment, idea.chords, beats)
-    return _played(builder, solution, Run(index, index, idea.chords, idea.reason), kind, beats, melody, parts, cure)
-
-
-def _through(builder: Builder, solution: Solution, run: Run) -> Swap | None:
-    """Several written chords over one bass, None where no hand can play them."""
-    moments = [v.here for v in solution.voicings[run.first : run.last + 1]]
-    following = (*run.chords[1:], scene_at(solution, run.last).after)
+    last = index + idea.span - 1
+    voicings = solution.voicings[index : last + 1]
+    written = tuple(voicing.here.beats for voicing in voicings)
+    slots = in_slots(idea.chords, beats, written)
+    after = scene_at(solution, last).after
     parts: list[Moment] = []
     melody: list[Judged] = []
-    for place, (moment, chord) in enumerate(zip(moments, run.chords, strict=True)):
-        parts += split(moment, (chord,), (moment.beats,))
-        judged = judge((chord,), (moment.beats,), moment, following[place])
-        melody += [note._replace(chord=place) for note in judged]
-    beats = tuple(moment.beats for moment in moments)
-    return _played(builder, solution, run, THROUGH, beats, tuple(melody), tuple(parts))
-
-
-def _played(
-    builder: Builder, solution: Solution, run: Run, kind: Kind, beats: tuple[Fraction, ...],
-    melody: tuple[Judged, ...], parts: tuple[Moment, ...], cure: tuple[Chord, ...] | None = None,
-) -> Swap | None:  # fmt: skip
+    for place, (voicing, chords, lengths) in enumerate(zip(voicings, *slots, strict=True)):
+        following = slots.chords[place + 1][0] if place + 1 < len(voicings) else after
+        parts += split(voicing.here, chords, lengths)
+        judged = judge(chords, lengths, voicing.here, following)
+        melody += [note._replace(chord=idea.chords.index(chords[note.chord])) for note in judged]
     try:
-        played = tried(builder, parts, solution, run.first, run.last)
+        played = tried(builder, tuple(parts), solution, index, last)
     except UserError:
         return None
-    around = (scene_at(solution, run.first).before, *run.chords, scene_at(solution, run.last).after)
-    line = tuple(chord.bass_note for chord in around if chord is not None)
-    before, span = _motion_now(solution, run.first, run.last), run.last - run.first + 1
-    return Swap(kind, run.chords, beats, run.reason, melody, before, line, played, cure, span)
+    line = tuple(chord.bass_note for chord in (scene.before, *idea.chords, after) if chord is not None)
+    found = Swap(
+        kind, idea.chords, beats, idea.reason, tuple(melody), _motion_now(solution, index, last), line, played, None,
+        written, scene.manner, min(1, index), aside(scene, idea.chords, after) if idea.span == 1 else 0.0,
+    )  # fmt: skip
+    if idea.span == 1 and not found.fits:
+        found = found._replace(cure=cured(idea.chords, beats, scene.moment, scene.after))
+    return found
 
 
-def rank(swap: Swap) -> tuple[bool, bool, bool, int, int]:
-    """What fits first, then what can be cured; swaps of this chord alone before those that go through the next ones;
-    then the motion of the hands and the price of the bass line a change, in thousandths; then the fewest chords.
+_EACH = 0.5  # what a route is put behind for each more written chord that it only moves
+_BOLD = 0.4
+
+
+_COLOUR, _UNLIKED, _MOTION = 0.6, 2.0, 0.12
+
+
+def rank(swap: Swap) -> tuple[bool, bool, float]:
+    """What fits first, then what can be cured; then by worth: the weight of melody notes that are only colours, how
+    likely its kind is in the manner and how it leads, the bass line, and the motion of the hands, a change.
     """
     changes = len(swap.chords) + 1
-    bass = sum(Weights().bass[abs(move)] for move in swap.bass_moves)
-    motion = round((swap.motion_after + bass) * UNIT / changes)
-    return not swap.fits, swap.cure is None, swap.span > 1, motion, len(swap.chords)
+    colours = float(sum(note.weight for note in swap.melody if note.verdict == "colour"))
+    prices = Weights().bass
+    fifth = prices[2] if swap.kind.group == "routes" else prices[5]  # a chain of fifths is what a route is about
+    bass = sum(fifth if abs(move) == 5 else prices[abs(move)] for move in swap.bass_moves) / changes
+    likely = liked(swap.kind.id, swap.manner)
+    routed = _EACH * (swap.span - 1) if len(swap.chords) == swap.span else 0.0
+    function = swap.aside + routed + (_UNLIKED + _BOLD * (swap.kind.boldness - 1)) * (3.0 - likely) / 3.0
+    worth = _COLOUR * colours + function + bass + _MOTION * swap.motion_after / changes + 0.15 * (changes - 2)
+    return not swap.fits, swap.cure is None and not swap.fits, round(worth, 6)
+
+
+def firsts(found: list[Swap]) -> list[Swap]:
+    """The best of every kind, in their order."""
+    once: dict[str, Swap] = {}
+    for swap in found:
+        once.setdefault(swap.kind.id, swap)
+    return list(once.values())
+
+
+def best(found: list[Swap], count: int = 5) -> list[Swap]:
+    """The swaps to look at first: of those that fit the ones worth most, each of another kind."""
+    first = firsts([swap for swap in found if swap.fits])
+    route = next((swap for swap in first[count - 1 :] if swap.kind.group == "routes"), None)
+    if route is not None and not any(swap.kind.group == "routes" for swap in first[: count - 1]):
+        return [*first[: count - 1], route]
+    return first[:count]

@@ -1,4 +1,4 @@
-"""The substitute table: every kind with its name, how bold it is, when it applies, what it yields and why."""
+"""The substitute table: every kind with its name, how bold it is, what it does and what it counts on."""
 
 from __future__ import annotations
 
@@ -7,30 +7,19 @@ from fractions import Fraction
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import spell
-from yellow_hinge.core.reharm.context import Context, build, degree_above, last_beat, on, over, parts, shifted
-from yellow_hinge.core.symbol import own_chords
+from yellow_hinge.core.reharm import makers as m
+from yellow_hinge.core.reharm import routes as r
+from yellow_hinge.core.reharm.context import Context, Idea, last_beat, parts
+from yellow_hinge.core.reharm.recipes import RECIPES, cook
 
-
-class Idea(NamedTuple):
-    """One result: the chords that take the place of the one there, how they share its beats ("even" by strong beats,
-    "late" only the last beat given away), and the reason in a sentence.
-    """
-
-    chords: tuple[Chord, ...]
-    reason: str
-    share: str = "even"
-
-
-Group = Literal["place", "way", "inside", "home", "fifths"]
+Group = Literal["place", "way", "inside", "home", "routes"]
 # What a swap does, in the order in which a player looks for it.
 GROUPS: dict[Group, str] = {
     "place": "Another chord in its place",
     "home": "Another way home",
     "way": "On the way to the next chord",
     "inside": "Moving inside the chord",
-    "fifths": "Falling fifths",
+    "routes": "Routes over several chords",
 }
 
 
@@ -49,318 +38,95 @@ class Kind(NamedTuple):
     after: Literal["", "root", "chord"] = ""
 
 
-def _two_of(dominant: Chord, minor: bool) -> Chord:
-    """The minor seventh, or half-diminished toward minor, a fifth above a dominant."""
-    return on(dominant.root, "5", "m7b5" if minor else "m7")
-
-
-def _toward_minor(scene: Context) -> bool:
-    return scene.after is not None and scene.after.quality.third == "b3"
-
-
-_COLOURS = {
-    ("major", False): (("add9", "a ninth beside the third, nothing else moves"), ("6/9", "open: sixth and ninth")),
-    ("major", True): (("maj9", "the ninth that the key has on top of the seventh"),),
-    ("minor", False): (("madd9", "a ninth beside the third, nothing else moves"), ("m7", "the key's own seventh")),
-    ("minor", True): (
-        ("m9", "the key's own ninth on top of the seventh"),
-        ("m11", "ninth and eleventh, wide and soft"),
-    ),
-    ("dominant", True): (
-        ("9", "the ninth on top of the seventh"),
-        ("13", "ninth and thirteenth, as bright as it gets"),
-    ),
-}
-
-
-def colour(scene: Context) -> Iterator[Idea]:
-    """The same chord with the ninth, the sixth or the eleventh that its key has."""
-    here, own = scene.here, {note.pc for note in scene.key.scale}
-    if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
-        return
-    words = _COLOURS.get((here.chord_class, bool(here.quality.seventh)), ())
-    foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
-    if here.quality.sixth or here.quality.fifth != "5" or foreign:
-        return
-    for said, reason in words[: 1 if here.bass else 2]:  # what is spoken over a bass stays short
-        richer = build(here.root, said, here.bass)
-        if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
-            yield Idea((richer,), reason)
-
-
-def tritone(scene: Context) -> Iterator[Idea]:
-    """The dominant a tritone away, alone and with its two."""
-    if scene.is_dominant and scene.falls_a_fifth and scene.after is not None:
-        sub = on(scene.after.root, "b9", "7")
-        yield Idea((sub,), "same third and seventh; the bass slides down a half step")
-        yield Idea((_two_of(sub, False), sub), "the tritone's dominant with its own two before it")
-
-
-def its_two(scene: Context) -> Iterator[Idea]:
-    """A dominant's own two before it."""
-    if scene.here.chord_class == "dominant" or scene.is_dominant:
-        five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
-        two = _two_of(five, _toward_minor(scene) and scene.falls_a_fifth)
-        if scene.before is None or scene.before.root.pc != two.root.pc:
-            yield Idea((two, five), "its own two shares its time and leads into it by a fifth")
-
-
-def leading_tone(scene: Context) -> Iterator[Idea]:
-    """The dominant on seven instead of five, of the key's one or of any chord that a five lands on."""
-    if scene.lands and scene.after is not None:
-        seven = on(scene.after.root, "7", "7b9")
-        yield Idea((seven,), "a dominant on the leading tone; its root and third rise into the one")
-        yield Idea((_two_of(seven, True), seven), "the leading tone's dominant with its half-diminished two")
-
-
-def backdoor(scene: Context) -> Iterator[Idea]:
-    """Home by way of the minor four and the flat seven, to the key's one or any major chord that a five lands on."""
-    if scene.lands and scene.after is not None and scene.after.chord_class == "major":
-        one = scene.after.root
-        four, seven = on(one, "11", "m7"), on(one, "b7", "9")
-        yield Idea((seven,), "the flat seventh step's dominant comes home by a whole step")
-        yield Idea((four, seven), "minor four, then the flat seventh's dominant: home by the back")
-        yield Idea((four, on(one, "b7", "9sus4"), seven), "minor four, then the flat seventh, held back and let go")
-
-
-def secondary(scene: Context) -> Iterator[Idea]:
-    """A dominant a fifth above the next chord, before it."""
-    after = scene.after
-    if after is None or after.root.pc == scene.here.root.pc or after.chord_class == "diminished":
-        return
-    five = on(after.root, "5", "7b9" if after.quality.third == "b3" else "7")
-    if scene.here.root.pc == five.root.pc and scene.here.chord_class in ("dominant", "suspended"):
-        return
-    yield Idea((scene.here, five), "the next chord's own dominant leads into it")
-    two = _two_of(five, after.quality.third == "b3")
-    yield Idea((scene.here, two, five), "the next chord's own two and five lead into it")
-
-
-def minor_to_dominant(scene: Context) -> Iterator[Idea]:
-    """Two, three or six as a dominant."""
-    if scene.here.chord_class == "minor" and scene.step in (2, 4, 9) and not scene.key.is_minor:
-        yield Idea((build(scene.here.root, "7"),), "the same root as a dominant; its third leads on by a half step")
-
-
-def suspend(scene: Context) -> Iterator[Idea]:
-    """Held back, then let go."""
-    if scene.is_dominant and scene.here.quality.third == "3":
-        held = build(scene.here.root, "9sus4")
-        five = scene.here if scene.here.quality.seventh else build(scene.here.root, "7")
-        yield Idea((held, five), "the fourth is held back and falls into the third")
-        yield Idea((held,), "the fourth in place of the third: softer, the two over the five")
-    elif scene.is_dominant and scene.here.chord_class == "suspended":
-        let_go = build(scene.here.root, "7", scene.here.bass)
-        yield Idea((scene.here, let_go), "the fourth falls into the third before it goes on")
-        yield Idea((let_go,), "the third in place of the fourth: it leads more strongly")
-
-
-def diminished(scene: Context) -> Iterator[Idea]:
-    """A diminished seventh on the way, spelled by where it leads."""
-    after = scene.after
-    if after is None or after.chord_class == "diminished":
-        return
-    up = (after.root.pc - scene.here.root.pc) % 12
-    if up == 2:
-        between = build(degree_above(scene.here.root, "#1"), "dim7")
-        yield Idea((scene.here, between), "a diminished seventh fills the whole step upward")
-    elif up == 10:
-        between = build(degree_above(after.root, "b9"), "dim7")
-        yield Idea((scene.here, between), "a diminished seventh fills the whole step downward")
-    elif up not in (0, 1) and not (up == 5 and scene.here.chord_class == "dominant"):  # that would be the same chord
-        below = build(degree_above(after.root, "7"), "dim7")
-        yield Idea((scene.here, below), "a diminished seventh rises a half step into the next chord", "late")
-
-
-def approach(scene: Context) -> Iterator[Idea]:
-    """The next chord's own shape a half step away, on the last beat."""
-    after = scene.after
-    if after is None or after.bass is not None or after.stack is not None or after.chord_class == "diminished":
-        return
-    for degree, words in (("b9", "above"), ("7", "below")):
-        near = shifted(after, degree)
-        if near.root.pc != scene.here.root.pc:
-            yield Idea((scene.here, near), f"the next chord's own shape slides in from a half step {words}", "late")
-
-
-_PARALLEL = ("minor", "dorian", "phrygian", "mixolydian", "lydian")
-
-
-def borrowed(scene: Context) -> Iterator[Idea]:
-    """The parallel modes' chord on the same step of the key; a dominant stays one."""
-    written_bass = scene.here.bass is not None or scene.here.stack is not None
-    if (
-        scene.key.mode != "major"
-        or written_bass
-        or scene.step == 7
-        or scene.here.chord_class in ("dominant", "suspended")
-    ):
-        return
-    home = {note.pc for note in scene.key.scale}
-    if scene.here.root.pc not in home or not home.issuperset(scene.here.pitch_classes) or scene.step == 0:
-        return
-    index = [note.pc for note in scene.key.scale].index(scene.here.root.pc)
-    seen = {scene.here}
-    for mode in _PARALLEL:
-        key = Key(scene.key.tonic, mode)
-        for sevenths in (True, False):
-            chord = own_chords(key, sevenths)[index]
-            same = (chord.root, chord.quality) == (scene.here.root, scene.here.quality)
-            if (
-                sevenths != bool(scene.here.quality.seventh)
-                or chord in seen
-                or same
-                or chord.chord_class == "diminished"
-            ):
-                continue
-            seen.add(chord)
-            yield Idea((chord,), f"the chord that {mode} has on this step, borrowed from the same tonic")
-
-
-def mode_shift(scene: Context) -> Iterator[Idea]:
-    """A long chord turned into its other mode, or lit from its second step."""
-    if scene.before is None or scene.before.root.pc != scene.here.root.pc or scene.beats < scene.moment.meter.beats:
-        return
-    if scene.here.chord_class == "minor":
-        yield Idea((build(scene.here.root, "maj7#11"),), "the same root in its bright mode while the chord stays")
-    elif scene.here.chord_class == "major":
-        yield Idea((build(scene.here.root, "m9"),), "the same root in its dark mode while the chord stays")
-    else:
-        return
-    second = on(scene.here.root, "9", "m11")
-    yield Idea((over(second, scene.here.root),), "the second step's minor eleventh over the same bass")
-
-
-def relative(scene: Context) -> Iterator[Idea]:
-    """The chord a third away that shares two notes, where it is no neighbour's and no two or five has to fall."""
-    leads = scene.falls_a_fifth and scene.after is not None and scene.after.chord_class == "dominant"
-    if leads or scene.here.bass is not None or scene.here.stack is not None:
-        return
-    beside = {chord.root.pc for chord in (scene.before, scene.after) if chord is not None}
-    words = "7" if scene.here.quality.seventh else ""
-    root, own = scene.here.root, {note.pc for note in scene.key.scale}
-    if scene.here.chord_class == "major":
-        found = (on(root, "13", f"m{words}"), on(root, "3", f"m{words}"))
-    elif scene.here.chord_class == "minor":
-        major = "maj7" if words else ""
-        found = (on(root, "b3", major), on(root, "b13", major))
-    else:
-        return
-    for chord in found:
-        if chord.root.pc in own - beside:
-            yield Idea((chord,), "a third away; two notes of the triad stay")
-
-
-_UPPER = {
-    "minor": (("b3", ""), ("b3", "maj7"), ("5", "m"), ("5", "m7"), ("b7", ""), ("b7", "maj7")),
-    "major": (("3", "m"), ("3", "m7"), ("5", ""), ("13", "m"), ("13", "m7")),
-}
-
-
-def upper_over_root(scene: Context) -> Iterator[Idea]:
-    """A chord of the key over this chord's root."""
-    own = {note.pc for note in scene.key.scale}
-    if scene.here.bass is not None or scene.here.root.pc not in own:
-        return
-    for degree, words in _UPPER.get(scene.here.chord_class, ()):
-        upper = on(scene.here.root, degree, words)
-        if own.issuperset(upper.pitch_classes):
-            yield Idea((over(upper, scene.here.root),), "another chord of the key over the same bass")
-
-
-def inversion(scene: Context) -> Iterator[Idea]:
-    """A chord note in the bass so that the bass steps; a diminished chord on another of its notes is the same one."""
-    if scene.here.bass is not None or scene.here.stack is not None or scene.here.chord_class == "diminished":
-        return
-    around = [chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None]
-    for degree, word in (("third", "third"), ("fifth", "fifth"), ("seventh", "seventh")):
-        kind = getattr(scene.here.quality, degree)
-        if not kind or (degree == "third" and kind in ("4", "2")):
-            continue
-        bass = spell(scene.here.root, kind)
-        steps = [min((bass.pc - pc) % 12, (pc - bass.pc) % 12) for pc in around]
-        if any(1 <= step <= 2 for step in steps):
-            yield Idea((over(scene.here, bass),), f"its {word} in the bass, so that the bass goes by step")
-
-
-def dark_slash(scene: Context) -> Iterator[Idea]:
-    """One over its flat seventh on the way down to six, from its root."""
-    if scene.here.bass is None and scene.step == 0 and scene.after_step == 9 and scene.here.chord_class == "major":
-        dark = over(build(scene.here.root, ""), degree_above(scene.here.root, "b7"))
-        yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
-
-
-def cliche(scene: Context) -> Iterator[Idea]:
-    """A line that moves inside a held chord."""
-    root = scene.here.root
-    if scene.here.bass is not None or scene.here.stack is not None:
-        return
-    if scene.here.chord_class == "minor" and not scene.here.quality.tensions:
-        line = tuple(build(root, words) for words in ("m", "m(maj7)", "m7", "m6"))
-        yield Idea(line, "inside the chord a voice falls from the root by half steps")
-        yield Idea(line[:2], "inside the chord a voice falls from the root by a half step")
-    if scene.here.chord_class == "major" and not scene.here.quality.tensions:
-        falling = tuple(build(root, words) for words in ("", "maj7", "7", "6"))
-        yield Idea(falling, "inside the chord a voice falls from the root")
-        rising = tuple(build(root, words) for words in ("", "aug", "6"))
-        yield Idea(rising, "inside the chord the fifth rises by half steps")
-
-
-def pedal(scene: Context) -> Iterator[Idea]:
-    """The same chord over the five or the one."""
-    if scene.here.stack is not None:
-        return
-    for degree, word in (("5", "five"), ("1", "one")):
-        bass = spell(scene.key.tonic, degree)
-        if bass.pc != scene.here.bass_note.pc and (scene.step not in (0, 7)):
-            yield Idea((over(scene.here, bass),), f"the same chord over the {word}, which stays below")
-
-
-def slide(scene: Context) -> Iterator[Idea]:
-    """The same shape away and back."""
-    if scene.here.quality.third not in ("3", "b3") or scene.here.stack is not None:
-        return
-    for degree, words in (("b9", "a half step up"), ("b7", "a whole step down"), ("9", "a whole step up")):
-        away = shifted(over(scene.here, scene.here.root), degree)
-        yield Idea((scene.here, away, scene.here), f"the same shape {words} and back")
-
-
-def deceptive(scene: Context) -> Iterator[Idea]:
-    """Another chord than the one after the five."""
-    before = scene.before
-    if before is None or scene.step != 0 or (before.root.pc - scene.here.root.pc) % 12 != 7:
-        return
-    if before.quality.third != "b3" and scene.here.chord_class == "major":
-        yield Idea((on(scene.here.root, "13", "m7"),), "the five lands on six instead of one")
-        yield Idea((on(scene.here.root, "b13", "maj7"),), "the five lands on the flat six instead of one")
+def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
+    return cook(RECIPES[name])
 
 
 TABLE: tuple[Kind, ...] = (
-    Kind("colour", "More colour", 1, colour),
-    Kind("inversion", "Inversion for the bass", 1, inversion, before="root", after="root"),
-    Kind("suspend", "Suspend and resolve", 1, suspend, "inside"),
-    Kind("upper", "Upper chord over the root", 1, upper_over_root),
-    Kind("pedal", "Pedal", 1, pedal),
-    Kind("cliche", "Line inside the chord", 1, cliche, "inside"),
-    Kind("two", "Its own two", 2, its_two, "way", before="root"),
-    Kind("secondary", "Secondary dominant", 2, secondary, "way", after="root"),
-    Kind("dominant", "Dominant for minor", 2, minor_to_dominant),
-    Kind("relative", "Relative", 2, relative),
-    Kind("dark-slash", "Dark slash", 2, dark_slash, "way", after="root"),
-    Kind("tritone", "Tritone", 3, tritone, after="root"),
-    Kind("backdoor", "Backdoor", 3, backdoor, "home", after="root"),
-    Kind("borrowed", "Borrowed", 3, borrowed),
-    Kind("diminished", "Passing diminished", 3, diminished, "way", after="root"),
-    Kind("approach", "Chromatic approach", 3, approach, "way", after="chord"),
-    Kind("deceptive", "Deceptive", 3, deceptive, "home", before="root"),
-    Kind("leading-tone", "Leading-tone dominant", 4, leading_tone, "home", after="root"),
-    Kind("mode", "Parallel mode shift", 4, mode_shift, "inside", before="root"),
-    Kind("slide", "Slide", 4, slide, "inside"),
+    Kind("colour", "More colour", 1, m.colour),
+    Kind("inversion", "Inversion for the bass", 1, m.inversion, before="root", after="root"),
+    Kind("suspend", "Suspend and resolve", 1, m.suspend, "inside"),
+    Kind("upper", "Upper chord over the root", 1, m.upper_over_root),
+    Kind("pedal", "Pedal", 1, m.pedal, before="root", after="root"),
+    Kind("cliche", "Line inside the chord", 1, m.cliche, "inside"),
+    Kind("plagal", "Four over one", 1, _of("plagal"), "inside"),
+    Kind("walk", "Bass walk", 1, r.bass_walk, "way", after="root"),
+    Kind("walk-down", "Walk down", 1, _of("walk-down"), "way", after="root"),
+    Kind("walk-up", "Walk up", 1, _of("walk-up"), "way", after="root"),
+    Kind("steps", "Climbing by step", 1, _of("steps"), "way", after="root"),
+    Kind("two", "Its own two", 2, m.its_two, "way", before="root"),
+    Kind("secondary", "Secondary dominant", 2, m.secondary, "way", after="root"),
+    Kind("secondary-third", "Secondary dominant over its third", 2, m.secondary_third, "way", after="root"),
+    Kind("dominant", "Dominant for minor", 2, m.minor_to_dominant, after="root"),
+    Kind("relative", "Relative", 2, m.relative),
+    Kind("dark-slash", "Dark slash", 2, m.dark_slash, "way", after="root"),
+    Kind("six-four", "One over five", 2, _of("six-four"), "home", after="root"),
+    Kind("five-over", "Four or two over five", 2, _of("five-over"), "home", after="root"),
+    Kind("four-minor", "Four turns minor", 2, _of("four-minor"), "inside", after="root"),
+    Kind("sharp-four", "Raised four", 3, _of("sharp-four"), "way", after="root"),
+    Kind("tritone", "Tritone", 3, m.tritone, after="root"),
+    Kind("altered", "Altered five", 3, _of("altered"), after="root"),
+    Kind("backdoor", "Backdoor", 3, m.backdoor, "home", after="root"),
+    Kind("minor-four-six", "Minor four for five", 3, _of("minor-four-six"), "home", after="root"),
+    Kind("borrowed", "Borrowed", 3, m.borrowed),
+    Kind("dorian-four", "Dorian four", 3, _of("dorian-four")),
+    Kind("picardy", "Major ending", 3, _of("picardy"), "home"),
+    Kind("diminished", "Passing diminished", 3, m.diminished, "way", after="root"),
+    Kind("common-tone", "Common-tone diminished", 3, _of("common-tone"), "inside"),
+    Kind("approach", "Chromatic approach", 3, m.approach, "way", after="chord"),
+    Kind("deceptive", "Deceptive", 3, m.deceptive, "home", before="root"),
+    Kind("flat-two", "Flat two", 3, _of("flat-two"), "home", after="root"),
+    Kind("flat-six-seven", "Flat six and seven", 3, _of("flat-six-seven"), "home", after="root"),
+    Kind("neapolitan", "Flat two over four", 3, _of("neapolitan"), after="root"),
+    Kind("augmented", "Flat six seventh", 3, _of("augmented"), after="root"),
+    Kind("leading-tone", "Leading-tone dominant", 4, m.leading_tone, "home", after="root"),
+    Kind("mode", "Parallel mode shift", 4, m.mode_shift, "inside", before="root"),
+    Kind("parallel", "The tonic's other mode", 4, _of("parallel")),
+    Kind("over-pedal", "Major chords over the one", 4, _of("over-pedal"), "inside"),
+    Kind("mediant", "Major third away", 4, _of("mediant")),
+    Kind("slide", "Slide", 4, m.slide, "inside"),
+    Kind("planing", "Ninths in a block", 4, _of("planing"), "inside"),
+    Kind("pedal-through", "Pedal through", 1, r.pedal_through, "routes"),
+    Kind("bass-line", "Bass line", 1, r.bass_line, "routes"),
+    Kind("two-fives", "Two-fives", 2, r.two_fives, "routes", after="root"),
+    Kind("turnaround", "Turnaround", 2, r.round_trips, "routes", after="root"),
+    Kind("tag", "Ending held back", 2, _of("tag"), "routes", after="root"),
+    Kind("fifths", "Falling fifths", 4, r.falling_fifths, "routes", after="root"),
 )
 
 
 def shares(idea: Idea, scene: Context) -> tuple[Fraction, ...] | None:
     """The beats of an idea's chords, or None where there is no time for them."""
-    if idea.share == "late":
-        return last_beat(scene)
-    return parts(scene, len(idea.chords))
+    if idea.share == "each":
+        return (scene.beats, *(each.beats for each in scene.ahead[: idea.span - 1]))
+    window = scene if idea.span == 1 else scene.window(idea.span)
+    if window is None:
+        return None
+    return last_beat(window) if idea.share == "late" else parts(window, len(idea.chords))
+
+
+class Slots(NamedTuple):
+    """What stands in each of the written chords that an idea takes the place of."""
+
+    chords: tuple[tuple[Chord, ...], ...]
+    beats: tuple[tuple[Fraction, ...], ...]
+
+
+def in_slots(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], written: tuple[Fraction, ...]) -> Slots:
+    """Chords with their beats, shared among written chords of so many beats; one that goes on over the end of a
+    written chord is written in the next one again.
+    """
+    left = list(zip(chords, beats, strict=True))
+    made: list[list[tuple[Chord, Fraction]]] = []
+    for room in written:
+        made.append([])
+        while room > 0:
+            chord, length = left.pop(0)
+            taken = min(length, room)
+            made[-1].append((chord, taken))
+            room -= taken
+            if length > taken:
+                left.insert(0, (chord, length - taken))
+    return Slots(
+        tuple(tuple(chord for chord, _ in slot) for slot in made), tuple(tuple(b for _, b in slot) for slot in made)
+    )

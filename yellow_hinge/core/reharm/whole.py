@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from typing import NamedTuple
 
@@ -14,15 +15,18 @@ from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.choices import (
     PROTECTED,
     Choice,
     Protected,
     Taste,
     as_written,
+    at_level,
     beside,
     check_boldness,
     choices,
+    joined,
     meets,
     protected,
     touched,
@@ -30,24 +34,37 @@ from yellow_hinge.core.reharm.choices import (
 )
 from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
+from yellow_hinge.core.reharm.table import Kind
+from yellow_hinge.core.reharm.tastes import most
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import Moment, timeline
 
 EVERYTHING: frozenset[Protected] = frozenset(PROTECTED)
 USUAL = Taste()
+MOST_TRIES = 1  # to keep every kind within its share
 Told = Callable[[float], None]  # hears the share of the work that is done
 
 
 class Change(NamedTuple):
-    """One chord that became others: where it is written, what it was, and what took its place."""
+    """One chord that became others: where it is written, what it was, and what took its place; `others` may as well,
+    the best first; `instead` of what a lesser boldness made of it, None where that is the same.
+    """
 
     moment: Moment
     choice: Choice
+    others: tuple[Choice, ...] = ()
+    instead: Choice | None = None
 
     @property
     def at(self) -> Address:
         """Its address in the song before."""
         return self.moment.address
+
+    def turned(self) -> Change:
+        """With its next best in its place."""
+        if not self.others:
+            return self
+        return self._replace(choice=self.others[0], others=(*self.others[1:], self.choice))
 
     @property
     def was(self) -> Chord:
@@ -58,7 +75,8 @@ class Change(NamedTuple):
 
 class Bolder(NamedTuple):
     """A song reharmonised: what it was made from, every change, the cost with the prices of the choices against the
-    cost of the song as written (thousandths), and whether no mix of the choices costs less.
+    cost of the song as written (thousandths), whether no mix of the choices costs less, and what a lesser
+    boldness changed and this one leaves.
     """
 
     song: Song
@@ -67,6 +85,12 @@ class Bolder(NamedTuple):
     cost: int
     cost_before: int
     exact: bool
+    given_up: tuple[Change, ...] = ()
+
+    def exchanged(self, at: Address) -> Bolder:
+        """With the next best in the place of a change; after the last of them comes the first again."""
+        changes = tuple(change.turned() if change.at == at else change for change in self.changes)
+        return self._replace(changes=changes)
 
     def with_changes(self, refused: frozenset[Address] = frozenset()) -> Song:
         """The song with all changes but those at the refused addresses."""
@@ -85,18 +109,110 @@ def bolder(
     its repeats. What the player kept or asked for at a chord stays. Raises UserError and OvertakenError.
     """
     check_boldness(boldness)
-    moments = written(timeline(song))
+    played = tuple(moment for moment in timeline(song) if moment.chord is not None)
+    moments = written(played)
     if not moments:
         return Bolder(song, boldness, (), 0, 0, True)
     plain = solve_song(builder, moments, _open(setup), keeps).totals
     offered = offers(moments, setup, keeps, boldness, protect, taste, plain.cost // len(moments))
-    path = solved_choices(builder, moments, setup, keeps, offered, taste, told)
-    changes = tuple(
-        Change(moment, options[number])
-        for moment, options, number in zip(moments, offered, path.chosen, strict=True)
-        if options[number].kind is not None
-    )
-    return Bolder(song, boldness, changes, path.cost, plain.cost, path.exact)
+    work = _Work(builder, song, moments, setup, keeps, offered, taste, joints(played, setup))
+    found = _Found(plain.cost, True, tuple(as_written(moment) for moment in moments), [], ())
+    for level in range(1, boldness + 1):
+        found = work.level(level, found, _within(told, level, boldness))
+    return Bolder(song, boldness, found.changes(moments), found.cost, plain.cost, found.exact, found.given_up(moments))
+
+
+def _within(told: Told, level: int, levels: int) -> Told:
+    """Tells the share of all levels."""
+    return lambda share: told((level - 1 + share) / levels)
+
+
+class _Found(NamedTuple):
+    """What a level chose of what was offered, and what the level below had chosen."""
+
+    cost: int
+    exact: bool
+    chosen: tuple[Choice, ...]
+    offered: list[tuple[Choice, ...]]
+    before: tuple[Choice, ...]
+
+    def changes(self, moments: tuple[Moment, ...]) -> tuple[Change, ...]:
+        """The chords that became others."""
+        made = []
+        for moment, choice, options, was in zip(moments, self.chosen, self.offered, self.before, strict=False):
+            if choice.kind is not None:
+                others = tuple(c for c in options if c.kind is not None and c.chords != choice.chords)
+                instead = was if was.kind is not None and was.chords != choice.chords else None
+                made.append(Change(moment, choice, others, instead))
+        return tuple(made)
+
+    def given_up(self, moments: tuple[Moment, ...]) -> tuple[Change, ...]:
+        """What the level below changed and this one leaves as written, for the sake of what stands beside it."""
+        pairs = zip(moments, self.chosen, self.before, strict=False)
+        return tuple(Change(m, was) for m, choice, was in pairs if was.kind is not None and choice.kind is None)
+
+
+def joints(played: tuple[Moment, ...], setup: Setup) -> list[tuple[int, int]]:
+    """Where the song goes back to a chord that it has played: the indices of both among the written chords."""
+    order = {moment.address: n for n, moment in enumerate(written(played))}
+    places = [order[moment.address] for moment in played]
+    found = [(one, other) for one, other in itertools.pairwise(places) if other <= one]
+    if setup.loop and len(places) > 1:
+        found.append((places[-1], places[0]))
+    return list(dict.fromkeys(found))
+
+
+class _Work(NamedTuple):
+    """A song that is being reharmonised, level by level."""
+
+    builder: Builder
+    song: Song
+    moments: tuple[Moment, ...]
+    setup: Setup
+    keeps: tuple[Keep, ...]
+    offered: list[tuple[Choice, ...]]
+    taste: Taste
+    joints: list[tuple[int, int]]
+
+    def level(self, level: int, below: _Found, told: Told) -> _Found:
+        """The cheapest mix of a level: what the level below chose is liked better, and no kind comes more often than
+        its share.
+        """
+        before = below.chosen
+        offered = [at_level(options, level, self.taste.most) for options in self.offered]
+        offered = joined(offered, self.joints, self.taste)
+        offered = [_after(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
+        path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste, told)
+        for _ in range(MOST_TRIES):
+            less = self._within_shares(offered, path)
+            if less is None:
+                break
+            offered = less
+            path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste)
+        chosen = tuple(options[number] for options, number in zip(offered, path.chosen, strict=True))
+        return _Found(path.cost, path.exact, chosen, offered, before)
+
+    def _within_shares(self, offered: list[tuple[Choice, ...]], path: Course) -> list[tuple[Choice, ...]] | None:
+        """The choices without those of a kind that came too often, where it is worth least; None where none did."""
+        bars = sum(len(section.bars) for section in self.song.sections)
+        used: dict[Kind, list[tuple[int, int]]] = {}
+        for place, number in enumerate(path.chosen):
+            choice = offered[place][number]
+            if choice.kind is not None:
+                used.setdefault(choice.kind, []).append((choice.price, place))
+        over = {kind: sorted(places)[most(kind.id, bars) :] for kind, places in used.items()}
+        gone = {(kind, place) for kind, places in over.items() for _, place in places}
+        if not gone:
+            return None
+        return [tuple(c for c in options if (c.kind, place) not in gone) for place, options in enumerate(offered)]
+
+
+def _after(was: Choice, options: tuple[Choice, ...], taste: Taste) -> tuple[Choice, ...]:
+    """The choices of a chord with what a lesser boldness chose, which is liked better."""
+    if was.kind is None:
+        return options
+    again = was._replace(price=was.price - round(taste.stays * UNIT))
+    return (options[0], again, *(choice for choice in options[1:] if choice.chords != was.chords))
 
 
 def _open(setup: Setup) -> Setup:
@@ -119,7 +235,7 @@ def offers(
         before = moments[index - 1].chord if index else None
         after = moments[index + 1].chord if index + 1 < len(moments) else None
         assert moment.chord is not None
-        scene = Context(moment.chord, before, after, moment.key, moment.beats, moment)
+        scene = Context(moment.chord, before, after, moment.key, moment.beats, moment, (), setup.manner)
         found.append(choices(scene, boldness, taste, chord_price))
     return found
 

@@ -58,8 +58,25 @@ def bass_words(bass: tuple[Note, ...], moves: tuple[int, ...]) -> str:
     return f"bass {' '.join(map(str, bass))}, {how}"
 
 
+def avoid_words(chords: tuple[Chord, ...]) -> str:
+    """What in some chords lies a flat nine over their bass where no dominant wants it, "" for nothing."""
+    found = []
+    for chord in chords:
+        bass = chord.bass_note
+        if (bass.pc + 1) % 12 in chord.pitch_classes and chord.chord_class not in ("dominant", "suspended"):
+            found.append(f"{chord.note_of((bass.pc + 1) % 12)} lies a flat nine over {bass}")
+    return ", ".join(dict.fromkeys(found))
+
+
 def swap_words(swap: Swap) -> str:
     """The reason, the bass and the melody in one line."""
-    return (
-        f"{swap.reason}; {bass_words(swap.bass, swap.bass_moves)}; {melody_words(swap.melody, swap.chords, swap.cure)}"
-    )
+    bass = bass_words(swap.bass, swap.bass_moves)
+    return "; ".join(filter(None, (swap.reason, avoid_words(swap.chords), bass, tune_words(swap))))
+
+
+def tune_words(swap: Swap) -> str:
+    """What the melody becomes, and what the hands find against it."""
+    words = melody_words(swap.melody, swap.chords, swap.cure)
+    if swap.rubs and all(note.fits for note in swap.melody):
+        return f"clashes in the hands: {', '.join(swap.rubs)}"
+    return words

@@ -65,5 +65,5 @@ def _bar(painter: QPainter, theme: Theme, bar: ChartBar) -> None:
     painter.drawText(area, RIGHT, bar.label)
     painter.setFont(font(SMALL, bold=True))
     painter.setPen(theme.color("ink"))
-    words = " ".join(filter(None, (bar.mark.replace("|:", "").strip(), bar.close.replace(":|", "repeat"))))
+    words = " · ".join(filter(None, (bar.mark.replace("|:", "").strip(), bar.close.replace(":|", "repeat"))))
     painter.drawText(area.adjusted(0, 0, -20, 0), RIGHT, words)

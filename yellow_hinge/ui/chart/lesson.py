@@ -36,6 +36,7 @@ LESSON = (
     Example("| C | % | N.C. |", "% plays the bar before again; N.C. is a bar without a chord."),
     Example("|: C | Am :|x3", "A part played again; twice where no x3 says how often."),
     Example("|: C | F |1. G :|2. C ||", "First and second ending."),
+    Example("| C | F (fine) | G |\nD.C. al fine", "The way back: D.C., D.S., (segno), (to coda), (coda), (fine)."),
     Example("[Verse]\n| C | F |\n[Chorus]\n| Am | G |\n[Verse]", "Sections. A name alone plays that section again."),
     Example("[Bridge]\nkey: Eb\n| Eb | Bb7 |", "A key or meter of a section's own, right under its name."),
     Example("pickup: 1\n| G7 | C | F |", "The first bar lasts one beat. Other headers: title: key: meter: tempo:"),

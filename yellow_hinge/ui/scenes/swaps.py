@@ -7,14 +7,15 @@ from typing import NamedTuple
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.choices import Choice
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.swaps import Swap, best, firsts
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Change
-from yellow_hinge.core.reharm.words import chords_words, melody_words
+from yellow_hinge.core.reharm.words import avoid_words, chords_words, melody_words, tune_words
 from yellow_hinge.core.writing import number_text, write_number
 from yellow_hinge.ui.scenes.notes import chord_text
 
-SHORT = 3  # swaps of a group that are shown at first
+SHORT, BEST = 4, 5  # swaps of a group that are shown at first, and of all
+FIRST = "best"  # the group of those
 
 
 class Head(NamedTuple):
@@ -66,21 +67,25 @@ def swap_row(swap: Swap, key: Key) -> SwapRow:
         swap,
         pretty_signs(chords_words(swap.chords, swap.beats)),
         numbers,
-        pretty_signs(f"{swap.kind.name}: {swap.reason}"),
-        pretty_signs(melody_words(swap.melody, swap.chords, swap.cure)),
+        pretty_signs("; ".join(filter(None, (f"{swap.kind.name}: {swap.reason}", avoid_words(swap.chords))))),
+        pretty_signs(tune_words(swap)),
         tuple(line),
     )
 
 
 def swap_rows(swaps: list[Swap], key: Key, opened: frozenset[str]) -> list[Row]:
-    """Every group that has swaps, its first ones and, where it is not opened, a row for the rest."""
+    """The best of all, then every group that has swaps, the best of its kinds and, where it is not opened, a row for
+    the rest.
+    """
     found: list[Row] = []
+    if len(swaps) > BEST:
+        found = [Head(FIRST, "Best here"), *(swap_row(swap, key) for swap in best(swaps, BEST))]
     for group, words in GROUPS.items():
         own = [swap for swap in swaps if swap.kind.group == group]
         if not own:
             continue
         found.append(Head(group, words))
-        shown = own if group in opened or len(own) <= SHORT + 1 else own[:SHORT]
+        shown = own if group in opened or len(own) <= SHORT + 1 else firsts(own)[:SHORT]
         found += [swap_row(swap, key) for swap in shown]
         if len(shown) < len(own):
             found.append(More(group, f"{len(own) - len(shown)} more"))
@@ -93,7 +98,18 @@ def change_words(change: Change) -> tuple[str, str]:
     assert choice.kind is not None
     new = pretty_signs(chords_words(choice.chords, choice.beats))
     why = pretty_signs(f"{choice.kind.name}: {choice.reason}; {melody_words(choice.melody, choice.chords)}")
+    if change.instead is not None:
+        why = pretty_signs(f"in place of {chords_words(change.instead.chords, change.instead.beats)}; {why}")
     return f"{chord_text(change.was)} → {new}", why
+
+
+def order_words(change: Change, best: Choice) -> str:
+    """Which of the choices of a chord this is, "" where there is no other."""
+    count = len(change.others) + 1
+    if count == 1:
+        return ""
+    ordered = [change.choice, *change.others]
+    return f"{(count - ordered.index(best)) % count + 1} of {count}"
 
 
 def was_words(symbols: list[str]) -> str:

@@ -6,10 +6,11 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QS
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
+from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.song import Address
 from yellow_hinge.ui.painting import hair, is_current, tick_box
-from yellow_hinge.ui.scenes.swaps import change_words
+from yellow_hinge.ui.scenes.swaps import change_words, order_words
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
 Index = QModelIndex | QPersistentModelIndex
@@ -55,6 +56,8 @@ class BoldList(QListWidget):
         super().__init__()
         self.changes: list[Change] = []
         self.refused: frozenset[Address] = frozenset()
+        self.found: Bolder | None = None
+        self.firsts: dict[Address, Choice] = {}
         self.painter_ = ChangePainter(theme, self)
         self.setItemDelegate(self.painter_)
         self.setUniformItemSizes(True)
@@ -74,17 +77,43 @@ class BoldList(QListWidget):
         self.changes, self.refused = list(found.changes), frozenset()
         self.blockSignals(True)
         self.clear()
-        for change in self.changes:
-            what, why = change_words(change)
-            item = QListWidgetItem(f"{what}: {why}")
-            section, bar, _ = change.at
-            item.setData(ROLE, (what, why, f"{found.song.sections[section].name}, bar {bar + 1}"))
+        for _ in self.changes:
+            item = QListWidgetItem()
             item.setData(ON, True)
-            item.setToolTip(f"{what}\n{why}")
             item.setSizeHint(QSize(10, ROW_H))
             self.addItem(item)
+        self.firsts = {change.at: change.choice for change in self.changes}
+        self._say(found)
         self.setCurrentRow(-1)
         self.blockSignals(False)
+
+    def _say(self, found: Bolder) -> None:
+        """What the rows say of the changes."""
+        self.found = found
+        for row, change in enumerate(self.changes):
+            what, why = change_words(change)
+            section, bar, _ = change.at
+            order = order_words(change, self.firsts[change.at])
+            place = f"{found.song.sections[section].name}, bar {bar + 1}"
+            item = self.item(row)
+            item.setText(f"{what}: {why}")
+            item.setData(ROLE, (what, why, f"{order}  ·  {place}" if order else place))
+            item.setToolTip(f"{what}\n{why}")
+
+    def put_changes(self, found: Bolder) -> None:
+        """The same places with other chords; ticks and cursor stay."""
+        self.changes = list(found.changes)
+        self._say(found)
+        self.viewport().update()
+
+    def shows(self, found: Bolder | None) -> bool:
+        """Whether these changes are listed."""
+        return found is not None and found is self.found
+
+    @property
+    def at(self) -> Address | None:
+        """The address of the change under the cursor."""
+        return self.changes[self.currentRow()].at if self.currentRow() >= 0 else None
 
     def step(self, by: int) -> None:
         """Go up or down."""

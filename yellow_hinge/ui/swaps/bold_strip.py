@@ -37,6 +37,9 @@ class BoldStrip(QWidget):
             box.setToolTip(f"Where the whole song changes, {PROTECTED[name]}")
             box.clicked.connect(lambda _=False: self.asked.emit())
             self.stays[name] = box
+        self.apart = QCheckBox("repeats apart")
+        self.apart.setToolTip("Every pass of a repeat may become otherwise; the song is written out")
+        self.apart.clicked.connect(lambda _=False: self.asked.emit())
         self.progress = QProgressBar()
         self.progress.setRange(0, 100)
         self.progress.setTextVisible(False)
@@ -51,14 +54,14 @@ class BoldStrip(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 8, 5)
         row.setSpacing(8)
-        for part in (label, holder, *self.stays.values(), self.progress):
+        for part in (label, holder, *self.stays.values(), self.apart, self.progress):
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
         row.addWidget(self.told, 1)
         row.addStretch(0)
         row.addWidget(self.take)
         row.addWidget(self.leave)
-        small = (label, *self.stays.values(), self.told, self.take, self.leave, *self.levels.values())
+        small = (label, *self.stays.values(), self.apart, self.told, self.take, self.leave, *self.levels.values())
         for widget in small:
             widget.setFont(font(SMALL))
             widget.setProperty("small", True)

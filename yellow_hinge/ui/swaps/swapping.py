@@ -96,11 +96,19 @@ class Swapping(QObject):
             self.view.heading.setText("Working on the whole song…")
             self.view.swaps.show_swaps([], None)
             self._show()
-        self.finder.ask_whole(state, strip.boldness, strip.protect)
+        self.finder.ask_whole(state, strip.boldness, strip.protect, strip.apart.isChecked())
 
     def _without(self) -> None:
         if self.preview is not None and self.preview.bolder is not None:
-            self.finder.ask_without(self.preview.state, self.preview.bolder, self.view.bold.refused)
+            self.finder.ask_without(self.preview, self.preview.bolder, self.view.bold.refused)
+
+    def exchange(self) -> None:
+        """Put the next best in the place of the change under the cursor."""
+        at = self.view.bold.at
+        if self.preview is not None and self.preview.bolder is not None and at is not None:
+            found = self.preview.bolder.exchanged(at)
+            self.view.bold.put_changes(found)
+            self.finder.ask_without(self.preview, found, self.view.bold.refused)
 
     # --- answers ---
     def _answer(self, found: Found | Preview | Bug) -> None:
@@ -117,7 +125,7 @@ class Swapping(QObject):
         voicing = found.solution.voicings[found.chord]
         moment, count = voicing.here, len(found.swaps)
         name = chord_text(voicing.chord)
-        self.view.heading.setText(f"{count} swaps for {name}" if count else f"No swap fits {name} here")
+        self.view.heading.setText(f"This chord: {count} swaps for {name}" if count else f"No swap fits {name} here")
         self.view.swaps.show_swaps(found.swaps, moment.key)
         self._show()
 
@@ -127,16 +135,18 @@ class Swapping(QObject):
         if found.bolder is None or found.solution is None:
             strip.show_preview(found.fault, False)
             return
-        fresh = self.preview is None or self.preview.bolder is not found.bolder
+        fresh = self.preview is None or not view.bold.shows(found.bolder)
         self.preview = found
         if fresh:
             view.bold.show_changes(found.bolder)
         view.show_whole(True)
         count = sum(1 for change in found.bolder.changes if change.at not in found.refused)
-        view.heading.setText(f"{count} of {len(found.bolder.changes)} changes ticked")
+        view.heading.setText(f"Whole song: {count} of {len(found.bolder.changes)} changes ticked")
         before = self.desk.solution.totals.motion if self.desk.solution else 0
         unsure = "" if found.bolder.exact else "; another mix may be a little easier"
-        words = f"{before} → {found.solution.totals.motion} semitones in the whole song{unsure}"
+        gone = len(found.bolder.given_up)
+        less = f"; {gone} of a lesser boldness gave way" if gone else ""
+        words = f"{before} → {found.solution.totals.motion} semitones in the whole song{less}{unsure}"
         strip.show_preview(words, bool(count))
         self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
         if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:
@@ -212,7 +222,9 @@ class Swapping(QObject):
 
     def _words(self, swap: Swap | None, tested: bool) -> str:
         if self.view.whole:
-            return "Enter or a click on its tick leaves this chord as it was; the rest of the song stays around it."
+            return (
+                "Enter or its tick leaves this chord as it was; X puts the next best in its place. P plays from here."
+            )
         if swap is None:
             return "Up and down try a swap; Enter takes it." if tested else f"Up and down try a swap; {UNTESTED}."
         return pretty_signs(f"{swap.reason}; {bass_words(swap.bass, swap.bass_moves)}")
@@ -248,8 +260,9 @@ class Swapping(QObject):
             self.view.strip.show_preview(NOTHING_YET, False)
             return
         found, refused = self.preview.bolder, self.view.bold.refused
+        becomes = self.preview.becomes if self.preview.apart is not None else None
         self.leave_whole()
-        take_bolder(self.desk, found, refused)
+        take_bolder(self.desk, found, refused, becomes)
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""
