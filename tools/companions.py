@@ -27,7 +27,7 @@ RECIPES = {
     "kettle-on-the-stove": Recipe(3),
     "paper-lantern-waltz": Recipe(3),
     "slack-tide": Recipe(4),
-    "harbour-bell": Recipe(4),
+    "harbour-bell": Recipe(4, ("Hymn:11",)),
     "cork-and-rope": Recipe(3),
 }
 

@@ -12,7 +12,8 @@ from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.song_json import SongFile
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.ui.scenes.swaps import SHORT, Head, More, SwapRow
+from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
+from yellow_hinge.ui.swaps.bold_list import ROLE
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
 Key, LEFT, SHIFT, CTRL = (
@@ -160,7 +161,7 @@ def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, q
 def test_short_lists_open_on_the_way_down_or_by_a_click(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     first = next(i for i, row in enumerate(swaps.rows) if isinstance(row, More))
-    assert first == SHORT + 1
+    assert first == 1 + BEST + 1 + SHORT  # the best of all, then the first group
     hidden = int(swaps.rows[first].words.split()[0])
     count = swaps.count()
     qtbot.mouseClick(swaps.viewport(), LEFT, pos=swaps.visualItemRect(swaps.item(first)).center())
@@ -271,7 +272,7 @@ def test_changes_are_refused_one_by_one(window, qtbot):
     refused = {found.bolder.changes[i].at for i in range(bold.count())} & bold.refused
     assert len(refused) == 2
     qtbot.waitUntil(lambda: window.swapping.preview.refused == refused, timeout=40_000)
-    assert window.swaps.heading.text().startswith(f"{bold.count() - 2} of {bold.count()}")
+    assert window.swaps.heading.text().startswith(f"Whole song: {bold.count() - 2} of {bold.count()}")
     assert not window.ribbon.marked & refused
     window.swaps.strip.take.click()
     settle(window, qtbot)
@@ -413,3 +414,37 @@ def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qt
     if window.swapping.preview is not None:
         assert window.swapping.preview.state.song == desk.state.song
     window.swapping.leave_whole()
+
+
+def test_the_next_best_is_put_in_the_place_of_a_change_and_taken(window, qtbot):
+    found = previewed(window, qtbot, 3)
+    bold = window.swaps.bold
+    row = next(i for i, change in enumerate(found.bolder.changes) if change.others)
+    at = found.bolder.changes[row].at
+    bold.setCurrentRow(row)
+    assert "1 of" in bold.item(row).data(ROLE)[2]
+    press(qtbot, window, Key.Key_X)
+    qtbot.waitUntil(lambda: window.swapping.preview.bolder is not found.bolder, timeout=40_000)
+    assert bold.currentRow() == row
+    assert "2 of" in bold.item(row).data(ROLE)[2]
+    chosen = next(c.choice for c in window.swapping.preview.bolder.changes if c.at == at)
+    assert chosen == found.bolder.changes[row].others[0]
+    window.swaps.strip.take.click()
+    settle(window, qtbot)
+    assert window.desk.state.song == found.bolder.exchanged(at).with_changes()
+
+
+def test_repeats_may_be_decided_apart_in_one_edit(window, qtbot):
+    window.desk.type_text("key: C\n|: C | Am | Dm7 | G7 :| C |")
+    settle(window, qtbot)
+    window.show_view("swaps")
+    window.swaps.strip.apart.setChecked(True)
+    found = previewed(window, qtbot, 2)
+    assert len(found.becomes.song.sections) == 3
+    before = window.desk.state
+    window.swapping.take_whole()
+    settle(window, qtbot)
+    assert window.desk.state.song.sections[0].bars != before.song.sections[0].bars
+    assert len(window.desk.state.song.sections) == 3
+    window.desk.undo()
+    assert window.desk.state == before

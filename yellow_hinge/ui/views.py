@@ -36,7 +36,7 @@ VIEWS = (
     ViewEntry(HOME, "Hinges", "Ctrl+2", "Choose how the hands play every chord", "yellow_hinge.ui.hinges.room"),
     ViewEntry(
         "swaps", "Swaps", "Ctrl+3", "Other chords, for one or the whole song", "yellow_hinge.ui.swaps.room",
-        (*GOING, *LISTENING, *CHOOSING, "play_turn"),
+        (*GOING, *LISTENING, *CHOOSING, "play_turn", "exchange"),
     ),
     ViewEntry(
         "takes", "Takes", "Ctrl+4", "Versions of the song, and a mix of them", "yellow_hinge.ui.takes.room",

@@ -15,6 +15,7 @@ from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.context import Context, Idea, aside, nearer_way, repeats
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
+from yellow_hinge.core.reharm.routes import pattern
 from yellow_hinge.core.reharm.table import Kind
 from yellow_hinge.core.reharm.tastes import liked
 from yellow_hinge.core.song import Address
@@ -137,6 +138,9 @@ def at_level(found: tuple[Choice, ...], level: int, most: int) -> tuple[Choice, 
 
 def _may(kind: Kind, idea: Idea, scene: Context) -> bool:
     """Whether a whole song may have it without being asked."""
+    turned = kind.id == "fifths" and scene.after is not None and any(pattern(idea.chords[1:], scene.after))
+    if turned and not liked("tritone", scene.manner):
+        return False  # no link as a tritone where the manner has none
     return kind.id not in SEEN_TO and liked(kind.id, scene.manner) > 0 and not _gives_up(idea, scene)
 
 

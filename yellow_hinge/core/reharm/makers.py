@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import spell
+from yellow_hinge.core.pitch import Note, spell
 from yellow_hinge.core.reharm.context import Context, Idea, build, degree_above, on, over, shifted
 from yellow_hinge.core.symbol import own_chords
 
@@ -191,6 +191,11 @@ def approach(scene: Context) -> Iterator[Idea]:
             yield Idea((scene.here, near), f"the next chord's own shape slides in from a half step {words}", "late")
 
 
+# What is heard as borrowed: two half-diminished, minor four and five, flat two, three, six and seven.
+_HEARD_BORROWED = (
+    (1, "major"), (2, "half-diminished"), (3, "major"), (5, "minor"), (7, "minor"), (8, "major"), (10, "major"),
+    (10, "dominant"),
+)  # fmt: skip
 _PARALLEL = ("minor", "dorian", "phrygian", "mixolydian", "lydian")
 
 
@@ -222,6 +227,8 @@ def borrowed(scene: Context) -> Iterator[Idea]:
             ):
                 continue
             seen.add(chord)
+            if ((chord.root.pc - scene.key.tonic.pc) % 12, chord.chord_class) not in _HEARD_BORROWED:
+                continue
             yield Idea((chord,), f"the chord that {mode} has on this step, borrowed from the same tonic")
 
 
@@ -290,9 +297,15 @@ def inversion(scene: Context) -> Iterator[Idea]:
         if not kind or (degree == "third" and kind in ("4", "2")):
             continue
         bass = spell(scene.here.root, kind)
+        if degree == "seventh" and not _falls_to(bass, scene.after):
+            continue  # a seventh in the bass falls by step
         steps = [min((bass.pc - pc) % 12, (pc - bass.pc) % 12) for pc in around]
         if any(1 <= step <= 2 for step in steps):
             yield Idea((over(scene.here, bass),), f"its {word} in the bass, so that the bass goes by step")
+
+
+def _falls_to(bass: Note, after: Chord | None) -> bool:
+    return after is not None and (bass.pc - after.bass_note.pc) % 12 in (1, 2)
 
 
 def dark_slash(scene: Context) -> Iterator[Idea]:

@@ -152,7 +152,9 @@ def bass_walk(scene: Context) -> Iterator[Idea]:
     goal = after.bass_note
     seventh = here.quality.seventh or diatonic_seventh(here.root, scene.key)
     degrees = [d for d in (here.quality.third, here.quality.fifth, seventh) if d and d not in ("4", "2")]
+    sevenths = ((here.root.pc + 10) % 12, (here.root.pc + 11) % 12)
     near = [bass for bass in (spell(here.root, degree) for degree in degrees) if _step(bass.pc, goal.pc)]
+    near = [bass for bass in near if bass.pc not in sevenths or nearer_way(bass.pc, goal.pc) < 0]
     for bass in near:
         yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
     for bass in near:

@@ -11,8 +11,8 @@ from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.theme import SMALL, font
 
 WORDS = ("as written", "colours", "two-fives", "tritones", "chains")
-STAYS: dict[Protected, str] = {"starts": "keep section starts", "cadences": "keep cadences"}
-ROOMY = 1040  # pixels from which the figures have room
+STAYS: dict[Protected, str] = {"starts": "starts stay", "cadences": "cadences stay"}
+ROOMY, NARROW = 1040, 960  # pixels from which the figures have room, and what the strip is about
 
 
 class BoldStrip(QWidget):
@@ -27,7 +27,7 @@ class BoldStrip(QWidget):
         levels = tuple((str(i), word, f"Boldness {i}: {BOLDNESS[i]}") for i, word in enumerate(WORDS))
         holder, self.levels = choice(levels, lambda _: self.asked.emit())
         self.levels["0"].setChecked(True)
-        label = QLabel("Whole song")
+        label = self.label = QLabel("Whole song")
         label.setObjectName("muted")
         label.setBuddy(holder)
         self.stays = {}
@@ -101,3 +101,4 @@ class BoldStrip(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.told.setVisible(event.size().width() >= ROOMY)
+        self.label.setVisible(event.size().width() >= NARROW)

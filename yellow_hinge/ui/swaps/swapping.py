@@ -22,7 +22,7 @@ from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.around import neighbourhood, same_time
 from yellow_hinge.ui.scenes.notes import chord_text
-from yellow_hinge.ui.scenes.swaps import was_words
+from yellow_hinge.ui.scenes.swaps import change_words, was_words
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.view import SwapsView
 
@@ -222,12 +222,18 @@ class Swapping(QObject):
 
     def _words(self, swap: Swap | None, tested: bool) -> str:
         if self.view.whole:
-            return (
-                "Enter or its tick leaves this chord as it was; X puts the next best in its place. P plays from here."
-            )
+            return self._why_changed()
         if swap is None:
             return "Up and down try a swap; Enter takes it." if tested else f"Up and down try a swap; {UNTESTED}."
         return pretty_signs(f"{swap.reason}; {bass_words(swap.bass, swap.bass_moves)}")
+
+    def _why_changed(self) -> str:
+        """Why the chord under the cursor changes, in full, and what can be done about it."""
+        at = self.view.bold.at
+        change = next((c for c in self.view.bold.changes if c.at == at), None)
+        if change is None:
+            return "Up and down go through the changes; Enter leaves one out, X puts the next best in its place."
+        return f"{change_words(change)[1]}. Enter leaves it out, X is the next best."
 
     # --- hearing and taking ---
     def hear(self, what: str = "becomes") -> None:
@@ -262,7 +268,9 @@ class Swapping(QObject):
         found, refused = self.preview.bolder, self.view.bold.refused
         becomes = self.preview.becomes if self.preview.apart is not None else None
         self.leave_whole()
-        take_bolder(self.desk, found, refused, becomes)
+        count = take_bolder(self.desk, found, refused, becomes)
+        if count:
+            self.view.strip.show_preview(f"{count} of {len(found.changes)} changes taken", False)
 
     def leave(self) -> bool:
         """Try nothing any more; whether something was tried."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QStackedWidget, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.swaps.bold_list import BoldList
@@ -14,6 +14,8 @@ from yellow_hinge.ui.swaps.swaps_list import SwapsList
 from yellow_hinge.ui.swaps.two_maps import TwoMaps
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.views import ToldView
+
+WORDS_H = 38  # pixels: two lines
 
 # What can be heard: (name, text, tip).
 HEARD = (
@@ -88,9 +90,11 @@ class SwapsView(ToldView):
             button.clicked.connect(lambda _=False, name=name: self.heard.emit(name))
             head.addWidget(button)
             self.hear[name] = button
-        self.words = ElidedLabel()
+        self.words = QLabel()
+        self.words.setWordWrap(True)
         self.words.setFont(font(SMALL))
-        self.words.setFixedHeight(26)
+        self.words.setFixedHeight(WORDS_H)
+        self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         foot = QHBoxLayout()
         foot.setContentsMargins(12, 0, 8, 4)
         foot.setSpacing(10)
