@@ -8,12 +8,13 @@ from yellow_hinge.app import takes
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
 from yellow_hinge.app.state import file_of, retyped, state_of, with_memo
-from yellow_hinge.app.twelve import in_twelve, stretch, twelve_keys
+from yellow_hinge.app.twelve import in_twelve, stretch
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.practice.rounds import round_keys
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song import Memo
@@ -87,7 +88,7 @@ def test_a_song_without_a_chord_is_a_sheet_of_its_bars():
     ("D dorian", ["D", "G", "C", "F", "Bb", "Eb", "Ab", "C#", "F#", "B", "E", "A"]),
 ])  # fmt: skip
 def test_twelve_keys_go_by_fourths_with_few_signs(key, order):
-    found = twelve_keys(parse_key(key))
+    found = round_keys(parse_key(key), "fourths")
     assert [str(k.tonic) for k in found] == order
     assert {k.mode for k in found} == {parse_key(key).mode}
 

@@ -59,7 +59,7 @@ def test_ctrl_c_ends_a_verb_quietly():
     process = subprocess.Popen(
         [*WORDS, "check", "-"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
     )
-    time.sleep(1.0)  # it waits for its input by then
+    time.sleep(2.5)  # it waits for its input by then
     process.send_signal(signal.SIGINT)
     out, err = process.communicate(timeout=300)
     assert process.returncode == 130

@@ -7,18 +7,17 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.app.state import State, in_key
-from yellow_hinge.core.key import Key, key_on
+from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.practice.rounds import Round, round_keys
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.keys import keys_pages
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.song import Address, Section, Song
 from yellow_hinge.core.timeline import timeline
-
-FOURTH = 5  # semitones
 
 
 class InKey(NamedTuple):
@@ -27,14 +26,6 @@ class InKey(NamedTuple):
     key: Key
     state: State
     solution: Solution
-
-
-def twelve_keys(first: Key) -> tuple[Key, ...]:
-    """All keys of a mode by fourths from one of them, each spelled with fewer signs; flats where both have as many."""
-    found = [first]
-    for step in range(1, 12):
-        found.append(key_on(first.tonic.pc + FOURTH * step, first.mode))
-    return tuple(found)
 
 
 def stretch(song: Song, first: Address, last: Address) -> Song:
@@ -57,11 +48,13 @@ def stretch(song: Song, first: Address, last: Address) -> Song:
     return cut
 
 
-def in_twelve(builder: Builder, state: State, first: Address, last: Address) -> list[InKey]:
+def in_twelve(
+    builder: Builder, state: State, first: Address, last: Address, way: Round = "fourths", down: bool = False
+) -> list[InKey]:
     """A stretch of a state's song in all twelve keys. Raises UserError where it has no chord that can be played."""
     cut = msgspec.structs.replace(state, song=stretch(state.song, first, last), text="")
     found = []
-    for key in twelve_keys(cut.song.the_key):
+    for key in round_keys(cut.song.the_key, way, down):
         there = in_key(cut, key)
         found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.keeps)))
     return found

@@ -16,7 +16,7 @@ from yellow_hinge.app.comparing import figures
 from yellow_hinge.app.state import State, changed, file_of, in_key, state_of
 from yellow_hinge.app.takes import all_takes, choices, mix_of, mix_state, switched, take_named
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import lists, sheets
+from yellow_hinge.cli import lists, practice, sheets
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
@@ -97,7 +97,9 @@ def _parser() -> argparse.ArgumentParser:
     sheets.add_keys_options(keys)
     takes = verbs.add_parser("takes", help="list a song's takes and what its mix plays")
     takes.add_argument("song")
-    for verb in (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys):
+    practised = practice.add_verbs(verbs, add_options)
+    shown = (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
+    for verb in (*shown, *practised):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
@@ -116,7 +118,8 @@ class Solved(NamedTuple):
 
 def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ...]]:
     """The song's file, the state that the words ask for, and what takes its sections play."""
-    file, takes = _taken(read_song(args.song), args.take)
+    symbols = practice.symbols_file(args) if args.verb == "drill" else None
+    file, takes = _taken(symbols or read_song(args.song), args.take)
     setup = setup_from(args, file.setup, file.song)
     playing = playing_from(args, file.playing, file.song)
     if getattr(args, "sounds_in", None):
@@ -366,6 +369,17 @@ def _patterns(args: argparse.Namespace) -> None:
     (_print_json if args.json else lists.print_patterns)(lists.patterns_document())
 
 
+def _drill(args: argparse.Namespace) -> None:
+    _, state, _ = _asked_for(args)
+    (_print_json if args.json else practice.print_drill)(practice.drill_fields(args, state))
+
+
+def _log(args: argparse.Namespace) -> None:
+    found = practice.log_document(args)
+    if found is not None:
+        _print_json(found)
+
+
 _VERBS = {
     "chord": _chord,
     "name": _name,
@@ -381,6 +395,8 @@ _VERBS = {
     "patterns": _patterns,
     "takes": _takes,
     "keys": _keys,
+    "drill": _drill,
+    "log": _log,
 }
 
 

@@ -1,0 +1,52 @@
+"""The verbs `drill` and `log`."""
+
+import json
+from datetime import UTC, datetime
+
+import pytest
+
+from yellow_hinge.app.keeping import Places
+from yellow_hinge.app.practice_log import PracticeLog, Run
+from yellow_hinge.cli import practice
+from yellow_hinge.cli.main import main
+
+
+def words(capsys, *args):
+    assert main([*args]) == 0
+    return capsys.readouterr().out
+
+
+@pytest.mark.parametrize("way", ["fourths", "fifths", "half", "whole"])
+def test_a_change_goes_round_all_twelve_keys(capsys, way):
+    found = json.loads(words(capsys, "drill", "Dm7", "G7", "--key", "C", "--round", way, "--json"))
+    assert found["round"] == way
+    steps = found["steps"]
+    assert len(steps) == 24
+    assert len({step["key"] for step in steps}) == 12
+    assert (steps[0]["symbol"], steps[1]["symbol"]) == ("Dm7", "G7")
+    assert all(step["left_notes"] and len(step["left_notes"]) == len(step["left_fingers"]) for step in steps)
+
+
+def test_a_stretch_of_a_song_is_drilled_and_text_is_printed(capsys):
+    found = words(capsys, "drill", "demo:last-boat-to-marrow", "--at", "Verse:1", "--to", "Verse:2")
+    assert found.startswith("E major\n  E ")
+    assert found.count("\n") == 36
+
+
+def test_what_is_no_song_and_no_chord_is_told(capsys):
+    assert main(["drill", "nothing.chart"]) == 2
+    assert "cannot be opened" in capsys.readouterr().err
+    assert main(["drill", "Dm7", "Zz"]) == 2
+    assert "'Zz'" in capsys.readouterr().err
+
+
+def test_the_log_is_json_table_and_lines(capsys, tmp_path, monkeypatch):
+    monkeypatch.setattr(practice, "user_places", lambda: Places(tmp_path, tmp_path))
+    assert "nothing was practised" in words(capsys, "log")
+    log = PracticeLog(tmp_path)
+    at = datetime(2026, 5, 1, 12, tzinfo=UTC)
+    log.add(Run(at, "s", "Song", "Take 1", "hinge", "i", 1, 2, "C to F", "C major", "both", 1.25, extra=1))
+    log.close()
+    assert json.loads(words(capsys, "log", "--json"))["runs"][0]["errors"] == 1
+    assert words(capsys, "log", "--csv").splitlines()[1].startswith("2026-05-01T12:00:00.000+00:00,s,Song")
+    assert "C to F  both  1.2 s  1 wrong" in words(capsys, "log")

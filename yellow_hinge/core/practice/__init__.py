@@ -1,0 +1,1 @@
+"""Practice: judging what is played, choosing what comes next, drills and questions."""

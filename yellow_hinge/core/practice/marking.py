@@ -1,0 +1,104 @@
+"""Judging what a player presses against the hands that are wanted, key by key."""
+
+from __future__ import annotations
+
+from typing import Literal, NamedTuple
+
+Kind = Literal["right", "octave", "extra"]
+
+
+class Press(NamedTuple):
+    """A key that was pressed: its MIDI number, when (seconds of some clock), and what it was: one of the wanted keys, a
+    wanted note in another octave, or neither.
+    """
+
+    midi: int
+    at: float
+    kind: Kind
+
+
+class Mark(NamedTuple):
+    """What came of a chord: seconds from when it was asked for until all of it sounded (or until it was given up), the
+    keys that were pressed wrongly, and those that were never pressed. Fingers and the order of keys do not count.
+    """
+
+    seconds: float
+    octave: tuple[int, ...] = ()
+    extra: tuple[int, ...] = ()
+    missing: tuple[int, ...] = ()
+
+    @property
+    def errors(self) -> int:
+        """How many keys were wrong or missing."""
+        return len(self.octave) + len(self.extra) + len(self.missing)
+
+    @property
+    def right(self) -> bool:
+        """Whether nothing was wrong."""
+        return self.errors == 0
+
+
+class Attempt(NamedTuple):
+    """One chord while it is played: the keys that are wanted, when it was asked for, what was pressed so far, which
+    keys are down, which sound on by the pedal, and whether the pedal is down. It changes by `pressed`, `lifted` and
+    `pedalled`, which give another one.
+    """
+
+    wanted: frozenset[int]
+    since: float
+    presses: tuple[Press, ...] = ()
+    down: frozenset[int] = frozenset()
+    ringing: frozenset[int] = frozenset()
+    pedal: bool = False
+
+    def judge(self, midi: int) -> Kind:
+        """What a key is now: a note counts as another octave while its wanted key does not sound yet."""
+        if midi in self.wanted:
+            return "right"
+        unplayed = {key % 12 for key in self.wanted - self.sounding}
+        return "octave" if midi % 12 in unplayed else "extra"
+
+    def pressed(self, midi: int, at: float) -> Attempt:
+        """After a key was pressed."""
+        press = Press(midi, at, self.judge(midi))
+        return self._replace(presses=(*self.presses, press), down=self.down | {midi}, ringing=self.ringing - {midi})
+
+    def lifted(self, midi: int) -> Attempt:
+        """After a key was let go; with the pedal down it sounds on."""
+        ringing = self.ringing | {midi} if self.pedal and midi in self.down else self.ringing
+        return self._replace(down=self.down - {midi}, ringing=ringing)
+
+    def pedalled(self, down: bool) -> Attempt:
+        """After the pedal went down or up."""
+        return self._replace(pedal=down, ringing=self.ringing if down else frozenset())
+
+    @property
+    def sounding(self) -> frozenset[int]:
+        """The keys that sound."""
+        return self.down | self.ringing
+
+    @property
+    def done(self) -> bool:
+        """Whether all that is wanted sounds together and no other key is down. A rolled chord is one whose notes are
+        held, by hand or by pedal.
+        """
+        return bool(self.wanted) and self.wanted <= self.sounding and self.down <= self.wanted
+
+    def mark(self, now: float) -> Mark:
+        """What came of it until now."""
+        played = {press.midi for press in self.presses}
+        wrong = {kind: tuple(p.midi for p in self.presses if p.kind == kind) for kind in ("octave", "extra")}
+        last = max((press.at for press in self.presses), default=now) if self.done else now
+        missing = tuple(sorted(self.wanted - played))
+        return Mark(max(0.0, last - self.since), wrong["octave"], wrong["extra"], missing)
+
+
+def begun(wanted: tuple[int, ...], at: float, before: Attempt | None = None) -> Attempt:
+    """An attempt at some keys. Keys that are still down or ringing from the chord before sound on: what holds need not
+    be struck again, and what is left over need not be lifted first.
+    """
+    if before is None:
+        return Attempt(frozenset(wanted), at)
+    keys = frozenset(wanted)
+    presses = tuple(Press(midi, at, "right") for midi in sorted(keys & before.sounding))
+    return Attempt(keys, at, presses, before.down & keys, before.sounding & keys - before.down, before.pedal)

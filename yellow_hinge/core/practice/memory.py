@@ -1,0 +1,56 @@
+"""How well something is known: cards of a kept spaced-repetition library, with the clock passed in."""
+
+from __future__ import annotations
+
+import json
+import zlib
+from datetime import UTC, datetime
+from functools import lru_cache
+
+from fsrs import Card, Rating, Scheduler
+
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.practice.marking import Mark
+
+EASY_SECONDS, GOOD_SECONDS = 1.0, 2.5  # until a chord sounds, from when it was asked for
+FEW = 2  # errors that are still better than none right
+
+
+@lru_cache(maxsize=1)
+def _scheduler() -> Scheduler:
+    return Scheduler(enable_fuzzing=False)
+
+
+def rating(mark: Mark) -> Rating:
+    """How well a chord was played: right and at once, right, right after a slip or slowly, or not yet."""
+    if mark.errors == 0:
+        quick = mark.seconds <= EASY_SECONDS
+        return Rating.Easy if quick else Rating.Good if mark.seconds <= GOOD_SECONDS else Rating.Hard
+    return Rating.Hard if mark.errors <= FEW and not mark.missing else Rating.Again
+
+
+def reviewed(card: str, item: str, mark: Mark, now: datetime) -> str:
+    """The card of an item (as JSON, "" for a new one) after it was played at a time (with its zone)."""
+    old = read_card(card) if card else Card(card_id=zlib.crc32(item.encode()), due=now.astimezone(UTC))
+    new, _ = _scheduler().review_card(old, rating(mark), now.astimezone(UTC))
+    return str(new.to_json())
+
+
+def due(card: str) -> datetime:
+    """When an item is to be played again. Raises UserError for a damaged card."""
+    return read_card(card).due.astimezone(UTC)
+
+
+def known(card: str, now: datetime) -> float:
+    """How likely an item is still known, 0 to 1; 0 for one that was never played."""
+    if not card:
+        return 0.0
+    return float(_scheduler().get_card_retrievability(read_card(card), now.astimezone(UTC)))
+
+
+def read_card(card: str) -> Card:
+    """A card from JSON. Raises UserError."""
+    try:
+        return Card.from_json(card)
+    except (ValueError, KeyError, TypeError, json.JSONDecodeError) as error:
+        raise UserError(f"a card of the practice log is damaged ({type(error).__name__})") from None
