@@ -22,12 +22,19 @@ BUFFER_MS = 20
 SILENCE = np.zeros((BLOCK, 2), np.float32)
 
 
+class Frames(Protocol):
+    """What a device pulls from."""
+
+    def pull(self, count: int) -> Samples:
+        """The next `count` frames."""
+
+
 class Output(Protocol):
     """Something that pulls audio and says whether it can be heard."""
 
     available: bool
 
-    def start(self, frames: FrameSource) -> None:
+    def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""
 
     def stop(self) -> None:
@@ -111,12 +118,12 @@ class DeviceOutput:
     where there is none.
     """
 
-    def __init__(self, backends: list[Any] | None = None) -> None:
-        self._backends = backends
+    def __init__(self, backends: list[Any] | None = None, buffer_ms: int = BUFFER_MS) -> None:
+        self._backends, self._buffer_ms = backends, buffer_ms
         self._device: Any = None
         self.available = True
 
-    def start(self, frames: FrameSource) -> None:
+    def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""
         import miniaudio  # slow to load, so not at start
 
@@ -125,7 +132,7 @@ class DeviceOutput:
             with _quiet():
                 self._device = miniaudio.PlaybackDevice(
                     output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
-                    buffersize_msec=BUFFER_MS, backends=self._backends, app_name="Yellow Hinge",
+                    buffersize_msec=self._buffer_ms, backends=self._backends, app_name="Yellow Hinge",
                 )  # fmt: skip
             pulling = _pulling(frames)
             next(pulling)
@@ -141,7 +148,7 @@ class DeviceOutput:
             device.close()
 
 
-def _pulling(frames: FrameSource) -> Generator[bytes, int, None]:
+def _pulling(frames: Frames) -> Generator[bytes, int, None]:
     count = yield b""
     while True:
         count = yield frames.pull(count).tobytes()
@@ -154,7 +161,7 @@ class SilentOutput:
         self.available = False
         self._stop: threading.Event | None = None
 
-    def start(self, frames: FrameSource) -> None:
+    def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""
         self.stop()
         stop = self._stop = threading.Event()

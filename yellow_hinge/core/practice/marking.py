@@ -95,10 +95,12 @@ class Attempt(NamedTuple):
 
 def begun(wanted: tuple[int, ...], at: float, before: Attempt | None = None) -> Attempt:
     """An attempt at some keys. Keys that are still down or ringing from the chord before sound on: what holds need not
-    be struck again, and what is left over need not be lifted first.
+    be struck again, and what is left over need not be lifted first. Where all of it sounds already it is struck again.
     """
     if before is None:
         return Attempt(frozenset(wanted), at)
     keys = frozenset(wanted)
+    if keys <= before.sounding:  # the same keys again are struck again
+        return Attempt(keys, at, pedal=before.pedal)
     presses = tuple(Press(midi, at, "right") for midi in sorted(keys & before.sounding))
     return Attempt(keys, at, presses, before.down & keys, before.sounding & keys - before.down, before.pedal)

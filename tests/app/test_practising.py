@@ -1,0 +1,214 @@
+"""Whole sessions with a simulated player: every figure of the log is what it did."""
+
+from collections import Counter
+from datetime import UTC, datetime, timedelta
+from random import Random
+
+import pytest
+
+from yellow_hinge.app.notes_in import NoteEvent, NotesIn
+from yellow_hinge.app.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
+from yellow_hinge.app.practice_log import PracticeLog
+from yellow_hinge.app.practising import Piece, Practising, Told
+from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, SongProgramme
+from yellow_hinge.app.state import state_of
+from yellow_hinge.app.twelve import in_twelve
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
+from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.song_json import SongFile
+
+CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Fm6 | C |"
+NOW = datetime(2026, 5, 1, 12, tzinfo=UTC)
+
+
+class Clock:
+    def __init__(self):
+        self.now = 100.0
+
+    def __call__(self):
+        return self.now
+
+
+def solved(chart=CHART):
+    song = parse_chart(chart)
+    return solve_song(Builder(), timeline(song), Setup())
+
+
+def session(tmp_path, programme, hands="both", limit=0.0, clock=None):
+    clock, told = clock or Clock(), []
+    log = PracticeLog(tmp_path)
+    made = Practising(
+        Piece("s", "Song", "Take 1", hands), programme, log, clock,
+        lambda: NOW + timedelta(seconds=clock.now), told.append, limit,
+    )  # fmt: skip
+    return made, clock, log, told
+
+
+def play(made, clock, skill, chance, chords):
+    """Play so many chords; what was done, as (item, errors, seconds) of each that counts."""
+    done, held = [], set()
+    for _ in range(chords):
+        step = made.step
+        if step is None:
+            break
+        begun, wanted = clock.now, step.wanted(made.piece.hands)
+        if set(wanted) <= held:
+            held = set()
+        slips, last = 0, 0.0
+        for touch in touches(wanted, skill, chance, sorted(held)):
+            clock.now = begun + touch.at
+            if touch.kind == "press":
+                slips += touch.midi not in wanted
+                last = touch.at
+            made.heard(NoteEvent(touch.kind, touch.midi, 80, clock.now))
+        held = set(wanted)
+        if step.item:
+            done.append((step.item, slips, round(last, 3)))
+    return done
+
+
+@pytest.mark.parametrize("skill", [RIGHT, LATE, NEARLY, HALF])
+@pytest.mark.parametrize("hands", ["both", "left", "right"])
+def test_every_figure_of_the_log_is_what_the_player_did(tmp_path, skill, hands):
+    made, clock, log, _ = session(tmp_path, SongProgramme(solved(), hands), hands)
+    done = play(made, clock, skill, Random(5), 60)
+    runs = log.runs()
+    assert [(run.item, run.errors, run.seconds) for run in runs] == done
+    assert len(runs) > 20
+    assert (made.right, made.wrong) == (sum(not d[1] for d in done), sum(bool(d[1]) for d in done))
+    assert {run.hands for run in runs} == {hands}
+    ids = {moment.slot_id for moment in timeline(parse_chart(CHART))}
+    assert all({run.first, run.last} <= ids and run.take == "Take 1" for run in runs)
+    assert set(log.cards("s")) == {run.item for run in runs}
+
+
+def test_a_session_is_the_same_with_the_same_chance_and_another_with_another(tmp_path):
+    def done(name, seed):
+        made, clock, log, _ = session(tmp_path / name, SongProgramme(solved(), "both"))
+        play(made, clock, NEARLY, Random(seed), 80)
+        return [(run.item, run.errors, run.seconds, run.at) for run in log.runs()]
+
+    assert done("a", 1) == done("b", 1)
+    assert done("c", 2) != done("a", 1)
+
+
+def test_what_goes_wrong_comes_again_more_often(tmp_path):
+    made, clock, log, _ = session(tmp_path, SongProgramme(solved(), "both"))
+    hard = made.step
+    made.heard(NoteEvent("press", 30, 80, clock.now))
+    made.heard(NoteEvent("lift", 30, 80, clock.now))
+    play(made, clock, RIGHT, Random(1), 60)
+    assert hard is not None
+    counts = Counter(run.item for run in log.runs())
+    assert max(counts.values()) <= 2 * min(counts.values()) + 4
+
+
+def test_a_session_ends_after_its_time_and_says_so(tmp_path):
+    made, clock, log, told = session(tmp_path, SongProgramme(solved(), "both"), limit=30.0)
+    play(made, clock, LATE, Random(1), 200)
+    assert made.over
+    assert told[-1] == Told.ENDED
+    assert 30 <= clock.now - 100 < 60
+    before = len(log.runs())
+    made.heard(NoteEvent("press", 60, 80, clock.now))
+    assert len(log.runs()) == before
+
+
+def test_in_time_what_is_missing_is_missing(tmp_path):
+    made, clock, log, _ = session(tmp_path, SongProgramme(solved(), "right"), "right")
+    wanted = made.step.wanted("right")
+    for midi in wanted:
+        made.heard(NoteEvent("press", midi, 80, clock.now))
+    assert made.at == 1
+    clock.now += 2.0
+    made.time_up()
+    run = log.runs()[-1]
+    assert run.missing == len(set(made.steps[1].wanted("right")) - set(wanted)) or run.missing > 0
+    assert run.seconds == 2.0
+
+
+def test_a_chord_that_comes_again_is_struck_again(tmp_path):
+    made, clock, log, _ = session(tmp_path, SongProgramme(solved("key: C\n| C | C | C |"), "both"))
+    play(made, clock, RIGHT, Random(1), 12)
+    assert log.runs()
+    assert all(run.errors == 0 for run in log.runs())
+
+
+def test_drills_go_round_the_keys_and_hands_apart(tmp_path):
+    state = state_of(SongFile(parse_chart("key: C\n| Dm7 | G7 | C |")))
+    found = in_twelve(Builder(), state, (0, 0, 0), (0, 2, 0), "fifths")
+    made, clock, log, _ = session(tmp_path, DrillProgramme(found, "left"), "left")
+    play(made, clock, RIGHT, Random(1), 36)
+    keys = list(dict.fromkeys(run.key for run in log.runs()))
+    assert len(keys) == 12
+    assert keys[:3] == ["C major", "G major", "D major"]
+    assert {run.kind for run in log.runs()} == {"drill"}
+
+
+def test_bass_questions_are_answered_by_any_octave_and_get_harder(tmp_path):
+    programme = BassProgramme(solved(), Random(4))
+    made, clock, log, _ = session(tmp_path, programme)
+    for _ in range(12):
+        clock.now += 1.5
+        made.heard(NoteEvent("press", made.step.question.right.pc + 48, 80, clock.now))
+    assert programme.level == 2
+    made.answer((made.step.question.right.pc + 1) % 12, clock.now)
+    made.answer((made.step.question.right.pc + 1) % 12, clock.now)
+    assert programme.level == 1
+    assert [run.errors for run in log.runs()] == [0] * 12 + [1, 1]
+    assert {run.kind for run in log.runs()} == {"bass"}
+
+
+# --- where keys come from ---
+
+
+def test_a_keyboard_is_found_lost_and_its_keys_go_up():
+    heard, names = [], []
+    notes = NotesIn(lambda: 1.0)
+    notes.listeners.append(lambda event: heard.append((event.kind, event.midi)))
+    backend = SimulatedBackend()
+    ports = Ports((backend,), notes.message, names.append)
+    ports.look()
+    backend.plugged.append(SIMULATED)
+    ports.look()
+    assert names == [(SIMULATED,)]
+    backend.send(0x93, 60, 90)  # any channel
+    backend.send(0xB3, 64, 127)
+    backend.send(0x90, 64, 80)
+    backend.send(0x80, 64, 0)
+    backend.send(0xE0, 0, 64)  # a bend is left aside
+    backend.send(0x90)
+    backend.plugged.clear()
+    ports.look()
+    assert heard == [("press", 60), ("pedal", 1), ("press", 64), ("lift", 64), ("lift", 60)]
+    assert names[-1] == ()
+    assert notes.down == frozenset()
+    ports.close()
+
+
+def test_a_key_that_two_sources_hold_is_up_when_both_let_go():
+    heard = []
+    notes = NotesIn(lambda: 0.0)
+    notes.listeners.append(lambda event: heard.append(event.kind))
+    notes.press(60, source="a")
+    notes.press(60, source="b")
+    notes.lift(60, "a")
+    assert heard == ["press"]
+    notes.lift(60, "b")
+    notes.lift(60, "b")
+    notes.press(200)
+    assert heard == ["press", "lift"]
+
+
+def test_without_the_library_or_a_sequencer_there_is_no_keyboard_and_a_reason(monkeypatch):
+    backend = SystemBackend()
+    assert backend.names() == [] or all(isinstance(name, str) for name in backend.names())
+    assert backend.why or backend.names() is not None
+    monkeypatch.setattr("yellow_hinge.app.ports.import_module", lambda name: (_ for _ in ()).throw(ImportError(name)))
+    gone = SystemBackend()
+    assert gone.names() == []
+    assert "python-rtmidi" in gone.why

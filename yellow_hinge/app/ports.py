@@ -1,0 +1,172 @@
+"""MIDI keyboards, found and lost while the program runs; a simulated port where there is none."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import threading
+from collections.abc import Callable, Iterator
+from functools import partial
+from importlib import import_module
+from typing import Any, Protocol
+
+LOOK_SECONDS = 1.5  # between looks for keyboards
+SIMULATED = "Simulated keyboard"
+HOW = "for a MIDI keyboard install the extra: pip install python-rtmidi"
+
+Heard = Callable[[bytes], None]
+
+
+class Backend(Protocol):
+    """Where keyboards are found: `names` of those that are there, and `open` one to hear its messages; what is given
+    closes it. Either may raise OSError.
+    """
+
+    def names(self) -> list[str]:
+        """The keyboards that are there."""
+
+    def open(self, name: str, heard: Heard) -> Callable[[], None]:
+        """Hear a keyboard, from a thread of its own."""
+
+
+class SimulatedBackend:
+    """Keyboards that exist in memory: for tests, the demo, and those without one. `plug`, `unplug`, `send`."""
+
+    def __init__(self, *names: str) -> None:
+        self.plugged = list(names)
+        self._heard: dict[str, Heard] = {}
+
+    def names(self) -> list[str]:
+        """The keyboards that are plugged in."""
+        return list(self.plugged)
+
+    def open(self, name: str, heard: Heard) -> Callable[[], None]:
+        """Hear one of them."""
+        if name not in self.plugged:
+            raise OSError(f"{name} is gone")
+        self._heard[name] = heard
+        return lambda: self._heard.pop(name, None) and None
+
+    def send(self, *data: int, name: str = SIMULATED) -> None:
+        """A message of a keyboard, where it is heard."""
+        if name in self._heard:
+            self._heard[name](bytes(data))
+
+
+@contextlib.contextmanager
+def _quiet() -> Iterator[None]:
+    """The system's own complaints on the terminal are kept from it while keyboards are looked for."""
+    kept = os.dup(2)
+    try:
+        with open(os.devnull, "wb") as nowhere:
+            os.dup2(nowhere.fileno(), 2)
+            yield
+    finally:
+        os.dup2(kept, 2)
+        os.close(kept)
+
+
+class SystemBackend:
+    """The system's MIDI ports, through an optional library. Without it, or without a sequencer, there are none; `why`
+    says so then.
+    """
+
+    def __init__(self) -> None:
+        self.why = ""
+        self._finder: Any = None
+
+    def _library(self) -> Any:
+        try:
+            return import_module("rtmidi")  # an optional extra, slow to load
+        except ImportError:
+            self.why = HOW
+            return None
+
+    def _look(self) -> Any:
+        library = self._library()
+        if library is None or self._finder is not None:
+            return self._finder
+        try:
+            with _quiet():
+                self._finder = library.MidiIn(name="Yellow Hinge")
+            self.why = ""
+        except Exception as error:  # the library's own kinds of errors, and OSError
+            self.why = f"this system has no MIDI ({str(error)[:80]})"
+        return self._finder
+
+    def names(self) -> list[str]:
+        """The ports that are there."""
+        finder = self._look()
+        return [str(name) for name in finder.get_ports()] if finder is not None else []
+
+    def open(self, name: str, heard: Heard) -> Callable[[], None]:
+        """Hear a port."""
+        library = self._library()
+        try:
+            port = library.MidiIn(name="Yellow Hinge")
+            port.open_port([str(each) for each in port.get_ports()].index(name))
+            port.set_callback(lambda event, _=None: heard(bytes(event[0])))
+        except Exception as error:
+            raise OSError(f"{name} cannot be opened ({error})") from error
+        return lambda: port.close_port()
+
+
+class Ports:
+    """Hears every keyboard of some backends. `heard` gets (message, keyboard), `changed` the names that are heard by
+    now; both are called from threads.
+    """
+
+    def __init__(
+        self, backends: tuple[Backend, ...], heard: Callable[[bytes, str], None],
+        changed: Callable[[tuple[str, ...]], None],
+    ) -> None:  # fmt: skip
+        self._backends, self._heard, self._changed = backends, heard, changed
+        self._open: dict[str, Callable[[], None]] = {}
+        self._stopped = threading.Event()
+        self._thread: threading.Thread | None = None
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The keyboards that are heard."""
+        return tuple(self._open)
+
+    def start(self) -> None:
+        """Look for keyboards from now on."""
+        if self._thread is None:
+            self._thread = threading.Thread(target=self._run, name="keyboards", daemon=True)
+            self._thread.start()
+
+    def _run(self) -> None:
+        while not self._stopped.is_set() and threading.main_thread().is_alive():
+            self.look()
+            self._stopped.wait(LOOK_SECONDS)
+
+    def look(self) -> None:
+        """Open what is new and close what is gone."""
+        before, there = self.names, dict[str, Backend]()
+        for backend in self._backends:
+            with contextlib.suppress(OSError):
+                there |= {name: backend for name in backend.names() if "Yellow Hinge" not in name}
+        for name in [name for name in self._open if name not in there]:
+            with contextlib.suppress(OSError):
+                self._open.pop(name)()
+            self._heard(bytes((0xB0, 123, 0)), name)
+        for name, backend in there.items():
+            if name not in self._open:
+                with contextlib.suppress(OSError):
+                    self._open[name] = backend.open(name, partial(self._from, name))
+        if self.names != before:
+            self._changed(self.names)
+
+    def _from(self, name: str, data: bytes) -> None:
+        self._heard(data, name)
+
+    def close(self) -> None:
+        """Hear nothing more."""
+        self._stopped.set()
+        if self._thread is not None:
+            self._thread.join(timeout=2 * LOOK_SECONDS)
+            self._thread = None
+        for name in list(self._open):
+            with contextlib.suppress(OSError):
+                self._open.pop(name)()
