@@ -11,7 +11,7 @@ from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 
 from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.app.playing import take_pattern, toggle_fill
+from yellow_hinge.app.playing import take_pattern
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.leading.lattice import Builder
@@ -161,15 +161,6 @@ def _playing(window: MainWindow) -> None:
     window.desk.select(2)
 
 
-def _fills(window: MainWindow) -> None:
-    """Lead-ins taken at some chords, and what is on offer at one."""
-    for at, kind in ((1, "top-two-down"), (2, "bass-walk-two"), (4, "top-around")):
-        window.desk.select(at)
-        toggle_fill(window.desk, kind)
-    window.desk.select(3)
-    window.hinges.side.show_page("fills")
-
-
 def _takes(window: MainWindow) -> None:
     """Three takes and their mix, the second looked at."""
     window.show_view("takes")
@@ -200,6 +191,23 @@ def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
         wait(50)
         if room.sheet.pages and room.sheet.number == room.solver.asked:
             break
+
+
+def _practice(window: MainWindow) -> None:
+    """A session: a chord half played, one key wrong, one an octave too high."""
+    window.preferences.put(cautioned=True)
+    window.show_view("practice")
+    room = window.views.worker("practice")
+    window.views.view("practice").start.click()
+    notes = window.live.notes
+    for _ in range(3):
+        for midi in room.session.step.wanted("both"):
+            notes.press(midi)
+        for midi in notes.down:
+            notes.lift(midi)
+    wanted = room.session.step.wanted("both")
+    for midi in (*wanted[:3], wanted[-1] + 12, wanted[-1] + 2):
+        notes.press(midi)
 
 
 def pages(folder: Path) -> None:
@@ -263,7 +271,7 @@ def main(folder: Path) -> None:
     picture(folder / "swaps.png", boat, _swaps)
     picture(folder / "swaps-whole-song.png", boat, _whole)
     picture(folder / "playing.png", boat, _playing, view="playing")
-    picture(folder / "hinges-fills-dark.png", boat, _fills, theme="dark")
+    picture(folder / "practice-dark.png", boat, _practice, theme="dark")
     picture(folder / "takes.png", boat, _takes)
     picture(folder / "sheet.png", boat, lambda w: _sheet(w, "cheat"), view="sheet")
     picture(folder / "sheet-staves-dark.png", boat, lambda w: _sheet(w, "staves", True), theme="dark", view="sheet")

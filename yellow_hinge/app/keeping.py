@@ -65,6 +65,7 @@ class Settings(msgspec.Struct, frozen=True):
     chord: int = 0
     hands: Hands | None = None  # what the player said of them; None until then
     hands_offered: bool = False
+    cautioned: bool = False  # whether the caution of practice was said
     large_text: bool = False
     shapes: tuple[MyShape, ...] = ()  # of the player's own
     patterns: tuple[Pattern, ...] = ()  # of playing, the player's own

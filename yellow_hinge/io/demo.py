@@ -41,6 +41,11 @@ def demo_title(name: str) -> str:
     return demo_text(name).partition("\n")[0].removeprefix("title:").strip()
 
 
+def demo_titles() -> frozenset[str]:
+    """The titles of all shipped songs."""
+    return frozenset(demo_title(name) for name in demo_names())
+
+
 def demo_song(name: str) -> Song:
     """A shipped song. Raises FileFault."""
     return parse_chart(demo_text(name), f"demo:{name}")

@@ -18,8 +18,8 @@ PART = "right"
 class _Voice:
     """A note that sounds: where it is in its samples, how loud, and how far it has faded since it was let go."""
 
-    def __init__(self, midi: int, samples: Samples, gain: float) -> None:
-        self.midi, self.samples, self.gain = midi, samples, gain
+    def __init__(self, midi: int, samples: Samples, gain: float, part: str) -> None:
+        self.midi, self.samples, self.gain, self.part = midi, samples, gain, part
         self.at, self.held, self.left = 0, True, 1.0
 
     def add(self, block: Samples) -> bool:
@@ -27,7 +27,7 @@ class _Voice:
         part = self.samples[self.at : self.at + len(block)]
         level = np.full(len(part), self.gain * self.left, np.float32)
         if not self.held:
-            fade = 1.0 / (release_seconds(PART, self.midi) * RATE)
+            fade = 1.0 / (release_seconds(self.part, self.midi) * RATE)
             level = self.gain * np.maximum(0.0, self.left - fade * np.arange(len(part), dtype=np.float32))
             self.left -= fade * len(part)
         block[: len(part)] += part * level[:, None]
@@ -49,15 +49,16 @@ class LiveSource:
         self._pedal = False
         self._lock = threading.Lock()
 
-    def press(self, midi: int, velocity: int) -> None:
+    def press(self, midi: int, velocity: int, part: str = PART) -> None:
         """Sound a key from the next frames on."""
         now = time.monotonic()
-        samples = self.instruments.note(PART, midi, velocity)
+        samples = self.instruments.note(part, midi, velocity)
         with self._lock:
             for voice in self._voices:
-                if voice.midi == midi:
+                if (voice.midi, voice.part) == (midi, part):
                     voice.held = False
-            self._voices = [*self._voices[-(MOST_VOICES - 1) :], _Voice(midi, samples, gain_of(PART, velocity))]
+            voice = _Voice(midi, samples, gain_of(part, velocity), part)
+            self._voices = [*self._voices[-(MOST_VOICES - 1) :], voice]
             self._begun.append(now)
 
     def lift(self, midi: int) -> None:

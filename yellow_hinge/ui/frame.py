@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QTimer
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayou
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
+from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.announcing import Announcer, label_boxes
 from yellow_hinge.ui.commands import build_actions
@@ -19,6 +21,7 @@ from yellow_hinge.ui.help.helping import Helping
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.live import LiveKeys
 from yellow_hinge.ui.menus import MenuKeys, build_menus
 from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.preferences import Preferences
@@ -55,6 +58,7 @@ class Frame(QMainWindow):
         self._command_box: CommandBox | None = None
         self._style()
         self.listening = Listening(desk, self, settings.heard)
+        self.live = LiveKeys(self, self.listening.player.instruments)
         self.helping, self.announcer = Helping(self), Announcer(self)
         self.hinges = HingesView(desk, self.theme, self.listening)
         self.news, self.mistake, self.warning, self.silence = (Notice(self) for _ in range(4))
@@ -68,7 +72,7 @@ class Frame(QMainWindow):
         self.ribbon, self.keys = Ribbon(desk, self.theme), KeysPanel(desk, self.theme)
         self.actions_ = build_actions(self, self.hinges)
         parts = desk, self.theme, self.actions_, self.keys, self.ribbon, self.listening
-        room = Room(*parts, self.preferences, self.ask_name, self.tell)
+        room = Room(*parts, self.preferences, self.ask_name, self.tell, self.live, self.open_log, self.ask_csv)
         self.views = Rooms(room, self.hinges)
         self._build_controls()
         self._lay_out()
@@ -218,6 +222,14 @@ class Frame(QMainWindow):
         from yellow_hinge.ui.dialogs import asking
 
         return asking.name(self, words, proposed)
+
+    def open_log(self) -> PracticeLog:
+        """The practice log. Raises UserError where it cannot be kept."""
+        raise NotImplementedError
+
+    def ask_csv(self) -> Path | None:
+        """Where a table is to be written."""
+        raise NotImplementedError
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""

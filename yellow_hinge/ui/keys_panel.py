@@ -14,7 +14,7 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import FINGERS_H, FingerPath, KeysScene, keys_scene
+from yellow_hinge.ui.scenes.keys import BLACK_LONG, FINGERS_H, FingerPath, Keyboard, KeysScene, keys_scene
 from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font, text_scale
 
@@ -43,6 +43,7 @@ class KeysCanvas(QWidget):
         self.refused = False  # what is shown cannot be played
         self.fills: tuple[int, ...] = ()  # keys that lead on from the upper chord, in their order
         self.fixed = False  # what is shown is another song's: its notes cannot be moved
+        self.down: frozenset[int] = frozenset()  # keys that are pressed on a keyboard
         self._grip: tuple[str, int] | None = None
         self._over: int | None = None
         self.setAccessibleName("The two keyboards")
@@ -101,6 +102,8 @@ class KeysCanvas(QWidget):
         draw_keyboard(painter, self.theme, self.scene.upper, "names")
         draw_fingers(painter, self.theme, self.scene.upper, 0, FINGERS_H)
         self._others(painter, self.scene)
+        for midi in self.down:
+            self._pressed(painter, self.scene.upper, midi)
         if self.scene.lower is not None:
             draw_keyboard(painter, self.theme, self.scene.lower, "names")
             lower = self.scene.lower
@@ -115,6 +118,15 @@ class KeysCanvas(QWidget):
             first, last = keys.keys[0], max(keys.keys, key=lambda key: key.x)
             painter.drawRect(QRectF(first.x + 1, keys.y + 1, last.x + last.width - first.x - 2, keys.height - 2))
         painter.end()
+
+    def _pressed(self, painter: QPainter, keys: Keyboard, midi: int) -> None:
+        """A key that is down: a heavy frame inside it."""
+        key = next((key for key in keys.keys if key.midi == midi), None)
+        if key is not None:
+            tall = keys.height * (BLACK_LONG if key.black else 1.0)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(hair(self.theme.color("paper" if key.black else "ink"), 3.0))
+            painter.drawRect(QRectF(key.x + 3, keys.y + 3, key.width - 6, tall - 6))
 
     def _others(self, painter: QPainter, scene: KeysScene) -> None:
         """Faintly, what is not under the hands: the melody's notes and the singer's register; and what leads on."""
@@ -197,6 +209,11 @@ class KeysPanel(QWidget):
         self._solution: Solution | None = None
         self._span: tuple[int, int] | None = None  # keys that stay in sight while ways are tried
         self.set_theme(theme)
+
+    def light(self, down: frozenset[int]) -> None:
+        """Show which keys are pressed on a keyboard."""
+        self.canvas.down = down
+        self.canvas.update()
 
     def set_low(self, low: bool) -> None:
         """Flatter, where the window is low."""

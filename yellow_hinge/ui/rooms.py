@@ -5,15 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from importlib import import_module
+from pathlib import Path
 from typing import Any, NamedTuple
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.live import LiveKeys
 from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.theme import Theme
@@ -32,6 +35,9 @@ class Room(NamedTuple):
     preferences: Preferences
     ask_name: Callable[[str, str], str]  # by a question and what is proposed
     tell: Callable[[str], None]  # something that must not be missed
+    live: LiveKeys
+    open_log: Callable[[], PracticeLog]
+    ask_csv: Callable[[], Path | None]  # where a table is to be written
 
 
 class Rooms(Views):

@@ -50,6 +50,10 @@ VIEWS = (
         "sheet", "Sheet", "Ctrl+6", "What lies on the stand: both hands, staves, symbols, twelve keys",
         "yellow_hinge.ui.sheet.room", (*GOING, *LISTENING, *CHOOSING),
     ),
+    ViewEntry(
+        "practice", "Practice", "Ctrl+7", "Play it until the hands know it", "yellow_hinge.ui.practice.room",
+        ("take", "forget"),
+    ),
 )  # fmt: skip
 VIEW = {view.id: view for view in VIEWS}
 

@@ -11,6 +11,9 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.newest import Bug
+from yellow_hinge.app.notes_in import NoteEvent
+from yellow_hinge.app.ports import SystemBackend
+from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
 from yellow_hinge.core.pitch import pretty_signs
@@ -30,6 +33,7 @@ from yellow_hinge.ui.views import HOME, VIEW
 
 EMPTY = f"Type a chart in the Chart view ({VIEW['chart'].key}), open a song, or open the demo song from the Song menu."
 
+LISTENING_MS = 700  # after which keyboards are looked for
 READING_MS = 400  # after which the notes of a new solution are read, so that they sound at once
 
 
@@ -71,6 +75,9 @@ class MainWindow(Frame):
         self._reading.setInterval(READING_MS)
         self._reading.timeout.connect(self.listening.prepare)
         self.listening.changed.connect(self._show_heard)
+        self.live.changed.connect(lambda: self.keys.light(self.live.notes.down))
+        self.live.notes.listeners.append(self._struck)
+        QTimer.singleShot(LISTENING_MS, self, lambda: self.live.listen(SystemBackend()))
         self._played = self.desk.state.playing
         self.desk.listeners.append(self._on_desk)
         self.listening.player.at.connect(self._playing)
@@ -81,6 +88,17 @@ class MainWindow(Frame):
             self.setWindowState(Qt.WindowState.WindowMaximized)
         self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
+
+    def _struck(self, event: NoteEvent) -> None:
+        """A key of any keyboard: while hands are entered it is one of theirs."""
+        if self.entering.on and event.kind == "press":
+            self.entering.note(event.midi)
+
+    def open_log(self) -> PracticeLog:
+        return PracticeLog(self.places.state)
+
+    def ask_csv(self) -> Path | None:
+        return self.saving.ask_export("practice log", {".csv": "Table"})
 
     def _wire_files(self) -> None:
         """What happens around opening and saving."""
@@ -231,6 +249,7 @@ class MainWindow(Frame):
         self.keys.refresh()
         self.views.show_view(name)
         self.rail.mark(name)
+        self.keys.setVisible(self.actions_["fold_keys"].isChecked() and name != "practice")  # it has its own
         self._tell_mistake()
         self.preferences.put(view=name)
         self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
@@ -358,6 +377,7 @@ class MainWindow(Frame):
             return
         self._reading.stop()
         self.listening.player.close()
+        self.live.close()
         self.solver.close()
         self.hinges.side.close_room()
         self.views.close_rooms()

@@ -3,8 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from random import Random
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, Protocol
+
+
+class Chance(Protocol):
+    """Chance, passed in."""
+
+    def random(self) -> float:
+        """A number from 0 to below 1."""
+
+    def choice(self, some: Sequence[int], /) -> int:
+        """One of some numbers."""
 
 
 class Skill(NamedTuple):
@@ -32,7 +41,7 @@ class Touch(NamedTuple):
     midi: int
 
 
-def touches(wanted: Sequence[int], skill: Skill, chance: Random, held: Sequence[int] = ()) -> list[Touch]:
+def touches(wanted: Sequence[int], skill: Skill, chance: Chance, held: Sequence[int] = ()) -> list[Touch]:
     """What the player does until the chord sounds: keys held from before that are not wanted go up first; every slip is
     let go again and mended.
     """

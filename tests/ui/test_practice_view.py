@@ -1,0 +1,265 @@
+"""Practice in the window: keys of every kind are heard and judged, sessions are kept, everything can be seen and left."""
+
+from datetime import date
+from random import Random
+
+import pytest
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.ports import SIMULATED
+from yellow_hinge.app.practice_log import PracticeLog
+from yellow_hinge.app.practising import CAUTION, REST
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.practice.partner import RIGHT
+from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
+from yellow_hinge.ui.scenes.practice import log_scene
+
+Key = Qt.Key
+
+
+class Silent:
+    available = False
+
+    def start(self, frames):
+        self.frames = frames
+
+    def stop(self):
+        pass
+
+
+@pytest.fixture
+def room(window, qtbot):
+    window.live.output = Silent()
+    window.desk.type_text("title: Four\nkey: C\n[A]\n| C | Am7 | Dm7 | G7 | C |")
+    settle(window, qtbot)
+    window.show_view("practice")
+    return window.views.worker("practice")
+
+
+def chord(window, midis):
+    """Strike some keys and let them go."""
+    for midi in midis:
+        window.live.notes.press(midi)
+    for midi in midis:
+        window.live.notes.lift(midi)
+
+
+def play(window, room):
+    chord(window, room.session.step.wanted(room.session.piece.hands))
+
+
+def test_a_session_is_started_judged_kept_and_ended(window, room, qtbot):
+    view = window.views.view("practice")
+    assert not window.keys.isVisible()
+    view.start.click()
+    assert view.start.text() == "End"
+    assert CAUTION in window.told.text()
+    play(window, room)
+    first = room.session.step
+    assert "→" in view.title.text()
+    chord(window, (30,))
+    play(window, room)
+    assert view.told.text() == "1 wrong"
+    runs = room.log.runs()
+    assert [(run.first, run.last, run.extra) for run in runs] == [(*first.slots, 1)]
+    assert runs[0].take == window.desk.state.name
+    view.start.click()
+    assert room.session is None
+    assert view.start.text() == "Start"
+    window.show_view("hinges")
+    assert window.keys.isVisible()
+    again = PracticeLog(window.places.state)
+    assert again.runs() == runs
+    again.close()
+
+
+def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
+    view = window.views.view("practice")
+    told = []
+    room.tell = told.append
+    for _ in range(2):
+        view.start.click()
+        view.start.click()
+    assert told == [CAUTION]
+    view.start.click()
+    room._practised = 60 * 25
+    room._ticked()
+    room._ticked()
+    assert told == [CAUTION, REST]
+
+
+def test_hands_apart_hidden_keys_and_other_octaves_are_shown(window, room, qtbot):
+    view = window.views.view("practice")
+    view.hands["right"].click()
+    view.hidden.setChecked(True)
+    view.start.click()
+    wanted = room.session.step.wanted("right")
+    assert set(wanted) == set(room.session.step.voicing.right)
+    assert view.canvas.scene.asked.marks == ()
+    window.live.notes.press(wanted[0])
+    window.live.notes.press(wanted[1] + 12)
+    scene = view.canvas.scene
+    assert [mark.midi for mark in scene.asked.marks] == [wanted[0]]
+    assert scene.right == (wanted[0],)
+    assert scene.octave == (wanted[1] + 12,)
+    window.live.notes.press(wanted[0] + 1)
+    assert (wanted[0] + 1) in view.canvas.scene.extra
+    assert not view.canvas.grab().isNull()
+
+
+def test_the_mouse_plays_and_shift_holds(window, room, qtbot):
+    view = window.views.view("practice")
+    view.start.click()
+    keys = view.canvas.scene.asked
+    wanted = room.session.step.wanted("both")
+    for midi in wanted:
+        spot = QPoint(round(keys.centre(midi)), round(keys.y + keys.height * 0.5))
+        qtbot.mouseClick(view.canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, spot)
+    assert room.session.at == 1
+
+
+def send(window, kind, key, code=0):
+    target = QApplication.focusWidget() or window
+    event = QKeyEvent(kind, key, Qt.KeyboardModifier.NoModifier, code, 0, 0)
+    QApplication.sendEvent(target, event)
+
+
+def test_the_computers_keys_play_by_where_they_lie_and_only_in_a_session(window, room, qtbot):
+    assert _CODES[52] == _BY_LETTER[ord("Z")] == 0
+    assert _CODES[24] == _BY_LETTER[ord("Q")] == 12
+    view = window.views.view("practice")
+    view.setFocus()
+    send(window, QEvent.Type.KeyPress, Key.Key_Z)
+    assert window.live.notes.down == frozenset()
+    view.start.click()
+    view.setFocus()
+    send(window, QEvent.Type.KeyPress, Key.Key_W, 52)  # printed W, but where Z lies elsewhere
+    assert window.live.notes.down == {48}
+    send(window, QEvent.Type.KeyPress, Key.Key_Space)
+    assert window.live.notes.pedal
+    send(window, QEvent.Type.KeyPress, Key.Key_PageUp)
+    send(window, QEvent.Type.KeyPress, Key.Key_Q, 24)
+    assert window.live.notes.down == {48, 72}
+    send(window, QEvent.Type.KeyRelease, Key.Key_W, 52)
+    assert window.live.notes.down == {72}
+    view.start.click()
+    assert window.live.notes.down == frozenset()
+    assert not window.live.notes.pedal
+
+
+def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, qtbot):
+    view = window.views.view("practice")
+    window.live.listen()
+    room.partner.skill, room.partner.chance = RIGHT._replace(thinks=0.01, spread=0.0), Random(1)
+    view.simulated.setChecked(True)
+    qtbot.waitUntil(lambda: SIMULATED in window.live.ports.names, timeout=5000)
+    view.start.click()
+    qtbot.waitUntil(lambda: len(room.log.runs()) >= 6, timeout=20_000)
+    assert all(run.errors == 0 for run in room.log.runs())
+    assert SIMULATED in view.plugged.text()
+    view.simulated.setChecked(False)
+    qtbot.waitUntil(lambda: SIMULATED not in window.live.ports.names, timeout=5000)
+
+
+def test_a_change_goes_round_the_keys(window, room, qtbot):
+    view = window.views.view("practice")
+    window.desk.select(2)
+    view.what.setCurrentIndex(view.what.findData("round"))
+    view.start.click()
+    qtbot.waitUntil(lambda: room.session is not None, timeout=20_000)
+    keys = []
+    for _ in range(6):
+        keys.append(room.session.step.key)
+        play(window, room)
+    assert list(dict.fromkeys(keys)) == ["C major", "F major", "Bb major"]
+
+
+def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
+    view = window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData("bass"))
+    view.start.click()
+    question = room.session.step.question
+    assert view.answer_row.count() >= 4
+    view.answered.emit(question.answers.index(question.right))
+    assert view.told.text().startswith("right")
+    chord(window, ((room.session.step.question.right.pc + 1) % 12 + 60,))
+    assert view.told.text() == "1 wrong"
+    assert [run.kind for run in room.log.runs()] == ["bass", "bass"]
+
+
+def test_in_time_goes_on_by_itself(window, room, qtbot):
+    view = window.views.view("practice")
+    window.desk.put_tempo(400)
+    settle(window, qtbot)
+    view.paces["time"].click()
+    view.start.click()
+    qtbot.waitUntil(lambda: len(room.log.runs()) >= 2, timeout=20_000)
+    assert all(run.missing for run in room.log.runs())
+
+
+def test_escape_an_edit_and_another_choice_end_it(window, room, qtbot):
+    view = window.views.view("practice")
+    for end in (
+        lambda: window.forget(),
+        lambda: view.hands["left"].click(),
+        lambda: window.desk.type_text("| C | F | G |"),
+    ):
+        view.start.click()
+        assert room.session is not None
+        end()
+        settle(window, qtbot)
+        assert room.session is None
+
+
+def test_a_log_that_cannot_be_kept_is_told(window, room):
+    def refuse():
+        raise UserError("the practice log cannot be kept")
+
+    told = []
+    room.tell, room._log, room._open_log = told.append, None, refuse
+    window.views.view("practice").start.click()
+    assert "the practice log cannot be kept" in told
+    assert room.session is None
+
+
+def test_a_pressed_key_is_lit_in_every_view_and_enters_own_hands(window, room, qtbot):
+    window.show_view("hinges")
+    window.live.notes.press(60)
+    assert window.keys.canvas.down == {60}
+    assert not window.keys.canvas.grab().isNull()
+    window.live.notes.lift(60)
+    window.entering.toggle()
+    window.live.notes.press(48)
+    assert 48 in window.entering._both.left
+    window.live.notes.lift(48)
+    assert 48 in window.entering._both.left
+
+
+def test_a_made_up_log_says_so_and_the_plots_are_within_their_frame(window, qtbot):
+    window.live.output = Silent()
+    window.files.open_demo("last-boat-to-marrow")
+    settle(window, qtbot)
+    window.show_view("practice")
+    room, view = window.views.worker("practice"), window.views.view("practice")
+    assert "made-up" in view.log_words.text()
+    assert not view.export.isEnabled()
+    scene = view.log.scene
+    for plot in scene.plots:
+        assert plot.points
+        assert all(0 <= x <= scene.width and plot.top - 1 <= y <= plot.base for x, y in plot.points)
+    assert room.log.runs() == []
+    assert log_scene((), date(2026, 5, 1), 200, 300).plots[0].points == ()
+
+
+def test_the_log_is_exported(window, room, qtbot, tmp_path):
+    view = window.views.view("practice")
+    view.start.click()
+    play(window, room)
+    play(window, room)
+    room._ask_path = lambda: tmp_path / "log.csv"
+    view.start.click()
+    view.export.click()
+    assert (tmp_path / "log.csv").read_text().count("\n") == 2

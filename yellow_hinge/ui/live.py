@@ -1,0 +1,97 @@
+"""What is pressed sounds at once, lights the keys, and can be heard by whatever listens, in every view."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from yellow_hinge.app.notes_in import NoteEvent, NotesIn
+from yellow_hinge.app.ports import Backend, Ports, SystemBackend
+from yellow_hinge.sound.device import DeviceOutput, Output
+from yellow_hinge.sound.instruments import Instruments
+from yellow_hinge.sound.live import LIVE_BUFFER_MS, LiveSource
+
+IDLE_MS = 90_000  # without a key, until the device is given back
+
+
+class LiveKeys(QObject):
+    """The keys that are down, from all sources. `changed` tells that others are down, `plugged` which keyboards are
+    heard.
+    """
+
+    changed = Signal()
+    plugged = Signal(tuple)
+    _message = Signal(bytes, str)
+
+    def __init__(self, parent: QObject, instruments: Instruments) -> None:
+        super().__init__(parent)
+        self.notes = NotesIn()
+        self.source = LiveSource(instruments)
+        self.output: Output = DeviceOutput(buffer_ms=LIVE_BUFFER_MS)
+        self.ports: Ports | None = None
+        self._backends: tuple[Backend, ...] = ()
+        self._more: tuple[Backend, ...] = ()
+        self.shift = 0  # semitones that a key sounds higher
+        self._sounding = False
+        self._idle = QTimer(self)
+        self._idle.setSingleShot(True)
+        self._idle.setInterval(IDLE_MS)
+        self._idle.timeout.connect(self._rest)
+        self._message.connect(lambda data, name: self.notes.message(bytes(data), name))
+        self.notes.listeners.append(self._heard)
+
+    def listen(self, *backends: Backend) -> None:
+        """Hear the keyboards of some backends from now on."""
+        self.stop_ports()
+        self._backends = backends
+        self.ports = Ports((*backends, *self._more), self._message.emit, lambda names: self.plugged.emit(tuple(names)))
+        self.ports.start()
+
+    def also(self, backend: Backend) -> None:
+        """Hear the keyboards of another backend too."""
+        self._more = (*self._more, backend)
+        self.listen(*self._backends)
+
+    @property
+    def why(self) -> str:
+        """Why no keyboard is heard."""
+        told = [backend.why for backend in self._backends if isinstance(backend, SystemBackend) and backend.why]
+        return f"No MIDI keyboard: {told[0]}." if told else "No MIDI keyboard is plugged in."
+
+    def _heard(self, event: NoteEvent) -> None:
+        if not self._sounding:
+            self._sounding = True
+            self.output.start(self.source)
+        if event.kind == "press":
+            self.source.press(min(127, max(0, event.midi + self.shift)), event.velocity)
+        elif event.kind == "lift":
+            self.source.lift(event.midi + self.shift)
+        else:
+            self.source.pedal(bool(event.midi), frozenset(midi + self.shift for midi in self.notes.down))
+        self._idle.start()
+        self.changed.emit()
+
+    @property
+    def wait_ms(self) -> float | None:
+        """Milliseconds that the program took from the last keys to their sound, the device's own buffer with it; None
+        before a key was heard.
+        """
+        waits = sorted(self.source.waits)
+        return waits[len(waits) // 2] * 1000 + LIVE_BUFFER_MS if waits else None
+
+    def _rest(self) -> None:
+        if not self.notes.down:
+            self.output.stop()
+            self.source.stop()
+            self._sounding = False
+
+    def stop_ports(self) -> None:
+        """Hear no keyboard any more."""
+        if self.ports is not None:
+            self.ports.close()
+            self.ports = None
+
+    def close(self) -> None:
+        """Fall silent, hear nothing."""
+        self._idle.stop()
+        self.stop_ports()
+        self.output.stop()

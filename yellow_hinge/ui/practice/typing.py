@@ -1,0 +1,105 @@
+"""The computer's keys as two rows of a piano, by where they lie and not by what is printed on them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPlainTextEdit
+
+from yellow_hinge.app.notes_in import NotesIn
+
+# Scan codes of the four rows as X11 and Wayland give them, from their left: 1 to =, Q to ], A to ', Z to /.
+_ROWS = (range(10, 22), range(24, 36), range(38, 49), range(52, 62))
+_LETTERS = ("1234567890-=", "QWERTYUIOP[]", "ASDFGHJKL;'", "ZXCVBNM,./")
+# Semitones above the row's C for the keys of a white row, and of the black row above it.
+_WHITE = (0, 2, 4, 5, 7, 9, 11, 12, 14, 16, 17, 19)
+_BLACK = (None, 1, 3, None, 6, 8, 10, None, 13, 15, None, 18)
+OCTAVES = (24, 72)  # where the lower row's C may lie
+SOURCE = "computer keys"
+
+
+def _steps() -> tuple[dict[int, int], dict[int, int]]:
+    """Semitones above the lower C by scan code, and by the letter of an English keyboard."""
+    codes, letters = {}, {}
+    for row, base, steps in ((3, 0, _WHITE), (2, 0, _BLACK), (1, 12, _WHITE), (0, 12, _BLACK)):
+        for code, letter, step in zip(_ROWS[row], _LETTERS[row], steps, strict=False):
+            if step is not None:
+                codes[code], letters[ord(letter)] = base + step, base + step
+    return codes, letters
+
+
+_CODES, _BY_LETTER = _steps()
+
+
+class TypedNotes(QObject):
+    """While it is on, the computer's keys are notes, and the space bar is the pedal."""
+
+    def __init__(self, notes: NotesIn) -> None:
+        super().__init__()
+        self.notes = notes
+        self.on, self.octave = False, 48
+        self._down: dict[int, int] = {}  # the note that each key began
+
+    def put(self, on: bool) -> None:
+        """Turn it on or off."""
+        application = QApplication.instance()
+        if application is None or on == self.on:
+            return
+        self.on = on
+        (application.installEventFilter if on else application.removeEventFilter)(self)
+        if not on:
+            self.leave()
+
+    def leave(self) -> None:
+        """Every key goes up."""
+        self._down.clear()
+        self.notes.let_go(SOURCE)
+        self.notes.put_pedal(False)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.WindowDeactivate:
+            self.leave()
+            return False
+        if not isinstance(event, QKeyEvent) or event.modifiers() & (
+            Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+        ):
+            return False
+        if isinstance(QApplication.focusWidget(), (QLineEdit, QPlainTextEdit, QComboBox)):
+            return False
+        kind = event.type()
+        if not self._knows(event):
+            return False
+        if kind == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        if kind == QEvent.Type.KeyPress and not event.isAutoRepeat():
+            self._press(event)
+        elif kind == QEvent.Type.KeyRelease and not event.isAutoRepeat():
+            self._lift(event)
+        return True
+
+    def _step(self, event: QKeyEvent) -> int | None:
+        code = event.nativeScanCode()
+        return _CODES.get(code) if code else _BY_LETTER.get(event.key())
+
+    def _knows(self, event: QKeyEvent) -> bool:
+        other = (Qt.Key.Key_Space, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
+        return self._step(event) is not None or event.key() in other
+
+    def _press(self, event: QKeyEvent) -> None:
+        step = self._step(event)
+        if step is not None:
+            midi = self.octave + step
+            self._down[event.key()] = midi
+            self.notes.press(midi, source=SOURCE)
+        elif event.key() == Qt.Key.Key_Space:
+            self.notes.put_pedal(True)
+        else:
+            by = 12 if event.key() == Qt.Key.Key_PageUp else -12
+            self.octave = min(OCTAVES[1], max(OCTAVES[0], self.octave + by))
+
+    def _lift(self, event: QKeyEvent) -> None:
+        if event.key() in self._down:
+            self.notes.lift(self._down.pop(event.key()), SOURCE)
+        elif event.key() == Qt.Key.Key_Space:
+            self.notes.put_pedal(False)

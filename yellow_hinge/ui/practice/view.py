@@ -1,0 +1,226 @@
+"""The Practice view: what to play very large, what is asked beside it, what was practised at the right."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QFont, QResizeEvent
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from yellow_hinge.core.practice.rounds import STEPS
+from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
+from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.views import ToldView
+
+WHAT = (
+    ("song", "This song", "Its changes, those first that are due or hard"),
+    ("part", "This section", "The changes of the selected section"),
+    ("round", "Round the keys", "The selected change through all twelve keys"),
+    ("bass", "Hear the bass", "A hand sounds over a bass: which one is it?"),
+)
+PLAYS = (
+    ("both", "Both", "Both hands"),
+    ("left", "Left", "The left hand alone"),
+    ("right", "Right", "The right hand alone"),
+)
+PACES = (("wait", "Waits", "It waits for you"), ("time", "In time", "It goes on with the click"))
+ROUNDS = {"fourths": "by fourths", "fifths": "by fifths", "half": "by half steps", "whole": "by whole steps"}
+HUGE = 22.0  # points of what is to be played
+SIDE_W, NARROW = 250, 900
+BEGIN = (
+    "Start begins ten minutes: changes that are due come first, then hard ones, then joined ones.\n"
+    "Play on a MIDI keyboard, with the mouse, or with the computer's keys: the two lower rows are one octave, the two "
+    "upper ones the next; space is the pedal, Page Up and Down another octave."
+)
+
+
+class PracticeView(ToldView):
+    """`asked` tells that something else is to be practised, `started`, `ended`, `skipped` and `again` the buttons,
+    `answered` the number of a bass that was named, `partner` that the simulated player is to play, or not.
+    """
+
+    asked = Signal()
+    started = Signal()
+    skipped = Signal()
+    again = Signal()
+    answered = Signal(int)
+    partner = Signal(bool)
+    exported = Signal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setAccessibleName("Practice")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.canvas, self.log = PracticeCanvas(theme), LogCanvas(theme)
+        self.canvas.hint = BEGIN
+        body = QHBoxLayout()
+        body.setSpacing(0)
+        body.addLayout(self._middle(), 1)
+        body.addWidget(upright_rule())
+        body.addWidget(self._side())
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(self._strip())
+        column.addWidget(level_rule())
+        column.addLayout(body, 1)
+        own_keys(self)
+
+    def _strip(self) -> QHBoxLayout:
+        self.what = QComboBox()
+        for value, text, tip in WHAT:
+            self.what.addItem(text, value)
+            self.what.setItemData(self.what.count() - 1, tip, Qt.ItemDataRole.ToolTipRole)
+        self.what.setAccessibleName("What is practised")
+        self.round = QComboBox()
+        for way in STEPS:
+            self.round.addItem(ROUNDS[way], way)
+            self.round.addItem(f"{ROUNDS[way]}, down", f"{way} down")
+        self.round.setAccessibleName("How the keys follow each other")
+        hands, self.hands = choice(PLAYS, lambda _: self.asked.emit())
+        paces, self.paces = choice(PACES, lambda _: self.asked.emit())
+        self.hands["both"].setChecked(True)
+        self.paces["wait"].setChecked(True)
+        self.hidden = QCheckBox("hide the keys")
+        self.hidden.setToolTip("Show only what was played: names and keys come as you find them")
+        self.hidden.toggled.connect(lambda _: self.canvas.resized.emit())
+        self.simulated = QCheckBox("simulated player")
+        self.simulated.setToolTip("Somebody who is nearly right plays on a simulated keyboard")
+        self.simulated.toggled.connect(self.partner.emit)
+        self.start = tool_button("Start", "Ten minutes of practice (Return)", "Start or end practice")
+        self.skip = tool_button("Next", "Go on to something else", "Go on to something else")
+        self.start.clicked.connect(self.started.emit)
+        self.skip.clicked.connect(self.skipped.emit)
+        self.what.currentIndexChanged.connect(self._what_changed)
+        self.round.currentIndexChanged.connect(lambda _: self.asked.emit())
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 6, 8, 5)
+        row.setSpacing(8)
+        self.small = (self.what, self.round, self.hidden, self.simulated, *self.hands.values(), *self.paces.values())
+        for part in (self.what, self.round, hands, paces, self.hidden, self.simulated):
+            part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+            row.addWidget(part)
+        row.addStretch(1)
+        row.addWidget(self.skip)
+        row.addWidget(self.start)
+        for widget in self.small:
+            widget.setFont(font(SMALL))
+            widget.setProperty("small", True)
+        self.round.hide()
+        self.skip.hide()
+        return row
+
+    def _middle(self) -> QVBoxLayout:
+        self.title, self.words, self.told = QLabel(), QLabel(), QLabel()
+        huge = QFont(font(LARGE, bold=True))
+        huge.setPointSizeF(huge.pointSizeF() * HUGE / LARGE)
+        self.title.setFont(huge)
+        self.title.setAccessibleName("What is to be played")
+        self.words.setFont(font(LARGE))
+        self.words.setWordWrap(True)
+        self.told.setFont(font(LARGE, bold=True))
+        self.told.setAccessibleName("What came of the last chord")
+        self.counts = ElidedLabel()
+        self.counts.setFont(font(BODY))
+        self.counts.setObjectName("muted")
+        head = QHBoxLayout()
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(self.told)
+        self.answers = QWidget()
+        self.answer_row = QHBoxLayout(self.answers)
+        self.answer_row.setContentsMargins(0, 0, 0, 0)
+        self.answers.hide()
+        column = QVBoxLayout()
+        column.setContentsMargins(14, 8, 14, 8)
+        column.setSpacing(4)
+        column.addLayout(head)
+        column.addWidget(self.words)
+        column.addWidget(self.answers)
+        column.addWidget(self.canvas, 1)
+        column.addWidget(self.counts)
+        return column
+
+    def _side(self) -> QWidget:
+        self.session, self.plugged = QLabel(), QLabel()
+        self.session.setFont(font(BODY, bold=True))
+        self.log_words = QLabel()
+        for label in (self.session, self.plugged, self.log_words):
+            label.setWordWrap(True)
+        for label in (self.plugged, self.log_words):
+            label.setFont(font(SMALL))
+            label.setObjectName("muted")
+        self.export = tool_button("Export the log…", "Write every run as a table (CSV)", "Export the log")
+        self.export.setFont(font(SMALL))
+        self.export.setProperty("small", True)
+        self.export.clicked.connect(self.exported.emit)
+        self.side = QWidget()
+        self.side.setFixedWidth(SIDE_W)
+        column = QVBoxLayout(self.side)
+        column.setContentsMargins(12, 8, 12, 8)
+        column.setSpacing(6)
+        for part in (self.session, self.log, self.log_words, self.plugged, self.export):
+            column.addWidget(part, 1 if part is self.log else 0)
+        return self.side
+
+    def _what_changed(self, _: int) -> None:
+        bass = self.chosen == "bass"
+        self.round.setVisible(self.chosen == "round")
+        for button in (*self.hands.values(), *self.paces.values()):
+            button.setEnabled(not bass)
+        self.asked.emit()
+
+    # --- what is asked for ---
+    @property
+    def chosen(self) -> str:
+        """What is practised, out of WHAT."""
+        return str(self.what.currentData())
+
+    @property
+    def played(self) -> str:
+        """Which hands play."""
+        return next(name for name, button in self.hands.items() if button.isChecked())
+
+    @property
+    def in_time(self) -> bool:
+        """Whether it goes on with the click."""
+        return self.paces["time"].isChecked()
+
+    def show_going(self, going: bool) -> None:
+        """Whether a session goes on."""
+        self.start.setText("End" if going else "Start")
+        self.skip.setVisible(going)
+        if not going:
+            self.title.setText("")
+            self.words.setText("")
+            self.show_answers(())
+
+    def show_answers(self, names: tuple[str, ...]) -> None:
+        """The basses that may be named."""
+        while self.answer_row.count():
+            item = self.answer_row.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        for number, name in enumerate(names):
+            button = tool_button(name, f"It is {name}", f"The bass is {name}")
+            button.clicked.connect(lambda _=False, number=number: self.answered.emit(number))
+            self.answer_row.addWidget(button)
+        if names:
+            hear = tool_button("Hear it again", "Sound the hand and its bass again", "Hear it again")
+            hear.clicked.connect(self.again.emit)
+            self.answer_row.addStretch(1)
+            self.answer_row.addWidget(hear)
+        self.answers.setVisible(bool(names))
+        own_keys(self)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        for part in (self.canvas, self.log):
+            part.theme = theme
+            part.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        narrow = event.size().width() < NARROW
+        self.side.setFixedWidth(SIDE_W - 50 if narrow else SIDE_W)
+        self.simulated.setText("simulated" if narrow else "simulated player")

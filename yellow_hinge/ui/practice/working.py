@@ -1,0 +1,347 @@
+"""What the Practice view does: runs a session, hears keys, shows what is judged, keeps the log."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+from random import Random
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.newest import Bug, Newest
+from yellow_hinge.app.notes_in import NoteEvent
+from yellow_hinge.app.practice_log import PracticeLog, log_csv
+from yellow_hinge.app.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
+from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
+from yellow_hinge.app.sample_log import sample_runs
+from yellow_hinge.app.twelve import InKey, in_twelve
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.io.files import write_atomic
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.live import LiveKeys
+from yellow_hinge.ui.practice.partner import Partner
+from yellow_hinge.ui.practice.typing import TypedNotes
+from yellow_hinge.ui.practice.view import PracticeView
+from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.practice import log_scene, practice_scene
+
+TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
+
+
+class PracticeRoom(QObject):
+    """Ties the view to the desk, the keys and the log, which is opened when it is first looked at."""
+
+    _found = Signal(object)
+
+    def __init__(
+        self, desk: Desk, view: PracticeView, live: LiveKeys, listening: Listening, open_log: Callable[[], PracticeLog],
+        tell: Callable[[str], None], ask_path: Callable[[], Path | None], caution: Callable[[], bool],
+    ) -> None:  # fmt: skip
+        super().__init__(view)
+        self.desk, self.view, self.live, self.listening, self.tell = desk, view, live, listening, tell
+        self._open_log, self._ask_path, self._caution = open_log, ask_path, caution
+        self._log: PracticeLog | None = None
+        self.session: Practising | None = None
+        self.typed, self.chance = TypedNotes(live.notes), Random()
+        self.partner = Partner(self, live)
+        self.finder: Newest[list[InKey]] = Newest(self._found.emit, "rounds")
+        self._practised, self._rested = 0.0, False
+        self.samples: frozenset[str] = frozenset()  # titles of songs that are shown with a made-up log
+        self._tick = QTimer(self)
+        self._tick.setInterval(TICK_MS)
+        self._tick.timeout.connect(self._ticked)
+        self._beat = QTimer(self)  # of a chord that is played in time
+        self._beat.setSingleShot(True)
+        self._beat.timeout.connect(self._time_up)
+        self._found.connect(self._round_found)
+        live.notes.listeners.append(self._heard)
+        live.plugged.connect(lambda _: self._show_ports())
+        self._wire()
+
+    def _wire(self) -> None:
+        view = self.view
+        view.seen.connect(self._seen)
+        view.solved_.connect(self._changed)
+        view.started.connect(self.toggle)
+        view.asked.connect(self._asked_otherwise)
+        view.skipped.connect(lambda: self.session.skip() if self.session is not None else None)
+        view.answered.connect(self._answered)
+        view.again.connect(self._sound_question)
+        view.partner.connect(self.partner.put)
+        view.exported.connect(self.export)
+        view.canvas.resized.connect(self.show)
+        view.log.resized.connect(self.show_log)
+        view.canvas.pressed.connect(lambda midi: live_press(self.live, midi))
+        view.canvas.lifted.connect(lambda midi: self.live.notes.lift(midi, MOUSE))
+
+    # --- the log ---
+    @property
+    def log(self) -> PracticeLog | None:
+        """The log; None where it cannot be kept, which is told once."""
+        if self._log is None:
+            try:
+                self._log = self._open_log()
+            except UserError as error:
+                self.tell(str(error))
+                return None
+            if self._log.set_aside is not None:
+                self.tell(f"The practice log was damaged; it was put aside as {self._log.set_aside.name}.")
+        return self._log
+
+    def show_log(self) -> None:
+        """Show what was practised over the last weeks."""
+        if not self.view.isVisible() or self.log is None:
+            return
+        runs = self.log.runs()
+        now = datetime.now(UTC)
+        made_up = not runs and self.desk.state.song.title in self.samples
+        shown = sample_runs(self.desk.state.song.title, now) if made_up else runs
+        canvas = self.view.log
+        canvas.show_scene(log_scene(shown, now.date(), canvas.width(), canvas.height()) if shown else None)
+        words = "A made-up log, to show what yours will be." if made_up else "Nothing was practised yet."
+        self.view.log_words.setText(words if not runs else f"{len(runs)} chords so far. The log stays on this machine.")
+        self.view.export.setEnabled(bool(runs))
+
+    def export(self) -> None:
+        """Write the log as a table."""
+        path = self._ask_path() if self.log is not None else None
+        if path is not None and self.log is not None:
+            write_atomic(path, log_csv(self.log.runs()).encode())
+
+    # --- beginning and ending ---
+    def toggle(self) -> None:
+        """Start a session, or end the one that goes on."""
+        if self.session is not None:
+            self.session.end()
+        else:
+            self.start()
+
+    def start(self) -> None:
+        """Start a session with what is chosen."""
+        solution, log = self.desk.solution, self.log
+        if solution is None or not solution.voicings or log is None:
+            self.view.told.setText("There is no chord to practise yet.")
+            return
+        if self._caution():
+            self.tell(CAUTION)
+        self.listening.stop()
+        if self.view.chosen == "round":
+            self._find_round()
+            return
+        self._begin(self._programme())
+
+    def _programme(self) -> Programme:
+        solution = self.desk.solution
+        assert solution is not None
+        if self.view.chosen == "bass":
+            return BassProgramme(solution, self.chance)
+        only = None
+        if self.view.chosen == "part" and self.desk.voicing is not None:
+            own = self.desk.voicing.here.pass_id
+            places = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == own]
+            only = range(places[0], places[-1])
+        return SongProgramme(solution, self.view.played, only)
+
+    def _find_round(self) -> None:
+        state, desk = self.desk.solved_state, self.desk
+        solution, voicing = desk.solution, desk.voicing
+        if solution is None or voicing is None:
+            return
+        way, _, down = str(self.view.round.currentData()).partition(" ")
+        last = solution.voicings[min(desk.selected + 1, len(solution.voicings) - 1)].here.address
+        first = voicing.here.address
+        self.view.told.setText("Working out twelve keys…")
+        self.finder.put(lambda builder, _: in_twelve(builder, state, first, last, way, bool(down)))  # type: ignore[arg-type]
+
+    def _round_found(self, found: list[InKey] | Bug) -> None:
+        if isinstance(found, Bug):
+            if isinstance(found.error, UserError):
+                self.view.told.setText(str(found.error))
+                return
+            raise found.error
+        self._begin(DrillProgramme(found, self.view.played))
+
+    def _begin(self, programme: Programme) -> None:
+        log, state = self.log, self.desk.solved_state
+        assert log is not None
+        song = state.song
+        own = self.desk.document if self.desk.path else song.title  # what was never saved goes by its title
+        piece = Piece(own, song.title, state.name, self.view.played)
+        self.typed.put(True)
+        self._tick.start()
+        self.view.told.setText("")
+        self.view.show_going(True)
+        self.session = Practising(piece, programme, log, time.monotonic, lambda: datetime.now(UTC), self._on_session)
+        self._on_session(Told.ASKED)
+        if self.session.over:
+            self._on_session(Told.ENDED)
+
+    def _asked_otherwise(self) -> None:
+        if self.session is not None:
+            self.session.end()
+
+    def _changed(self) -> None:
+        """Another solution: what was asked for may be played otherwise now."""
+        if self.session is not None:
+            self.session.end()
+        self.show()
+
+    def _seen(self) -> None:
+        self.show()
+        self._show_ports()
+        self.show_log()
+
+    def leave(self) -> bool:
+        """End what goes on; whether anything did."""
+        going = self.session is not None
+        if self.session is not None:
+            self.session.end()
+        return going
+
+    def step(self, by: int) -> None:
+        """Nothing is chosen from here."""
+
+    def take(self) -> None:
+        """Start, or end."""
+        self.toggle()
+
+    def close(self) -> None:
+        """Stop what works."""
+        self.leave()
+        self.partner.put(False)
+        self.finder.close()
+        if self._log is not None:
+            self._log.close()
+
+    # --- what happens in a session ---
+    def _heard(self, event: NoteEvent) -> None:
+        if self.session is not None and self.view.isVisible():
+            self.session.heard(event)
+
+    def _on_session(self, told: Told) -> None:
+        session = self.session
+        if session is None:
+            return
+        if told == Told.ENDED:
+            self._ended(session)
+            return
+        if told == Told.MARKED and session.last is not None:
+            self.view.told.setText(marked_words(session.last))
+        if told == Told.ASKED:
+            self._ask(session)
+        self.show()
+
+    def _ask(self, session: Practising) -> None:
+        step, view = session.step, self.view
+        if step is None:
+            return
+        if step.place >= 0 and step.place != self.desk.selected:
+            self.desk.select(step.place)
+        before, here = step.before, chord_text(step.voicing.chord)
+        question = step.question
+        title = here if before is None else f"{chord_text(before.chord)} → {here}"
+        view.title.setText("Which bass?" if question is not None else title)
+        view.words.setText(pretty_signs(step.words))
+        view.show_answers(tuple(pretty_signs(str(note)) for note in question.answers) if question is not None else ())
+        if question is not None:
+            self._sound_question()
+        timed = (view.in_time or session.programme.in_time) and question is None
+        if timed:
+            self._beat.start(round(step.beats * 60_000 / max(1, self.desk.state.song.tempo)))
+            self.live.source.press(CLICK, 90, "click")
+        self.partner.asked(session)
+
+    def _time_up(self) -> None:
+        if self.session is not None:
+            self.session.time_up()
+
+    def _answered(self, number: int) -> None:
+        session = self.session
+        question = session.step.question if session is not None and session.step is not None else None
+        if session is not None and question is not None:
+            session.answer(question.answers[number].pc, time.monotonic())
+
+    def _sound_question(self) -> None:
+        step = self.session.step if self.session is not None else None
+        if step is not None and step.question is not None:
+            hand = tuple((midi, "right") for midi in step.question.keys)
+            self.listening.player.strike((*hand, (step.question.bass, "bass")), 2.4)
+
+    def _ticked(self) -> None:
+        if self.session is None:
+            return
+        self._practised += TICK_MS / 1000
+        if self._practised >= 60 * REST_MINUTES and not self._rested:
+            self._rested = True
+            self.tell(REST)
+        self._show_counts(self.session)
+
+    def _ended(self, session: Practising) -> None:
+        self._tick.stop()
+        self._beat.stop()
+        self.typed.put(False)
+        self.partner.rest()
+        self.session = None
+        self.view.show_going(False)
+        self._show_counts(session)
+        self.view.told.setText("")
+        self.show()
+        self.show_log()
+
+    # --- what is shown ---
+    def show(self) -> None:
+        """Show the keyboards as they are pressed."""
+        view, session = self.view, self.session
+        step = session.step if session is not None else None
+        if session is None or step is None or session.attempt is None:
+            view.canvas.show_scene(None, "")
+            return
+        size = view.canvas.width() - 1.0, view.canvas.height() - 1.0
+        scene = practice_scene(
+            step, session.attempt, session.piece.hands, view.hidden.isChecked(), size, self.desk.simple_names
+        )
+        view.canvas.show_scene(scene, f"{view.title.text()}. {view.words.text()}")
+        self._show_counts(session)
+
+    def _show_counts(self, session: Practising) -> None:
+        left = max(0, round(session.seconds_left))
+        going = f"{left // 60}:{left % 60:02} left" if not session.over else "ended"
+        self.view.session.setText(f"{session.right} right, {session.wrong} not yet; {going}")
+        wait = self.live.wait_ms
+        heard = f"  ·  a key is heard after {wait:.0f} ms" if wait is not None else ""
+        step = session.step
+        key = f"{pretty_signs(step.key)}  ·  " if step is not None else ""
+        self.view.counts.setText(f"{key}{'in time' if self.view.in_time else 'it waits for you'}{heard}")
+
+    def _show_ports(self) -> None:
+        ports = self.live.ports
+        names = ports.names if ports is not None else ()
+        self.view.plugged.setText(f"Heard: {', '.join(names)}" if names else self.live.why)
+
+
+def live_press(live: LiveKeys, midi: int) -> None:
+    """A key was pressed by the mouse; a key that it holds is let go."""
+    if midi in live.notes.down:
+        live.notes.lift(midi, MOUSE)
+    else:
+        live.notes.press(midi, source=MOUSE)
+
+
+def marked_words(mark: Mark) -> str:
+    """What came of a chord."""
+    if mark.right:
+        return f"right, {mark.seconds:.1f} s"
+    parts = []
+    for count, word in (
+        (len(mark.octave), "in another octave"),
+        (len(mark.extra), "wrong"),
+        (len(mark.missing), "missing"),
+    ):
+        if count:
+            parts.append(f"{count} {word}")
+    return ", ".join(parts)
