@@ -15,6 +15,7 @@ SIMULATED = "Simulated keyboard"
 HOW = "for a MIDI keyboard install the extra: pip install python-rtmidi"
 
 Heard = Callable[[bytes], None]
+ALL_UP = bytes((0xB0, 123, 0))  # the message that all keys are up
 
 
 class Backend(Protocol):
@@ -150,7 +151,7 @@ class Ports:
         for name in [name for name in self._open if name not in there]:
             with contextlib.suppress(OSError):
                 self._open.pop(name)()
-            self._heard(bytes((0xB0, 123, 0)), name)
+            self._heard(ALL_UP, name)
         for name, backend in there.items():
             if name not in self._open:
                 with contextlib.suppress(OSError):
@@ -170,3 +171,4 @@ class Ports:
         for name in list(self._open):
             with contextlib.suppress(OSError):
                 self._open.pop(name)()
+            self._heard(ALL_UP, name)

@@ -31,7 +31,7 @@ class LiveKeys(QObject):
         self._backends: tuple[Backend, ...] = ()
         self._more: tuple[Backend, ...] = ()
         self.shift = 0  # semitones that a key sounds higher
-        self._sounding = False
+        self._sounding = self._closed = False
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
         self._idle.setInterval(IDLE_MS)
@@ -41,6 +41,8 @@ class LiveKeys(QObject):
 
     def listen(self, *backends: Backend) -> None:
         """Hear the keyboards of some backends from now on."""
+        if self._closed:
+            return
         self.stop_ports()
         self._backends = backends
         self.ports = Ports((*backends, *self._more), self._message.emit, lambda names: self.plugged.emit(tuple(names)))
@@ -92,6 +94,7 @@ class LiveKeys(QObject):
 
     def close(self) -> None:
         """Fall silent, hear nothing."""
+        self._closed = True
         self._idle.stop()
         self.stop_ports()
         self.output.stop()

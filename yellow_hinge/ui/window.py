@@ -376,6 +376,8 @@ class MainWindow(Frame):
             event.ignore()
             return
         self._reading.stop()
+        if self.entering.on:
+            self.entering.toggle()
         self.listening.player.close()
         self.live.close()
         self.solver.close()

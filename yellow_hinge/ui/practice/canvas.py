@@ -92,7 +92,7 @@ class PracticeCanvas(QWidget):
         """The middle of the mark on a key."""
         key = next(key for key in keys.keys if key.midi == midi)
         tall = keys.height * (BLACK_LONG if key.black else 1.0)
-        return QPointF(key.x + key.width / 2, keys.y + tall * 0.45)
+        return QPointF(key.x + key.width / 2, keys.y + tall * (0.45 if key.black else 0.76))
 
     def _right(self, painter: QPainter, keys: Keyboard, midi: int) -> None:
         """A tick: this key is right."""

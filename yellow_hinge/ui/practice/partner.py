@@ -12,6 +12,7 @@ from yellow_hinge.core.practice.partner import NEARLY, Skill, Touch, touches
 from yellow_hinge.ui.live import LiveKeys
 
 LOUD = 74
+AGAIN_MS = 1500  # after which a chord that was not heard is played again
 
 
 class Partner(QObject):
@@ -72,11 +73,13 @@ class Partner(QObject):
         self._held.clear()
 
     def _arm(self) -> None:
-        if self._waiting:
-            self._timer.start(max(0, round(self._waiting[0][0] * 1000)))
+        self._timer.start(max(0, round(self._waiting[0][0] * 1000)) if self._waiting else AGAIN_MS)
 
     def _play(self) -> None:
-        if not self._waiting:
+        if not self._waiting:  # what was played was not heard: the keyboard was away
+            if self.on and self._session is not None and not self._session.over:
+                self._let_go()
+                self.asked(self._session)
             return
         _, touch = self._waiting.pop(0)
         press = touch.kind == "press"
