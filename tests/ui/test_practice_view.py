@@ -186,7 +186,8 @@ def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
     view.answered.emit(question.answers.index(question.right))
     assert view.told.text().startswith("right")
     chord(window, ((room.session.step.question.right.pc + 1) % 12 + 60,))
-    assert view.told.text() == "1 wrong"
+    assert view.told.text().startswith("1 wrong: ")
+    assert ", it makes " in view.told.text()
     assert [run.kind for run in room.log.runs()] == ["bass", "bass"]
 
 
@@ -198,6 +199,21 @@ def test_in_time_goes_on_by_itself(window, room, qtbot):
     view.start.click()
     qtbot.waitUntil(lambda: len(room.log.runs()) >= 2, timeout=20_000)
     assert all(run.missing for run in room.log.runs())
+
+
+def test_rounds_that_are_right_go_faster(window, room, qtbot):
+    view = window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData("round"))
+    view.start.click()
+    qtbot.waitUntil(lambda: room.session is not None, timeout=20_000)
+    slow = room.tempo
+    for _ in range(4):
+        play(window, room)
+    assert room.tempo == pytest.approx(slow * 1.08)
+    play(window, room)
+    chord(window, (31,))
+    play(window, room)
+    assert room.tempo == slow
 
 
 def test_escape_an_edit_and_another_choice_end_it(window, room, qtbot):

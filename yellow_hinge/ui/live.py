@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import threading
+
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yellow_hinge.app.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.ports import Backend, Ports, SystemBackend
 from yellow_hinge.sound.device import DeviceOutput, Output
 from yellow_hinge.sound.instruments import Instruments
-from yellow_hinge.sound.live import LIVE_BUFFER_MS, LiveSource
+from yellow_hinge.sound.live import LIVE_BUFFER_MS, PART, LiveSource
 
+READ = (33, 97)  # keys whose notes are read before they are pressed
 IDLE_MS = 90_000  # without a key, until the device is given back
 
 
@@ -31,7 +34,7 @@ class LiveKeys(QObject):
         self._backends: tuple[Backend, ...] = ()
         self._more: tuple[Backend, ...] = ()
         self.shift = 0  # semitones that a key sounds higher
-        self._sounding = self._closed = False
+        self._sounding = self._closed = self._read = False
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
         self._idle.setInterval(IDLE_MS)
@@ -58,6 +61,23 @@ class LiveKeys(QObject):
         """Why no keyboard is heard."""
         told = [backend.why for backend in self._backends if isinstance(backend, SystemBackend) and backend.why]
         return f"No MIDI keyboard: {told[0]}." if told else "No MIDI keyboard is plugged in."
+
+    def wake(self) -> None:
+        """Open the device and read the notes in the background, so that the first key sounds as soon as the others."""
+        if not self._sounding:
+            self._sounding = True
+            self.output.start(self.source)
+        self._idle.start()
+        if not self._read:
+            self._read = True
+            threading.Thread(target=self._read_notes, name="reading keys", daemon=True).start()
+
+    def _read_notes(self) -> None:
+        for midi in sorted(range(*READ), key=lambda midi: abs(midi - 60)):
+            for velocity in (40, 90):
+                if self._closed:
+                    return
+                self.source.instruments.note(PART, midi, velocity)
 
     def _heard(self, event: NoteEvent) -> None:
         if not self._sounding:

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from random import Random
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.newest import Bug, Newest
@@ -31,6 +31,7 @@ from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.scenes.practice import log_scene, practice_scene
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
+FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
 
 
 class PracticeRoom(QObject):
@@ -55,9 +56,10 @@ class PracticeRoom(QObject):
         self._tick = QTimer(self)
         self._tick.setInterval(TICK_MS)
         self._tick.timeout.connect(self._ticked)
-        self._beat = QTimer(self)  # of a chord that is played in time
-        self._beat.setSingleShot(True)
-        self._beat.timeout.connect(self._time_up)
+        self._beat = QTimer(self)  # while a chord is played in time
+        self._beat.setTimerType(Qt.TimerType.PreciseTimer)
+        self._beat.timeout.connect(self._beaten)
+        self._beats_left = 0.0
         self._found.connect(self._round_found)
         live.notes.listeners.append(self._heard)
         live.plugged.connect(lambda _: self._show_ports())
@@ -173,6 +175,7 @@ class PracticeRoom(QObject):
         own = self.desk.document if self.desk.path else song.title  # what was never saved goes by its title
         piece = Piece(own, song.title, state.name, self.view.played)
         self.typed.put(True)
+        self.live.wake()
         self._tick.start()
         self.view.told.setText("")
         self.view.show_going(True)
@@ -231,7 +234,9 @@ class PracticeRoom(QObject):
             self._ended(session)
             return
         if told == Told.MARKED and session.last is not None:
-            self.view.told.setText(marked_words(session.last))
+            question = session.step.question if session.step is not None else None
+            makes = f": {pretty_signs(f'{question.right}, it makes {question.makes}')}" if question is not None else ""
+            self.view.told.setText(marked_words(session.last) + makes)
         if told == Told.ASKED:
             self._ask(session)
         self.show()
@@ -252,12 +257,28 @@ class PracticeRoom(QObject):
             self._sound_question()
         timed = (view.in_time or session.programme.in_time) and question is None
         if timed:
-            self._beat.start(round(step.beats * 60_000 / max(1, self.desk.state.song.tempo)))
-            self.live.source.press(CLICK, 90, "click")
+            self._beats_left = step.beats
+            if not self._beat.isActive():
+                self._click()
+            self._beat.start(round(60_000 / self.tempo))
+        else:
+            self._beat.stop()
         self.partner.asked(session)
 
-    def _time_up(self) -> None:
-        if self.session is not None:
+    @property
+    def tempo(self) -> float:
+        """Beats a minute: the song's, faster where rounds of keys are right."""
+        programme = self.session.programme if self.session is not None else None
+        faster = programme.faster if isinstance(programme, DrillProgramme) else 0
+        return max(1, self.desk.state.song.tempo) * (1 + FASTER * min(faster, MOST_FASTER))
+
+    def _click(self) -> None:
+        self.live.source.press(CLICK, 90, "click")
+
+    def _beaten(self) -> None:
+        self._click()
+        self._beats_left -= 1
+        if self._beats_left <= 0 and self.session is not None:
             self.session.time_up()
 
     def _answered(self, number: int) -> None:
@@ -316,7 +337,8 @@ class PracticeRoom(QObject):
         heard = f"  ·  a key is heard after {wait:.0f} ms" if wait is not None else ""
         step = session.step
         key = f"{pretty_signs(step.key)}  ·  " if step is not None else ""
-        self.view.counts.setText(f"{key}{'in time' if self.view.in_time else 'it waits for you'}{heard}")
+        timed = f"in time, {self.tempo:.0f} beats a minute" if self._beat.isActive() else "it waits for you"
+        self.view.counts.setText(f"{key}{timed}{heard}")
 
     def _show_ports(self) -> None:
         ports = self.live.ports
