@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from functools import partial
 from importlib import import_module
 from typing import Any, Protocol
+
+from yellow_hinge.sound.hush import quiet
 
 LOOK_SECONDS = 1.5  # between looks for keyboards
 SIMULATED = "Simulated keyboard"
@@ -54,19 +55,6 @@ class SimulatedBackend:
             self._heard[name](bytes(data))
 
 
-@contextlib.contextmanager
-def _quiet() -> Iterator[None]:
-    """The system's own complaints on the terminal are kept from it while keyboards are looked for."""
-    kept = os.dup(2)
-    try:
-        with open(os.devnull, "wb") as nowhere:
-            os.dup2(nowhere.fileno(), 2)
-            yield
-    finally:
-        os.dup2(kept, 2)
-        os.close(kept)
-
-
 class SystemBackend:
     """The system's MIDI ports, through an optional library. Without it, or without a sequencer, there are none; `why`
     says so then.
@@ -88,7 +76,7 @@ class SystemBackend:
         if library is None or self._finder is not None:
             return self._finder
         try:
-            with _quiet():
+            with quiet():
                 self._finder = library.MidiIn(name="Yellow Hinge")
             self.why = ""
         except Exception as error:  # the library's own kinds of errors, and OSError

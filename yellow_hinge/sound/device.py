@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import queue
 import threading
 import time
-from collections.abc import Generator, Iterator
+from collections.abc import Generator
 from typing import Any, Protocol
 
 import numpy as np
 
+from yellow_hinge.sound.hush import quiet
 from yellow_hinge.sound.instruments import RATE, Instruments, Samples
 from yellow_hinge.sound.mixing import Mixer
 from yellow_hinge.sound.score import Score
@@ -100,19 +100,6 @@ class FrameSource:
         return joined[:count]
 
 
-@contextlib.contextmanager
-def _quiet() -> Iterator[None]:
-    """The sound system's own complaints on the terminal are kept from it while a device is looked for."""
-    kept = os.dup(2)
-    try:
-        with open(os.devnull, "wb") as nowhere:
-            os.dup2(nowhere.fileno(), 2)
-            yield
-    finally:
-        os.dup2(kept, 2)
-        os.close(kept)
-
-
 class DeviceOutput:
     """The default sound device; looked for when it is first started, and again after it failed. `available` is False
     where there is none.
@@ -129,7 +116,7 @@ class DeviceOutput:
 
         self.stop()
         try:
-            with _quiet():
+            with quiet():
                 self._device = miniaudio.PlaybackDevice(
                     output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
                     buffersize_msec=self._buffer_ms, backends=self._backends, app_name="Yellow Hinge",

@@ -15,6 +15,16 @@ STAYS: dict[Protected, str] = {"starts": "starts stay", "cadences": "cadences st
 ROOMY, NARROW = 1040, 960  # pixels from which the figures have room, and what the strip is about
 
 
+def _progress() -> QProgressBar:
+    """A thin bar for the share that is done."""
+    made = QProgressBar()
+    made.setRange(0, 100)
+    made.setTextVisible(False)
+    made.setFixedSize(90, 4)
+    made.setAccessibleName("Reharmonising")
+    return made
+
+
 class BoldStrip(QWidget):
     """`asked` tells that the boldness or what stays was changed, `taken` and `left` what becomes of the preview."""
 
@@ -40,11 +50,7 @@ class BoldStrip(QWidget):
         self.apart = QCheckBox("repeats apart")
         self.apart.setToolTip("Every pass of a repeat may become otherwise; the song is written out")
         self.apart.clicked.connect(lambda _=False: self.asked.emit())
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 100)
-        self.progress.setTextVisible(False)
-        self.progress.setFixedSize(90, 4)
-        self.progress.setAccessibleName("Reharmonising")
+        self.progress = _progress()
         self.told = ElidedLabel()
         self.told.setObjectName("muted")
         self.take = tool_button("Take these", "Make the song so: one edit, which undo takes back (Ctrl+Enter)", "Take")
