@@ -10,8 +10,8 @@ from typing import NamedTuple, Protocol
 from yellow_hinge.app.twelve import InKey
 from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.practice.bass_ear import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.practice.choosing import Item, Progress, Task, next_task
-from yellow_hinge.core.practice.rounds import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.writing import write_symbol
 
 HANDS = ("both", "left", "right")

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayou
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
-from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.ui.announcing import Announcer, label_boxes
 from yellow_hinge.ui.commands import build_actions
@@ -35,6 +34,7 @@ from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
 from yellow_hinge.ui.welcome import Welcome
 
 if TYPE_CHECKING:
+    from yellow_hinge.app.practice_log import PracticeLog
     from yellow_hinge.ui.chart.view import ChartView
     from yellow_hinge.ui.command_box import CommandBox
     from yellow_hinge.ui.history_panel import HistoryPanel

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import threading
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yellow_hinge.app.notes_in import NoteEvent, NotesIn
-from yellow_hinge.app.ports import Backend, Ports, SystemBackend
 from yellow_hinge.sound.device import DeviceOutput, Output
 from yellow_hinge.sound.instruments import Instruments
 from yellow_hinge.sound.live import LIVE_BUFFER_MS, PART, LiveSource
+
+if TYPE_CHECKING:
+    from yellow_hinge.app.ports import Backend, Ports
 
 READ = (33, 97)  # keys whose notes are read before they are pressed
 IDLE_MS = 90_000  # without a key, until the device is given back
@@ -47,6 +50,8 @@ class LiveKeys(QObject):
         if self._closed:
             return
         self.stop_ports()
+        from yellow_hinge.app.ports import Ports  # not needed at start
+
         self._backends = backends
         self.ports = Ports((*backends, *self._more), self._message.emit, lambda names: self.plugged.emit(tuple(names)))
         self.ports.start()
@@ -59,7 +64,7 @@ class LiveKeys(QObject):
     @property
     def why(self) -> str:
         """Why no keyboard is heard."""
-        told = [backend.why for backend in self._backends if isinstance(backend, SystemBackend) and backend.why]
+        told = [why for backend in self._backends if (why := getattr(backend, "why", ""))]
         return f"No MIDI keyboard: {told[0]}." if told else "No MIDI keyboard is plugged in."
 
     def wake(self) -> None:

@@ -6,13 +6,12 @@ from collections.abc import Callable
 from functools import partial
 from importlib import import_module
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
@@ -21,6 +20,9 @@ from yellow_hinge.ui.preferences import Preferences
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.theme import Theme
 from yellow_hinge.ui.views import HOME, VIEW, VIEWS, Views
+
+if TYPE_CHECKING:
+    from yellow_hinge.app.practice_log import PracticeLog
 
 
 class Room(NamedTuple):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
@@ -12,8 +13,6 @@ from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.ports import SystemBackend
-from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
 from yellow_hinge.core.pitch import pretty_signs
@@ -30,6 +29,9 @@ from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.rescues import Rescues
 from yellow_hinge.ui.saving import Saving
 from yellow_hinge.ui.views import HOME, VIEW
+
+if TYPE_CHECKING:
+    from yellow_hinge.app.practice_log import PracticeLog
 
 EMPTY = f"Type a chart in the Chart view ({VIEW['chart'].key}), open a song, or open the demo song from the Song menu."
 
@@ -77,7 +79,7 @@ class MainWindow(Frame):
         self.listening.changed.connect(self._show_heard)
         self.live.changed.connect(lambda: self.keys.light(self.live.notes.down))
         self.live.notes.listeners.append(self._struck)
-        QTimer.singleShot(LISTENING_MS, self, lambda: self.live.listen(SystemBackend()))
+        QTimer.singleShot(LISTENING_MS, self, self._listen)
         self._played = self.desk.state.playing
         self.desk.listeners.append(self._on_desk)
         self.listening.player.at.connect(self._playing)
@@ -89,12 +91,19 @@ class MainWindow(Frame):
         self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
 
+    def _listen(self) -> None:
+        from yellow_hinge.app.ports import SystemBackend  # nor are keyboards
+
+        self.live.listen(SystemBackend())
+
     def _struck(self, event: NoteEvent) -> None:
         """A key of any keyboard: while hands are entered it is one of theirs."""
         if self.entering.on and event.kind == "press":
             self.entering.note(event.midi)
 
     def open_log(self) -> PracticeLog:
+        from yellow_hinge.app.practice_log import PracticeLog  # a database is not needed at start
+
         return PracticeLog(self.places.state)
 
     def ask_csv(self) -> Path | None:
