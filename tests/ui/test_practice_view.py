@@ -201,6 +201,22 @@ def test_in_time_goes_on_by_itself(window, room, qtbot):
     assert all(run.missing for run in room.log.runs())
 
 
+@pytest.mark.parametrize(("what", "count"), [("shape", 1), ("stretch", 5), ("two-five", 3)])
+def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qtbot, what, count):
+    view = window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData(what))
+    assert view.round.isVisible()
+    view.round.setCurrentIndex(view.round.findData("half down"))
+    view.start.click()
+    qtbot.waitUntil(lambda: room.session is not None, timeout=30_000)
+    keys = []
+    for _ in range(3 * count):
+        keys.append(room.session.step.key)
+        play(window, room)
+    assert list(dict.fromkeys(keys)) == ["C major", "B major", "Bb major"]
+    assert keys.count("B major") == count
+
+
 def test_rounds_that_are_right_go_faster(window, room, qtbot):
     view = window.views.view("practice")
     view.what.setCurrentIndex(view.what.findData("round"))

@@ -121,7 +121,11 @@ class DrillProgramme:
             steps.append(Step(voicing, before, item, words, slots, str(one.key), float(voicing.here.beats), "drill"))
         if len(steps) == 1:  # a shape alone: each key is a step of its own
             only = steps[0]
-            steps = [only._replace(item=f"drill:{only.slots[1]}:{one.key}:{self.hands}", words=only.words[:-10])]
+            steps = [
+                only._replace(
+                    item=f"drill:{only.slots[1]}:{one.key}:{self.hands}", words=write_symbol(only.voicing.chord)
+                )
+            ]
         return tuple(steps)
 
     def done(self, right: dict[str, bool]) -> None:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.app.state import State, in_key
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -58,6 +59,16 @@ def in_twelve(
         there = in_key(cut, key)
         found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.keeps)))
     return found
+
+
+def two_five_one(state: State) -> tuple[State, Address, Address]:
+    """Two, five and one of the song's mode as a song of its own, played as the state asks, with its ends."""
+    key = state.song.the_key
+    chords = "2m7b5 | 57b9 | 1m7" if key.is_minor else "2m7 | 57 | 1maj7"
+    chart = parse_chart(f"key: {key.tonic} {'minor' if key.is_minor else 'major'}\n| {chords} |")
+    setup = msgspec.structs.replace(state.setup, wishes=(), held=())
+    made = State(chart, setup=setup)
+    return made, (0, 0, 0), (0, 2, 0)
 
 
 def keys_sheet(found: list[InKey], ask: SheetAsk, a_page: bool, simple: bool = False) -> tuple[Page, ...]:

@@ -15,9 +15,13 @@ from yellow_hinge.ui.views import ToldView
 WHAT = (
     ("song", "This song", "Its changes, those first that are due or hard"),
     ("part", "This section", "The changes of the selected section"),
-    ("round", "Round the keys", "The selected change through all twelve keys"),
+    ("round", "Change, all keys", "The selected change through all twelve keys"),
+    ("shape", "Chord, all keys", "The selected chord's hands through all twelve keys"),
+    ("stretch", "Section, all keys", "The selected section through all twelve keys"),
+    ("two-five", "2 5 1, all keys", "Two, five and one of the song's mode through all twelve keys"),
     ("bass", "Hear the bass", "A hand sounds over a bass: which one is it?"),
 )
+ROUND = ("round", "shape", "stretch", "two-five")  # what goes round the keys
 PLAYS = (
     ("both", "Both", "Both hands"),
     ("left", "Left", "The left hand alone"),
@@ -72,6 +76,7 @@ class PracticeView(ToldView):
             self.what.addItem(text, value)
             self.what.setItemData(self.what.count() - 1, tip, Qt.ItemDataRole.ToolTipRole)
         self.what.setAccessibleName("What is practised")
+        self.what.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.round = QComboBox()
         for way in STEPS:
             self.round.addItem(ROUNDS[way], way)
@@ -84,9 +89,6 @@ class PracticeView(ToldView):
         self.hidden = QCheckBox("hide the keys")
         self.hidden.setToolTip("Show only what was played: names and keys come as you find them")
         self.hidden.toggled.connect(lambda _: self.canvas.resized.emit())
-        self.simulated = QCheckBox("simulated player")
-        self.simulated.setToolTip("Somebody who is nearly right plays on a simulated keyboard")
-        self.simulated.toggled.connect(self.partner.emit)
         self.start = tool_button("Start", "Ten minutes of practice (Return)", "Start or end practice")
         self.skip = tool_button("Next", "Go on to something else", "Go on to something else")
         self.start.clicked.connect(self.started.emit)
@@ -96,8 +98,8 @@ class PracticeView(ToldView):
         row = QHBoxLayout()
         row.setContentsMargins(12, 6, 8, 5)
         row.setSpacing(8)
-        self.small = (self.what, self.round, self.hidden, self.simulated, *self.hands.values(), *self.paces.values())
-        for part in (self.what, self.round, hands, paces, self.hidden, self.simulated):
+        self.small = (self.what, self.round, self.hidden, *self.hands.values(), *self.paces.values())
+        for part in (self.what, self.round, hands, paces, self.hidden):
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
         row.addStretch(1)
@@ -154,18 +156,23 @@ class PracticeView(ToldView):
         self.export.setFont(font(SMALL))
         self.export.setProperty("small", True)
         self.export.clicked.connect(self.exported.emit)
+        self.simulated = QCheckBox("simulated player")
+        self.simulated.setToolTip("Somebody who is nearly right plays on a simulated keyboard")
+        self.simulated.toggled.connect(self.partner.emit)
+        self.simulated.setFont(font(SMALL))
+        self.simulated.setProperty("small", True)
         self.side = QWidget()
         self.side.setFixedWidth(SIDE_W)
         column = QVBoxLayout(self.side)
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(6)
-        for part in (self.session, self.log, self.log_words, self.plugged, self.export):
+        for part in (self.session, self.log, self.log_words, self.export, self.simulated, self.plugged):
             column.addWidget(part, 1 if part is self.log else 0)
         return self.side
 
     def _what_changed(self, _: int) -> None:
         bass = self.chosen == "bass"
-        self.round.setVisible(self.chosen == "round")
+        self.round.setVisible(self.chosen in ROUND)
         for button in (*self.hands.values(), *self.paces.values()):
             button.setEnabled(not bass)
         self.asked.emit()
@@ -223,4 +230,3 @@ class PracticeView(ToldView):
         super().resizeEvent(event)
         narrow = event.size().width() < NARROW
         self.side.setFixedWidth(SIDE_W - 50 if narrow else SIDE_W)
-        self.simulated.setText("simulated" if narrow else "simulated player")

@@ -17,16 +17,18 @@ from yellow_hinge.app.practice_log import PracticeLog, log_csv
 from yellow_hinge.app.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
 from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
 from yellow_hinge.app.sample_log import sample_runs
-from yellow_hinge.app.twelve import InKey, in_twelve
+from yellow_hinge.app.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.song import Address
 from yellow_hinge.io.files import write_atomic
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.live import LiveKeys
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.typing import TypedNotes
-from yellow_hinge.ui.practice.view import PracticeView
+from yellow_hinge.ui.practice.view import ROUND, PracticeView
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.scenes.practice import log_scene, practice_scene
 
@@ -132,7 +134,7 @@ class PracticeRoom(QObject):
         if self._caution():
             self.tell(CAUTION)
         self.listening.stop()
-        if self.view.chosen == "round":
+        if self.view.chosen in ROUND:
             self._find_round()
             return
         self._begin(self._programme())
@@ -155,8 +157,10 @@ class PracticeRoom(QObject):
         if solution is None or voicing is None:
             return
         way, _, down = str(self.view.round.currentData()).partition(" ")
-        last = solution.voicings[min(desk.selected + 1, len(solution.voicings) - 1)].here.address
-        first = voicing.here.address
+        if self.view.chosen == "two-five":
+            state, first, last = two_five_one(state)
+        else:
+            first, last = _stretch_of(self.view.chosen, solution, desk.selected)
         self.view.told.setText("Working out twelve keys…")
         self.finder.put(lambda builder, _: in_twelve(builder, state, first, last, way, bool(down)))  # type: ignore[arg-type]
 
@@ -344,6 +348,16 @@ class PracticeRoom(QObject):
         ports = self.live.ports
         names = ports.names if ports is not None else ()
         self.view.plugged.setText(f"Heard: {', '.join(names)}" if names else self.live.why)
+
+
+def _stretch_of(what: str, solution: Solution, at: int) -> tuple[Address, Address]:
+    """The written chords that go round the keys: a chord, it with the next one, or its section."""
+    here = solution.voicings[at].here
+    if what == "stretch":
+        own = [voicing.here.address for voicing in solution.voicings if voicing.here.origin == here.origin]
+        return min(own), max(own)
+    after = solution.voicings[min(at + 1, len(solution.voicings) - 1)].here
+    return here.address, here.address if what == "shape" else after.address
 
 
 def live_press(live: LiveKeys, midi: int) -> None:
