@@ -57,8 +57,9 @@ def test_a_title_that_the_terminal_cannot_write_is_written_otherwise(tmp_path, e
 
 def test_ctrl_c_ends_a_verb_quietly():
     process = subprocess.Popen(
-        [*WORDS, "check", "-"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
-    )
+        [*WORDS, "check", "-"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
+        preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # a shell's background jobs ignore it
+    )  # fmt: skip
     time.sleep(2.5)  # it waits for its input by then
     process.send_signal(signal.SIGINT)
     out, err = process.communicate(timeout=300)
