@@ -448,3 +448,20 @@ def test_repeats_may_be_decided_apart_in_one_edit(window, qtbot):
     assert len(window.desk.state.song.sections) == 3
     window.desk.undo()
     assert window.desk.state == before
+
+
+def test_the_preview_is_heard_from_the_bar_that_is_selected_to_the_end(window, qtbot):
+    found = previewed(window, qtbot, 2)
+    lengths = []
+    for index in (0, 9):
+        window.desk.select(index)
+        window.swapping.hear("becomes")
+        count = len(lengths) + 1
+        qtbot.waitUntil(lambda count=count: len(window.output.started) == count, timeout=20_000)
+        lengths.append(window.output.started[-1].length)
+        window.listening.stop()
+    moments = [v.here for v in found.solution.voicings]
+    whole = moments[-1].start + moments[-1].beats
+    gone = window.desk.solution.voicings[9].here
+    assert lengths[1] < lengths[0]
+    assert lengths[1] / lengths[0] == pytest.approx(float((whole - gone.start + gone.beat - 1) / whole), rel=0.05)

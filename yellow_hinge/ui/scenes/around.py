@@ -49,6 +49,14 @@ def same_time(solution: Solution, other: Solution, index: int) -> tuple[Solution
     return stretch(other, inside[0], inside[-1]), chosen - inside[0]
 
 
+def from_bar(solution: Solution, other: Solution, index: int) -> Solution:
+    """Another song from the bar of a chord on."""
+    here = solution.voicings[index].here
+    begin = here.start - (here.beat - 1)
+    first = next((i for i, v in enumerate(other.voicings) if v.here.start >= begin), len(other.voicings) - 1)
+    return stretch(other, first, len(other.voicings) - 1)
+
+
 def figures(solution: Solution) -> str:
     """Semitones and held notes of a stretch in words."""
     total = solution.totals

@@ -20,7 +20,7 @@ from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
-from yellow_hinge.ui.scenes.around import neighbourhood, same_time
+from yellow_hinge.ui.scenes.around import from_bar, neighbourhood, same_time
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.scenes.swaps import change_words, was_words
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
@@ -233,7 +233,7 @@ class Swapping(QObject):
         change = next((c for c in self.view.bold.changes if c.at == at), None)
         if change is None:
             return "Up and down go through the changes; Enter leaves one out, X puts the next best in its place."
-        return f"{change_words(change)[1]}. Enter leaves it out, X is the next best."
+        return f"{change_words(change)[1]}. Enter leaves it out, X is the next best, P plays on from this bar."
 
     # --- hearing and taking ---
     def hear(self, what: str = "becomes") -> None:
@@ -246,6 +246,10 @@ class Swapping(QObject):
         elif what == "turn":
             now, _ = neighbourhood(solution, self.desk.selected, self._span)
             self.listening.in_turn((now, becomes[0]), song)
+        elif self.view.whole and self.preview is not None and self.preview.solution is not None:
+            made = self.preview
+            from_here = from_bar(solution, self.preview.solution, self.desk.selected)
+            self.listening.other(from_here, made.becomes.song, made.becomes.playing)
         else:
             self.listening.other(becomes[0], song)
 
