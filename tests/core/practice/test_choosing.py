@@ -99,3 +99,14 @@ def test_bass_questions_get_harder_and_say_which_chord_it_makes():
     assert (str(asked.right), asked.makes) == ("D", "D9sus4")
     assert asked.bass < 60
     assert asked.bass % 12 == 2
+
+
+def test_what_was_wrong_waits_until_others_were_played():
+    progress, tasks = Progress(), []
+    for _ in range(12):
+        task = next_task(ITEMS, {}, progress, NOW)
+        tasks.append(task)
+        own = [item for item in ITEMS if item.place == task.first]
+        progress = progress.after(task, own, {item.id: False for item in own})
+    for place, task in enumerate(tasks):
+        assert task not in tasks[max(0, place - 3) : place]

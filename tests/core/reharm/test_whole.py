@@ -238,3 +238,13 @@ def test_work_that_nobody_waits_for_stops_and_progress_is_told():
 def test_a_boldness_that_there_is_none_of_is_refused():
     with pytest.raises(UserError, match="boldness 5"):
         bolder(Builder(), parse_chart(TURN), Setup(), (), 5)
+
+
+def test_the_one_is_never_called_by_another_name_over_its_own_bass():
+    song = parse_chart("key: C\n| F | C | F | Cmaj7 | F |")
+    moments = written(timeline(song))
+    offered = offers(moments, Setup(), (), 4, NOTHING, Taste(), 2500)
+    for place in (1, 3):
+        for choice in offered[place][1:]:
+            first = choice.chords[0]
+            assert len(choice.chords) > 1 or first.bass_note.pc != 0 or first.root.pc == 0
