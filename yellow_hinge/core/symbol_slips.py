@@ -29,12 +29,13 @@ _BASS = re.compile(r"/(?:([a-g])|([A-G])\2?)([#b]?)\W*$")
 _LIKELY = tuple(
     (re.compile(pattern, re.IGNORECASE), right)
     for pattern, right in (
-        (r"^m\(?mj7+\)?$|^mm+aj7+$", "m(maj7)"),
+        (r"^(?-i:m)\(?mj7+\)?$|^(?-i:mm+)aj7+$|^(?-i:mm)a$", "m(maj7)"),
         (r"^(?:majeur|maggiore|mayor|dur|mjr|majr|maj?or|mahj|maaj|mja|amj|mj(?!m)|mai|mah|mau|mak)", "maj"),
-        (r"^(?:mineur|minore|menor|moll|minr|minu?r|mnor|mim|mmin|nim|imn|mni|mol)", "m"),
+        (r"^(?:mineur|minore|menor|moll|minr|minu?r|mnor|mim(?!a)|mmin|nim|imn|mni|mol)", "m"),
         (r"^(?:diminu[a-zé]*|dimini\w*?(?=\d|$)|dismin\w*|dimm|dmi|idm|din|verm\w*)", "dim"),
         (r"^(?:augment[a-z]*|aum[a-z]*|augm|agu|uag|überm\w*|au(?!g))", "aug"),
-        (r"^(?:suss|ssus|uss|susp[a-z]*)", "sus"), (r"^su(?=\d)", "sus"), (r"^n(?=[35])", "no"), (r"^mad(?=9)", "madd"),
+        (r"^(?:suss|ssus|uss|susp[a-z]*)", "sus"), (r"^su(?=\d)", "sus"), (r"^n(?=[35])", "no"), (r"^(?-i:m)ad(?=9)", "madd"),
+        (r"^(?-i:M)ad(?=9)", "add"),
         (r"^dom(?:inant)?", ""), (r"^ma(\d+)j", r"maj\1"),
     )
 )  # fmt: skip
@@ -77,16 +78,26 @@ def _respelled(text: str) -> Iterator[str]:
         yield german
 
 
+# Slips of the fingers, each for all that was tried so far.
+_CHANGES: tuple[Callable[[str], str], ...] = (
+    lambda each: _TRIPLED.sub(lambda match: (match[1] or "") * 2 + (match[2] or ""), each),
+    lambda each: _DOUBLED.sub(r"\1", each),
+    lambda each: each.lower(),
+    lambda each: re.sub(r"(?<=\w)[.,;:_'-](?=\d)", "", each),
+    lambda each: each.rstrip(")](.,;:'`!?* "),
+    lambda each: each + ")" if "(" in each else each,
+)
+
+
 def _mended(words: str) -> list[str]:
     """What may have been meant by what stands after a root, the likeliest first."""
     tried = [words]
     for pattern, right in _LIKELY:
         if pattern.match(words):
             tried.append(pattern.sub(right, words))
-    tried += [_TRIPLED.sub(lambda match: (match[1] or "") * 2 + (match[2] or ""), each) for each in tried]
-    tried += [_DOUBLED.sub(r"\1", each) for each in tried] + [each.lower() for each in tried]
-    tried += [re.sub(r"(?<=\w)[.,;:_'-](?=\d)", "", each) for each in tried]
-    tried += [each.rstrip(")](.,;:'`!?* ") for each in tried] + [each + ")" for each in tried if "(" in each]
+    for change in _CHANGES:
+        changed = [(each, change(each)) for each in tried]
+        tried += [new for each, new in changed if _said(each)[0] in ("", _said(new)[0])]  # minor stays minor
     return list(dict.fromkeys(tried))
 
 
