@@ -34,7 +34,8 @@ _LIKELY = tuple(
         (r"^(?:mineur|minore|menor|moll|minr|minu?r|mnor|mim(?!a)|mmin|nim|imn|mni|mol)", "m"),
         (r"^(?:diminu[a-zé]*|dimini\w*?(?=\d|$)|dismin\w*|dimm|dmi|idm|din|verm\w*)", "dim"),
         (r"^(?:augment[a-z]*|aum[a-z]*|augm|agu|uag|überm\w*|au(?!g))", "aug"),
-        (r"^(?:suss|ssus|uss|susp[a-z]*)", "sus"), (r"^su(?=\d)", "sus"), (r"^n(?=[35])", "no"), (r"^(?-i:m)ad(?=9)", "madd"),
+        (r"^(?:suss|ssus|uss|susp[a-z]*)", "sus"), (r"^su(?=\d)", "sus"),
+        (r"^n(?=[35])", "no"), (r"^(?-i:m)ad(?=9)", "madd"),
         (r"^(?-i:M)ad(?=9)", "add"),
         (r"^dom(?:inant)?", ""), (r"^ma(\d+)j", r"maj\1"),
     )
