@@ -199,6 +199,10 @@ def _practice(window: MainWindow) -> None:
     window.show_view("practice")
     room = window.views.worker("practice")
     window.views.view("practice").start.click()
+    for _ in range(100):
+        wait(20)
+        if room.session is not None:
+            break
     notes = window.live.notes
     for _ in range(3):
         for midi in room.session.step.wanted("both"):

@@ -9,6 +9,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
+from yellow_hinge.app.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.practice_log import NAME, PracticeLog, Run, log_csv
 from yellow_hinge.core.errors import UserError
 
@@ -26,16 +27,16 @@ def test_runs_and_cards_come_back_and_are_a_table(tmp_path):
     log.add(run(0, extra=2, missing=1), "card 0")
     log.add(run(1), "card 1")
     log.add(run(1), "card 2")
-    log.add_all([run(n, song="other", sample=True) for n in range(3)])
+    log.add(run(5, song="other"), "card")
     log.close()
     log = PracticeLog(tmp_path)
-    assert log.runs("s") == [run(0, extra=2, missing=1), run(1), run(1)]
+    assert log.count() == 4
+    assert log.runs() == [run(0, extra=2, missing=1), run(1), run(1), run(5, song="other")]
+    assert log.runs(NOW + timedelta(seconds=1)) == log.runs()[1:]
     assert log.cards("s") == {"i0": "card 0", "i1": "card 2"}
-    assert log.cards("other") == {}
+    assert log.cards("other") == {"i5": "card"}
     rows = list(csv.DictReader(io.StringIO(log_csv(log.runs()))))
     assert [row["errors"] for row in rows if row["song"] == "s"] == ["3", "0", "0"]
-    log.clear_samples()
-    assert {r.song for r in log.runs()} == {"s"}
 
 
 def test_a_run_and_its_card_are_kept_both_or_neither(tmp_path, monkeypatch):
@@ -92,3 +93,25 @@ def test_nothing_that_was_said_to_be_kept_is_lost_by_a_kill(tmp_path):
         assert set(said) <= set(kept)
         assert all(f"i{n}" in cards for n in kept)
         log.close()
+
+
+def test_the_keeper_writes_and_reads_in_order_beside_the_interface_and_tells_faults(tmp_path):
+    told = []
+    keeper = LogKeeper(lambda: PracticeLog(tmp_path), told.append)
+    for n in range(5):
+        keeper.ask("kept", lambda log, n=n: log.add(run(n), f"card {n}"))
+    keeper.ask("runs", lambda log: (log.count(), log.cards("s")))
+    keeper.close()
+    assert told[-1] == Kept("runs", (5, {f"i{n}": f"card {n}" for n in range(5)}))
+    keeper.ask("runs", lambda log: log.count())  # opened again
+    keeper.close()
+    assert told[-1].found == 5
+
+    def refuse():
+        raise UserError("no room")
+
+    told.clear()
+    keeper = LogKeeper(refuse, told.append)
+    keeper.ask("cards", lambda log: log.cards("s"))
+    keeper.close()
+    assert told == [Kept("cards", None, "no room")]

@@ -42,7 +42,7 @@ def session(tmp_path, programme, hands="both", limit=0.0, clock=None):
     clock, told = clock or Clock(), []
     log = PracticeLog(tmp_path)
     made = Practising(
-        Piece("s", "Song", "Take 1", hands), programme, log, clock,
+        Piece("s", "Song", "Take 1", hands), programme, log.cards("s"), log.add, clock,
         lambda: NOW + timedelta(seconds=clock.now), told.append, limit,
     )  # fmt: skip
     return made, clock, log, told

@@ -47,6 +47,21 @@ def chord(window, midis):
         window.live.notes.lift(midi)
 
 
+def begin(window, room, qtbot):
+    """Start; practice begins when it is known what is remembered."""
+    window.views.view("practice").start.click()
+    qtbot.waitUntil(lambda: room.session is not None, timeout=30_000)
+
+
+def runs(window, room):
+    """What is in the log by now."""
+    room.keeper.close()
+    log = PracticeLog(window.places.state)
+    found = log.runs()
+    log.close()
+    return found
+
+
 def play(window, room):
     chord(window, room.session.step.wanted(room.session.piece.hands))
 
@@ -54,7 +69,7 @@ def play(window, room):
 def test_a_session_is_started_judged_kept_and_ended(window, room, qtbot):
     view = window.views.view("practice")
     assert not window.keys.isVisible()
-    view.start.click()
+    begin(window, room, qtbot)
     assert view.start.text() == "End"
     assert CAUTION in window.told.text()
     play(window, room)
@@ -63,17 +78,15 @@ def test_a_session_is_started_judged_kept_and_ended(window, room, qtbot):
     chord(window, (30,))
     play(window, room)
     assert view.told.text() == "1 wrong"
-    runs = room.log.runs()
-    assert [(run.first, run.last, run.extra) for run in runs] == [(*first.slots, 1)]
-    assert runs[0].take == window.desk.state.name
+    kept = runs(window, room)
+    assert [(run.first, run.last, run.extra) for run in kept] == [(*first.slots, 1)]
+    assert kept[0].take == window.desk.state.name
     view.start.click()
     assert room.session is None
     assert view.start.text() == "Start"
     window.show_view("hinges")
     assert window.keys.isVisible()
-    again = PracticeLog(window.places.state)
-    assert again.runs() == runs
-    again.close()
+    assert runs(window, room) == kept
 
 
 def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
@@ -81,10 +94,10 @@ def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
     told = []
     room.tell = told.append
     for _ in range(2):
-        view.start.click()
+        begin(window, room, qtbot)
         view.start.click()
     assert told == [CAUTION]
-    view.start.click()
+    begin(window, room, qtbot)
     room._practised = 60 * 25
     room._ticked()
     room._ticked()
@@ -95,7 +108,7 @@ def test_hands_apart_hidden_keys_and_other_octaves_are_shown(window, room, qtbot
     view = window.views.view("practice")
     view.hands["right"].click()
     view.hidden.setChecked(True)
-    view.start.click()
+    begin(window, room, qtbot)
     wanted = room.session.step.wanted("right")
     assert set(wanted) == set(room.session.step.voicing.right)
     assert view.canvas.scene.asked.marks == ()
@@ -112,7 +125,7 @@ def test_hands_apart_hidden_keys_and_other_octaves_are_shown(window, room, qtbot
 
 def test_the_mouse_plays_and_shift_holds(window, room, qtbot):
     view = window.views.view("practice")
-    view.start.click()
+    begin(window, room, qtbot)
     keys = view.canvas.scene.asked
     wanted = room.session.step.wanted("both")
     for midi in wanted:
@@ -134,7 +147,7 @@ def test_the_computers_keys_play_by_where_they_lie_and_only_in_a_session(window,
     view.setFocus()
     send(window, QEvent.Type.KeyPress, Key.Key_Z)
     assert window.live.notes.down == frozenset()
-    view.start.click()
+    begin(window, room, qtbot)
     view.setFocus()
     send(window, QEvent.Type.KeyPress, Key.Key_W, 52)  # printed W, but where Z lies elsewhere
     assert window.live.notes.down == {48}
@@ -156,9 +169,9 @@ def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, q
     room.partner.skill, room.partner.chance = RIGHT._replace(thinks=0.01, spread=0.0), Random(1)
     view.simulated.setChecked(True)
     qtbot.waitUntil(lambda: SIMULATED in window.live.ports.names, timeout=5000)
-    view.start.click()
-    qtbot.waitUntil(lambda: len(room.log.runs()) >= 6, timeout=20_000)
-    assert all(run.errors == 0 for run in room.log.runs())
+    begin(window, room, qtbot)
+    qtbot.waitUntil(lambda: len(runs(window, room)) >= 6, timeout=20_000)
+    assert all(run.errors == 0 for run in runs(window, room))
     assert SIMULATED in view.plugged.text()
     view.simulated.setChecked(False)
     qtbot.waitUntil(lambda: SIMULATED not in window.live.ports.names, timeout=5000)
@@ -168,8 +181,7 @@ def test_a_change_goes_round_the_keys(window, room, qtbot):
     view = window.views.view("practice")
     window.desk.select(2)
     view.what.setCurrentIndex(view.what.findData("round"))
-    view.start.click()
-    qtbot.waitUntil(lambda: room.session is not None, timeout=20_000)
+    begin(window, room, qtbot)
     keys = []
     for _ in range(6):
         keys.append(room.session.step.key)
@@ -180,7 +192,7 @@ def test_a_change_goes_round_the_keys(window, room, qtbot):
 def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
     view = window.views.view("practice")
     view.what.setCurrentIndex(view.what.findData("bass"))
-    view.start.click()
+    begin(window, room, qtbot)
     question = room.session.step.question
     assert view.answer_row.count() >= 4
     view.answered.emit(question.answers.index(question.right))
@@ -188,7 +200,7 @@ def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
     chord(window, ((room.session.step.question.right.pc + 1) % 12 + 60,))
     assert view.told.text().startswith("1 wrong: ")
     assert ", it makes " in view.told.text()
-    assert [run.kind for run in room.log.runs()] == ["bass", "bass"]
+    assert [run.kind for run in runs(window, room)] == ["bass", "bass"]
 
 
 def test_in_time_goes_on_by_itself(window, room, qtbot):
@@ -196,9 +208,9 @@ def test_in_time_goes_on_by_itself(window, room, qtbot):
     window.desk.put_tempo(400)
     settle(window, qtbot)
     view.paces["time"].click()
-    view.start.click()
-    qtbot.waitUntil(lambda: len(room.log.runs()) >= 2, timeout=20_000)
-    assert all(run.missing for run in room.log.runs())
+    begin(window, room, qtbot)
+    qtbot.waitUntil(lambda: len(runs(window, room)) >= 2, timeout=20_000)
+    assert all(run.missing for run in runs(window, room))
 
 
 @pytest.mark.parametrize(("what", "count"), [("shape", 1), ("stretch", 5), ("two-five", 3)])
@@ -207,8 +219,7 @@ def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qt
     view.what.setCurrentIndex(view.what.findData(what))
     assert view.round.isVisible()
     view.round.setCurrentIndex(view.round.findData("half down"))
-    view.start.click()
-    qtbot.waitUntil(lambda: room.session is not None, timeout=30_000)
+    begin(window, room, qtbot)
     keys = []
     for _ in range(3 * count):
         keys.append(room.session.step.key)
@@ -220,8 +231,7 @@ def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qt
 def test_rounds_that_are_right_go_faster(window, room, qtbot):
     view = window.views.view("practice")
     view.what.setCurrentIndex(view.what.findData("round"))
-    view.start.click()
-    qtbot.waitUntil(lambda: room.session is not None, timeout=20_000)
+    begin(window, room, qtbot)
     slow = room.tempo
     for _ in range(4):
         play(window, room)
@@ -239,21 +249,21 @@ def test_escape_an_edit_and_another_choice_end_it(window, room, qtbot):
         lambda: view.hands["left"].click(),
         lambda: window.desk.type_text("| C | F | G |"),
     ):
-        view.start.click()
-        assert room.session is not None
+        begin(window, room, qtbot)
         end()
         settle(window, qtbot)
         assert room.session is None
 
 
-def test_a_log_that_cannot_be_kept_is_told(window, room):
+def test_a_log_that_cannot_be_kept_is_told(window, room, qtbot):
     def refuse():
         raise UserError("the practice log cannot be kept")
 
     told = []
-    room.tell, room._log, room._open_log = told.append, None, refuse
+    room.keeper.close()
+    room.tell, room.keeper.open_log = told.append, refuse
     window.views.view("practice").start.click()
-    assert "the practice log cannot be kept" in told
+    qtbot.waitUntil(lambda: "the practice log cannot be kept" in told, timeout=10_000)
     assert room.session is None
 
 
@@ -276,22 +286,24 @@ def test_a_made_up_log_says_so_and_the_plots_are_within_their_frame(window, qtbo
     settle(window, qtbot)
     window.show_view("practice")
     room, view = window.views.worker("practice"), window.views.view("practice")
-    assert "made-up" in view.log_words.text()
+    qtbot.waitUntil(lambda: "made-up" in view.log_words.text(), timeout=10_000)
     assert not view.export.isEnabled()
     scene = view.log.scene
     for plot in scene.plots:
         assert plot.points
         assert all(0 <= x <= scene.width and plot.top - 1 <= y <= plot.base for x, y in plot.points)
-    assert room.log.runs() == []
+    assert runs(window, room) == []
     assert log_scene((), date(2026, 5, 1), 200, 300).plots[0].points == ()
 
 
 def test_the_log_is_exported(window, room, qtbot, tmp_path):
     view = window.views.view("practice")
-    view.start.click()
+    begin(window, room, qtbot)
     play(window, room)
     play(window, room)
     room._ask_path = lambda: tmp_path / "log.csv"
     view.start.click()
+    qtbot.waitUntil(view.export.isEnabled, timeout=10_000)
     view.export.click()
+    room.keeper.close()
     assert (tmp_path / "log.csv").read_text().count("\n") == 2

@@ -117,33 +117,20 @@ class PracticeLog:
             if card:
                 base.execute("INSERT OR REPLACE INTO cards VALUES (?, ?, ?)", (run.song, run.item, card))
 
-    def add_all(self, runs: list[Run]) -> None:
-        """Keep many runs at once."""
-        with self._at_once() as base:
-            for run in runs:
-                values = [getattr(run, name) for name in _FIELDS]
-                values[0] = run.at.astimezone(UTC).isoformat(timespec="milliseconds")
-                base.execute(
-                    f"INSERT INTO runs ({', '.join(_FIELDS)}) VALUES ({', '.join('?' * len(_FIELDS))})", values
-                )
+    def count(self) -> int:
+        """How many runs there are."""
+        return int(self._base.execute("SELECT count(*) FROM runs").fetchone()[0])
 
-    def runs(self, song: str = "") -> list[Run]:
-        """Every run, the first one first; of one song where that is named."""
-        where = " WHERE song = ?" if song else ""
-        rows = self._base.execute(
-            f"SELECT {', '.join(_FIELDS)} FROM runs{where} ORDER BY at, id", (song,) if song else ()
-        )
+    def runs(self, since: datetime | None = None) -> list[Run]:
+        """Every run, the first one first; from a time on where one is given."""
+        first = since.astimezone(UTC).isoformat(timespec="milliseconds") if since is not None else ""
+        rows = self._base.execute(f"SELECT {', '.join(_FIELDS)} FROM runs WHERE at >= ? ORDER BY at, id", (first,))
         made = [dict(zip(_FIELDS, row, strict=True)) for row in rows]
         return [msgspec.convert(each | {"sample": bool(each["sample"])}, Run) for each in made]
 
     def cards(self, song: str) -> dict[str, str]:
         """The cards of a song's items."""
         return dict(self._base.execute("SELECT item, card FROM cards WHERE song = ?", (song,)).fetchall())
-
-    def clear_samples(self) -> None:
-        """Take what was made up out of the log."""
-        with self._at_once() as base:
-            base.execute("DELETE FROM runs WHERE sample = 1")
 
     def close(self) -> None:
         """Close the database."""

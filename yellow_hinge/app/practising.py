@@ -8,7 +8,7 @@ from enum import Enum, auto
 from typing import NamedTuple
 
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.practice_log import PracticeLog, Run
+from yellow_hinge.app.practice_log import Run
 from yellow_hinge.app.programmes import Programme, Step
 from yellow_hinge.core.practice.marking import Attempt, Mark, begun
 from yellow_hinge.core.practice.memory import reviewed
@@ -37,13 +37,16 @@ class Piece(NamedTuple):
 
 
 class Practising:
-    """One session. `listener` hears Told; `limit` are its seconds, 0 for none."""
+    """One session. `cards` is what is remembered of the song; `keep` gets every run with the card that it changed;
+    `listener` hears Told; `limit` are the session's seconds, 0 for none.
+    """
 
     def __init__(
-        self, piece: Piece, programme: Programme, log: PracticeLog, clock: Callable[[], float],
-        calendar: Callable[[], datetime], listener: Callable[[Told], None], limit: float = 60.0 * SESSION_MINUTES,
+        self, piece: Piece, programme: Programme, cards: dict[str, str], keep: Callable[[Run, str], None],
+        clock: Callable[[], float], calendar: Callable[[], datetime], listener: Callable[[Told], None],
+        limit: float = 60.0 * SESSION_MINUTES,
     ) -> None:  # fmt: skip
-        self.piece, self.programme, self.log = piece, programme, log
+        self.piece, self.programme, self._keep_run = piece, programme, keep
         self._clock, self._calendar, self._tell = clock, calendar, listener
         self.started, self.limit = clock(), limit
         self.steps: tuple[Step, ...] = ()
@@ -53,7 +56,7 @@ class Practising:
         self.last: Mark | None = None
         self.right = self.wrong = 0
         self._task_right: dict[str, bool] = {}
-        self._cards = log.cards(piece.song)
+        self._cards = dict(cards)
         self.over = False
         self._next_task(None)
 
@@ -144,7 +147,7 @@ class Practising:
             now, piece.song, piece.title, piece.take, step.kind, step.item, *step.slots, step.words, step.key,
             piece.hands, round(mark.seconds, 3), len(mark.octave), len(mark.extra), len(mark.missing),
         )  # fmt: skip
-        self.log.add(run, card)
+        self._keep_run(run, card)
 
     def _next_task(self, before: Attempt | None) -> None:
         self._task_right = {}

@@ -104,8 +104,8 @@ class SongProgramme:
 class DrillProgramme:
     """A stretch round the keys, again and again; `faster` counts the rounds of a key that were right in a row."""
 
-    def __init__(self, found: Sequence[InKey], hands: str, in_time: bool = False) -> None:
-        self.found, self.hands, self.in_time = list(found), hands, in_time
+    def __init__(self, found: Sequence[InKey], hands: str) -> None:
+        self.found, self.hands, self.in_time = list(found), hands, False
         self.at, self.faster = -1, 0
 
     def next(self, cards: dict[str, str], now: datetime) -> tuple[Step, ...]:

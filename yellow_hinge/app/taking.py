@@ -16,12 +16,12 @@ def take_swap(desk: Desk, swap: Swap) -> None:
     if desk.voicing is None or desk.solution is None:
         return
     voicings = desk.solution.voicings[desk.selected : desk.selected + swap.span]
-    places = [voicing.here.address for voicing in voicings]
+    places, slots = [voicing.here.address for voicing in voicings], swap.slots
     old = write_symbol(voicings[0].chord) + (f" and {swap.span - 1} more" if swap.span > 1 else "")
     new = " ".join(write_symbol(chord) for chord in swap.chords)
 
     def edit(song: Song) -> Song:
-        for at, chords, beats in sorted(zip(places, *swap.slots, strict=True), reverse=True):
+        for at, chords, beats in sorted(zip(places, slots.chords, slots.beats, strict=True), reverse=True):
             song = chart_edit.with_chords(song, at, chords, beats)  # from the end: the places before stay
         return song
 

@@ -11,7 +11,7 @@ from yellow_hinge.core.following import Piece, numbered
 from yellow_hinge.core.leading.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.setup import FIRST, Setup, Wish, as_asked
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, PlayWish
-from yellow_hinge.core.road import origins, road
+from yellow_hinge.core.road import Step, origins, road
 from yellow_hinge.core.song import Memo, Section, Song, Was
 
 PassId = tuple[int, int]  # see Moment.pass_id
@@ -56,8 +56,12 @@ class Mixed(msgspec.Struct, frozen=True):
 
 def passes_of(song: Song) -> list[PassId]:
     """The passes of a song in the order they are played: a section as it is played, and each pass of its repeats."""
+    return _passes(song, road(song))
+
+
+def _passes(song: Song, way: list[Step]) -> list[PassId]:
     found: list[PassId] = []
-    for step in road(song):
+    for step in way:
         own = (song.sections[step.played].id, step.turn)
         if not found or found[-1] != own:
             found.append(own)
@@ -71,11 +75,13 @@ def mixed(takes: tuple[Take, ...], current: Take, mix: tuple[Choice, ...]) -> Mi
     by_id = {take.id: take for take in takes}
     chosen = {(choice.section, choice.turn): choice.take for choice in mix}
     parts, passes, seen = [], [], dict[PassId, int]()
-    for own in passes_of(current.song):
+    ways = {take.id: road(take.song) for take in (*takes, current)}
+    known = {take.id: set(_passes(take.song, ways[take.id])) for take in (*takes, current)}
+    for own in _passes(current.song, ways[current.id]):
         take = by_id.get(chosen.get(own, current.id), current)
-        if own not in passes_of(take.song):
+        if own not in known[take.id]:
             take = current
-        part = _Part(take, own, seen.get(own, 0))
+        part = _Part(take, own, seen.get(own, 0), ways[take.id])
         seen[own] = seen.get(own, 0) + 1
         parts.append(part)
         passes.append(Choice(own[0], own[1], take.id))
@@ -101,12 +107,12 @@ def _own_patterns(takes: Iterable[Take]) -> Any:
 class _Part:
     """One pass of a take, written out."""
 
-    def __init__(self, take: Take, own: PassId, again: int) -> None:
+    def __init__(self, take: Take, own: PassId, again: int, way: list[Step]) -> None:
         self.take, self.own = take, own
         song = take.song
         played = next(i for i, section in enumerate(song.sections) if section.id == own[0])
         origin = song.sections[origins(song)[played]]
-        bars = _run([(s.bar, s.turn) for s in road(song) if s.played == played], own[1], again)
+        bars = _run([(s.bar, s.turn) for s in way if s.played == played], own[1], again)
         self.bars = [origin.bars[b] for b in bars]
         plain = tuple(
             msgspec.structs.replace(

@@ -16,7 +16,7 @@ from yellow_hinge.ui.theme import Theme
 
 class ViewEntry(msgspec.Struct, frozen=True):
     """A view of the window: its id, name, key and tip; `module` has `make(room)`, which gives the view and what works
-    for it; `keys` are commands of the desk whose keys work in it too.
+    for it; `keys` are commands of the desk whose keys work in it too; `keyboards`: the two of the desk stand below.
     """
 
     id: str
@@ -25,6 +25,7 @@ class ViewEntry(msgspec.Struct, frozen=True):
     tip: str
     module: str
     keys: tuple[str, ...] = ()
+    keyboards: bool = True
 
 
 LISTENING = ("play", "play_chord", "play_before", "loop_hinge", "hear_tune")
@@ -52,7 +53,7 @@ VIEWS = (
     ),
     ViewEntry(
         "practice", "Practice", "Ctrl+7", "Play it until the hands know it", "yellow_hinge.ui.practice.room",
-        ("take", "forget"),
+        ("take", "forget"), False,
     ),
 )  # fmt: skip
 VIEW = {view.id: view for view in VIEWS}

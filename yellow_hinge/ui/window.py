@@ -258,7 +258,7 @@ class MainWindow(Frame):
         self.keys.refresh()
         self.views.show_view(name)
         self.rail.mark(name)
-        self.keys.setVisible(self.actions_["fold_keys"].isChecked() and name != "practice")  # it has its own
+        self.keys.setVisible(self.actions_["fold_keys"].isChecked() and VIEW[name].keyboards)
         self._tell_mistake()
         self.preferences.put(view=name)
         self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)

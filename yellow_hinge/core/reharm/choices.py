@@ -170,8 +170,6 @@ def _different(found: list[Choice], most: int) -> list[Choice]:
 
 def _fitting(scene: Context, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
     chords = idea.chords
-    if kind.id == "pedal" and chords[0].bass_note.pc not in _basses(scene):
-        return None  # a pedal is held from somewhere
     melody = tuple(judge(chords, beats, scene.moment, scene.after))
     if not all(note.fits for note in melody):
         better = cured(chords, beats, scene.moment, scene.after)
@@ -180,10 +178,6 @@ def _fitting(scene: Context, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]
             return None
         chords, melody = better, tuple(judge(better, beats, scene.moment, scene.after))
     return Choice(kind, chords, beats, idea.reason, melody, 0)
-
-
-def _basses(scene: Context) -> set[int]:
-    return {chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None}
 
 
 def _price(choice: Choice, scene: Context, taste: Taste, chord_price: int) -> int:

@@ -33,8 +33,8 @@ class Swap(NamedTuple):
     (semitones) before, the bass from the chord before to the one after, and how it is played between its neighbours as
     they are; `cure` is the swap with one chord changed so that the melody fits, None where none is needed or small;
     `written` are the beats of the written chords that it takes the place of; `manner` the one that is played in; `led`:
-    how many chords before it are played with it; `aside`: how far
-    it leads away from where the written chord leads, 0 for not at all.
+    how many chords before it are played with it; `aside`: how far it leads away from where the written chord leads, 0
+    for not at all.
     """
 
     kind: Kind
@@ -171,11 +171,11 @@ def _of(builder: Builder, solution: Solution, index: int, scene: Context, made: 
     after = scene_at(solution, last).after
     parts: list[Moment] = []
     melody: list[Judged] = []
-    for place, (voicing, chords, lengths) in enumerate(zip(voicings, *slots, strict=True)):
+    for place, (voicing, chords, lengths, own) in enumerate(zip(voicings, *slots, strict=True)):
         following = slots.chords[place + 1][0] if place + 1 < len(voicings) else after
         parts += split(voicing.here, chords, lengths)
         judged = judge(chords, lengths, voicing.here, following)
-        melody += [note._replace(chord=idea.chords.index(chords[note.chord])) for note in judged]
+        melody += [note._replace(chord=own[note.chord]) for note in judged]
     try:
         played = tried(builder, tuple(parts), solution, index, last)
     except UserError:
@@ -190,11 +190,9 @@ def _of(builder: Builder, solution: Solution, index: int, scene: Context, made: 
     return found
 
 
-_EACH = 0.5  # what a route is put behind for each more written chord that it only moves
-_BOLD = 0.4
-
-
-_COLOUR, _UNLIKED, _MOTION = 0.6, 2.0, 0.12
+# What puts a swap behind: each beat of the melody that is only a colour, a kind that the manner does not like, and a
+# bold one of those, a semitone a change, a change more, and each more written chord that a route only moves.
+_COLOUR, _UNLIKED, _BOLD, _MOTION, _MORE, _EACH = 0.6, 2.0, 0.4, 0.12, 0.15, 0.5
 
 
 def rank(swap: Swap) -> tuple[bool, bool, float]:
@@ -209,7 +207,7 @@ def rank(swap: Swap) -> tuple[bool, bool, float]:
     likely = liked(swap.kind.id, swap.manner)
     routed = _EACH * (swap.span - 1) if len(swap.chords) == swap.span else 0.0
     function = swap.aside + routed + (_UNLIKED + _BOLD * (swap.kind.boldness - 1)) * (3.0 - likely) / 3.0
-    worth = _COLOUR * colours + function + bass + _MOTION * swap.motion_after / changes + 0.15 * (changes - 2)
+    worth = _COLOUR * colours + function + bass + _MOTION * swap.motion_after / changes + _MORE * (changes - 2)
     return not swap.fits, swap.cure is None and not swap.fits, round(worth, 6)
 
 

@@ -106,27 +106,29 @@ def shares(idea: Idea, scene: Context) -> tuple[Fraction, ...] | None:
 
 
 class Slots(NamedTuple):
-    """What stands in each of the written chords that an idea takes the place of."""
+    """What stands in each of the written chords that an idea takes the place of: chords, their beats, and which of the
+    idea's chords each is.
+    """
 
     chords: tuple[tuple[Chord, ...], ...]
     beats: tuple[tuple[Fraction, ...], ...]
+    places: tuple[tuple[int, ...], ...]
 
 
 def in_slots(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], written: tuple[Fraction, ...]) -> Slots:
     """Chords with their beats, shared among written chords of so many beats; one that goes on over the end of a
     written chord is written in the next one again.
     """
-    left = list(zip(chords, beats, strict=True))
-    made: list[list[tuple[Chord, Fraction]]] = []
+    lengths, at = list(beats), 0
+    made: list[list[tuple[int, Fraction]]] = []
     for room in written:
         made.append([])
         while room > 0:
-            chord, length = left.pop(0)
-            taken = min(length, room)
-            made[-1].append((chord, taken))
+            taken = min(lengths[at], room)
+            made[-1].append((at, taken))
             room -= taken
-            if length > taken:
-                left.insert(0, (chord, length - taken))
-    return Slots(
-        tuple(tuple(chord for chord, _ in slot) for slot in made), tuple(tuple(b for _, b in slot) for slot in made)
-    )
+            lengths[at] -= taken
+            at += lengths[at] == 0
+    places = tuple(tuple(place for place, _ in slot) for slot in made)
+    named = tuple(tuple(chords[place] for place in slot) for slot in places)
+    return Slots(named, tuple(tuple(length for _, length in slot) for slot in made), places)

@@ -179,9 +179,10 @@ class _Work(NamedTuple):
         its share.
         """
         before = below.chosen
-        offered = [at_level(options, level, self.taste.most) for options in self.offered]
+        here = [at_level(every, level, self.taste.most) for every in self.offered]
+        offered = [_after(*each) for each in zip(before, self.offered, here, strict=True)]
         offered = joined(offered, self.joints, self.taste)
-        offered = [_after(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
+        offered = [_liked(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
         path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste, told)
         for _ in range(MOST_TRIES):
             less = self._within_shares(offered, path)
@@ -207,12 +208,16 @@ class _Work(NamedTuple):
         return [tuple(c for c in options if (c.kind, place) not in gone) for place, options in enumerate(offered)]
 
 
-def _after(was: Choice, options: tuple[Choice, ...], taste: Taste) -> tuple[Choice, ...]:
-    """The choices of a chord with what a lesser boldness chose, which is liked better."""
-    if was.kind is None:
-        return options
-    again = was._replace(price=was.price - round(taste.stays * UNIT))
-    return (options[0], again, *(choice for choice in options[1:] if choice.chords != was.chords))
+def _after(was: Choice, every: tuple[Choice, ...], options: tuple[Choice, ...]) -> tuple[Choice, ...]:
+    """The choices of a chord, right after the written one that which a lesser boldness chose."""
+    again = tuple(choice for choice in every[1:] if choice.chords == was.chords)
+    return (options[0], *again[:1], *(choice for choice in options[1:] if choice.chords != was.chords))
+
+
+def _liked(was: Choice, options: tuple[Choice, ...], taste: Taste) -> tuple[Choice, ...]:
+    """The choices with a better price for what a lesser boldness chose."""
+    less = round(taste.stays * UNIT)
+    return tuple(c._replace(price=c.price - less) if c.kind and c.chords == was.chords else c for c in options)
 
 
 def _open(setup: Setup) -> Setup:

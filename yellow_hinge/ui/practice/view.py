@@ -39,7 +39,7 @@ BEGIN = (
 
 
 class PracticeView(ToldView):
-    """`asked` tells that something else is to be practised, `started`, `ended`, `skipped` and `again` the buttons,
+    """`asked` tells that something else is to be practised, `started`, `skipped`, `again` and `exported` the buttons,
     `answered` the number of a bass that was named, `partner` that the simulated player is to play, or not.
     """
 

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from random import Random
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.practice_log import PracticeLog, log_csv
+from yellow_hinge.app.practice_log import PracticeLog, Run, log_csv
 from yellow_hinge.app.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
 from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
 from yellow_hinge.app.sample_log import sample_runs
@@ -30,7 +31,7 @@ from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.typing import TypedNotes
 from yellow_hinge.ui.practice.view import ROUND, PracticeView
 from yellow_hinge.ui.scenes.notes import chord_text
-from yellow_hinge.ui.scenes.practice import log_scene, practice_scene
+from yellow_hinge.ui.scenes.practice import WEEKS, log_scene, practice_scene
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
 FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
@@ -40,6 +41,7 @@ class PracticeRoom(QObject):
     """Ties the view to the desk, the keys and the log, which is opened when it is first looked at."""
 
     _found = Signal(object)
+    _kept = Signal(object)
 
     def __init__(
         self, desk: Desk, view: PracticeView, live: LiveKeys, listening: Listening, open_log: Callable[[], PracticeLog],
@@ -47,8 +49,9 @@ class PracticeRoom(QObject):
     ) -> None:  # fmt: skip
         super().__init__(view)
         self.desk, self.view, self.live, self.listening, self.tell = desk, view, live, listening, tell
-        self._open_log, self._ask_path, self._caution = open_log, ask_path, caution
-        self._log: PracticeLog | None = None
+        self._ask_path, self._caution = ask_path, caution
+        self.keeper = LogKeeper(open_log, self._kept.emit)
+        self._waiting: tuple[Piece, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.partner = Partner(self, live)
@@ -63,6 +66,7 @@ class PracticeRoom(QObject):
         self._beat.timeout.connect(self._beaten)
         self._beats_left = 0.0
         self._found.connect(self._round_found)
+        self._kept.connect(self._told_by_log)
         live.notes.listeners.append(self._heard)
         live.plugged.connect(lambda _: self._show_ports())
         self._wire()
@@ -84,38 +88,38 @@ class PracticeRoom(QObject):
         view.canvas.lifted.connect(lambda midi: self.live.notes.lift(midi, MOUSE))
 
     # --- the log ---
-    @property
-    def log(self) -> PracticeLog | None:
-        """The log; None where it cannot be kept, which is told once."""
-        if self._log is None:
-            try:
-                self._log = self._open_log()
-            except UserError as error:
-                self.tell(str(error))
-                return None
-            if self._log.set_aside is not None:
-                self.tell(f"The practice log was damaged; it was put aside as {self._log.set_aside.name}.")
-        return self._log
+    def _told_by_log(self, kept: Kept) -> None:
+        if kept.fault:
+            self._waiting = None
+            self.tell(kept.fault)
+        elif kept.name == "damaged":
+            self.tell(f"The practice log was damaged; it was put aside as {kept.found}.")
+        elif kept.name == "cards" and self._waiting is not None:
+            self._begin(*self._waiting, kept.found)
+        elif kept.name == "runs":
+            self._show_runs(*kept.found)
 
     def show_log(self) -> None:
         """Show what was practised over the last weeks."""
-        if not self.view.isVisible() or self.log is None:
-            return
-        runs = self.log.runs()
-        now = datetime.now(UTC)
-        made_up = not runs and self.desk.state.song.title in self.samples
-        shown = sample_runs(self.desk.state.song.title, now) if made_up else runs
+        if self.view.isVisible():
+            first = datetime.now(UTC) - timedelta(days=7 * WEEKS)
+            self.keeper.ask("runs", lambda log: (log.count(), log.runs(first)))
+
+    def _show_runs(self, count: int, runs: list[Run]) -> None:
+        now, title = datetime.now(UTC), self.desk.state.song.title
+        made_up = not count and title in self.samples
+        shown = sample_runs(title, now) if made_up else runs
         canvas = self.view.log
         canvas.show_scene(log_scene(shown, now.date(), canvas.width(), canvas.height()) if shown else None)
         words = "A made-up log, to show what yours will be." if made_up else "Nothing was practised yet."
-        self.view.log_words.setText(words if not runs else f"{len(runs)} chords so far. The log stays on this machine.")
-        self.view.export.setEnabled(bool(runs))
+        self.view.log_words.setText(f"{count} chords so far. The log stays on this machine." if count else words)
+        self.view.export.setEnabled(bool(count))
 
     def export(self) -> None:
         """Write the log as a table."""
-        path = self._ask_path() if self.log is not None else None
-        if path is not None and self.log is not None:
-            write_atomic(path, log_csv(self.log.runs()).encode())
+        path = self._ask_path()
+        if path is not None:
+            self.keeper.ask("written", lambda log: write_atomic(path, log_csv(log.runs()).encode()))
 
     # --- beginning and ending ---
     def toggle(self) -> None:
@@ -127,8 +131,8 @@ class PracticeRoom(QObject):
 
     def start(self) -> None:
         """Start a session with what is chosen."""
-        solution, log = self.desk.solution, self.log
-        if solution is None or not solution.voicings or log is None:
+        solution = self.desk.solution
+        if solution is None or not solution.voicings:
             self.view.told.setText("There is no chord to practise yet.")
             return
         if self._caution():
@@ -137,7 +141,7 @@ class PracticeRoom(QObject):
         if self.view.chosen in ROUND:
             self._find_round()
             return
-        self._begin(self._programme())
+        self._prepare(self._programme())
 
     def _programme(self) -> Programme:
         solution = self.desk.solution
@@ -170,20 +174,28 @@ class PracticeRoom(QObject):
                 self.view.told.setText(str(found.error))
                 return
             raise found.error
-        self._begin(DrillProgramme(found, self.view.played))
+        self._prepare(DrillProgramme(found, self.view.played))
 
-    def _begin(self, programme: Programme) -> None:
-        log, state = self.log, self.desk.solved_state
-        assert log is not None
+    def _prepare(self, programme: Programme) -> None:
+        """Ask what is remembered of the song; practice begins with the answer."""
+        state = self.desk.solved_state
         song = state.song
         own = self.desk.document if self.desk.path else song.title  # what was never saved goes by its title
-        piece = Piece(own, song.title, state.name, self.view.played)
+        self._waiting = Piece(own, song.title, state.name, self.view.played), programme
+        self.keeper.ask("cards", lambda log: log.cards(own))
+
+    def _keep(self, run: Run, card: str) -> None:
+        self.keeper.ask("kept", lambda log: log.add(run, card))
+
+    def _begin(self, piece: Piece, programme: Programme, cards: dict[str, str]) -> None:
+        self._waiting = None
         self.typed.put(True)
         self.live.wake()
         self._tick.start()
         self.view.told.setText("")
         self.view.show_going(True)
-        self.session = Practising(piece, programme, log, time.monotonic, lambda: datetime.now(UTC), self._on_session)
+        now = lambda: datetime.now(UTC)  # noqa: E731 - a clock
+        self.session = Practising(piece, programme, cards, self._keep, time.monotonic, now, self._on_session)
         self._on_session(Told.ASKED)
         if self.session.over:
             self._on_session(Told.ENDED)
@@ -206,6 +218,7 @@ class PracticeRoom(QObject):
     def leave(self) -> bool:
         """End what goes on; whether anything did."""
         going = self.session is not None
+        self._waiting = None
         if self.session is not None:
             self.session.end()
         return going
@@ -222,8 +235,7 @@ class PracticeRoom(QObject):
         self.leave()
         self.partner.put(False)
         self.finder.close()
-        if self._log is not None:
-            self._log.close()
+        self.keeper.close()
 
     # --- what happens in a session ---
     def _heard(self, event: NoteEvent) -> None:
