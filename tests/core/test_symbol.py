@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
@@ -139,7 +139,7 @@ def test_roman_numerals_are_read_in_the_key(roman, key, symbol):
 
 
 @given(
-    st.sampled_from(["C", "Gb", "E", "F# minor", "Bb dorian"]),
+    st.sampled_from(["C", "Gb", "E", "F# minor", "Bb dorian", "F lydian", "G harmonic minor", "C melodic minor"]),
     st.integers(0, 6),
     st.sampled_from(WORDS),
     st.sampled_from(["", "/E"]),
@@ -176,3 +176,17 @@ def test_a_chord_over_another_is_played_whole():
 def test_half_a_stack_or_numeral_is_refused(text):
     with pytest.raises(ChordSymbolError):
         parse_symbol(text, parse_key("C"))
+
+
+@pytest.mark.parametrize(
+    ("figures", "key", "wanted"),
+    [
+        ("V65", "C", "G7/B"), ("V43", "C", "G7/D"), ("V4/2", "C", "G7/F"), ("ii65", "C", "Dm7/F"), ("I65", "C", "Cmaj7/E"),
+        ("I64", "Eb", "Eb/Bb"), ("N6", "A minor", "Bb/D"), ("It6", "C", "Ab7no5"), ("Ger65", "A minor", "F7"),
+        ("Fr43", "C", "Ab7b5"), ("subV7", "C", "Db7"), ("subV7/ii", "C", "Eb7"), ("V7/V/V", "C", "A7"), ("V65/V", "C", "D7/F#"),
+        ("viio65", "D harmonic minor", "C#dim7/E"), ("vii", "D harmonic minor", "C#dim"), ("V65", "F lydian", "C7/E"),
+        ("4", "F lydian", "Bdim"), ("b4", "F lydian", "Bb"), ("I6/5", "C", "C6/G"), ("I6/3", "C", "C6/E"),
+    ],
+)  # fmt: skip
+def test_classical_figures_are_a_numeral_over_its_bass(figures, key, wanted):
+    assert same_chord(parse_symbol(figures, parse_key(key)), parse_symbol(wanted))

@@ -8,7 +8,8 @@ from typing import NamedTuple
 from yellow_hinge.core.key import NUMERALS, Key, diatonic_seventh, number_root
 
 _ANY = "|".join(f"{n}|{n.lower()}" for n in sorted(NUMERALS, key=len, reverse=True))
-_FIGURED = re.compile(rf"([b#]?)({_ANY})(o|°|ø|\+|)(6/?3|6/?4|6/?5|4/?3|4/?2)((?:/[b#]?(?:{_ANY}))*)")
+# A slash after 6 is a bass: I6/5 is the sixth chord over five.
+_FIGURED = re.compile(rf"([b#]?)({_ANY})(o|°|ø|\+|)(63|64|65|4/?3|4/?2)((?:/[b#]?(?:{_ANY}))*)")
 # Figures: whether the chord has its seventh, and which of its degrees lies in the bass.
 _FIGURES = {"63": (False, 3), "64": (False, 5), "65": (True, 3), "43": (True, 5), "42": (True, 7)}
 # What is called by a name, as a Roman numeral, and the degree in its bass (1: its root).

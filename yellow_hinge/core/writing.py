@@ -137,7 +137,8 @@ def write_roman(chord: Chord, key: Key) -> str:
         if part.quality.third == "b3":
             numeral = numeral.lower()
             words = words.replace("m7b5", "ø7", 1) if words.startswith("m7b5") else words
-            words = "o" + words[3:] if words.startswith("dim") else words.removeprefix("m")
+            leading = number == "7" and words == "m" and key.is_minor and own_triad("7", key)[1] == "b5"
+            words = "o" + words[3:] if words.startswith("dim") else words if leading else words.removeprefix("m")
         bass = "" if part.bass is None else "/" + root_number(part.bass, key)
         return number[:-1] + numeral + words + bass
 
