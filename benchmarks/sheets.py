@@ -14,7 +14,7 @@ from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.musicxml_out import musicxml_bytes
 from yellow_hinge.io.sheets import sheet_pages
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.paper import out
 
 BARS = 64
@@ -33,7 +33,7 @@ def sheet_figures() -> list[tuple[str, str, str]]:
         f"{one} {two}"
         for one, two in zip(("Am7", "Dm9", "G13", "Cmaj7") * 48, ("E7", "Bb7", "F", "C6") * 48, strict=True)
     )
-    state = state_of(SongFile(parse_chart(f"[A]\n| {bars} |\n")))
+    state = state_of(song_file(parse_chart(f"[A]\n| {bars} |\n")))
     started = time.perf_counter()
     solution = solve_song(Builder(), timeline(state.song), state.asked, state.keeps)
     solving = time.perf_counter() - started
@@ -42,7 +42,7 @@ def sheet_figures() -> list[tuple[str, str, str]]:
     laid = _timed(lambda: sheet_pages(file, solution, ask))
     pdf = _timed(lambda: out.pdf_bytes(pages, "x"))
     short = state_of(
-        SongFile(parse_chart(f"[A]\n| {' | '.join(['Am7 D9', 'G13', 'Cmaj7', 'E7b9'] * (BARS // 4))} |\n"))
+        song_file(parse_chart(f"[A]\n| {' | '.join(['Am7 D9', 'G13', 'Cmaj7', 'E7b9'] * (BARS // 4))} |\n"))
     )
     voiced = solve_song(Builder(), timeline(short.song), short.asked, short.keeps)
     staves = _timed(lambda: sheet_pages(file_of(short), voiced, SheetAsk("staves")))

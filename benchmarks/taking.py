@@ -12,30 +12,30 @@ from yellow_hinge.app.solving import answer
 from yellow_hinge.app.state import State, state_of
 from yellow_hinge.app.takes_solving import TakesSolver
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.mixing import passes_of
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.take import passes_of
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.ui.scenes.takes import takes_scene
 from yellow_hinge.ui.takes.takes_canvas import TakesCanvas
 from yellow_hinge.ui.theme import LIGHT
 
 
 def _three(song: Song) -> State:
-    state = takes.three(state_of(SongFile(song)))
-    return takes.deleted(state, takes.all_takes(state)[1].id)
+    state = takes.three(state_of(song_file(song)))
+    return takes.deleted(state, state.takes[1].id)
 
 
 def figures(song: Song, short: Song) -> list[tuple[str, str, str]]:
     """(what, measured, wanted) of a song of 128 chords and one of 64."""
     state = _three(song)
-    ids = [take.id for take in takes.all_takes(state)]
+    ids = [take.id for take in state.takes]
     for n, own in enumerate(passes_of(state.song)):
         state = takes.with_choice(state, *own, ids[n % 3])
     mix = takes.mix_state(state)
     first = statistics.median(_timed(lambda: answer(Builder(), 1, mix)) for _ in range(3))
     small = _three(short)
     builder = Builder()
-    there = [takes.switched(small, take.id) for take in takes.all_takes(small)]
+    there = [takes.switched(small, take.id) for take in small.takes]
     for one in there:
         answer(builder, 1, one)
     switch = max(statistics.median(_timed(lambda one=one: answer(builder, 1, one)) for _ in range(5)) for one in there)

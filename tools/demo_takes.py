@@ -8,12 +8,12 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.app import takes
-from yellow_hinge.app.state import State, file_of, state_of
+from yellow_hinge.app.state import State, state_of
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.take import passes_of
+from yellow_hinge.core.mixing import passes_of
 from yellow_hinge.io.demo import FIRST, demo_text
-from yellow_hinge.io.song_json import SongFile, to_json
+from yellow_hinge.io.song_json import file_with, song_file, to_json
 
 NAMES = ("Harbour", "Warm", "High water")
 MIX = ("Harbour", "Warm", "Harbour", "High water")  # verse, chorus, verse, chorus
@@ -23,21 +23,21 @@ DOCUMENT = "demo-last-boat-to-marrow"
 def made() -> bytes:
     """The file's bytes."""
     text = demo_text(FIRST) + "\n[Verse]\n\n[Chorus]\n"
-    state = takes.three(state_of(SongFile(parse_chart(text)), text))
-    plain, coloured, high = (take.id for take in takes.all_takes(state)[1:])
+    state = takes.three(state_of(song_file(parse_chart(text)), text))
+    plain, coloured, high = (take.id for take in state.takes[1:])
     state = takes.deleted(state, plain)
     for own, name in zip((state.take, coloured, high), NAMES, strict=True):
         state = takes.renamed(state, own, name)
-    ids = {take.name: take.id for take in takes.all_takes(state)}
+    ids = {take.name: take.id for take in state.takes}
     for own_pass, name in zip(passes_of(state.song), MIX, strict=True):
         state = takes.with_choice(state, *own_pass, ids[name])
-    return to_json(msgspec.structs.replace(file_of(_without_text(state)), document=DOCUMENT))
+    return to_json(file_with(_without_text(state), DOCUMENT))
 
 
 def _without_text(state: State) -> State:
     """The state without what is derived: texts of takes come with their songs."""
-    others = tuple(msgspec.structs.replace(take, text="") for take in state.others)
-    found: State = msgspec.structs.replace(state, others=others)
+    takes = tuple(msgspec.structs.replace(take, text="") for take in state.takes)
+    found: State = msgspec.structs.replace(state, takes=takes)
     return found
 
 

@@ -15,14 +15,14 @@ from yellow_hinge.app.keeping import (
     save_settings,
 )
 from yellow_hinge.app.solving import Answer, Solver, answer
-from yellow_hinge.app.state import State, file_of, state_of
+from yellow_hinge.app.state import file_of, state_of, state_with
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Player
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 
 CHART = "| C | Am | F | G |"
 
@@ -43,7 +43,7 @@ def make_desk(chart=CHART):
     ask = Now()
     desk = Desk(ask)
     ask.desk = desk
-    desk.open(SongFile(parse_chart(chart)), None, chart)
+    desk.open(song_file(parse_chart(chart)), None, chart)
     return desk
 
 
@@ -78,8 +78,8 @@ def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
     assert desk.reading.faults
     assert desk.state.text == "| C | Qm | F | G |"
     saved = file_of(desk.state)
-    assert saved.draft == "| C | Qm | F | G |"
-    assert state_of(saved).text == saved.draft
+    assert saved.text == "| C | Qm | F | G |"
+    assert state_of(saved).text == saved.text
 
 
 def test_taking_an_option_keeps_it_through_edits_elsewhere():
@@ -239,7 +239,7 @@ TestEditing.settings = settings(max_examples=15, stateful_step_count=15, deadlin
 def test_the_newest_question_wins_and_an_overtaken_one_is_dropped():
     got, done = [], threading.Event()
     solver = Solver(lambda found: (got.append(found.number), done.set() if found.number == 4 else None), "solver")
-    states = [State(parse_chart(f"| C | {chord} |")) for chord in ("Am", "F", "G", "Dm")]
+    states = [state_with(parse_chart(f"| C | {chord} |")) for chord in ("Am", "F", "G", "Dm")]
     numbers = [solver.ask(state) for state in states]
     assert numbers == [1, 2, 3, 4]
     assert done.wait(20)

@@ -18,13 +18,13 @@ from yellow_hinge.app.sessions import Session, claim, forget, left_behind
 from yellow_hinge.app.versions import MOST, keep_version, read_version, versions
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.song_json import SongFile, to_json
+from yellow_hinge.io.song_json import song_file, to_json
 
 DOCUMENT = "0123456789abcdef" * 2
 
 
 def file_of(text, title="A Song"):
-    return SongFile(parse_chart(f"title: {title}\n{text}"))
+    return song_file(parse_chart(f"title: {title}\n{text}"))
 
 
 @pytest.fixture
@@ -36,10 +36,10 @@ def left_by_a_killed_process(places, text, path="/music/x.hinge"):
     """A process keeps a song and is killed: SIGKILL, as the machine's or the player's."""
     code = (
         "import sys, time\nfrom pathlib import Path\nfrom yellow_hinge.app.keeping import Places\n"
-        "from yellow_hinge.app.sessions import Session\nfrom yellow_hinge.io.song_json import SongFile\n"
+        "from yellow_hinge.app.sessions import Session\nfrom yellow_hinge.io.song_json import song_file\n"
         "from yellow_hinge.core.chart_text import parse_chart\n"
         "config, state, text, path = sys.argv[1:]\nsession = Session(Places(Path(config), Path(state)))\n"
-        "session.keep_song(SongFile(parse_chart(text)))\nsession.keep_text(text)\nsession.tell_path(path)\n"
+        "session.keep_song(song_file(parse_chart(text)))\nsession.keep_text(text)\nsession.tell_path(path)\n"
         "print('kept', flush=True)\ntime.sleep(60)\n"
     )
     words = [sys.executable, "-c", code, str(places.config), str(places.state), text, path]

@@ -19,7 +19,7 @@ from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
 from yellow_hinge.core.timeline import timeline
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 
 CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Fm6 | C |"
 NOW = datetime(2026, 5, 1, 12, tzinfo=UTC)
@@ -139,7 +139,7 @@ def test_a_chord_that_comes_again_is_struck_again(tmp_path):
 
 
 def test_drills_go_round_the_keys_and_hands_apart(tmp_path):
-    state = state_of(SongFile(parse_chart("key: C\n| Dm7 | G7 | C |")))
+    state = state_of(song_file(parse_chart("key: C\n| Dm7 | G7 | C |")))
     found = in_twelve(Builder(), state, (0, 0, 0), (0, 2, 0), "fifths")
     made, clock, log, _ = session(tmp_path, DrillProgramme(found, "left"), "left")
     play(made, clock, RIGHT, Random(1), 36)

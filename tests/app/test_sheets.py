@@ -1,25 +1,25 @@
 """Sheets of takes, mixes and other keys; twelve keys; notes of the player's own, which nothing loses."""
 
-import msgspec
 import pytest
 
 from tests.core.sheet.charts import opened, solved
 from yellow_hinge.app import takes
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
-from yellow_hinge.app.state import file_of, retyped, state_of, with_memo
+from yellow_hinge.app.state import changed_in, file_of, retyped, state_of, with_memo
 from yellow_hinge.app.twelve import in_twelve, stretch
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.mixing import mixed
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import round_keys
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song import Memo
 from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.io.song_json import SongFile, from_json, to_json
+from yellow_hinge.io.song_json import from_json, song_file, to_json
 
 CHART = "key: C\n[Verse]\n|: C | Am7 | Dm9 G13 :|\n[Bridge]\n| F | Fm6 |\n[Verse]\n"
 
@@ -49,7 +49,7 @@ def test_a_sheet_in_another_key_leaves_the_song_alone_and_has_hands_of_its_own()
     there = sheet_state(here, SheetAsk(key="Eb"))
     assert here.song.key == "C major"
     assert there.song.key == "Eb major"
-    here = msgspec.structs.replace(here, playing=Playing(sounds="F"))
+    here = changed_in(here, playing=Playing(sounds="F"))
     sheet = asked(here, SheetAsk(key="Eb"), solved(here))
     words = words_of(sheet)
     assert pretty_signs("Eb") in words
@@ -62,18 +62,18 @@ def test_a_sheet_in_another_key_leaves_the_song_alone_and_has_hands_of_its_own()
 
 def test_the_mix_is_a_sheet_of_its_passes_and_says_so():
     here = takes.three(state())
-    here = takes.with_choice(here, here.song.sections[0].id, 1, takes.all_takes(here)[1].id)
+    here = takes.with_choice(here, here.song.sections[0].id, 1, here.takes[1].id)
     sheet = asked(here, SheetAsk(mix=True))
     assert not sheet.fault
     assert not sheet.picks
     assert any("the mix" in words for words in words_of(sheet))
-    assert words_of(sheet).count("Verse") == len([c for c in takes.mix_of(here).song.sections if c.name == "Verse"])
+    assert words_of(sheet).count("Verse") == len([c for c in mixed(here).song.sections if c.name == "Verse"])
     assert take_name(state(), SheetAsk()) == ""
     assert take_name(here, SheetAsk()) == here.name
 
 
 def test_a_song_without_a_chord_is_a_sheet_of_its_bars():
-    silent = state_of(SongFile(parse_chart("[Wait]\n| N.C. | N.C. |\n")))
+    silent = state_of(song_file(parse_chart("[Wait]\n| N.C. | N.C. |\n")))
     sheet = asked(silent, SheetAsk())
     assert words_of(sheet).count("N.C.") == 2
     assert "Wait" in words_of(sheet)
@@ -152,9 +152,9 @@ def test_notes_are_undone_and_go_with_takes_and_mix():
     assert desk.history.undo_label == "note on C"
     two = takes.added(desk.state, "Other")
     assert two.memos == (Memo(slot, "here"),)
-    mixed = takes.mix_of(takes.with_choice(two, two.song.sections[0].id, 0, two.take))
-    assert [memo.words for memo in mixed.memos] == ["here", "here", "here", "here"][: len(mixed.memos)]
-    assert len(mixed.memos) == sum(section.name == "Verse" for section in mixed.song.sections)
+    mix = mixed(takes.with_choice(two, two.song.sections[0].id, 0, two.take))
+    assert [memo.words for memo in mix.memos] == ["here", "here", "here", "here"][: len(mix.memos)]
+    assert len(mix.memos) == sum(section.name == "Verse" for section in mix.song.sections)
     desk.undo()
     assert desk.state == before
 

@@ -14,14 +14,13 @@ from yellow_hinge.app.taking import take_bolder, take_swap
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.swaps import scene_at, swaps
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.io.demo import demo_names, demo_text
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import SongFile, to_json
+from yellow_hinge.io.song_json import song_file, to_json
 
 NUMBERS = [
     "1",
@@ -221,4 +220,4 @@ def test_faults_and_bugs_of_the_worker_are_answers(worker, monkeypatch):
     assert "boldness 9" in worker.wait().fault
     worker.finder.ask(None, 0)
     assert isinstance(worker.wait().error, AttributeError)
-    desk.open(SongFile(desk.state.song, Setup()), None)
+    desk.open(song_file(desk.state.song), None)

@@ -11,22 +11,22 @@ from yellow_hinge.app import takes
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.solving import answer
-from yellow_hinge.app.state import State, file_of, state_of, with_text
+from yellow_hinge.app.state import changed_in, file_of, state_of, state_with, with_text
 from yellow_hinge.core.chart_text import parse_chart, read_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Wish
+from yellow_hinge.core.mixing import choices, mixed, passes_of
 from yellow_hinge.core.rhythm.asks import Fill, with_fill, with_pattern
-from yellow_hinge.core.take import passes_of
 from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.song_json import SongFile, from_json, to_json
+from yellow_hinge.io.song_json import from_json, song_file, to_json
 
 CHART = "[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 | G7 |\n[Verse]\n"
 
 
 def state(chart=CHART):
-    return state_of(SongFile(parse_chart(chart)))
+    return state_of(song_file(parse_chart(chart)))
 
 
 def retyped(old, text):
@@ -45,18 +45,18 @@ def solved(what, builder=None):
 
 STEPS = {
     "new": lambda s, n: takes.added(s, f"Take {n}"),
-    "switch": lambda s, n: takes.switched(s, takes.all_takes(s)[n % len(takes.all_takes(s))].id),
-    "delete": lambda s, n: takes.deleted(s, takes.all_takes(s)[n % len(takes.all_takes(s))].id),
-    "move": lambda s, n: takes.moved(s, takes.all_takes(s)[n % len(takes.all_takes(s))].id, n % 3 - 1),
+    "switch": lambda s, n: takes.switched(s, s.takes[n % len(s.takes)].id),
+    "delete": lambda s, n: takes.deleted(s, s.takes[n % len(s.takes)].id),
+    "move": lambda s, n: takes.moved(s, s.takes[n % len(s.takes)].id, n % 3 - 1),
     "rename": lambda s, n: takes.renamed(s, s.take, f"Name {n}"),
     "three": lambda s, n: takes.three(s),
-    "copy": lambda s, n: takes.copied(s, takes.all_takes(s)[n % len(takes.all_takes(s))].id, s.song.sections[n % 2].id),
+    "copy": lambda s, n: takes.copied(s, s.takes[n % len(s.takes)].id, s.song.sections[n % 2].id),
     "type": lambda s, n: retyped(
         s, s.text.replace(("Am7", "F |", "G7", "Dm7")[n % 4], ("A7", "Fmaj7 |", "E7", "D7")[n % 4], 1)
     ),
-    "wish": lambda s, n: msgspec.structs.replace(s, setup=msgspec.structs.replace(s.setup, colour=n % 4)),
+    "wish": lambda s, n: changed_in(s, setup=msgspec.structs.replace(s.setup, colour=n % 4)),
     "mix": lambda s, n: takes.with_choice(
-        s, *passes_of(s.song)[n % len(passes_of(s.song))], takes.all_takes(s)[n % len(takes.all_takes(s))].id
+        s, *passes_of(s.song)[n % len(passes_of(s.song))], s.takes[n % len(s.takes)].id
     ),
 }
 
@@ -75,10 +75,10 @@ def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
             continue
         desk.do(Edit(name, after))
         assert written(state_of(from_json(written(after), "x"))) == written(after)
-        ids = [take.id for take in takes.all_takes(after)]
+        ids = [take.id for take in after.takes]
         assert len(set(ids)) == len(ids)
-        assert len({take.name for take in takes.all_takes(after)}) == len(ids)
-        assert {choice.take for choice in takes.choices(after)} <= set(ids)
+        assert len({take.name for take in after.takes}) == len(ids)
+        assert {choice.take for choice in choices(after)} <= set(ids)
     while desk.undo():
         pass
     assert written(desk.state) == first
@@ -86,16 +86,16 @@ def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
 
 def test_a_take_is_the_same_song_alone_and_switched_to():
     made = takes.three(state())
-    names = [take.name for take in takes.all_takes(made)]
+    names = [take.name for take in made.takes]
     assert names == ["Take 1", "Plain", "Coloured", "High"]
     assert made.name == "Take 1"
     builder = Builder()
-    for take in takes.all_takes(made):
+    for take in made.takes:
         there = takes.switched(made, take.id)
-        alone = State(take.song, take.text, take.setup, take.keeps)
+        alone = state_with(there.song, there.text, setup=there.setup, keeps=there.keeps)
         assert [v.both for v in solved(there, builder).voicings] == [v.both for v in solved(alone).voicings]
     back = takes.switched(takes.switched(made, 3), made.take)
-    assert [t.setup for t in takes.all_takes(back)] == [t.setup for t in takes.all_takes(made)]
+    assert [t.content for t in back.takes] == [t.content for t in made.takes]
 
 
 def test_an_edit_of_one_take_leaves_the_others_alone():
@@ -105,10 +105,7 @@ def test_an_edit_of_one_take_leaves_the_others_alone():
     assert "Am7" in takes.switched(edited, 1).text
     more = takes.switched(edited, 1)
     more = retyped(more, more.text.replace("| F |", "| F Fm6 |"))
-    ids = [
-        {slot.id for section in take.song.sections for bar in section.bars for slot in bar.slots}
-        for take in takes.all_takes(more)
-    ]
+    ids = [{slot.id for bar in take.content.chords for slot in bar.slots} for take in more.takes]
     assert len(ids[0] - ids[1]) == len(ids[0]) - len(ids[0] & ids[1])  # no id stands for two chords
     new = ids[0] - {s.id for section in two.song.sections for bar in section.bars for s in bar.slots}
     assert not new & ids[1]
@@ -120,7 +117,7 @@ def test_a_section_is_copied_with_what_is_kept_asked_and_played_in_it():
     other = takes.added(first, "Other")
     other = retyped(other, other.text.replace("Am7", "A7"))
     here = other.song.sections[0].bars[1].slots[0].id
-    rich = msgspec.structs.replace(
+    rich = changed_in(
         other, keeps=(Keep(here, "A7", (45,), (61, 64, 67)),),
         setup=msgspec.structs.replace(other.setup, wishes=(Wish(here, colour=3), Wish(other.song.sections[0].id, lift=3))),
         playing=with_fill(with_pattern(other.playing, here, "both", "rolled"), Fill(here, "suspension"), True),
@@ -153,7 +150,7 @@ def test_the_only_take_stays_and_there_are_not_too_many():
 # --- the mix ---
 @pytest.mark.parametrize("name", demo_names())
 def test_a_mix_of_the_current_take_alone_is_the_take(name):
-    plain = state_of(SongFile(demo_song(name)))
+    plain = state_of(song_file(demo_song(name)))
     builder = Builder()
     assert [v.both for v in solved(takes.mix_state(plain), builder).voicings] == [
         v.both for v in solved(plain, builder).voicings
@@ -165,7 +162,7 @@ def test_a_mix_plays_each_pass_as_its_take_and_costs_the_least_of_all_songs():
     is made of the takes' own hands.
     """
     made = takes.three(state())
-    ids = {take.name: take.id for take in takes.all_takes(made)}
+    ids = {take.name: take.id for take in made.takes}
     passes = passes_of(made.song)
     assert len(passes) == 5
     for own, name in zip(passes, ("Plain", "Coloured", "High", "Take 1", "Coloured"), strict=True):
@@ -187,7 +184,7 @@ def test_a_mix_plays_each_pass_as_its_take_and_costs_the_least_of_all_songs():
             for i, v in enumerate(found.voicings)
             if any(ends[k] <= i < ends[k + 1] for k in range(5))
         )
-        assert solved(msgspec.structs.replace(mix, keeps=keeps), builder).totals.cost >= cheapest
+        assert solved(changed_in(mix, keeps=keeps), builder).totals.cost >= cheapest
 
 
 def test_a_mix_carries_keeps_of_a_pass_patterns_and_fills():
@@ -195,11 +192,11 @@ def test_a_mix_carries_keeps_of_a_pass_patterns_and_fills():
     slot = first.song.sections[0].bars[1].slots[0].id
     way = solved(first).voicings[1].both
     own = passes_of(first.song)[1]
-    first = msgspec.structs.replace(
+    first = changed_in(
         first, keeps=(Keep(slot, "Am7", way.left, way.right, "chord", own),),
         playing=with_fill(with_pattern(first.playing, 0, "both", "stride"), Fill(slot, "suspension"), True),
     )  # fmt: skip
-    mix = takes.mix_of(first)
+    mix = mixed(first)
     assert [keep.only for keep in mix.keeps] == [None]
     assert mix.keeps[0].slot == mix.song.sections[1].bars[1].slots[0].id
     assert len(mix.playing.wishes) == len(mix.song.sections)
@@ -212,4 +209,4 @@ def test_the_hands_are_the_players_in_every_take():
         made.setup.player, hands=msgspec.structs.replace(made.setup.player.hands, left_reach=7)
     )
     everywhere = takes.with_players(made, small)
-    assert {take.setup.player.hands.left_reach for take in takes.all_takes(everywhere)} == {7}
+    assert {takes.switched(everywhere, take.id).setup.player.hands.left_reach for take in everywhere.takes} == {7}

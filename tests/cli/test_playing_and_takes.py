@@ -50,11 +50,11 @@ def test_takes_are_listed_voiced_by_name_and_mixed(capsys, tmp_path):
     from yellow_hinge.app import takes
     from yellow_hinge.app.state import file_of, state_of
     from yellow_hinge.core.chart_text import parse_chart
-    from yellow_hinge.core.take import passes_of
-    from yellow_hinge.io.song_json import SongFile, to_json
+    from yellow_hinge.core.mixing import passes_of
+    from yellow_hinge.io.song_json import song_file, to_json
 
-    state = takes.three(state_of(SongFile(parse_chart("[A]\n|: C | Am7 :|\n[B]\n| F | G7 |\n"))))
-    ids = {take.name: take.id for take in takes.all_takes(state)}
+    state = takes.three(state_of(song_file(parse_chart("[A]\n|: C | Am7 :|\n[B]\n| F | G7 |\n"))))
+    ids = {take.name: take.id for take in state.takes}
     first, *_, last = passes_of(state.song)
     state = takes.with_choice(takes.with_choice(state, *first, ids["Coloured"]), *last, ids["High"])
     path = tmp_path / "x.hinge"

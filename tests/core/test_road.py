@@ -7,9 +7,9 @@ from hypothesis import strategies as st
 from yellow_hinge.core.chart_edit import delete_bar, insert_bar, move_bar
 from yellow_hinge.core.chart_text import parse_chart, read_chart
 from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.mixing import passes_of
 from yellow_hinge.core.road import MOST_STEPS, SIGNS, road, signs_in
 from yellow_hinge.core.song import Bar, Section, Slot, Song
-from yellow_hinge.core.take import passes_of
 from yellow_hinge.core.timeline import timeline
 
 

@@ -54,7 +54,7 @@ def read(data: bytes, name: str) -> Found:
     assert len(text) <= MAX_CHARS or opened.own
     reading = read_chart(text)
     whole = not reading.faults and same_writing(reading.song, song)
-    assert whole or opened.file.draft or opened.own, (reading.faults[:1], text)
+    assert whole or opened.file.text or opened.own, (reading.faults[:1], text)
     again = from_json(to_json(opened.file), "again")
     assert again.song == song
     return Found("whole" if whole else "with mistakes", took)

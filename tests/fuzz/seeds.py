@@ -12,7 +12,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.formats import USUAL, WRITERS
-from yellow_hinge.io.song_json import SongFile, to_json
+from yellow_hinge.io.song_json import song_file, to_json
 
 CHART = """title: Seed
 key: Bb minor
@@ -76,19 +76,19 @@ def packed(score):
     return held.getvalue()
 
 
-def song_file():
+def rich_song():
     song = parse_chart(CHART.replace("[Verse | one]", "[Verse]"))
     slot = song.sections[0].bars[0].slots[0]
     keep = Keep(slot.id, slot.symbol, (34, 46), (61, 65, 70))
-    return SongFile(song, Setup(wishes=(Wish(song.sections[1].id, colour=3),)), (keep,), "", (), (), "0" * 32)
+    return song_file(song, document="0" * 32, setup=Setup(wishes=(Wish(song.sections[1].id, colour=3),)), keeps=(keep,))
 
 
 def seeds():
     """Bytes of a good file of every kind, by kind."""
-    file = SongFile(demo_song("slack-tide"))
+    file = song_file(demo_song("slack-tide"))
     midi = WRITERS[".mid"].write(file, solve_song(Builder(), timeline(file.song), file.setup), USUAL)
     score = score_xml()
-    song = to_json(song_file())
+    song = to_json(rich_song())
     old = json.dumps({"format": "yellow-hinge-song", "version": 1, "song": {"sections": []}}).encode()
     return {
         "chart": [CHART.encode(), b"| C | F7/6 |\n"],

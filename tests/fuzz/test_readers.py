@@ -1,6 +1,8 @@
 """Every reader on damaged files (a short run; `make fuzz` for the long one), and every song with hostile words."""
 
+import itertools
 import json
+from fractions import Fraction
 
 import msgspec
 import pytest
@@ -9,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.fuzz import readers
 from tests.fuzz.mutate import WORDS
-from tests.fuzz.seeds import CHART, NAMES, packed, score_xml, song_file
+from tests.fuzz.seeds import CHART, NAMES, packed, rich_song, score_xml
 from yellow_hinge.core.chart_edit import insert_bar
 from yellow_hinge.core.chart_text import read_chart
 from yellow_hinge.core.chart_writing import write_chart
@@ -46,15 +48,16 @@ def cues(song):
 
 @given(title=hostile, name=hostile, words=st.lists(hostile, min_size=8, max_size=8), extra=hostile)
 def test_a_song_file_with_any_words_survives_its_chart_text(title, name, words, extra):
-    fields = json.loads(msgspec.json.encode(song_file(), enc_hook=encode_hook))
-    song = fields["song"]
+    fields = json.loads(msgspec.json.encode(rich_song(), enc_hook=encode_hook))
+    song = fields["form"]
     song["title"], song["extra"] = title, [[extra, title]]
     song["sections"][0]["name"] = song["sections"][2]["name"] = name
-    left = iter(words)
-    for section in song["sections"]:
-        for bar in section["bars"]:
-            for slot in bar["slots"]:
-                slot["cue"] = next(left, "")
+    places = []
+    for bar in fields["takes"][0]["content"]["chords"]:
+        starts = itertools.accumulate((Fraction(slot["beats"]) for slot in bar["slots"][:-1]), initial=Fraction(0))
+        places += [(bar["bar"], str(start)) for start in starts]
+    cued = zip(places, words, strict=False)
+    song["cues"] = [{"bar": bar, "beat": beat, "words": word} for (bar, beat), word in cued]
     data = json.dumps(fields).encode("utf-8", "surrogatepass")
     if any("\ud800" <= sign <= "\udfff" for word in (title, name, extra, *words) for sign in word):
         data = data.replace(b"\\ud", b"\\u2")

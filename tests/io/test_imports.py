@@ -22,13 +22,14 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.take import Take
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind
 from yellow_hinge.io.importing import unpacked
 from yellow_hinge.io.opening import read_data, read_song
-from yellow_hinge.io.song_json import VERSION, SongFile, from_json, schema, to_json
+from yellow_hinge.io.song_json import VERSION, from_json, schema, song_file, to_json
 
 HERE = Path(__file__).parent
 
@@ -127,7 +128,7 @@ def test_chords_over_words_become_slots_with_cues():
 @pytest.mark.parametrize("name", demo_names())
 def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
     song = msgspec.structs.replace(demo_song(name), extra=(("capo", "3"), ("x_mark", "")))
-    again = read_data(WRITERS[".cho"].write(SongFile(song), None), "x.cho").file.song
+    again = read_data(WRITERS[".cho"].write(song_file(song), None), "x.cho").file.song
     first = [m for m in timeline(song) if m.turn == 0]
     letters = [str(m.chord and m.chord.root) for m in first]
     assert [str(m.chord and m.chord.root) for m in timeline(again)] == letters
@@ -148,7 +149,7 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 def test_our_own_midi_comes_back_with_its_chords(name):
     song = demo_song(name)
     solution = solve_song(Builder(), timeline(song), Setup(colour=0))
-    opened = read_data(WRITERS[".mid"].write(SongFile(song), solution, USUAL), "x.mid")
+    opened = read_data(WRITERS[".mid"].write(song_file(song), solution, USUAL), "x.mid")
     again = opened.file.song
     assert (again.title, again.key, again.meter) == (song.title, song.key, song.meter)
     assert abs(again.tempo - song.tempo) <= 1
@@ -388,8 +389,8 @@ def test_files_with_letters_over_numbers_have_letters_over_letters():
     assert from_json(to_json(file), "x") == file
 
 
-@pytest.mark.parametrize("wrong", [{"place": 9}, {"place": -1}, {"take": 1}])
+@pytest.mark.parametrize("wrong", [{"take": 9}, {"takes": ()}, {"takes": (Take(1), Take(1))}])
 def test_takes_out_of_order_are_a_damaged_file(wrong):
-    state = takes.added(state_of(SongFile(parse_chart("| C | F |"))), "Other")
+    state = takes.added(state_of(song_file(parse_chart("| C | F |"))), "Other")
     with pytest.raises(FileFault, match="out of order"):
         from_json(to_json(msgspec.structs.replace(file_of(state), **wrong)), "x.hinge")

@@ -23,7 +23,7 @@ from yellow_hinge.io.formats import BY_ID, Wants, read_kind
 from yellow_hinge.io.harmony_xml import KINDS, kind_of
 from yellow_hinge.io.musicxml_in import read_musicxml
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 
 BUILDER = Builder()
 ODD = """title: Odd <one> & "two"
@@ -70,7 +70,7 @@ def test_an_odd_song_is_valid(wants):
 
 @pytest.mark.parametrize("name", [name for name in demo_names() if "bolder" not in name])
 def test_the_demo_songs_are_valid_and_come_back_as_they_were(name):
-    state = state_of(SongFile(demo_song(name)))
+    state = state_of(song_file(demo_song(name)))
     data = musicxml_bytes(state.song, solved(state, BUILDER))
     assert valid(data) is True
     there = read_kind(BY_ID["score"], data, "x.musicxml").file.song

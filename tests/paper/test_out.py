@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.sheets import sheet_pages
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.paper import out
 
 BUILDER = Builder()
@@ -26,7 +26,7 @@ def pages_of(state, **asks):
 
 
 def demo(name="last-boat-to-marrow"):
-    return state_of(SongFile(demo_song(name)))
+    return state_of(song_file(demo_song(name)))
 
 
 def signs(words):

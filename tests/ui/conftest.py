@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
 
 from yellow_hinge.app.keeping import Places, Settings
 from yellow_hinge.io.demo import FIRST, demo_song, demo_text
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.ui.window import MainWindow
 
@@ -75,7 +75,7 @@ def make_window(qtbot, qapp, tmp_path):
 def window(make_window, qtbot):
     """A window on the chart of the main demo song, without its takes."""
     found = make_window()
-    found.desk.open(SongFile(demo_song(FIRST)), None, demo_text(FIRST))
+    found.desk.open(song_file(demo_song(FIRST)), None, demo_text(FIRST))
     settle(found, qtbot)
     return found
 

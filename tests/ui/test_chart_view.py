@@ -8,7 +8,7 @@ from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart_edit import move_bar
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.ui.scenes.chart import chart_scene
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton
@@ -132,7 +132,7 @@ def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):
 
 def test_simple_names_say_b_and_f(window, qtbot):
     window.show_view("chart")
-    window.desk.open(SongFile(parse_chart("key: Gb\n| Cb | Gb |")), None)
+    window.desk.open(song_file(parse_chart("key: Gb\n| Cb | Gb |")), None)
     settle(window, qtbot)
     assert window.chart.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"
     window.actions_["simple"].trigger()

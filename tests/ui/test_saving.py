@@ -13,7 +13,7 @@ from yellow_hinge.app.versions import versions
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.io.apart import ReaderBugError
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.ui import start
 from yellow_hinge.ui.dialogs import asking
 from yellow_hinge.ui.saving import BEFORE, COPY, OTHER, OVER, THEIRS, THERE
@@ -48,7 +48,7 @@ def save_names(monkeypatch, *names):
 def crashed(window, text, title="", **named):
     """A window's session that died with its process."""
     session = Session(window.places)
-    session.keep_song(SongFile(parse_chart(f"title: {title}\n{text}" if title else text)))
+    session.keep_song(song_file(parse_chart(f"title: {title}\n{text}" if title else text)))
     session.keep_text(f"title: {title}\n{text}" if title else text)
     session.tell_path(named.get("path", ""))
     session._lock.close()

@@ -10,7 +10,7 @@ from yellow_hinge.app.taking import take_swap
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.bold_list import ROLE
@@ -384,7 +384,7 @@ def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
                                  "swaps", "hear", "wait"]), min_size=25, max_size=40))  # fmt: skip
 def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qtbot, presses):
     desk = window.desk
-    desk.open(SongFile(demo_song("slack-tide")), None)
+    desk.open(song_file(demo_song("slack-tide")), None)
     first = desk.state
     keys = {"down": Key.Key_Down, "up": Key.Key_Up, "right": Key.Key_Right, "left": Key.Key_Left, "take": Key.Key_Return,
             "escape": Key.Key_Escape, "swaps": Key.Key_S, "hear": Key.Key_P}  # fmt: skip

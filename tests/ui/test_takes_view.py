@@ -7,6 +7,9 @@ from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.app import takes
+from yellow_hinge.app.takes import switched
+from yellow_hinge.core.mixing import choices
+from yellow_hinge.core.things import KEEPS
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 
@@ -52,12 +55,12 @@ def test_takes_are_made_shown_renamed_moved_deleted_and_undone(three, qtbot, mon
     QTest.keyClick(three, Key.Key_F2)
     assert desk.state.name == "Velvet"
     QTest.keyClick(three, Key.Key_Up, Mods.ControlModifier)
-    assert [take.name for take in takes.all_takes(desk.state)] == ["Take 1", "Velvet", "Plain", "High"]
+    assert [take.name for take in desk.state.takes] == ["Take 1", "Velvet", "Plain", "High"]
     ready(three, qtbot, 4)
     QTest.mouseClick(view.buttons["delete"], Qt.MouseButton.LeftButton)
-    assert [take.name for take in takes.all_takes(desk.state)] == ["Take 1", "Plain", "High"]
+    assert [take.name for take in desk.state.takes] == ["Take 1", "Plain", "High"]
     QTest.keyClick(three, Key.Key_T, Mods.ControlModifier)
-    assert len(takes.all_takes(desk.state)) == 4
+    assert len(desk.state.takes) == 4
     for _ in range(5):
         desk.undo()
     settle(three, qtbot)
@@ -151,7 +154,7 @@ def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
         view.easier.click()
         ready(three, qtbot, 4)
         assert room.found.joints[joint].motion < before
-        assert any(keep.only for take in takes.all_takes(desk.state) for keep in take.keeps)
+        assert any(keep.only for take in desk.state.takes for keep in take.content.things.of(KEEPS))
     desk.save(tmp_path / "a.hinge")
     saved = desk.state
     three.files.open_path(tmp_path / "a.hinge")
@@ -165,7 +168,7 @@ def test_hands_are_set_for_every_take(three, qtbot):
     from yellow_hinge.core.leading.setup import with_player
 
     three.desk.put_setup("hands", with_player(three.desk.state.setup, hands=Hands(left_reach=7)))
-    assert {take.setup.player.hands.left_reach for take in takes.all_takes(three.desk.state)} == {7}
+    assert {switched(three.desk.state, take.id).setup.player.hands.left_reach for take in three.desk.state.takes} == {7}
 
 
 def test_an_empty_song_has_no_takes_to_look_at(window, qtbot):
@@ -188,7 +191,7 @@ def test_the_main_demo_opens_with_three_takes_and_a_mix(make_window, qtbot):
     window.files.open_demo()
     settle(window, qtbot)
     state = window.desk.state
-    assert tuple(take.name for take in takes.all_takes(state)) == NAMES
-    assert len({choice.take for choice in takes.choices(state)}) == 3
+    assert tuple(take.name for take in state.takes) == NAMES
+    assert len({choice.take for choice in choices(state)}) == 3
     assert len(window.desk.solution.voicings) == 72
     assert (ASSETS / "demo" / "last-boat-to-marrow.hinge").read_bytes() == made()

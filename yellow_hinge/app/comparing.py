@@ -7,7 +7,7 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS, make_hinge
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
-from yellow_hinge.core.take import Mixed
+from yellow_hinge.core.mixing import Mixed
 
 Place = tuple[int, tuple[int, int], int]  # slot, pass, and which time it is played there
 

@@ -136,7 +136,7 @@ class Desk(Document):
             why = str(reading.faults[0]) if reading.faults else "the chart would read differently"
             self._refuse(f"this cannot be written as a chart: {why}")
             return
-        self.do(Edit(label, msgspec.structs.replace(state, text=text)), reading)
+        self.do(Edit(label, edits.changed_in(state, text=text)), reading)
 
     def _refuse(self, why: str) -> None:
         self.fault = why

@@ -4,11 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-import msgspec
-
-from yellow_hinge.app.kept import PART_WORDS
-from yellow_hinge.app.state import State, with_keep, with_text, without_keeps
-from yellow_hinge.app.takes import with_players
+from yellow_hinge.app.state import State, changed_in, with_keep, with_text, without_keeps
 from yellow_hinge.app.wishing import with_held_top, without_held_top
 from yellow_hinge.core.chart_text import ChartReading
 from yellow_hinge.core.leading.hinge import Both
@@ -16,6 +12,7 @@ from yellow_hinge.core.leading.keeps import Keep, Part, ruling
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.things import PART_WORDS
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.core.writing import write_symbol
 
@@ -37,14 +34,12 @@ def typed(state: State, base: State, text: str, reading: ChartReading) -> Edit:
 
 def asked(state: State, label: str, setup: Setup) -> Edit:
     """Other wishes; another player is another one in every take."""
-    changed = msgspec.structs.replace(state, setup=setup)
-    other_player = state.others and setup.player != state.setup.player
-    return Edit(label, with_players(changed, setup.player) if other_player else changed)
+    return Edit(label, changed_in(state, setup=setup))
 
 
 def played(state: State, label: str, playing: Playing, group: str = "") -> Edit:
     """Another way of playing the song."""
-    return Edit(label, msgspec.structs.replace(state, playing=playing), group)
+    return Edit(label, changed_in(state, playing=playing), group)
 
 
 def kept(state: State, what: str, voicing: Voicing, both: Both, part: Part, only: tuple[int, int] | None) -> Edit:
@@ -67,7 +62,7 @@ def keep_turned(state: State, voicing: Voicing, part: Part, only: tuple[int, int
 
 def keeps_put(state: State, label: str, keeps: tuple[Keep, ...]) -> Edit:
     """All keeps changed as a whole."""
-    return Edit(label, msgspec.structs.replace(state, keeps=keeps))
+    return Edit(label, changed_in(state, keeps=keeps))
 
 
 def top_held(state: State, moments: list[Moment], index: int, voicing: Voicing) -> Edit | None:

@@ -5,29 +5,17 @@ that changed or went rests, and comes back with it.
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import NamedTuple
-
-import msgspec
+from typing import Any, NamedTuple
 
 from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import Piece, all_ids, pieces, with_ids
+from yellow_hinge.core.following import Piece, pieces, with_ids
 from yellow_hinge.core.key import Key, shift_to
-from yellow_hinge.core.leading.keeps import HeldTop, Keep, Part
-from yellow_hinge.core.leading.setup import Setup, Wish
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, PlayWish
+from yellow_hinge.core.leading.keeps import HeldTop
 from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
 from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.transpose import symbol_moved
+from yellow_hinge.core.things import HELD, Shift, Things, shifted_at, there
 
-# How the label of an edit says which part of a chord it is about.
-PART_WORDS: dict[Part, str] = {
-    "chord": "",
-    "left": "the left hand of ",
-    "right": "the right hand of ",
-    "top": "the top note of ",
-    "bass": "the bass of ",
-}
 ONCE = "once"  # beside the kept parts: something is kept for one pass alone
 LONGEST_STORY = 24
 MOST_GONE = 2000
@@ -67,15 +55,13 @@ def _again(piece: Piece, fresh: dict[int, Piece], moved: bool) -> int | None:
     return chosen[0].id if chosen else None
 
 
-def held_through(setup: Setup, old: Song, new: Song) -> Setup:
-    """The wishes, with held tops that go on over chords put between those they hold through."""
-    if not setup.held:
-        return setup
+def held_through(things: Things, old: Song, new: Song) -> Things:
+    """Held tops go on over chords put between those they hold through."""
+    if not things.of(HELD):
+        return things
     was = {piece.id for piece in pieces(old).values() if piece.kind == "slot"}
     order = [slot.id for section in new.sections for bar in section.bars for slot in bar.slots]
-    held = tuple(HeldTop(_with_between(top.slots, order, was), top.top) for top in setup.held)
-    found: Setup = msgspec.structs.replace(setup, held=held)
-    return found
+    return things.put(HELD, tuple(HeldTop(_with_between(top.slots, order, was), top.top) for top in things.of(HELD)))
 
 
 def _with_between(slots: tuple[int, ...], order: list[int], was: set[int]) -> tuple[int, ...]:
@@ -87,60 +73,19 @@ def _with_between(slots: tuple[int, ...], order: list[int], was: set[int]) -> tu
 # --- another key -------------------------------------------------------------------------------------------------
 
 
-class Kept(NamedTuple):
-    """What moves with a song into another key."""
-
-    setup: Setup
-    keeps: tuple[Keep, ...]
-    was: tuple[Was, ...]
-
-
-def shifted(setup: Setup, keeps: tuple[Keep, ...], was: tuple[Was, ...], by: int, songs: tuple[Song, Song]) -> Kept:
-    """Keeps, held tops and stories moved by some semitones, as the song was from the first of `songs` to the second."""
-    old, new = (song.the_key for song in songs)
-    held = tuple(HeldTop(top.slots, _moved((top.top,), by)[0]) for top in setup.held)
-    return Kept(
-        msgspec.structs.replace(setup, held=held),
-        tuple(_shifted_keep(keep, by, old, new) for keep in keeps),
-        tuple(Was(w.slot, tuple(symbol_moved(symbol, old, new) for symbol in w.symbols)) for w in was),
-    )
-
-
-def _shifted_keep(keep: Keep, by: int, old: Key, new: Key) -> Keep:
-    both = _moved((*keep.left, *keep.right), by)
-    count = len(keep.left)
-    moved: Keep = msgspec.structs.replace(
-        keep, symbol=symbol_moved(keep.symbol, old, new), left=both[:count], right=both[count:]
-    )
-    return moved
-
-
-def _moved(notes: tuple[int, ...], by: int) -> tuple[int, ...]:
-    """Notes some semitones higher, an octave the other way where one would leave MIDI's range."""
-    if notes and not (min(notes) + by >= 0 and max(notes) + by <= 127):
-        by += 12 if by < 0 else -12
-    return tuple(note + by for note in notes)
-
-
-def moved_with_keys(setup: Setup, keeps: tuple[Keep, ...], old: Song, new: Song) -> Kept:
-    """Keeps and held tops of chords in numbers, moved where the key over them is another one now: the numbers stay
-    written, and sound elsewhere.
+def moved_with_keys(things: Things, old: Song, new: Song) -> Things:
+    """What sounds at chords in numbers, moved where the key over them is another one now: the numbers stay written,
+    and sound elsewhere.
     """
     if old.key == new.key and [s.key for s in old.sections] == [s.key for s in new.sections]:
-        return Kept(setup, keeps, ())
+        return things
     before, after = _in_numbers(old), _in_numbers(new)
     keys = {
         own: (before[own][1], after[own][1])
         for own in before.keys() & after.keys()
         if before[own][0] == after[own][0] and before[own][1] != after[own][1]
     }
-
-    def by(own: int) -> int:
-        return shift_to(*keys[own]) if own in keys else 0
-
-    moved = tuple(_shifted_keep(k, by(k.slot), *keys[k.slot]) if k.slot in keys else k for k in keeps)
-    held = tuple(HeldTop(top.slots, _moved((top.top,), by(top.slots[0]))[0]) for top in setup.held if top.slots)
-    return Kept(msgspec.structs.replace(setup, held=held), moved, ())
+    return shifted_at(things, {own: Shift(shift_to(*pair), *pair) for own, pair in keys.items()})
 
 
 def _in_numbers(song: Song) -> dict[int, tuple[str, Key]]:
@@ -215,36 +160,13 @@ class Resting(NamedTuple):
     slot: int
     words: str
     why: str
-    what: Keep | Wish | HeldTop | PlayWish | Fill
+    what: Any
 
 
-def resting(setup: Setup, keeps: tuple[Keep, ...], playing: Playing, song: Song) -> tuple[Resting, ...]:
+def resting(things: Things, song: Song) -> tuple[Resting, ...]:
     """All that rests in a song."""
-    if not (keeps or setup.wishes or setup.held or playing.wishes or playing.fills):
+    if not things:
         return ()
-    there, slots = set(all_ids(song)), _written(song)
-    found = []
-    for keep in keeps:
-        here = slots.get(keep.slot)
-        if here is None:
-            found.append(Resting(0, f"{PART_WORDS[keep.part]}{keep.symbol}", "its chord is gone", keep))
-        elif keep.only is not None and keep.only[0] not in there:
-            found.append(Resting(keep.slot, f"{PART_WORDS[keep.part]}{keep.symbol}", "its pass is gone", keep))
-        elif not _is_kept(keep, here):
-            why = f"the chord is {here.slot.symbol} now"
-            found.append(Resting(keep.slot, f"{PART_WORDS[keep.part]}{keep.symbol}", why, keep))
-    found += [Resting(0, "a wish", "its place is gone", wish) for wish in setup.wishes if wish.at not in there]
-    there.add(WHOLE_SONG)
-    found += [Resting(0, "a pattern", "its place is gone", wish) for wish in playing.wishes if wish.at not in there]
-    found += [Resting(0, "a fill", "its chord is gone", fill) for fill in playing.fills if fill.slot not in there]
-    gone = [held for held in setup.held if not there & set(held.slots)]
-    return (*found, *(Resting(0, "a held top", "its chords are gone", held) for held in gone))
-
-
-def _is_kept(keep: Keep, here: _Written) -> bool:
-    if here.slot.symbol == NO_CHORD:
-        return False
-    try:
-        return same_chord(parse_symbol(keep.symbol, here.key), parse_symbol(here.slot.symbol, here.key))
-    except UserError:
-        return False
+    here = there(song)
+    found = ((kind.rests(thing, here), thing) for kind, thing in things.all())
+    return tuple(Resting(*rest, thing) for rest, thing in found if rest is not None)

@@ -174,7 +174,7 @@ class Looking:
 
     def resting(self, index: int | None = None) -> tuple[Resting, ...]:
         """What the player kept or asked for and no longer holds, at chord `index` of the solution or in the song."""
-        found = resting(self.state.setup, self.state.keeps, self.state.playing, self.state.song)
+        found = resting(self.state.things, self.state.song)
         if index is None or self.solution is None:
             return found
         slot = self.solution.voicings[index].here.slot_id

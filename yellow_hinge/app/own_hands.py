@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-import msgspec
-
-from yellow_hinge.app.state import State
+from yellow_hinge.app.state import State, changed_in
 from yellow_hinge.core.leading.keeps import in_force
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -53,4 +51,4 @@ def improving(state: State, solution: Solution, changes: frozenset[int]) -> Stat
     at = {(i + 1) % count if mine[(i + 1) % count] else i for i in changes if i < count}
     slots = {solution.voicings[i].here.slot_id for i in at}
     keeps = tuple(keep for keep in state.keeps if keep.slot not in slots or keep.part != "chord")
-    return msgspec.structs.replace(state, keeps=keeps)
+    return changed_in(state, keeps=keeps)

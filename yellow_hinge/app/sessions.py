@@ -17,7 +17,7 @@ from yellow_hinge.core.chart_text import MAX_CHARS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault, decode, read_bytes, write_atomic
-from yellow_hinge.io.song_json import SongFile, from_json, to_json
+from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
 
 LOCK, SONG, CHART, PATH = "lock", "song.hinge", "chart.txt", "path"
 DAMAGED = "damaged-"
@@ -161,7 +161,7 @@ def _read(place: Path) -> Left | None:
     song, chart, named = place / SONG, place / CHART, place / PATH
     if not song.exists() and not chart.exists():
         return None
-    file = from_json(read_bytes(song), "song") if song.exists() else SongFile(Song())
+    file = from_json(read_bytes(song), "song") if song.exists() else song_file(Song())
     text = decode(read_bytes(chart), "chart")[: MAX_CHARS + 1] if chart.exists() else None
     when = max(path.stat().st_mtime for path in (song, chart) if path.exists())
     return Left(_path_in(place) if named.exists() else "", file, text, when, place)

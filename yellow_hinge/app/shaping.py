@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.app.state import State
+from yellow_hinge.app.state import State, changed_in
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.hinge import Both
@@ -20,7 +20,7 @@ def with_shape(state: State, name: str, chord: Chord, both: Both) -> State:
     others = tuple(shape for shape in state.setup.player.shapes if shape.name != made.name)
     if any((shape.left, shape.right) == (made.left, made.right) for shape in others):
         raise UserError("this shape is among yours already")
-    return msgspec.structs.replace(state, setup=with_player(state.setup, shapes=(*others, made)))
+    return changed_in(state, setup=with_player(state.setup, shapes=(*others, made)))
 
 
 def without_shape(setup: Setup, gone: MyShape) -> Setup:

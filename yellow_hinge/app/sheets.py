@@ -8,8 +8,8 @@ import msgspec
 
 from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.newest import Newest
-from yellow_hinge.app.state import State, file_of, in_key, with_memo
-from yellow_hinge.app.takes import all_takes, mix_state
+from yellow_hinge.app.state import State, alone, file_of, in_key, with_memo
+from yellow_hinge.app.takes import mix_state
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
@@ -46,14 +46,14 @@ class Sheet(NamedTuple):
 def sheet_state(state: State, ask: SheetAsk) -> State:
     """The song that a sheet shows: the take on the desk or the mix, in the sheet's key."""
     shown = mix_state(state) if ask.mix else state
-    return in_key(shown, parse_key(ask.key)) if ask.key else shown
+    return in_key(alone(shown), parse_key(ask.key)) if ask.key else shown
 
 
 def take_name(state: State, ask: SheetAsk) -> str:
     """What a sheet says of the take it is of: nothing where there is only one."""
     if ask.mix:
         return MIX_NAME
-    return state.name if len(all_takes(state)) > 1 else ""
+    return state.name if len(state.takes) > 1 else ""
 
 
 def memo_edit(state: State, slot: int, symbol: str, words: str) -> Edit | None:

@@ -2,57 +2,34 @@
 
 from __future__ import annotations
 
-from typing import get_args
+from fractions import Fraction
+from typing import Any, get_args
 
 import msgspec
 
-from yellow_hinge.app.kept import Resting, held_through, here_and_gone, moved_with_keys, shifted, told_again
+from yellow_hinge.app.kept import Resting, held_through, here_and_gone, moved_with_keys, told_again
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.following import Piece, followed, numbered, same_writing
+from yellow_hinge.core.following import followed, numbered, same_writing
+from yellow_hinge.core.form import BarChords, Form, chords_of, song_of, with_form
 from yellow_hinge.core.key import Key, shift_to
 from yellow_hinge.core.leading.keeps import Keep, Part
-from yellow_hinge.core.leading.setup import Setup, as_asked
-from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.song import Memo, Song, Was
-from yellow_hinge.core.take import Choice, Take
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG
+from yellow_hinge.core.song import LONGEST_MEMO, Memo, Song
+from yellow_hinge.core.take import Content, Parts, Take, Whole, put, whole_of
+from yellow_hinge.core.things import AWAY, WAS, Shift, Things, shifted, without
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.core.words import plain
-from yellow_hinge.io.song_json import FIRST_TAKE, SongFile
+from yellow_hinge.io.song_json import SongFile, file_with
 
-TAKES = ("take", "name", "others", "place", "last_take", "mix")  # what a state and a file say of takes
-MOST_MEMO = 400  # characters of a note
 CLEARED = "\n"  # the draft of a chart that was emptied
 PARTS: tuple[Part, ...] = get_args(Part)
 
 
-class State(msgspec.Struct, frozen=True):
-    """Everything that undo brings back. `song` is the last chart that could be read whole; `text` is the chart as
-    typed, which may be ahead of it. `was` tells what chords were before, `gone` where things stood that the player
-    kept or asked something of and an edit took away, `playing` how the song is played, `memos` what the player notes
-    down. All of this is the take of id `take`; `others` are the other takes in their order, in which it has `place`,
-    `last_take` the newest id of a take; `mix` says what passes play in the mix.
+class State(Whole, frozen=True, dict=True):
+    """Everything that undo brings back: the song whole. The song of the take shown is the last chart that could be read
+    whole; its text is the chart as typed, which may be ahead of it.
     """
-
-    song: Song = Song()
-    text: str = ""
-    setup: Setup = Setup()
-    keeps: tuple[Keep, ...] = ()
-    was: tuple[Was, ...] = ()
-    gone: tuple[Piece, ...] = ()
-    playing: Playing = Playing()
-    memos: tuple[Memo, ...] = ()
-    take: int = 1
-    name: str = FIRST_TAKE
-    others: tuple[Take, ...] = ()
-    place: int = 0
-    last_take: int = 1
-    mix: tuple[Choice, ...] = ()
-
-    @property
-    def asked(self) -> Setup:
-        """The player's wishes over what the song itself asks for."""
-        return as_asked(self.setup, self.song)
 
     @property
     def emptied(self) -> bool:
@@ -60,12 +37,28 @@ class State(msgspec.Struct, frozen=True):
         return not self.text.strip()
 
 
+def state_with(song: Song, text: str | None = None, **parts: Any) -> State:
+    """The state of a song of one take; `parts` as for `changed_in`. Its text is written out where none is given."""
+    whole = whole_of(song, **parts)
+    take = msgspec.structs.replace(whole.takes[0], text=write_chart(song) if text is None else text)
+    return State(whole.form, (take,))
+
+
 def state_of(file: SongFile, text: str = "") -> State:
     """The state that a saved song opens in. `text` is the chart as it was written, where that is known."""
-    text = file.draft or text or write_chart(file.song)
-    text = "" if file.draft == CLEARED else text
-    takes = {name: getattr(file, name) for name in TAKES}
-    return State(file.song, text, file.setup, file.keeps, file.was, file.gone, file.playing, file.memos, **takes)
+    text = file.text or text or write_chart(file.song)
+    text = "" if file.text == CLEARED else text
+    state = State(file.form, file.takes, file.take, file.last_take, file.mix)
+    return changed_in(state, text=text)
+
+
+def alone(state: State) -> State:
+    """The take shown as a song of one take."""
+    if len(state.takes) == 1 and state.shown.form is None:
+        return state
+    take = msgspec.structs.replace(state.shown, form=None)
+    form = msgspec.structs.replace(state.own_form, next_id=state.song.next_id)
+    return State(form, (take,), take.id, take.id)
 
 
 def file_of(state: State, reading: ChartReading | None = None) -> SongFile:
@@ -75,62 +68,149 @@ def file_of(state: State, reading: ChartReading | None = None) -> SongFile:
     reading = reading or read_chart(state.text)
     whole = not reading.faults and same_writing(reading.song, state.song)
     draft = CLEARED if state.emptied else "" if whole else state.text
-    takes = {name: getattr(state, name) for name in TAKES}
-    takes |= {"playing": state.playing, "memos": state.memos}
-    return SongFile(state.song, state.setup, state.keeps, draft, state.was, state.gone, **takes)
+    return file_with(changed_in(state, text=draft))
+
+
+# --- changing a part of the take shown ---
+
+
+def changed_in(state: State, text: str | None = None, **parts: Any) -> State:
+    """The state with some parts (see Parts) of the take shown changed, and its text where one is given. What belongs to
+    the song changes in every take that shares it.
+    """
+    shown = state.shown
+    content, form = put(shown.content, state.own_form, Parts(**parts)) if parts else (shown.content, state.own_form)
+    own = form if shown.form is not None else None
+    take = Take(shown.id, shown.name, shown.text if text is None else text, content, own)
+    takes = tuple(take if each is shown else each for each in state.takes)
+    shared = state.form if own is not None else form
+    if own is None and "song" in parts and _bones(form) != _bones(state.form):
+        takes = _following(state, takes, shared, content)
+    return State(shared, takes, state.take, state.last_take, state.mix)
+
+
+def _bones(form: Form) -> Form:
+    """What of a form a take's song depends on."""
+    found: Form = msgspec.structs.replace(form, next_id=0, memo="", sounds="", patterns=())
+    return found
+
+
+def _following(state: State, takes: tuple[Take, ...], form: Form, shown: Content) -> tuple[Take, ...]:
+    """The takes that are not shown after the song's form became another one: each keeps its own chords where it has
+    some, and has those of the take shown where it has none.
+    """
+    before = {bar.bar: bar for bar in state.shown.content.chords}
+    chords = {bar.bar: bar for bar in shown.chords}
+    found = []
+    for take in takes:
+        if take.id == state.take or take.form is not None:
+            found.append(take)
+            continue
+        old = song_of(state.form, take.content.chords, take.content.asks)
+        new = with_form(old, form, chords, take.content.things.of(AWAY))
+        content = _away(_settled(take.content, old, new), old, new, before)
+        found.append(_refitted(take, put(content, form, Parts(new))[0]))
+    return tuple(found)
+
+
+def _refitted(take: Take, content: Content) -> Take:
+    """A take with other content; a chart with mistakes stays as it was typed."""
+    text = take.text if take.text and read_chart(take.text).faults else ""
+    return Take(take.id, take.name, text, content, take.form)
+
+
+def _away(content: Content, old: Song, new: Song, shown: dict[int, BarChords]) -> Content:
+    """A take's content with the chords of bars that are gone, where they were not those of the take shown."""
+    here = {bar.id for section in new.sections for bar in section.bars}
+    gone = [bar for bar in chords_of(old) if bar.bar not in here and not _alike(bar, shown.get(bar.bar))]
+    rest = [bar for bar in content.things.of(AWAY) if bar.bar not in here and bar not in gone]
+    things = content.things.put(AWAY, (*rest, *gone))
+    changed: Content = msgspec.structs.replace(content, things=things)
+    return changed
+
+
+def _alike(one: BarChords, other: BarChords | None) -> bool:
+    return other is not None and _written(one) == _written(other)
+
+
+def _written(bar: BarChords) -> list[tuple[str, Fraction]]:
+    return [(slot.symbol, slot.beats) for slot in bar.slots]
+
+
+# --- the song changed ---
 
 
 def with_text(state: State, base: State, text: str, reading: ChartReading) -> State:
     """The state after typing, which began at `base`. Faulty text leaves the song as it was."""
     if reading.faults:
-        return msgspec.structs.replace(state, text=text)
-    return msgspec.structs.replace(retyped(base, reading.song), text=text)
+        return changed_in(state, text=text)
+    return changed_in(retyped(base, reading.song), text=text)
 
 
 def retyped(state: State, song: Song) -> State:
     """The state with a song that was written anew; what is still the same section, bar or chord is found again."""
-    return _settled(state, followed(state.song, song))
+    return _with_song(state, followed(state.song, song))
 
 
 def changed(state: State, song: Song) -> State:
     """The state with its song changed in structure, each section, bar and slot with the id it had."""
-    return _settled(state, numbered(song))
+    return _with_song(state, numbered(song))
 
 
-def in_key(state: State, key: Key) -> State:
-    """The state in another key: keeps, held tops and what chords were move with the song."""
-    song, by = song_in_key(state.song, key), shift_to(state.song.the_key, key)
-    found = shifted(state.setup, state.keeps, state.was, by, (state.song, song))
-    return msgspec.structs.replace(state, song=song, setup=found.setup, keeps=found.keeps, was=found.was)
-
-
-def _settled(state: State, song: Song) -> State:
+def _with_song(state: State, song: Song) -> State:
     """A state with its song exchanged: nothing the player kept or asked for is dropped. What the edit took away is
     remembered, so that it comes back when it is written again.
     """
     named = named_ids(state)
     song, gone = here_and_gone(state.song, song, named, state.gone)
-    setup = held_through(state.setup, state.song, song)
-    found = moved_with_keys(setup, state.keeps, state.song, song)
-    was = told_again(state.was, state.song, song)
-    fields = {"song": song, "setup": found.setup, "keeps": found.keeps, "was": was, "gone": gone}
-    settled: State = msgspec.structs.replace(state, **fields)
-    return settled
+    content = _settled(state.shown.content, state.song, song)
+    return changed_in(state, song=song, things=content.things, gone=gone)
+
+
+def _settled(content: Content, old: Song, new: Song) -> Content:
+    """A take's content after its song became another one."""
+    things = moved_with_keys(held_through(content.things, old, new), old, new)
+    things = things.put(WAS, told_again(things.of(WAS), old, new))
+    found: Content = msgspec.structs.replace(content, things=things)
+    return found
 
 
 def named_ids(state: State) -> frozenset[int]:
-    """Ids of everything that the player kept or asked something of, or that has a story."""
-    setup, playing = state.setup, state.playing
-    played = {wish.at for wish in playing.wishes} | {fill.slot for fill in playing.fills}
-    found = (
-        {keep.slot for keep in state.keeps}
-        | {keep.only[0] for keep in state.keeps if keep.only}
-        | {wish.at for wish in setup.wishes}
-        | {was.slot for was in state.was}
-        | {memo.slot for memo in state.memos}
-        | played
-    )
-    return frozenset(found.union(*(held.slots for held in setup.held)))
+    """Ids of everything that the player kept or asked something of, or that has a story, in any take, and of bars that
+    another take plays otherwise: written again, they are the same.
+    """
+    shown = {bar.bar: bar for bar in state.shown.content.chords}
+    found: set[int] = set()
+    for take in state.takes:
+        if (take.form is None) == (state.shown.form is None) or take is state.shown:
+            found |= take.content.things.ids
+        if take is not state.shown and take.form is None:
+            found |= {bar.bar for bar in take.content.chords if not _alike(bar, shown.get(bar.bar))}
+    return frozenset(found) - {WHOLE_SONG}
+
+
+def in_key(state: State, key: Key) -> State:
+    """The state in another key, with all takes that share its form: keeps, held tops and what chords were move with the
+    song.
+    """
+    shift = Shift(shift_to(state.song.the_key, key), state.song.the_key, song_in_key(state.song, key).the_key)
+    takes, form = [], state.own_form
+    for take in state.takes:
+        if take is not state.shown and (take.form is not None or state.shown.form is not None):
+            takes.append(take)
+            continue
+        song = song_of(state.own_form, take.content.chords, take.content.asks)
+        things = shifted(take.content.things, shift)
+        content, moved = put(take.content, state.own_form, Parts(song_in_key(song, key), things=things))
+        form = moved if take is state.shown else form
+        takes.append(_refitted(take, content))
+    own = state.shown.form is not None
+    takes = [msgspec.structs.replace(t, form=form) if own and t.id == state.take else t for t in takes]
+    found = State(state.form if own else form, tuple(takes), state.take, state.last_take, state.mix)
+    return changed_in(found, text=write_chart(found.song))
+
+
+# --- what is kept and said ---
 
 
 def with_keep(state: State, keep: Keep) -> State:
@@ -139,7 +219,7 @@ def with_keep(state: State, keep: Keep) -> State:
     """
     gone = PARTS if keep.part == "chord" else ("chord", keep.part)
     others = tuple(k for k in state.keeps if not (_same_place(k, keep) and k.part in gone))
-    return msgspec.structs.replace(state, keeps=(*others, keep))
+    return changed_in(state, keeps=(*others, keep))
 
 
 def _same_place(old: Keep, new: Keep) -> bool:
@@ -150,25 +230,16 @@ def _same_place(old: Keep, new: Keep) -> bool:
 def with_memo(state: State, slot: int, words: str) -> State:
     """The state with a note on a chord (the id of its slot), or on the song (0); "" takes it away."""
     others = tuple(memo for memo in state.memos if memo.slot != slot)
-    words = plain(" ".join(words.split()), MOST_MEMO)
-    return msgspec.structs.replace(state, memos=(*others, Memo(slot, words)) if words else others)
+    words = plain(" ".join(words.split()), LONGEST_MEMO)
+    return changed_in(state, memos=(*others, Memo(slot, words)) if words else others)
 
 
 def without_keeps(state: State, these: tuple[Keep, ...]) -> State:
     """The state without some keeps."""
-    return msgspec.structs.replace(state, keeps=tuple(keep for keep in state.keeps if keep not in these))
+    return changed_in(state, keeps=tuple(keep for keep in state.keeps if keep not in these))
 
 
 def without_resting(state: State, rests: tuple[Resting, ...]) -> State:
     """The state without what rests."""
-    gone = [rest.what for rest in rests]
-    wishes = tuple(wish for wish in state.setup.wishes if wish not in gone)
-    held = tuple(top for top in state.setup.held if top not in gone)
-    keeps = tuple(keep for keep in state.keeps if keep not in gone)
-    playing = msgspec.structs.replace(
-        state.playing,
-        wishes=tuple(wish for wish in state.playing.wishes if wish not in gone),
-        fills=tuple(fill for fill in state.playing.fills if fill not in gone),
-    )
-    setup = msgspec.structs.replace(state.setup, wishes=wishes, held=held)
-    return msgspec.structs.replace(state, setup=setup, keeps=keeps, playing=playing)
+    things: Things = without(state.things, tuple(rest.what for rest in rests))
+    return changed_in(state, things=things)

@@ -8,12 +8,13 @@ from typing import NamedTuple
 from yellow_hinge.app.comparing import Figures, Joint, differs, figures, joints
 from yellow_hinge.app.newest import Newest
 from yellow_hinge.app.state import State
-from yellow_hinge.app.takes import all_takes, mix_of, switched
+from yellow_hinge.app.takes import switched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import as_asked
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.take import Mixed
+from yellow_hinge.core.mixing import Mixed, mixed
+from yellow_hinge.core.take import Whole
 from yellow_hinge.core.timeline import timeline
 
 MOST_KEPT = 48
@@ -55,7 +56,7 @@ class TakesSolver(Newest[Found]):
         """Put all takes of a state to the worker; returns the question's number."""
         return self.put(lambda builder, number: self._found(builder, number, state))
 
-    def _solved(self, builder: Builder, state: State) -> Solution:
+    def _solved(self, builder: Builder, state: Whole) -> Solution:
         key = (state.song, state.setup, state.keeps)
         if key not in self._known:
             self._known[key] = solve_song(builder, timeline(state.song), as_asked(state.setup, state.song), state.keeps)
@@ -67,7 +68,7 @@ class TakesSolver(Newest[Found]):
     def _found(self, builder: Builder, number: int, state: State) -> Found:
         rows: list[Row] = []
         above: Solution | None = None
-        for take in all_takes(state):
+        for take in state.takes:
             there = switched(state, take.id)
             try:
                 solution, fault = self._solved(builder, there), ""
@@ -77,9 +78,9 @@ class TakesSolver(Newest[Found]):
             marks = differs(solution, above)
             rows.append(Row(take.id, take.name, there, solution, fault, figures(solution, above), marks))
             above = solution
-        mix = mix_of(state)
+        mix = mixed(state)
         try:
-            whole = self._solved(builder, State(mix.song, "", mix.setup, mix.keeps))
+            whole = self._solved(builder, mix.whole)
         except UserError:
             return Found(number, state, tuple(rows), mix, None, ())
         return Found(number, state, tuple(rows), mix, whole, tuple(joints(whole, mix)))

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.state import State, in_key
+from yellow_hinge.app.state import State, alone, changed_in, in_key, state_with
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.lattice import Builder
@@ -53,7 +53,7 @@ def in_twelve(
     builder: Builder, state: State, first: Address, last: Address, way: Round = "fourths", down: bool = False
 ) -> list[InKey]:
     """A stretch of a state's song in all twelve keys. Raises UserError where it has no chord that can be played."""
-    cut = msgspec.structs.replace(state, song=stretch(state.song, first, last), text="")
+    cut = changed_in(alone(state), song=stretch(state.song, first, last), text="")
     found = []
     for key in round_keys(cut.song.the_key, way, down):
         there = in_key(cut, key)
@@ -67,7 +67,7 @@ def two_five_one(state: State) -> tuple[State, Address, Address]:
     chords = "2m7b5 | 57b9 | 1m7" if key.is_minor else "2m7 | 57 | 1maj7"
     chart = parse_chart(f"key: {key.tonic} {'minor' if key.is_minor else 'major'}\n| {chords} |")
     setup = msgspec.structs.replace(state.setup, wishes=(), held=())
-    made = State(chart, setup=setup)
+    made = state_with(chart, setup=setup)
     return made, (0, 0, 0), (0, 2, 0)
 
 

@@ -21,7 +21,7 @@ from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.report import note_names
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import SongFile, song_file
 
 
 def add_verbs(verbs: Any, song_options: Callable[..., None]) -> tuple[argparse.ArgumentParser, ...]:
@@ -50,7 +50,7 @@ def symbols_file(args: argparse.Namespace) -> SongFile | None:
         if not args.symbols:
             return None  # a file that is not there is told as one
     key = f"key: {args.key}\n" if args.key else ""
-    return SongFile(parse_chart(f"{key}| " + " | ".join((args.song, *args.symbols)) + " |"))
+    return song_file(parse_chart(f"{key}| " + " | ".join((args.song, *args.symbols)) + " |"))
 
 
 def drill_fields(args: argparse.Namespace, state: State) -> dict[str, Any]:

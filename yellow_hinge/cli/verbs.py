@@ -13,17 +13,19 @@ import msgspec
 
 from yellow_hinge import __version__
 from yellow_hinge.app.comparing import figures
-from yellow_hinge.app.state import State, changed, file_of, in_key, state_of
-from yellow_hinge.app.takes import all_takes, choices, mix_of, mix_state, switched, take_named
+from yellow_hinge.app.state import State, alone, changed, changed_in, file_of, in_key, state_of
+from yellow_hinge.app.takes import mix_state, switched, take_named
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
+from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.hinge import hinge_figures
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.mixing import choices, mixed
 from yellow_hinge.core.naming import name_notes
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.places import read_chord_place
@@ -125,22 +127,20 @@ def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ..
     if getattr(args, "sounds_in", None):
         playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
     keeps = keeps_from(args, file.keeps, file.song)
-    state = State(file.song, setup=setup, keeps=keeps, playing=playing, memos=file.memos)
+    state = changed_in(state_of(file), setup=setup, keeps=keeps, playing=playing)
     key = getattr(args, "in_key", None) or args.key
     return file, in_key(state, parse_key(key)) if key else state, takes
 
 
 def _solved(args: argparse.Namespace) -> Solved:
-    file, state, takes = _asked_for(args)
+    _, state, takes = _asked_for(args)
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
         found = bolder(builder, state.song, state.asked, state.keeps, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
+        state = changed_in(state, text=write_chart(state.song))
     solution = solve_song(builder, timeline(state.song), state.asked, state.keeps)
-    made = SongFile(
-        state.song, state.setup, state.keeps, "", file.was, file.gone, playing=state.playing, memos=state.memos
-    )
-    return Solved(made, solution, time.perf_counter() - started, found, takes)
+    return Solved(file_of(state), solution, time.perf_counter() - started, found, takes)
 
 
 def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]:
@@ -151,24 +151,24 @@ def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]
         return file, (file.name,)
     state = state_of(file)
     if name.strip().casefold() == MIX:
-        names = {take.id: take.name for take in all_takes(state)}
-        return file_of(mix_state(state)), tuple(names[choice.take] for choice in mix_of(state).passes)
+        names = {take.id: take.name for take in state.takes}
+        return file_of(mix_state(state)), tuple(names[choice.take] for choice in mixed(state).passes)
     take = take_named(state, name)
     if take is None:
-        known = ", ".join(take.name for take in all_takes(state))
+        known = ", ".join(take.name for take in state.takes)
         raise UserError(f"{name[:30]!r} is not a take of this song; there are {known}, and {MIX}")
-    return file_of(switched(state, take.id)), (take.name,)
+    return file_of(alone(switched(state, take.id))), (take.name,)
 
 
 def _takes(args: argparse.Namespace) -> None:
     state, builder = state_of(read_song(args.song)), Builder()
     rows, above = [], None
-    for take in all_takes(state):
+    for take in state.takes:
         there = switched(state, take.id)
         solution = solve_song(builder, timeline(there.song), there.asked, there.keeps)
         rows.append({"name": take.name, "current": take.id == state.take} | figures(solution, above)._asdict())
         above = solution
-    names = {take.id: take.name for take in all_takes(state)}
+    names = {take.id: take.name for take in state.takes}
     sections = {section.id: section.name for section in state.song.sections}
     mix = [
         {"section": sections[choice.section], "pass": choice.turn + 1, "take": names[choice.take]}

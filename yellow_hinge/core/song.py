@@ -15,6 +15,7 @@ from yellow_hinge.core.pitch import Pitch, parse_pitch
 
 NO_CHORD = "N.C."
 ASKS = ("colour", "manner", "bass", "pattern")  # what a song's header may ask for
+LONGEST_MEMO = 400  # characters of a note
 TEMPOS = (20, 400)  # beats a minute
 Address = tuple[int, int, int]  # where a chord is written: (section, bar, slot), from 0
 

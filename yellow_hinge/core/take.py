@@ -1,36 +1,45 @@
-"""Takes: versions of one song, and a mix of them over its passes, which is a song of its own."""
+"""A song as it is kept: its form, its takes, which one is shown, and which takes the passes of its mix play."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from functools import cached_property
 from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.following import Piece, numbered
-from yellow_hinge.core.leading.keeps import HeldTop, Keep
-from yellow_hinge.core.leading.setup import FIRST, Setup, Wish, as_asked
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, PlayWish
-from yellow_hinge.core.road import Step, origins, road
-from yellow_hinge.core.song import Memo, Section, Song, Was
+from yellow_hinge.core.following import Piece
+from yellow_hinge.core.form import Asks, BarChords, Form, chords_of, form_of, song_of
+from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.setup import Player, Setup, as_asked
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing
+from yellow_hinge.core.song import Memo, Song, Was
+from yellow_hinge.core.things import FILLS, HELD, KEEPS, MEMOS, PLAYED, WAS, WISHES, Things
 
-PassId = tuple[int, int]  # see Moment.pass_id
-_OF_SONG = ("colour", "style", "families", "fullness", "right", "vary", "manner")
+FIRST_TAKE = "Take 1"
+
+
+class Content(msgspec.Struct, frozen=True):
+    """What is a take's own: its chords, what its header asks for, the settings for the whole of it, what is kept, asked
+    and said at its places, and where things stood that an edit took away. `setup` is without places and player.
+    """
+
+    chords: tuple[BarChords, ...] = ()
+    asks: Asks = ()
+    setup: Setup = Setup()
+    things: Things = msgspec.field(default_factory=Things)
+    gone: tuple[Piece, ...] = ()
 
 
 class Take(msgspec.Struct, frozen=True):
-    """One version of a song: its chart as text and as song, and all that is asked of it and kept in it."""
+    """One version of a song. `text` is its chart as typed where that is known, or ""; `form` its own form where it
+    differs from the song's, as takes of old files may.
+    """
 
-    id: int
-    name: str
-    song: Song
+    id: int = 1
+    name: str = FIRST_TAKE
     text: str = ""
-    setup: Setup = Setup()
-    keeps: tuple[Keep, ...] = ()
-    was: tuple[Was, ...] = ()
-    gone: tuple[Piece, ...] = ()
-    playing: Playing = Playing()
-    memos: tuple[Memo, ...] = ()
+    content: Content = msgspec.field(default_factory=Content)
+    form: Form | None = None
 
 
 class Choice(msgspec.Struct, frozen=True):
@@ -41,153 +50,156 @@ class Choice(msgspec.Struct, frozen=True):
     take: int
 
 
-class Mixed(msgspec.Struct, frozen=True):
-    """A mix as a song: every pass written out as a section, with what its take asks and keeps there. `passes` says of
-    each section which pass it is and which take it plays.
+class Whole(msgspec.Struct, frozen=True, dict=True):
+    """A song: its form, its takes in their order, the one that is shown (its id), the newest id of a take, and what
+    passes play in the mix. What is read of it is that of the take shown.
     """
 
-    song: Song
-    setup: Setup
-    keeps: tuple[Keep, ...]
-    playing: Playing
-    passes: tuple[Choice, ...]
-    memos: tuple[Memo, ...] = ()
+    form: Form = msgspec.field(default_factory=Form)
+    takes: tuple[Take, ...] = msgspec.field(default_factory=lambda: (Take(),))
+    take: int = 1
+    last_take: int = 1
+    mix: tuple[Choice, ...] = ()
 
+    @cached_property
+    def shown(self) -> Take:
+        """The take shown."""
+        return next((take for take in self.takes if take.id == self.take), self.takes[0])
 
-def passes_of(song: Song) -> list[PassId]:
-    """The passes of a song in the order they are played: a section as it is played, and each pass of its repeats."""
-    return _passes(song, road(song))
+    @property
+    def place(self) -> int:
+        """Where the take shown stands among them, from 0."""
+        return self.takes.index(self.shown)
 
+    @property
+    def others(self) -> tuple[Take, ...]:
+        """The takes that are not shown."""
+        return tuple(take for take in self.takes if take.id != self.take)
 
-def _passes(song: Song, way: list[Step]) -> list[PassId]:
-    found: list[PassId] = []
-    for step in way:
-        own = (song.sections[step.played].id, step.turn)
-        if not found or found[-1] != own:
-            found.append(own)
-    return found
+    @property
+    def name(self) -> str:
+        """The name of the take shown."""
+        return self.shown.name
 
+    @property
+    def own_form(self) -> Form:
+        """The form of the take shown: the song's, or its own."""
+        return self.shown.form or self.form
 
-def mixed(takes: tuple[Take, ...], current: Take, mix: tuple[Choice, ...]) -> Mixed:
-    """The mix of some takes over the passes of the current one, which plays what nothing is chosen for. Who plays, who
-    has the bass and the tune is said by the current take.
-    """
-    by_id = {take.id: take for take in takes}
-    chosen = {(choice.section, choice.turn): choice.take for choice in mix}
-    parts, passes, seen = [], [], dict[PassId, int]()
-    ways = {take.id: road(take.song) for take in (*takes, current)}
-    known = {take.id: set(_passes(take.song, ways[take.id])) for take in (*takes, current)}
-    for own in _passes(current.song, ways[current.id]):
-        take = by_id.get(chosen.get(own, current.id), current)
-        if own not in known[take.id]:
-            take = current
-        part = _Part(take, own, seen.get(own, 0), ways[take.id])
-        seen[own] = seen.get(own, 0) + 1
-        parts.append(part)
-        passes.append(Choice(own[0], own[1], take.id))
-    base = as_asked(current.setup, current.song)
-    song = numbered(msgspec.structs.replace(current.song, sections=tuple(part.section for part in parts), next_id=1))
-    setup, keeps, playing = _carried(parts, song, base)
-    playing = msgspec.structs.replace(playing, patterns=_own_patterns(takes), sounds=current.playing.sounds)
-    return Mixed(song, setup, keeps, playing, tuple(passes), _memos(parts, song, current))
+    @cached_property
+    def song(self) -> Song:
+        """The take shown as a song. No take gives an id that another one gave."""
+        own, content = self.own_form, self.shown.content
+        song = song_of(own, content.chords, content.asks)
+        newest = max([self.form.next_id, *(take.form.next_id for take in self.takes if take.form)])
+        return song if song.next_id == newest else msgspec.structs.replace(song, next_id=newest)
 
+    @property
+    def text(self) -> str:
+        """The chart of the take shown as it was typed, or ""."""
+        return self.shown.text
 
-def _memos(parts: list[_Part], song: Song, current: Take) -> tuple[Memo, ...]:
-    found = [memo for memo in current.memos if memo.slot == WHOLE_SONG]
-    for part, section in zip(parts, song.sections, strict=True):
-        ids = _ids(part, section)
-        found += [Memo(ids[memo.slot], memo.words) for memo in part.take.memos if memo.slot in ids]
-    return tuple(found)
+    @property
+    def things(self) -> Things:
+        """What is kept, asked and said in the take shown."""
+        return self.shown.content.things
 
-
-def _own_patterns(takes: Iterable[Take]) -> Any:
-    return tuple({pattern.id: pattern for take in takes for pattern in take.playing.patterns}.values())
-
-
-class _Part:
-    """One pass of a take, written out."""
-
-    def __init__(self, take: Take, own: PassId, again: int, way: list[Step]) -> None:
-        self.take, self.own = take, own
-        song = take.song
-        played = next(i for i, section in enumerate(song.sections) if section.id == own[0])
-        origin = song.sections[origins(song)[played]]
-        bars = _run([(s.bar, s.turn) for s in way if s.played == played], own[1], again)
-        self.bars = [origin.bars[b] for b in bars]
-        plain = tuple(
-            msgspec.structs.replace(
-                bar, opens=False, repeats=0, ending=0, id=0, same=False, signs=(),
-                slots=tuple(msgspec.structs.replace(slot, id=0) for slot in bar.slots),
-            )
-            for bar in self.bars
+    @cached_property
+    def setup(self) -> Setup:
+        """All that is asked of the hands, and who plays."""
+        found: Setup = msgspec.structs.replace(
+            self.shown.content.setup, player=self.own_form.player, wishes=self.things.of(WISHES),
+            held=self.things.of(HELD),
         )  # fmt: skip
-        self.section = Section(song.sections[played].name, plain, origin.key or song.key, origin.meter or song.meter)
+        return found
+
+    @property
+    def keeps(self) -> tuple[Keep, ...]:
+        """What is kept."""
+        return self.things.of(KEEPS)
+
+    @property
+    def was(self) -> tuple[Was, ...]:
+        """What chords were before."""
+        return self.things.of(WAS)
+
+    @property
+    def gone(self) -> tuple[Piece, ...]:
+        """Where things stood that an edit took away."""
+        return self.shown.content.gone
+
+    @cached_property
+    def playing(self) -> Playing:
+        """How the song is played."""
+        form = self.own_form
+        return Playing(self.things.of(PLAYED), self.things.of(FILLS), form.patterns, form.sounds)
+
+    @property
+    def memos(self) -> tuple[Memo, ...]:
+        """The player's notes, that on the song first."""
+        words = self.own_form.memo
+        return (*((Memo(WHOLE_SONG, words),) if words else ()), *self.things.of(MEMOS))
+
+    @property
+    def asked(self) -> Setup:
+        """The player's wishes over what the song itself asks for."""
+        return as_asked(self.setup, self.song)
 
 
-def _run(order: list[tuple[int, int]], turn: int, again: int) -> list[int]:
-    """The bars of the run number `again` of bars in a pass."""
-    runs: list[list[int]] = []
-    last = None
-    for bar, own in order:
-        if own == turn:
-            if last != turn:
-                runs.append([])
-            runs[-1].append(bar)
-        last = own
-    return runs[min(again, len(runs) - 1)]
-
-
-def _ids(part: _Part, section: Section) -> dict[int, int]:
-    """The ids of a written-out section by those of the take: section, bars and slots. The section's own is its pass."""
-    found = {part.own[0]: section.id}
-    for old, new in zip(part.bars, section.bars, strict=True):
-        found[old.id] = new.id
-        found |= {a.id: b.id for a, b in zip(old.slots, new.slots, strict=True)}
+def bare_setup(setup: Setup) -> Setup:
+    """A setup without what is asked of places, and without who plays."""
+    found: Setup = msgspec.structs.replace(setup, player=Player(), wishes=(), held=())
     return found
 
 
-def _carried(parts: list[_Part], song: Song, base: Setup) -> tuple[Setup, tuple[Keep, ...], Playing]:
-    wishes: list[Wish] = []
-    held: list[HeldTop] = []
-    keeps: list[Keep] = []
-    patterns: list[PlayWish] = []
-    fills: list[Fill] = []
-    for part, section in zip(parts, song.sections, strict=True):
-        ids, take = _ids(part, section), part.take
-        asked = as_asked(take.setup, take.song)
-        own = {name: getattr(asked, name) for name in _OF_SONG}
-        own = {name: FIRST[name] if value is None and name in FIRST else value for name, value in own.items()}
-        wishes.append(Wish(section.id, **own))
-        for wish in take.setup.wishes:
-            if wish.at in ids and wish.turn in (None, part.own[1]) and wish.only in (None, part.own):
-                wishes.append(msgspec.structs.replace(wish, at=ids[wish.at], turn=None, only=None))
-        keeps += _kept(part, ids)
-        held += [
-            HeldTop(tuple(ids[slot] for slot in top.slots if slot in ids), top.top)
-            for top in take.setup.held
-            if any(slot in ids for slot in top.slots)
-        ]
-        for asks in take.playing.wishes:
-            at = section.id if asks.at == WHOLE_SONG else ids.get(asks.at)
-            if at is not None:
-                patterns.append(PlayWish(at, asks.pattern, asks.hand))
-        fills += [Fill(ids[fill.slot], fill.kind) for fill in take.playing.fills if fill.slot in ids]
-    setup = msgspec.structs.replace(base, wishes=tuple(wishes), held=tuple(held))
-    return setup, tuple(keeps), Playing(tuple(patterns), tuple(fills))
+class Parts(msgspec.Struct, frozen=True):
+    """A take as those who edit it see it; None leaves what is there."""
+
+    song: Song | None = None
+    setup: Setup | None = None
+    keeps: tuple[Keep, ...] | None = None
+    was: tuple[Was, ...] | None = None
+    playing: Playing | None = None
+    memos: tuple[Memo, ...] | None = None
+    things: Things | None = None
+    gone: tuple[Piece, ...] | None = None
 
 
-def _kept(part: _Part, ids: dict[int, int]) -> list[Keep]:
-    """The keeps of a pass; what is for it alone comes last and is for it here."""
-    found = [keep for keep in part.take.keeps if keep.slot in ids and keep.only in (None, part.own)]
-    only = {(keep.slot, keep.part) for keep in found if keep.only is not None}
-    whole = {slot for slot, what in only if what == "chord"}
-    kept = []
-    for keep in found:
-        overruled = keep.only is None and (
-            (keep.slot, keep.part) in only
-            or keep.slot in whole
-            or (keep.part == "chord" and any(slot == keep.slot for slot, _ in only))
-        )
-        if not overruled:
-            kept.append(msgspec.structs.replace(keep, slot=ids[keep.slot], only=None))
-    return kept
+def put(content: Content, form: Form, parts: Parts) -> tuple[Content, Form]:
+    """A take's content and form with some of its parts changed."""
+    things = content.things if parts.things is None else parts.things
+    own: dict[str, Any] = {}
+    shared: dict[str, Any] = {}
+    if parts.setup is not None:
+        things = things.put(WISHES, parts.setup.wishes).put(HELD, parts.setup.held)
+        own["setup"], shared["player"] = bare_setup(parts.setup), parts.setup.player
+    if parts.playing is not None:
+        things = things.put(PLAYED, parts.playing.wishes).put(FILLS, parts.playing.fills)
+        shared |= {"patterns": parts.playing.patterns, "sounds": parts.playing.sounds}
+    if parts.keeps is not None:
+        things = things.put(KEEPS, parts.keeps)
+    if parts.was is not None:
+        things = things.put(WAS, parts.was)
+    if parts.memos is not None:
+        things = things.put(MEMOS, tuple(memo for memo in parts.memos if memo.slot != WHOLE_SONG))
+        shared["memo"] = next((memo.words for memo in parts.memos if memo.slot == WHOLE_SONG), "")
+    if parts.gone is not None:
+        own["gone"] = parts.gone
+    if parts.song is not None:
+        form = form_of(parts.song, form)
+        own |= {"chords": chords_of(parts.song), "asks": parts.song.asks}
+    form = msgspec.structs.replace(form, **shared) if shared else form
+    return msgspec.structs.replace(content, things=things, **own), form
+
+
+def take_song(whole: Whole, take: Take) -> Song:
+    """A take as a song."""
+    if take.id == whole.take:
+        return whole.song
+    return song_of(take.form or whole.form, take.content.chords, take.content.asks)
+
+
+def whole_of(song: Song, **parts: Any) -> Whole:
+    """A song of one take."""
+    content, form = put(Content(), Form(), Parts(song, **parts))
+    return Whole(form, (Take(content=content),))

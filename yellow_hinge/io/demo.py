@@ -6,7 +6,7 @@ from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.song_json import SongFile, from_json
+from yellow_hinge.io.song_json import SongFile, from_json, song_file
 
 FIRST = "last-boat-to-marrow"
 BOLDER = "-bolder"  # ends the name of a song's reharmonised companion
@@ -33,7 +33,7 @@ def demo_file(name: str) -> tuple[SongFile, str]:
     path = _FOLDER / f"{name}{_TAKES}"
     if path.is_file():
         return from_json(path.read_bytes(), f"demo:{name}"), ""
-    return SongFile(parse_chart(text, f"demo:{name}")), text
+    return song_file(parse_chart(text, f"demo:{name}")), text
 
 
 def demo_title(name: str) -> str:

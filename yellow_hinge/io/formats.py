@@ -30,7 +30,7 @@ from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_c
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import Imported, Opened
 from yellow_hinge.io.over_words import looks_over_words, read_over_words
-from yellow_hinge.io.song_json import SongFile, from_json, to_json
+from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
@@ -89,9 +89,9 @@ def _imported(found: Imported, name: str) -> Opened:
         raise FileFault(name, "holds more words than a chart can; this is no song")
     reading = read_chart(text)
     if not reading.faults and same_writing(reading.song, song):
-        return Opened(SongFile(reading.song), "", found.report)
+        return Opened(song_file(reading.song), "", found.report)
     why = str(reading.faults[0]) if reading.faults else "it reads differently as a chart"
-    return Opened(SongFile(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
+    return Opened(song_file(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
 
 
 def _read_midi(data: bytes, name: str) -> Opened:
@@ -122,7 +122,7 @@ def with_headers(file: SongFile) -> Song:
 
 def _read_chart(data: bytes, name: str) -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
-    return Opened(SongFile(parse_chart(text, name)), text)
+    return Opened(song_file(parse_chart(text, name)), text)
 
 
 def _own(data: bytes, name: str) -> Opened:
@@ -276,7 +276,7 @@ def read_draft(data: bytes, name: str) -> Opened:
     reading = read_chart(text)
     if not any(section.bars for section in reading.song.sections):
         raise ChartError(reading.faults, name)
-    return Opened(SongFile(reading.song, draft=text), text)
+    return Opened(song_file(reading.song, draft=text), text)
 
 
 def opens_as(data: bytes, name: str) -> str:

@@ -11,21 +11,20 @@ import msgspec
 
 from yellow_hinge.core.chart_text import MAX_BARS
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import Piece, numbered
-from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.following import numbered
+from yellow_hinge.core.form import Cue, Form, form_of, skeleton, song_of
 from yellow_hinge.core.road import check_signs
-from yellow_hinge.core.song import TEMPOS, Memo, Song, Was
-from yellow_hinge.core.take import Choice, Take
+from yellow_hinge.core.song import LONGEST_MEMO, TEMPOS, Song
+from yellow_hinge.core.take import Parts, Whole, put, whole_of
+from yellow_hinge.core.things import KINDS, Things, read_things
 from yellow_hinge.core.timeline import check_length, timeline
-from yellow_hinge.core.words import plain_song
+from yellow_hinge.core.words import plain, plain_song
 from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.old_songs import whole_of_10
 from yellow_hinge.io.song_places import in_letters, with_named
 
 FORMAT = "yellow-hinge-song"
-VERSION = 10
-FIRST_TAKE = "Take 1"
+VERSION = 11
 MOST_TAKES = 24
 
 
@@ -74,47 +73,55 @@ def _from_8(fields: dict[str, Any]) -> dict[str, Any]:
     return fields
 
 
+def _from_10(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 11 has what all takes share once, and what is a take's own in its content."""
+    found = file_with(whole_of_10(fields, decode_hook), str(fields.get("document", "")))
+    made: dict[str, Any] = msgspec.to_builtins(found, enc_hook=encode_hook)
+    return made
+
+
 # How a file of each older version becomes one of the next.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8, 9: in_letters,
+    10: _from_10,
 }  # fmt: skip
 
 
-class SongFile(msgspec.Struct, frozen=True):
-    """All that is saved of one song. `draft` is chart text that could not be read yet, as typed, or ""; `was` what
-    chords were before, `gone` where things stood that the player kept and an edit took away; `document` names the
-    document wherever its file goes, "" until it is first saved; `playing` how the hands are struck, `memos` the
-    player's notes. This is the take `take`; `others` are the other takes in their order, in which it has `place`.
+class SongFile(Whole, frozen=True, dict=True):
+    """All that is saved of one song. The `text` of the take shown is chart text that could not be read yet, as typed,
+    or ""; `document` names the document wherever its file goes, "" until it is first saved.
     """
 
-    song: Song
-    setup: Setup = Setup()
-    keeps: tuple[Keep, ...] = ()
-    draft: str = ""
-    was: tuple[Was, ...] = ()
-    gone: tuple[Piece, ...] = ()
     document: str = ""
-    playing: Playing = Playing()
-    memos: tuple[Memo, ...] = ()
-    take: int = 1
-    name: str = FIRST_TAKE
-    others: tuple[Take, ...] = ()
-    place: int = 0
-    last_take: int = 1
-    mix: tuple[Choice, ...] = ()
     format: str = FORMAT
     version: int = VERSION
 
 
+def file_with(whole: Whole, document: str = "") -> SongFile:
+    """The file of a song."""
+    return SongFile(whole.form, whole.takes, whole.take, whole.last_take, whole.mix, document)
+
+
+def song_file(song: Song, draft: str = "", document: str = "", **parts: Any) -> SongFile:
+    """The file of a song of one take; `draft` is chart text that is at fault, `parts` as in Parts."""
+    whole = whole_of(song, **parts)
+    takes = (msgspec.structs.replace(whole.takes[0], text=draft),)
+    return file_with(msgspec.structs.replace(whole, takes=takes), document)
+
+
 def encode_hook(value: object) -> object:
-    """How JSON writes beats: whole numbers as such, others as fractions in a string."""
+    """How JSON writes beats (whole numbers as such, others as fractions in a string) and things (lists by kinds)."""
     if isinstance(value, Fraction):
         return value.numerator if value.denominator == 1 else str(value)
+    if isinstance(value, Things):
+        return value.rows
     raise NotImplementedError(f"cannot write {type(value).__name__}")
 
 
 def decode_hook(kind: type, value: Any) -> Any:
-    """Beats from JSON. Raises ValueError, which the reader turns into a fault with its place."""
+    """Beats and things from JSON. Raises ValueError, which the reader turns into a fault with its place."""
+    if kind is Things:
+        return read_things(value, decode_hook)
     if kind is not Fraction:
         raise NotImplementedError(f"cannot read {kind.__name__}")
     if isinstance(value, bool) or not isinstance(value, (int, float, str)) or len(str(value)) > 24:
@@ -153,8 +160,6 @@ def from_json(data: bytes, name: str) -> SongFile:
             fields = _migrated(fields, old)
         file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
         file = _plain(file)
-        for song in (file.song, *(take.song for take in file.others)):
-            check_song(song)
     except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
         raise FileFault(name, f"is damaged: {error}") from None
     return file
@@ -162,12 +167,40 @@ def from_json(data: bytes, name: str) -> SongFile:
 
 def _plain(file: SongFile) -> SongFile:
     """A file as the program writes it: songs without strange signs and with ids, takes in order. Raises UserError."""
-    ids = [file.take, *(take.id for take in file.others)]
-    if len(set(ids)) != len(ids) or len(ids) > MOST_TAKES or not 0 <= file.place <= len(file.others):
+    ids = [take.id for take in file.takes]
+    if len(set(ids)) != len(ids) or not 1 <= len(ids) <= MOST_TAKES or file.take not in ids:
         raise UserError("its takes are out of order")
-    others = tuple(msgspec.structs.replace(take, song=numbered(plain_song(take.song))) for take in file.others)
-    found: SongFile = msgspec.structs.replace(file, song=numbered(plain_song(file.song)), others=others)
+    if all(take.form is not None for take in file.takes):
+        raise UserError("no take has the song's own form")
+    form = with_ids(plain_form(file.form))
+    takes = []
+    for take in file.takes:
+        own = None if take.form is None else with_ids(plain_form(take.form))
+        song = numbered(plain_song(song_of(own or form, take.content.chords, take.content.asks)))
+        check_song(song)
+        content = put(take.content, own or form, Parts(song))[0]
+        form = form if own else msgspec.structs.replace(form, next_id=max(form.next_id, song.next_id))
+        own = own and msgspec.structs.replace(own, next_id=song.next_id)
+        takes.append(msgspec.structs.replace(take, content=content, form=own))
+    found: SongFile = msgspec.structs.replace(file, form=form, takes=tuple(takes))
+    for take in takes:  # what is asked is checked when it is put together
+        shown = msgspec.structs.replace(found, take=take.id)
+        _ = (shown.setup, shown.playing)
     return found
+
+
+def plain_form(form: Form) -> Form:
+    """A form without strange signs in its words. Raises UserError."""
+    bare = skeleton(form)
+    cues = tuple(Cue(cue.bar, cue.beat, plain(cue.words)) for cue in form.cues)
+    plain_ = msgspec.structs.replace(form, cues=cues, memo=plain(form.memo, LONGEST_MEMO))
+    found: Form = form_of(plain_song(bare), plain_)
+    return msgspec.structs.replace(found, cues=cues)
+
+
+def with_ids(form: Form) -> Form:
+    """A form with an id for every section and bar."""
+    return msgspec.structs.replace(form_of(numbered(skeleton(form)), form), cues=form.cues)
 
 
 def _migrated(fields: dict[str, Any], old: int) -> dict[str, Any]:
@@ -199,6 +232,9 @@ def schema() -> dict[str, Any]:
     """The JSON Schema of the song file, published as docs/song.schema.json."""
 
     def beats(kind: type) -> dict[str, Any]:
+        if kind is Things:
+            return {"description": "lists of what stands at places, by the names of their kinds", "type": "object",
+                    "properties": {each.name: {"type": "array"} for each in KINDS}}  # fmt: skip
         if kind is not Fraction:
             raise NotImplementedError
         return {"description": "beats: a number, or a fraction in a string such as 4/3", "type": ["number", "string"]}

@@ -24,7 +24,7 @@ from yellow_hinge.core.song import Song
 from yellow_hinge.io.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import SongFile, song_file
 from yellow_hinge.ui.saving import Saving
 
 
@@ -52,7 +52,7 @@ class Files(QObject):
     def _file(self, song: Song) -> SongFile:
         """A new file of a song, with the player's hands and manner."""
         settings = self._settings()
-        return SongFile(song, new_setup(settings.player, settings.manner, song))
+        return song_file(song, setup=new_setup(settings.player, settings.manner, song))
 
     def open_path(self, path: Path) -> bool:
         """Open a file; what was open stays when it cannot be read. Whether it went well."""

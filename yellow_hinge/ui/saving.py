@@ -10,7 +10,6 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-import msgspec
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
@@ -204,13 +203,11 @@ class Saving(QObject):
         """Export to a file; over a song only where the player was asked. Whether it went well."""
         if not asked and not self._ready():
             return False
-        from yellow_hinge.app.state import TAKES, file_of
+        from yellow_hinge.app.state import file_of
         from yellow_hinge.io.export import export  # seldom needed, so not at start
 
         assert self.desk.solution is not None
-        now = {name: getattr(self.desk.state, name) for name in ("playing", *TAKES)}
-        state = msgspec.structs.replace(self.desk.solved_state, **now)
-        file, solution = file_of(state, self.desk.reading), self.desk.solution
+        file, solution = file_of(self.desk.state, self.desk.reading), self.desk.solution
         source = self.desk.path or self.source
         return self._exported(path, lambda wants: export(path, file, solution, source, asked, wants))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.takes import all_takes, mix_state, switched
+from yellow_hinge.app.takes import mix_state, switched
 
 
 def take_do(window: Any, what: str) -> None:
@@ -19,7 +19,7 @@ def take_do(window: Any, what: str) -> None:
 def next_take(window: Any, by: int) -> None:
     """Put the next take or the one before on the desk."""
     desk = window.desk
-    takes = all_takes(desk.state)
+    takes = desk.state.takes
     take = takes[(desk.state.place + by) % len(takes)]
     show_take(window, take.id)
     window.say(f"Take {desk.state.place + 1}, {take.name}." if len(takes) > 1 else "There is one take.")
@@ -28,7 +28,7 @@ def next_take(window: Any, by: int) -> None:
 def show_take(window: Any, take: int) -> None:
     """Put a take on the desk by its id."""
     desk = window.desk
-    found = next(each for each in all_takes(desk.state) if each.id == take)
+    found = next(each for each in desk.state.takes if each.id == take)
     desk.do(Edit(f"show {found.name}", switched(desk.state, take), "show a take"))
 
 

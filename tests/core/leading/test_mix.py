@@ -15,7 +15,8 @@ from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, way_between
 from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.take import Choice, Take, mixed, passes_of
+from yellow_hinge.core.mixing import mixed, passes_of
+from yellow_hinge.core.take import Choice, Content, Form, Parts, Take, Whole, put, whole_of
 from yellow_hinge.core.timeline import timeline
 
 MINE = [families for families in FAMILIES if families[0] not in ("guide-tones", "rootless-a")]
@@ -30,21 +31,23 @@ STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sin
 )  # fmt: skip
 def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, manner):
     song = parse_chart(f"key: C\n[A]\n|: {chords[0]} :|\n[B]\n| {chords[1]} |")
-    takes = tuple(
-        Take(n + 1, f"T{n}", song, setup=Setup("mine", colour=colour, style=style, families=families, manner=manner))
-        for n, (families, colour, style) in enumerate(asks)
-    )
+    setups = [
+        Setup("mine", colour=colour, style=style, families=families, manner=manner) for families, colour, style in asks
+    ]
+    made = [put(Content(), Form(), Parts(song, setup)) for setup in setups]
+    takes = tuple(Take(n + 1, f"T{n}", content=content) for n, (content, _) in enumerate(made))
     passes = passes_of(song)
-    mix = mixed(takes, takes[0], tuple(Choice(*own, take) for own, take in zip(passes, plays, strict=True)))
+    mix = mixed(
+        Whole(made[0][1], takes, 1, 2, tuple(Choice(*own, take) for own, take in zip(passes, plays, strict=True)))
+    )
     assert [choice.take for choice in mix.passes] == plays
     moments = timeline(song)  # one chord a pass
     places = []
     for n, (moment, own) in enumerate(zip(moments, plays, strict=True)):
-        take = takes[own - 1]
         following = moments[n + 1].chord if n + 1 < len(moments) else None
         end = "last" if n == len(moments) - 1 else "" if n else "first"
         places.append(
-            Place(moment.chord, moment.key, following, asked_at(as_asked(take.setup, take.song), moment), outermost=end)
+            Place(moment.chord, moment.key, following, asked_at(as_asked(setups[own - 1], song), moment), outermost=end)
         )
     stages = [
         judged(place, long_tune(moment), place.asked.weights) for place, moment in zip(places, moments, strict=True)
@@ -62,8 +65,7 @@ def test_passes_are_told_by_section_and_repeat():
     song = parse_chart("[A]\n|: C | F :|\n| G |\n[B]\n| C |\n[A]")
     a, b, again = (section.id for section in song.sections)
     assert passes_of(song) == [(a, 0), (a, 1), (a, 0), (b, 0), (again, 0), (again, 1), (again, 0)]
-    take = Take(1, "x", song)
-    written = mixed((take,), take, ()).song
+    written = mixed(whole_of(song)).song
     assert [[slot.symbol for bar in section.bars for slot in bar.slots] for section in written.sections] == [
         ["C", "F"], ["C", "F"], ["G"], ["C"], ["C", "F"], ["C", "F"], ["G"],
     ]  # fmt: skip

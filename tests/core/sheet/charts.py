@@ -1,15 +1,14 @@
 """Random charts for sheets: repeats, endings, crowded bars, long words, sections played again."""
 
-import msgspec
 from hypothesis import strategies as st
 
-from yellow_hinge.app.state import State, state_of
+from yellow_hinge.app.state import State, changed_in, state_of
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song import Memo
 from yellow_hinge.core.timeline import timeline
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import song_file
 
 SYMBOLS = ("C", "Am7", "F#m7b5", "Bb13(b9,#11)", "E/G#", "Dm9", "G7alt", "N.C.", "Ebmaj7#11", "Absus4", "Cdim7/Bb")
 WORDS = ("home", "la", "a-very-long-word-that-nobody-would-ever-sing-in-one-breath", "naïve", "down by the water", "ho")
@@ -41,10 +40,10 @@ def charts(draw, most=10):
 
 def opened(text, memos=True) -> State:
     """A chart's state, with notes of the player's own on the song and its first chord."""
-    state = state_of(SongFile(parse_chart(text)))
+    state = state_of(song_file(parse_chart(text)))
     first = next(slot.id for section in state.song.sections for bar in section.bars for slot in bar.slots)
     notes = (Memo(0, "softer the second time " * 4), Memo(first, "watch the drummer")) if memos else ()
-    return msgspec.structs.replace(state, memos=notes)
+    return changed_in(state, memos=notes)
 
 
 def solved(state, builder=None):

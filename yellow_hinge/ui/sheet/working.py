@@ -13,7 +13,6 @@ from PySide6.QtWidgets import QComboBox
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
-from yellow_hinge.app.takes import all_takes
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song import Address
@@ -82,7 +81,7 @@ class SheetRoom(QObject):
         twelve = self.view.kind.currentData() == TWELVE
         self.view.stretch.setVisible(twelve)
         self.view.a_page.setVisible(twelve)
-        self.view.of.setVisible(not twelve and len(all_takes(self.desk.state)) > 1)
+        self.view.of.setVisible(not twelve and len(self.desk.state.takes) > 1)
 
     def _chosen(self) -> None:
         view = self.view
@@ -128,7 +127,7 @@ class SheetRoom(QObject):
             return
         self._late.start()
         wanted = self.wanted
-        if wanted.mix and len(all_takes(desk.state)) < 2:
+        if wanted.mix and len(desk.state.takes) < 2:
             wanted = msgspec.structs.replace(wanted, mix=False)
         self.solver.ask(desk.state, desk.solution, wanted, desk.simple_names, self._twelve())
 
