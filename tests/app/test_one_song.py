@@ -32,6 +32,7 @@ from yellow_hinge.core.form import chords_of, form_of, song_of
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.mixing import choices, mixed, passes_of, repeats_apart
+from yellow_hinge.core.take import apart_words
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.song_json import from_json, to_json
@@ -145,7 +146,7 @@ def test_takes_of_an_old_file_in_another_key_keep_it_say_so_and_mix_as_before():
     assert [memo.words for memo in file.memos] == ["slow", "watch"]
     assert from_json(to_json(file), "x") == file
     state = state_of(file)
-    assert takes.apart_words(state).startswith("Longer, Flat: in Eb major, the song is in C major")
+    assert apart_words(state).startswith("Longer, Flat: in Eb major, the song is in C major")
     assert mixed(takes.switched(state, 3)).song == song
 
 
@@ -156,7 +157,7 @@ def test_takes_apart_are_brought_together_or_become_a_song():
     assert symbols(one, flat)[:4] == ["C", "Am7", "F", "G7"]
     assert takes.switched(one, flat).keeps == takes.switched(one, 1).keeps
     both = takes.together(one, longer)
-    assert takes.apart_words(both) == ""
+    assert apart_words(both) == ""
     there = takes.switched(both, longer)
     assert [rest.words for rest in resting(there.things, there.song)] == ["G7"]
     alone = takes.song_of_its_own(state, flat)

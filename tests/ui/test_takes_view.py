@@ -7,6 +7,7 @@ from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.app import takes
+from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.takes import switched
 from yellow_hinge.core.mixing import choices
 from yellow_hinge.core.things import KEEPS
@@ -195,3 +196,34 @@ def test_the_main_demo_opens_with_three_takes_and_a_mix(make_window, qtbot):
     assert len({choice.take for choice in choices(state)}) == 3
     assert len(window.desk.solution.voicings) == 72
     assert (ASSETS / "demo" / "last-boat-to-marrow.hinge").read_bytes() == made()
+
+
+def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, qtbot, tmp_path):
+    from pathlib import Path
+
+    old = Path(__file__).parents[1] / "io" / "old" / "song-v10.json"
+    path = tmp_path / "old.hinge"
+    path.write_bytes(old.read_bytes())
+    window.files.open_path(path)
+    settle(window, qtbot)
+    assert "Longer, Flat: in E♭ major, the song is in C major" in window.news.words.text()
+    window.show_view("takes")
+    qtbot.waitUntil(lambda: window.views.worker("takes").found is not None)
+    rows = window.views.worker("takes").found.rows
+    assert [row.apart for row in rows] == ["", "other bars", "in Eb major", ""]
+    window.news.buttons[0].click()
+    assert all(take.form is None for take in window.desk.state.takes)
+    window.desk.undo()
+    assert sum(take.form is not None for take in window.desk.state.takes) == 2
+
+
+def test_a_bar_deleted_in_one_take_says_what_rests_in_another(window, qtbot):
+    from yellow_hinge.core import chart_edit
+
+    desk = window.desk
+    desk.type_text("key: C\n| C | Am | F |")
+    desk.do(Edit("new", takes.added(desk.state, "Warm")))
+    desk.type_text(desk.state.text.replace("Am", "A7"))
+    settle(window, qtbot)
+    desk.edit_chart("delete the bar", lambda song: chart_edit.delete_bar(song, (0, 1)))
+    assert desk.rested == "In Take 1 Am rests: its bar is gone."

@@ -9,6 +9,7 @@ import msgspec
 
 from yellow_hinge.app.editing import Edit, typed
 from yellow_hinge.app.history import History
+from yellow_hinge.app.kept import rested_words
 from yellow_hinge.app.looking import Event, Looking, same_question
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State, file_of, state_of
@@ -91,6 +92,7 @@ class Document(Looking):
         """
         if edit.state != self.state:
             same_text = edit.state.text == self.state.text
+            self.rested = rested_words(self.state, edit.state)
             self.history.push(edit.label, edit.state, edit.group)
             self._after_state(self.reading if same_text else reading)
 

@@ -14,6 +14,7 @@ from yellow_hinge.core.key import Key, shift_to
 from yellow_hinge.core.leading.keeps import HeldTop
 from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
 from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.take import Whole, take_song
 from yellow_hinge.core.things import HELD, Shift, Things, shifted_at, there
 
 ONCE = "once"  # beside the kept parts: something is kept for one pass alone
@@ -170,3 +171,19 @@ def resting(things: Things, song: Song) -> tuple[Resting, ...]:
     here = there(song)
     found = ((kind.rests(thing, here), thing) for kind, thing in things.all())
     return tuple(Resting(*rest, thing) for rest, thing in found if rest is not None)
+
+
+def rested_words(before: Whole, after: Whole) -> str:
+    """What an edit laid to rest in takes that are not shown, in a sentence; "" for nothing."""
+    olds = {take.id: take for take in before.takes}
+    found = []
+    for take in after.takes:
+        old = olds.get(take.id)
+        if old is None or old is take or take.id == after.take:
+            continue
+        known = {rest.what for rest in resting(old.content.things, take_song(before, old))}
+        new = [rest for rest in resting(take.content.things, take_song(after, take)) if rest.what not in known]
+        if new:
+            more = f" and {len(new) - 1} more" if len(new) > 1 else ""
+            found.append(f"In {take.name} {new[0].words}{more} rests: {new[0].why}.")
+    return " ".join(found)

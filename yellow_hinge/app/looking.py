@@ -42,6 +42,7 @@ class Looking:
         self.solution: Solution | None = None
         self.solved_state: State = State()
         self.fault = ""
+        self.rested = ""  # what the last edit laid to rest in takes that are not shown
         self.selected = 0
         self.beside: frozenset[int] = frozenset()  # chords that changed to lead into what was asked of another part
         self.this_pass = False  # what is taken, kept and asked of a repeat is for the selected pass alone

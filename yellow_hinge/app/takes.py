@@ -14,7 +14,7 @@ from yellow_hinge.core.key import shift_to
 from yellow_hinge.core.leading.setup import Player, Wish
 from yellow_hinge.core.mixing import mixed, repeats_apart
 from yellow_hinge.core.song import Section, Song
-from yellow_hinge.core.take import Choice, Parts, Take, Whole, put, take_song
+from yellow_hinge.core.take import Choice, Parts, Take, put, take_song
 from yellow_hinge.core.things import AWAY, Shift, joined, shifted
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.io.song_json import MOST_TAKES
@@ -121,22 +121,6 @@ def moved(state: State, own: int, by: int) -> State:
 
 
 # --- takes whose key or bars differ ---
-def apart(state: State) -> tuple[Take, ...]:
-    """The takes that have a form of their own."""
-    return tuple(take for take in state.takes if take.form is not None)
-
-
-def apart_words(whole: Whole) -> str:
-    """A sentence that says which takes are in another key or have other bars; "" where none are."""
-    others = [take for take in whole.takes if take.form is not None]
-    if not others:
-        return ""
-    names = ", ".join(take.name for take in others)
-    keys = {take.form.key for take in others if take.form} - {whole.form.key}
-    what = f"in {' and '.join(sorted(keys))}, the song is in {whole.form.key}" if keys else "with a form of its own"
-    return f"{names}: {what}; it stays so until the takes are brought together"
-
-
 def together(state: State, own: int) -> State:
     """The state with a take in the song's form: its chords move into the song's key, and stand in the bars that the
     song has; those of other bars rest.

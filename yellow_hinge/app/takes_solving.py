@@ -32,6 +32,13 @@ class Row(NamedTuple):
     fault: str
     figures: Figures | None
     differs: frozenset[int]
+    apart: str = ""  # its own key, or that it has other bars, where it does not share the song's
+
+
+def _apart(there: State) -> str:
+    if there.shown.form is None:
+        return ""
+    return f"in {there.song.key}" if there.song.key != there.form.key else "other bars"
 
 
 class Found(NamedTuple):
@@ -76,7 +83,7 @@ class TakesSolver(Newest[Found]):
                 rows.append(Row(take.id, take.name, there, None, str(error), None, frozenset()))
                 continue
             marks = differs(solution, above)
-            rows.append(Row(take.id, take.name, there, solution, fault, figures(solution, above), marks))
+            rows.append(Row(take.id, take.name, there, solution, fault, figures(solution, above), marks, _apart(there)))
             above = solution
         mix = mixed(state)
         try:

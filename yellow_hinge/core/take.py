@@ -203,3 +203,14 @@ def whole_of(song: Song, **parts: Any) -> Whole:
     """A song of one take."""
     content, form = put(Content(), Form(), Parts(song, **parts))
     return Whole(form, (Take(content=content),))
+
+
+def apart_words(whole: Whole) -> str:
+    """A sentence that says which takes are in another key or have other bars; "" where none are."""
+    others = [take for take in whole.takes if take.form is not None]
+    if not others:
+        return ""
+    names = ", ".join(take.name for take in others)
+    keys = {take.form.key for take in others if take.form} - {whole.form.key}
+    what = f"in {' and '.join(sorted(keys))}, the song is in {whole.form.key}" if keys else "with a form of its own"
+    return f"{names}: {what}; it stays so until the takes are brought together"

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from yellow_hinge.core.chart_faults import ChartError
+from yellow_hinge.core.take import apart_words
 from yellow_hinge.io.apart import read_apart
 from yellow_hinge.io.demo import demo_file
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
@@ -26,7 +27,7 @@ def read_song(name: str) -> SongFile:
     if name.startswith(DEMO):
         return demo_file(name.removeprefix(DEMO))[0]
     opened = read_data(*_bytes_of(name))
-    for line in opened.report:
+    for line in (*opened.report, *filter(None, (apart_words(opened.file),))):
         print(f"{name}: {line}", file=sys.stderr)
     return opened.file
 

@@ -221,6 +221,27 @@ class Saving(QObject):
         if path is not None:
             self.export_state(path, state)
 
+    def write_song(self, state: State) -> bool:
+        """Ask for a file and write another song than the open one to it, as a song. Whether it was written."""
+        from yellow_hinge.app.state import file_of
+        from yellow_hinge.io.files import write_atomic
+        from yellow_hinge.io.song_json import to_json
+
+        title = state.song.title.replace("/", "-").replace("\0", "").strip()[:80] or "Song"
+        proposed = Path(self.folder()) / f"{title}{ENDING}"
+        path = self._ask_target(
+            "Save as a song of its own", proposed, {ENDING: "Song"}, lambda _: "This is there already."
+        )
+        if path is None:
+            return False
+        try:
+            write_atomic(path, to_json(file_of(state)))
+        except FileFault as error:
+            self._fault(error)
+            return False
+        self.say(f"Saved {path.name}.")
+        return True
+
     def ask_export(self, name: str, kinds: dict[str, str]) -> Path | None:
         """A file to export to, of one of some kinds (names by ending)."""
         name = name.replace("/", "-").replace("\0", "").strip()[:80] or "Song"

@@ -5,7 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.takes import mix_state, switched
+from yellow_hinge.app.takes import mix_state, song_of_its_own, switched, together
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.take import apart_words
 
 
 def take_do(window: Any, what: str) -> None:
@@ -49,3 +52,35 @@ def play_mix(window: Any) -> None:
 def export_mix(window: Any) -> None:
     """Ask for a file and write the mix to it."""
     window.saving.export_other(mix_state(window.desk.state), f"{window.desk.state.song.title} mix")
+
+
+def tell_apart(window: Any) -> None:
+    """Say which takes of the song that was opened have another key or other bars, and what can be done about it."""
+    words = apart_words(window.desk.state)
+    if words:
+        act = {"Bring together": lambda: bring_together(window), "Good": lambda: None}
+        window.news.tell(pretty_signs(words), act)
+
+
+def bring_together(window: Any) -> None:
+    """All takes in the song's key and bars, as one step of undo."""
+    state = window.desk.state
+    own = [take.id for take in state.takes if take.form is not None]
+    for take in own:
+        state = together(state, take)
+    if not own:
+        window.say("All takes have the song's key and bars.")
+        return
+    window.desk.do(Edit("bring the takes together", state))
+    window.say("The takes share the song's key and bars now; chords of other bars rest.")
+
+
+def to_a_song(window: Any) -> None:
+    """Write the take shown to a file as a song by itself; it stays here until it is deleted."""
+    state = window.desk.state
+    try:
+        made = song_of_its_own(state, state.take)
+    except UserError as error:
+        window.say(str(error))
+        return
+    window.saving.write_song(made)

@@ -121,6 +121,7 @@ class MainWindow(Frame):
             menu.aboutToShow.connect(lambda menu=menu, fill=fill: fill(menu))
         self.saving.mistake.connect(self.show_mistake)
         self.files.opened.connect(self._warn_shared)
+        self.files.opened.connect(lambda _: taking.tell_apart(self))
         self.files.begun.connect(self._teach)
         self.files.opened.connect(self.preferences.remember_file)
         self.saving.saved.connect(self.preferences.remember_file)
@@ -156,7 +157,7 @@ class MainWindow(Frame):
 
     def _refresh_state(self) -> None:
         self.header.refresh()
-        if self.desk.state.playing is not self._played:
+        if self.desk.state.playing != self._played:
             self._played = self.desk.state.playing
             self.preferences.remember_patterns(self._played.patterns)
             self.ribbon.refresh()
@@ -177,6 +178,7 @@ class MainWindow(Frame):
         self._tell_mistake()
         if self.desk.solution is None:
             self._refresh_solution()
+        self._tell_rested()
         if not self.desk.song.sections:
             self.say(EMPTY, lasting=True)
 
@@ -210,6 +212,11 @@ class MainWindow(Frame):
         first, count = found[0], len(found)
         some = f"{first.words} rests" if count == 1 else f"{count} kept things rest, {first.words} among them"
         return pretty_signs(f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord.")
+
+    def _tell_rested(self) -> None:
+        """What the last edit laid to rest in takes that are not shown."""
+        if self.desk.rested:
+            self.say(pretty_signs(self.desk.rested))
 
     def _playing(self, index: int) -> None:
         if index != self.ribbon.playing:
@@ -296,6 +303,14 @@ class MainWindow(Frame):
     def export_mix(self) -> None:
         """Write the mix to a file."""
         taking.export_mix(self)
+
+    def together(self) -> None:
+        """All takes in the song's key and bars."""
+        taking.bring_together(self)
+
+    def take_to_song(self) -> None:
+        """The take as a song of its own."""
+        taking.to_a_song(self)
 
     def sheets(self, what: str) -> None:
         """Print or export what the Sheet view shows."""

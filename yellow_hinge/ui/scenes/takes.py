@@ -65,11 +65,12 @@ def figure_words(row: Row) -> tuple[str, ...]:
     if row.figures is None:
         return (row.fault[:60],)
     f = row.figures
-    changed = f"{f.changed} chords otherwise" if f.changed else ""
+    changed = f"{f.changed} chord{'s' if f.changed > 1 else ''} otherwise" if f.changed else ""
     return tuple(
         filter(
             None,
             (
+                pretty_signs(row.apart),
                 f"{f.motion} semitones, largest {f.largest_move}",
                 f"stiffest {f.stiffest}, {f.colours} colours",
                 f"widest {f.stretch_mm:g} mm",
