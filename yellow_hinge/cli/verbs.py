@@ -40,7 +40,7 @@ from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import WouldOverwriteError, export, export_pages
 from yellow_hinge.io.formats import WRITERS, Wants
-from yellow_hinge.io.opening import DEMO, read_song
+from yellow_hinge.io.opening import DEMO, read_named, read_song
 from yellow_hinge.io.report import (
     bolder_fields,
     chord_fields,
@@ -316,18 +316,19 @@ def _keys(args: argparse.Namespace) -> None:
 
 
 def _check(args: argparse.Namespace) -> None:
-    file = read_song(args.song)
+    opened = read_named(args.song)
+    file = opened.file
     moments = timeline(file.song)
     bars = sum(len(section.bars) for section in file.song.sections)
     fields = {"title": file.song.title, "key": file.song.key, "sections": len(file.song.sections), "bars": bars,
               "chords": len(moments), "ok": True}  # fmt: skip
     kept = unused_asks(file.song) + strange_patterns(file.playing, file.song)
     if args.json:
-        return _print_json(fields | {"notes": kept})
+        return _print_json(fields | {"notes": kept, "read_as": opened.kind, "report": list(opened.report)})
     for words in kept:
         print(words)
     print(f"{fields['title']}: {fields['key']}, {fields['sections']} sections, {bars} bars, {len(moments)} chords; "
-          "nothing is wrong")  # fmt: skip
+          f"{'what was guessed or left out is said above' if opened.report else 'nothing is wrong'}")  # fmt: skip
 
 
 def _songs(args: argparse.Namespace) -> None:

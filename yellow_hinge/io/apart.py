@@ -29,6 +29,7 @@ class Limits(msgspec.Struct, frozen=True):
 
 
 USUAL = Limits()
+TEXT = "text"  # a text whose kind the reading process finds out
 # The library that reads scores takes seconds to load and a great deal of memory.
 LIMITS = {"score": Limits(20.0, 1536 * 1024**2)}
 

@@ -32,13 +32,13 @@ def _outcome(kind: str, data: bytes, name: str) -> bytes:
 
     from yellow_hinge.core.chart_faults import ChartError
     from yellow_hinge.core.errors import UserError
-    from yellow_hinge.io.apart import Outcome
+    from yellow_hinge.io.apart import TEXT, Outcome
     from yellow_hinge.io.files import FileFault
-    from yellow_hinge.io.formats import BY_ID, read_kind
+    from yellow_hinge.io.formats import BY_ID, kind_of, read_kind
     from yellow_hinge.io.song_json import encode_hook
 
     try:
-        outcome = Outcome(read_kind(BY_ID[kind], data, name))
+        outcome = Outcome(read_kind(kind_of(data, name) if kind == TEXT else BY_ID[kind], data, name))
     except ChartError as error:
         outcome = Outcome(places=error.faults[:200])
     except FileFault as error:

@@ -29,11 +29,28 @@ MAX_CHORDS = 4000
 
 
 def looks_like_chordpro(text: str) -> bool:
-    """Whether a text has a directive in braces or a chord in brackets beside words, and no bar lines."""
+    """Whether a text has a directive in braces, or most of its brackets hold chords in letters, one at least beside
+    words; a bracket alone on a line is a heading.
+    """
     head = [line for line in text[:100_000].splitlines()[:200] if line.strip()]
-    directive = any(_directive(line) for line in head)
-    chords = any(_CHORD.search(line) and _CHORD.sub("", line).strip() for line in head)
-    return directive or (chords and not any("|" in line for line in head))
+    if any(_directive(line) for line in head):
+        return True
+    marks = [mark[1] for line in head for mark in _CHORD.finditer(line) if mark[0] != line.strip()]
+    read = sum(_is_chord(mark) for mark in marks)
+    beside = any(_CHORD.search(line) and _CHORD.sub("", line).strip(" |") for line in head)
+    return beside and 2 * read > len(marks)
+
+
+def _is_chord(text: str) -> bool:
+    try:
+        parse_symbol(text.strip().strip("()"))
+    except UserError:
+        return False
+    return text.strip()[:1] in "ABCDEFG("
+
+
+def _is_silence(text: str) -> bool:
+    return text.upper().replace(".", "") in ("NC", "N C", "")
 
 
 def _directive(line: str) -> tuple[str, str] | None:
@@ -63,6 +80,8 @@ class _Reader:
             return
         if directive:
             self.directive(number, *directive)
+        elif (alone := _CHORD.fullmatch(line.strip())) and not (_is_chord(alone[1]) or _is_silence(alone[1])):
+            self.sections.append((alone[1].strip(), []))
         elif line.strip() and not line.lstrip().startswith("#"):
             self.words(number, line.rstrip())
 
@@ -115,7 +134,7 @@ class _Reader:
 
     def symbol(self, number: int, mark: re.Match[str]) -> str:
         text = mark[1].strip().strip("()")
-        if text.upper().replace(".", "") in ("NC", "N C", ""):
+        if _is_silence(text):
             return NO_CHORD
         try:
             parse_symbol(text)

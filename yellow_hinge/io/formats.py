@@ -26,6 +26,7 @@ from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.words import plain_song
+from yellow_hinge.io.barred_words import needs_chart, written_as_chart
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import Imported, Opened
@@ -68,7 +69,8 @@ Write = Callable[[SongFile, Solution, Wants], bytes | tuple[bytes, ...]]
 
 
 class Format(NamedTuple):
-    """A kind of file. `endings`: the usual one first; `sniff` tells from content and name whether a file is one;
+    """A kind of file. `endings`: the usual one first; `sniff` tells from content and name whether a file is one
+    (texts are told apart by `text_kind`);
     `apart`: it is always read in a process of its own. A kind that cannot be read, or not be written, has None there.
     """
 
@@ -123,6 +125,17 @@ def with_headers(file: SongFile) -> Song:
 def _read_chart(data: bytes, name: str) -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
     return Opened(song_file(parse_chart(text, name)), text)
+
+
+def _read_over_words(data: bytes, name: str) -> Opened:
+    text = decode(data, name).replace("\r\n", "\n")
+    if not needs_chart(text):
+        return _imported(read_over_words(text, name), name)
+    written = written_as_chart(text)
+    reading = read_chart(written.text)
+    if reading.faults:
+        raise ChartError(written.in_source(reading.faults), name)
+    return Opened(song_file(reading.song), "", written.report)
 
 
 def _own(data: bytes, name: str) -> Opened:
@@ -216,17 +229,13 @@ FORMATS = (
         "song", "Song", (".hinge",), _is_song, _own, lambda file, *_: to_json(file),
     ),
     Format(
-        "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"),
-        lambda data, name: looks_like_chordpro(decode(data, name)),
+        "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"), _never,
         lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name), name),
         lambda file, *_: write_chordpro(file.song, MADE_BY),
     ),
+    Format("over-words", "Chords above words", (".txt",), _never, lambda *words: _read_over_words(*words), None),
     Format(
-        "over-words", "Chords above words", (".txt",), lambda data, name: looks_over_words(decode(data, name)),
-        lambda data, name: _imported(read_over_words(decode(data, name), name), name), None,
-    ),
-    Format(
-        "chart", "Chart text", (".chart", ".txt"), lambda data, name: True,
+        "chart", "Chart text", (".chart", ".txt"), _never,
         _read_chart, lambda file, *_: write_chart(with_headers(file)).encode(),
     ),
     Format("sheet", "Text sheet", (".txt",), _never, None, _table("txt_bytes")),
@@ -253,7 +262,24 @@ def kind_of(data: bytes, name: str) -> Format:
             raise FileFault(name, f"is {kind}, which cannot be opened")
     if not data.strip():
         raise FileFault(name, "is empty")
-    return next(kind for kind in FORMATS if kind.sniff(data, name))
+    found = next((kind for kind in FORMATS if kind.sniff(data, name)), None)
+    return found or BY_ID[text_kind(decode(data, name).replace("\r\n", "\n"), name)]
+
+
+def is_text(data: bytes, name: str) -> bool:
+    """Whether some bytes are of a kind that is told apart by reading them as text."""
+    return not any(kind.sniff(data, name) for kind in FORMATS)
+
+
+def text_kind(text: str, name: str) -> str:
+    """What a text is (an id out of TEXTS): a chart by its ending, or where it is read as one without a fault; else
+    ChordPro or chords above words, where it looks so; else a chart with mistakes.
+    """
+    if name.lower().endswith(".chart") or ("|" in text and not read_chart(text).faults):
+        return "chart"
+    if looks_like_chordpro(text):
+        return "chordpro"
+    return "over-words" if looks_over_words(text) else "chart"
 
 
 def as_utf_8(data: bytes, name: str) -> bytes:
@@ -261,22 +287,37 @@ def as_utf_8(data: bytes, name: str) -> bytes:
     return decode(data, name).encode() if data[:2] in UTF_16 else data
 
 
+TEXTS = ("chart", "chordpro", "over-words")  # what a text may be read as
+
+
 def read_kind(kind: Format, data: bytes, name: str) -> Opened:
     """Read a song from bytes of a known kind. Raises FileFault or ChartError."""
     if kind.read is None:
         raise FileFault(name, f"is {kind.name}, which cannot be opened")
-    return kind.read(data, name)
+    opened: Opened = msgspec.structs.replace(kind.read(data, name), kind=kind.id)
+    return opened
 
 
-def read_draft(data: bytes, name: str) -> Opened:
+def read_draft(data: bytes, name: str, wanted: str = "") -> Opened:
     """Read chart text that may hold mistakes: what could be read of it, with the whole text as a draft. Raises
     ChartError where nothing in it is a bar.
     """
+    report: tuple[str, ...] = ()
     text = decode(data, name).replace("\r\n", "\n")
+    kind = wanted or text_kind(text, name)
+    if kind == "over-words":
+        text, _, report = written_as_chart(text)
     reading = read_chart(text)
     if not any(section.bars for section in reading.song.sections):
         raise ChartError(reading.faults, name)
-    return Opened(song_file(reading.song, draft=text), text)
+    if not name.lower().endswith(".chart") and reading.faults:
+        first, count = reading.faults[0], len(reading.faults)
+        mistakes = "a mistake" if count == 1 else f"{count} mistakes"
+        report = (
+            f"it was read as a chart with {mistakes}, the first in line {first.line}, column {first.column}",
+            *report,
+        )
+    return Opened(song_file(reading.song, draft=text), text, report, kind=kind)
 
 
 def opens_as(data: bytes, name: str) -> str:

@@ -21,13 +21,14 @@ class Imported(msgspec.Struct, frozen=True):
 
 class Opened(msgspec.Struct, frozen=True):
     """A song from a file: `text` is the chart as it was written, or ""; `report` what could not be used; `own`
-    whether it is the program's own kind of file, which Save may write to.
+    whether it is the program's own kind of file, which Save may write to; `kind` the id of what it was read as.
     """
 
     file: SongFile
     text: str = ""
     report: tuple[str, ...] = ()
     own: bool = False
+    kind: str = ""
 
 
 class Onset(msgspec.Struct, frozen=True):

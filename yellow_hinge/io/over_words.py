@@ -28,7 +28,7 @@ _SECTION = re.compile(
     rf"^\s*(?:\[([^\]]{{1,60}})\]|\(?((?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\d{{1,2}})?)\)?)\s*:?\s*(.*)$",
     re.IGNORECASE,
 )
-_FIELD = re.compile(r"^\s*(title|key|tempo|bpm|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
+FIELD = re.compile(r"^\s*(title|key|tempo|bpm|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
 _TABLATURE = re.compile(r"^\s*[A-Ga-g][#b]?\s?[|:].*--|^[\s|]*-[-\dhpbx/~|]*-\|?\s*$")
 _RULE = re.compile(r"^\s*[-=_*~]{3,}\s*$|^\s*\*[^*]*\*\s*$")  # a drawn line, a remark between stars
 _SILENT = ("N.C.", "NC", "N.C", "(N.C.)", "n.c.")
@@ -51,12 +51,25 @@ def _symbol(word: str) -> str:
     return straight(clean)
 
 
+def has_bars(line: str) -> bool:
+    """Whether a line has bar lines, and is no tablature."""
+    return line.count("|") > 1 and not _TABLATURE.match(line)
+
+
+def is_row(line: str) -> bool:
+    """Whether a line is a row of chords, though not all of them may be understood."""
+    return bool(chords_of(line)) or (has_bars(line) and not _SECTION.match(line))
+
+
 def chords_of(line: str) -> list[tuple[int, str]]:
-    """(column, word) of a line of chords, with bar lines and counts; [] where it is a line of words."""
+    """(column, word) of a line of chords, with bar lines and counts; [] where it is a line of words. One word in four
+    may be no chord: a mistake.
+    """
     found = [(match.start(), match[0]) for match in _TOKEN.finditer(line)]
     words = [word for _, word in found if not _is_sign(word)]
     read = [word for word in words if _symbol(word)]
-    return found if read and len(read) == len(words) else []
+    slip = len(read) > 2 and 4 * len(read) >= 3 * len(words) and not _SECTION.match(line)
+    return found if read and (slip or len(read) == len(words)) else []
 
 
 def _is_sign(word: str) -> bool:
@@ -64,7 +77,7 @@ def _is_sign(word: str) -> bool:
     return word == _SAME or any(sign.fullmatch(word) for sign in (_BAR, _TIMES, _SKIPPED))
 
 
-def _heading(line: str) -> re.Match[str] | None:
+def heading(line: str) -> re.Match[str] | None:
     """The heading of a section, with chords, a count or a remark beside it, or nothing."""
     found = _SECTION.match(line)
     if found is None or not found[3] or _TIMES.fullmatch(found[3]) or _REMARK.match(found[3]) or chords_of(found[3]):
@@ -72,26 +85,42 @@ def _heading(line: str) -> re.Match[str] | None:
     return None
 
 
-def _sung(line: str) -> bool:
+def is_drawn(line: str) -> bool:
+    """Whether a line is tablature or a drawn line, which nobody sings or plays here."""
+    return bool(_TABLATURE.match(line) or _RULE.match(line))
+
+
+def times_of(word: str) -> int:
+    """How often a row is played, by a word such as x2 or (2x); 1 for any other."""
+    found = _TIMES.fullmatch(word)
+    return max(1, min(16, int(found[1] or found[2]))) if found else 1
+
+
+def is_chord_or_sign(word: str) -> bool:
+    """Whether a word of a row is understood."""
+    return _is_sign(word) or bool(_symbol(word))
+
+
+def sung(line: str) -> bool:
     """Whether a line is words to sing."""
-    return bool(line.strip()) and not (
-        chords_of(line) or _heading(line) or _FIELD.match(line) or _TABLATURE.match(line)
-    )
+    return bool(line.strip()) and not (is_row(line) or heading(line) or FIELD.match(line) or _TABLATURE.match(line))
 
 
 def looks_over_words(text: str) -> bool:
-    """Whether a text has chords above words: a line of chords that stands over words, and another one, a heading or a
-    second chord beside it; and no line that only a chart has.
+    """Whether a text has chords above words. Without bar lines: a line of chords that stands over words, and another
+    one, a heading or a second chord beside it; with bar lines: words stand under most rows of chords.
     """
     lines = [line for line in text.expandtabs(8).splitlines()[:400] if line.strip()]
     if any(line.lstrip().startswith(("tune:", "cue:")) for line in lines):
         return False
-    chords = [n for n, line in enumerate(lines) if chords_of(line)]
-    over = [n for n in chords if n + 1 < len(lines) and _sung(lines[n + 1])]
-    headings = [line for line in lines if (found := _heading(line)) and (found[1] or found[2])]
+    chords = [n for n, line in enumerate(lines) if is_row(line)]
+    over = [n for n in chords if n + 1 < len(lines) and sung(lines[n + 1])]
+    headings = [line for line in lines if (found := heading(line)) and (found[1] or found[2])]
+    if any(has_bars(lines[n]) for n in chords):
+        beside = [line for line in headings if has_bars(line)]
+        return bool(over or beside) and 2 * len(over) >= len(chords)
     many = len(chords) > 1 or bool(headings) or any(len(chords_of(lines[n])) > 1 for n in over)
-    barred = any(lines[n].lstrip().startswith("|") for n in over)
-    return bool(over) and many and not (barred and not headings)
+    return bool(over) and many
 
 
 class _Reader:
@@ -104,6 +133,8 @@ class _Reader:
         self.left_out = 0
         self.title = ""
         self.times = 1  # how often the section is played, by its heading
+        self.number = 0  # of the line that is read
+        self.slips: list[str] = []
 
     def end_section(self) -> None:
         """Play what the section has as often as its heading says."""
@@ -115,13 +146,13 @@ class _Reader:
         lines = text.expandtabs(8).splitlines()
         number = 0
         while number < len(lines):
-            line = lines[number]
+            line, self.number = lines[number], number + 1
             found = chords_of(line)
             if found:
                 below = number + 1
-                if below + 1 < len(lines) and not lines[below].strip() and _sung(lines[below + 1]):
+                if below + 1 < len(lines) and not lines[below].strip() and sung(lines[below + 1]):
                     below += 1  # a blank line between chords and words
-                words = lines[below] if below < len(lines) and _sung(lines[below]) else ""
+                words = lines[below] if below < len(lines) and sung(lines[below]) else ""
                 self.chord_line(found, words)
                 number = below + 1 if words else number + 1
                 continue
@@ -133,7 +164,7 @@ class _Reader:
         """A line without chords: a heading, a field, the title, or words that have none."""
         if not line.strip():
             return
-        section, field = _heading(line), _FIELD.match(line)
+        section, field = heading(line), FIELD.match(line)
         if section:
             self.end_section()
             beside = section[3] if chords_of(section[3]) else ""
@@ -144,7 +175,7 @@ class _Reader:
             self.sections.append((plain((section[1] or section[2].title()) + remark, LONGEST_NAME), []))
             if beside:
                 self.chord_line(chords_of(beside), "")
-        elif _TABLATURE.match(line) or _RULE.match(line):
+        elif is_drawn(line):
             return
         elif field:
             self.field(field[1].lower(), field[2].strip())
@@ -173,8 +204,8 @@ class _Reader:
         if not self.sections:
             self.sections.append(("Song", []))
         barred = any(_BAR.fullmatch(word) for _, word in found)
-        chords = [(column, _symbol(word)) for column, word in found if _symbol(word)]
-        cues = _cut(words, [column for column, _ in chords])
+        chords = [(column, self.symbol(column, word)) for column, word in found if not _is_sign(word)]
+        cues = cut_words(words, [column for column, _ in chords])
         bars: list[list[tuple[str, str]]] = [[]]
         times = 1
         for column, word in found:
@@ -185,13 +216,20 @@ class _Reader:
             elif word == _SAME:
                 bars[-1] = [(symbol, "") for symbol, _ in self._before(bars)]
                 bars += [] if barred else [[]]
-            elif _symbol(word):
-                cue = cues[[at for at, _ in chords].index(column)]
-                bars[-1].append((_symbol(word), cue))
+            elif not _is_sign(word):
+                place = [at for at, _ in chords].index(column)
+                bars[-1].append((chords[place][1], cues[place]))
                 if not barred:
                     bars.append([])
         times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
         self.sections[-1][1].extend([bar for bar in bars if bar] * times)
+
+    def symbol(self, column: int, word: str) -> str:
+        """A word of a row as a chord; one that is none is said, and nothing is played there."""
+        found = _symbol(word)
+        if not found:
+            self.slips.append(f"line {self.number}, column {column + 1}: {word[:30]!r} is no chord; N.C. stands there")
+        return found or NO_CHORD
 
     def _before(self, bars: list[list[tuple[str, str]]]) -> list[tuple[str, str]]:
         """The bar before the one that is being read."""
@@ -199,7 +237,7 @@ class _Reader:
         return read[-1] if read else self.sections[-1][1][-1] if self.sections[-1][1] else []
 
 
-def _cut(words: str, columns: list[int]) -> list[str]:
+def cut_words(words: str, columns: list[int]) -> list[str]:
     """The words that belong to each chord: from the word over which it stands to the next chord's."""
     starts = []
     for column in columns:
@@ -232,6 +270,7 @@ def read_over_words(text: str, name: str) -> Imported:
         Song(sections=sections, extra=tuple(reader.extra), title=reader.title or "Untitled"), **reader.fields
     )
     report = ["the bars are guessed: where no bar lines stand, every chord was given one"]
+    report += reader.slips[:200]
     if reader.left_out:
         lines = "1 line" if reader.left_out == 1 else f"{reader.left_out} lines"
         report.append(f"{lines} of words without chords were left out")

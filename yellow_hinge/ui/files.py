@@ -54,10 +54,12 @@ class Files(QObject):
         settings = self._settings()
         return song_file(song, setup=new_setup(settings.player, settings.manner, song))
 
-    def open_path(self, path: Path) -> bool:
-        """Open a file; what was open stays when it cannot be read. Whether it went well."""
+    def open_path(self, path: Path, wanted: str = "") -> bool:
+        """Open a file, as the kind of text that is `wanted`; what was open stays when it cannot be read. Whether it
+        went well.
+        """
         try:
-            read = self._patiently(path)
+            read = self._patiently(path, wanted)
             if read is None:
                 self.say(f"{path.name} was not opened.")
                 return False
@@ -70,10 +72,11 @@ class Files(QObject):
         self.say(f"Opened {path.name}.")
         self.opened.emit(path)
         if opened.report:
-            self.show_report(path.name, opened.report)
+            other = self.show_report(path.name, opened.report, opened.kind)
+            return self.open_path(path, other) if other else True
         return True
 
-    def _patiently(self, path: Path) -> _Read | None:
+    def _patiently(self, path: Path, wanted: str) -> _Read | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
         from concurrent.futures import ThreadPoolExecutor
 
@@ -84,7 +87,7 @@ class Files(QObject):
 
         def read() -> _Read:
             data = read_bytes(path)
-            return _Read(read_data(data, path.name, stop.is_set, drafts=True), digest(path))
+            return _Read(read_data(data, path.name, stop.is_set, drafts=True, wanted=wanted), digest(path))
 
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
             job = pool.submit(read)
@@ -94,11 +97,13 @@ class Files(QObject):
         except OvertakenError:
             return None
 
-    def show_report(self, name: str, report: tuple[str, ...]) -> None:
-        """What an import left out, guessed or kept unused."""
+    def show_report(self, name: str, report: tuple[str, ...], kind: str = "") -> str:
+        """What an import left out, guessed or kept unused; the other kind (its id) that a text is to be read as."""
+        from yellow_hinge.io.formats import BY_ID, TEXTS
         from yellow_hinge.ui.dialogs import asking
 
-        asking.report(self.window_, name, report)
+        others = {BY_ID[each].name: each for each in TEXTS if each != kind} if kind in TEXTS else {}
+        return others.get(asking.report(self.window_, name, report, tuple(others)), "")
 
     def open_named(self, name: str) -> bool:
         """Open a path or "demo:NAME"."""

@@ -1,11 +1,13 @@
-"""The editor of the chart's text. What is pasted as chords above words is written as a chart."""
+"""The editor of the chart's text. What is pasted and is no chart, such as chords above words, is written as one."""
 
 from __future__ import annotations
 
 from PySide6.QtCore import QMimeData, Signal
+from PySide6.QtGui import QTextCursor
 from PySide6.QtWidgets import QPlainTextEdit
 
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.app.document import NEW_CHART
+from yellow_hinge.core.chart_text import read_chart
 from yellow_hinge.core.errors import UserError
 
 
@@ -15,20 +17,28 @@ class ChartEditor(QPlainTextEdit):
     turned = Signal(str)
 
     def insertFromMimeData(self, source: QMimeData) -> None:
-        """Paste: chords above words become a chart, anything else stays as it is."""
-        from yellow_hinge.io.over_words import looks_over_words, read_over_words  # seldom needed
+        """Paste: chords above words and ChordPro become a chart, anything else stays as it is."""
+        from yellow_hinge.io.pasting import pasted  # seldom needed
 
-        text = source.text()
+        rest = self._left_standing()
         try:
-            found = read_over_words(text, "what was pasted") if looks_over_words(text) else None
+            found = pasted(source.text(), read_chart(rest).song.key if rest.strip() else "")
         except UserError as error:  # more than a song can hold: it is pasted as it is
             self.turned.emit(str(error))
             found = None
         if found is None:
             super().insertFromMimeData(source)
             return
-        chart = write_chart(found.song)
-        if self.toPlainText().strip():  # into a chart that is there: its headers stay
-            chart = chart[chart.index("[") :]
-        self.insertPlainText(chart)
-        self.turned.emit(f"Chords above words were written as a chart: {'; '.join(found.report)}.")
+        if rest.strip():  # into a chart that is there: its headers stay
+            self.insertPlainText(found.inside)
+        else:
+            self.selectAll()
+            self.insertPlainText(found.whole)
+        self.turned.emit(f"{found.kind} became a chart: {'; '.join(found.report)}.")
+
+    def _left_standing(self) -> str:
+        """The chart that a pasted text would stand in: nothing of one that nobody has written in yet."""
+        text, cursor = self.toPlainText(), QTextCursor(self.textCursor())
+        if text == NEW_CHART:
+            return ""
+        return text[: cursor.selectionStart()] + text[cursor.selectionEnd() :]

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
 
 TITLE = "Yellow Hinge"
-GOOD, AWAY = "Good", "Cancel"
+GOOD, AWAY, READ_AS = "Good", "Cancel", "Read as…"
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses how both hands play every chord, so that they move as little as possible.\n\n"
@@ -88,12 +88,15 @@ def about(parent: QWidget) -> None:
     _answered(_box(parent, ABOUT, title=f"About {TITLE}"), (), GOOD)
 
 
-def report(parent: QWidget, name: str, lines: tuple[str, ...]) -> None:
-    """What an import left out, guessed or kept unused."""
+def report(parent: QWidget, name: str, lines: tuple[str, ...], others: tuple[str, ...] = ()) -> str:
+    """What an import left out, guessed or kept unused. `others` are kinds that it may be read as; the one of them that
+    the player wants, or "".
+    """
     words = f"{name} was opened. {len(lines)} thing{'' if len(lines) == 1 else 's'} to know:"
     shown = "\n".join(f"- {line}" for line in lines[:REPORTED])
     more = "\n".join(lines) if len(lines) > REPORTED else ""
-    _answered(_box(parent, words, shown, more), (), GOOD)
+    answer = _answered(_box(parent, words, shown, more), (READ_AS,) if others else (), GOOD)
+    return choose(parent, f"Read {name} as", list(others)) if answer == READ_AS else ""
 
 
 def leaving(parent: QWidget, title: str) -> Literal["save", "discard", "stay"]:
