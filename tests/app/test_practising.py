@@ -1,14 +1,14 @@
 """Whole sessions with a simulated player: every figure of the log is what it did."""
 
 from collections import Counter
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, timedelta, timezone
 from random import Random
 
 import pytest
 
 from yellow_hinge.app.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
-from yellow_hinge.app.practice_log import PracticeLog
+from yellow_hinge.app.practice_log import PracticeLog, Run
 from yellow_hinge.app.practising import Piece, Practising, Told
 from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, SongProgramme
 from yellow_hinge.app.state import state_of
@@ -17,9 +17,11 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.song_json import song_file
+from yellow_hinge.ui.scenes.practice import log_scene, practised
 
 CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Fm6 | C |"
 NOW = datetime(2026, 5, 1, 12, tzinfo=UTC)
@@ -212,3 +214,70 @@ def test_without_the_library_or_a_sequencer_there_is_no_keyboard_and_a_reason(mo
     gone = SystemBackend()
     assert gone.names() == []
     assert "python-rtmidi" in gone.why
+
+
+@pytest.mark.parametrize(("seconds", "longest", "limit"), [(0.9, 30, 100.0), (2.0, 30, 200.0), (4.0, 7, 600.0)])
+def test_a_month_of_practice_asks_again_within_days(seconds, longest, limit):
+    """Each change is graded once a day, from its first attempt: gaps are those of hands that learn."""
+    solution, clock, cards, gaps, kept = solved(), Clock(), {}, {}, []
+
+    def keep(run, card):
+        kept.append(run)
+        if card:
+            cards[run.item] = card
+            gaps.setdefault(run.item, []).append((due(card) - run.at) / timedelta(days=1))
+
+    for day in range(30):
+        began = NOW + timedelta(days=day, hours=day % 3)
+        start = clock.now
+        made = Practising(
+            Piece("s", "Song", "Take 1", "both"), SongProgramme(solution, "both"), cards, keep, clock,
+            lambda began=began, start=start: began + timedelta(seconds=clock.now - start), lambda told: None,
+            limit,
+        )  # fmt: skip
+        graded = {item: len(found) for item, found in gaps.items()}
+        while not made.over:
+            wanted, at = made.step.wanted("both"), clock.now
+            for midi in set(made.attempt.down) - set(wanted):
+                made.heard(NoteEvent("lift", midi, 0, at))
+            clock.now = at + seconds
+            for midi in wanted:
+                made.heard(NoteEvent("press", midi, 80, clock.now))
+        assert all(len(found) - graded.get(item, 0) <= 1 for item, found in gaps.items())
+    assert len(gaps) == 7
+    for found in gaps.values():
+        assert 1 <= found[0] <= 4
+        assert max(found) <= longest
+
+
+def test_a_session_that_waits_hears_nothing_and_loses_no_time(tmp_path):
+    made, clock, _, told = session(tmp_path, SongProgramme(solved(), "both"), limit=60.0)
+    clock.now += 10
+    made.pause()
+    clock.now += 500
+    made.heard(NoteEvent("press", 60, 80, clock.now))
+    assert (made.seconds_left, made.attempt.presses) == (50, ())
+    made.resume()
+    assert (made.seconds_left, made.attempt.since, made.over) == (50, clock.now, False)
+    assert told[-1] == Told.ASKED
+
+
+def test_the_simulated_players_answers_are_kept_apart(tmp_path):
+    made, clock, log, _ = session(tmp_path, SongProgramme(solved(), "both"))
+    made._simulated = lambda: True
+    play(made, clock, RIGHT, Random(1), 6)
+    assert log.count() == 0
+    assert log.runs(simulated=True)
+    assert log.cards("s") == {}
+
+
+def test_minutes_are_those_from_chord_to_chord_on_the_players_days():
+    zone = timezone(timedelta(hours=-8))
+    late = datetime(2026, 5, 2, 6, 58, tzinfo=UTC)  # two minutes to eleven in the evening of the first
+    runs = [
+        Run(late + timedelta(seconds=n), "s", "S", "T", "hinge", "i", 0, 1, "", "", "both", 1.0) for n in (0, 30, 55)
+    ]
+    runs.append(Run(late + timedelta(seconds=500), "s", "S", "T", "hinge", "i", 0, 1, "", "", "both", 2.0))
+    assert practised(runs) == pytest.approx((1 + 55 + 2) / 60)
+    scene = log_scene(runs, late.astimezone(zone).date(), 420.0, 400.0, zone)
+    assert scene.plots[0].points[0][0] == pytest.approx(415.0)

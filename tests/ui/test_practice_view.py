@@ -12,8 +12,10 @@ from tests.ui.conftest import settle
 from yellow_hinge.app.ports import SIMULATED
 from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.app.practising import CAUTION, REST
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.partner import RIGHT
+from yellow_hinge.io.song_json import song_file
 from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
 from yellow_hinge.ui.scenes.practice import log_scene
 
@@ -53,11 +55,11 @@ def begin(window, room, qtbot):
     qtbot.waitUntil(lambda: room.session is not None, timeout=30_000)
 
 
-def runs(window, room):
+def runs(window, room, simulated=False):
     """What is in the log by now."""
     room.keeper.close()
     log = PracticeLog(window.places.state)
-    found = log.runs()
+    found = log.runs(simulated=simulated)
     log.close()
     return found
 
@@ -170,8 +172,9 @@ def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, q
     view.simulated.setChecked(True)
     qtbot.waitUntil(lambda: SIMULATED in window.live.ports.names, timeout=5000)
     begin(window, room, qtbot)
-    qtbot.waitUntil(lambda: len(runs(window, room)) >= 6, timeout=20_000)
-    assert all(run.errors == 0 for run in runs(window, room))
+    qtbot.waitUntil(lambda: len(runs(window, room, True)) >= 6, timeout=20_000)
+    assert all(run.errors == 0 for run in runs(window, room, True))
+    assert runs(window, room) == []
     assert SIMULATED in view.plugged.text()
     view.simulated.setChecked(False)
     qtbot.waitUntil(lambda: SIMULATED not in window.live.ports.names, timeout=5000)
@@ -307,3 +310,36 @@ def test_the_log_is_exported(window, room, qtbot, tmp_path):
     view.export.click()
     room.keeper.close()
     assert (tmp_path / "log.csv").read_text().count("\n") == 2
+
+
+def test_a_session_waits_while_another_view_is_looked_at(window, room, qtbot):
+    begin(window, room, qtbot)
+    session = room.session
+    window.show_view("hinges")
+    assert session.paused
+    left = session.seconds_left
+    qtbot.wait(60)
+    assert session.seconds_left == left
+    window.show_view("practice")
+    assert (room.session, session.paused, session.over) == (session, False, False)
+
+
+def test_songs_of_one_title_that_were_never_saved_have_memories_of_their_own(window, room, qtbot):
+    begin(window, room, qtbot)
+    first = room.session.piece.song
+    room.session.end()
+    window.desk.open(song_file(parse_chart("title: Four\nkey: C\n| C | F |")), None)
+    settle(window, qtbot)
+    begin(window, room, qtbot)
+    assert room.session.piece.song != first
+    assert room.session.piece.title == "Four"
+
+
+def test_no_bass_is_asked_for_where_nothing_sounds(window, room, qtbot):
+    view = window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData("bass"))
+    view.start.click()
+    qtbot.waitUntil(lambda: room.session is not None or bool(view.told.text()))
+    window.listening.player.note.emit("No sound device was found")
+    assert room.session is None
+    assert "No sound device" in view.told.text()

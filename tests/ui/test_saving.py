@@ -360,3 +360,17 @@ def test_a_bug_of_a_reader_is_a_bug_and_no_damaged_file(window, tmp_path, player
     assert "IndexError: list index out of range" in bugs[0]
     assert "Traceback" in logged[0]
     assert player.faults == []
+
+
+def test_a_text_that_was_guessed_is_read_as_something_else(window, qtbot, tmp_path, monkeypatch):
+    from yellow_hinge.ui.dialogs import asking
+
+    chart = tmp_path / "song.txt"
+    chart.write_text("key: C\n| C | Qm7 | G |\n[C]la [G]lo\n")
+    assert window.files.open_path(chart)
+    assert "read as a chart with" in window.news.words.text()
+    monkeypatch.setattr(asking, "choose", lambda *words: "ChordPro")
+    monkeypatch.setattr(asking, "report", lambda *words: "")
+    window.news.buttons[0].click()
+    settle(window, qtbot)
+    assert [slot.symbol for bar in window.desk.song.sections[0].bars for slot in bar.slots] == ["C", "G"]

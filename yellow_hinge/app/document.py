@@ -34,12 +34,15 @@ class Document(Looking):
     """
 
     # --- opening and saving ---
-    def open(self, file: SongFile, path: Path | None, text: str = "") -> None:
-        """Take over a song; history starts anew. `path` is its own file, None for one that was imported or shipped."""
+    def open(self, file: SongFile, path: Path | None, text: str = "", origin: str = "") -> None:
+        """Take over a song; history starts anew. `path` is its own file, None for one that was imported or shipped,
+        which is known by its `origin` until it is saved.
+        """
         state = state_of(file, text)
         self.history = History(state)
         self.saved, self.path, self.selected = state, path, 0
         self.document = file.document or os.urandom(16).hex()
+        self.origin = origin or self.document
         self.solution, self.fault, self.written = None, "", None
         self._after_state()
 

@@ -51,6 +51,7 @@ class Looking:
         self.patterns: tuple[Pattern, ...] = ()  # of playing, the player's own in any song
         self.path: Path | None = None
         self.saved: State = self.history.state
+        self.origin = ""  # what an unsaved song is known by: its file's digest, or one of its own
         self.document = ""  # the song's own name wherever its file goes
         self.typed = ""  # the chart's text to the last letter
         self.listeners: list[Callable[[Event], None]] = []

@@ -13,6 +13,7 @@ from pathlib import Path
 import msgspec
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.practice.memory import read_card
 
 NAME = "practice.sqlite"
 VERSION = 1
@@ -67,48 +68,92 @@ def _values(run: Run) -> list[object]:
     return values
 
 
-class PracticeLog:
-    """The log in a folder; `set_aside` says where a damaged one was put. Each run is on disk when `add` returns."""
+# Faults of the database that pass by themselves, by what its message says.
+_PASSING = {
+    "locked": "another window is using it",
+    "busy": "another window is using it",
+    "full": "the disk is full",
+    "I/O": "the disk cannot be written or read",
+    "unable to open": "its file cannot be opened",
+    "readonly": "its file cannot be written",
+}
 
-    def __init__(self, folder: Path) -> None:
-        self.path = folder / NAME
+
+_MAGIC = b"SQLite format 3\0"
+
+
+class BusyError(UserError):
+    """The log cannot be written or read now: somebody else has it, or the disk is full. It may be tried again."""
+
+
+class PracticeLog:
+    """The log in a folder; `set_aside` says where a damaged one was put, `skipped` how many damaged rows were passed
+    over. Each run is on disk when `add` returns. Raises BusyError where it cannot be used now, and UserError.
+    """
+
+    def __init__(self, folder: Path, patience: float = 5.0) -> None:
+        self.path, self._patience = folder / NAME, patience
         self.set_aside: Path | None = None
+        self.skipped = 0
         try:
             folder.mkdir(parents=True, exist_ok=True)
-            self._base = self._opened()
-        except sqlite3.DatabaseError:
-            self.set_aside = self.path.with_suffix(".damaged")
-            self.path.replace(self.set_aside)
-            for rest in ("-wal", "-shm"):
-                Path(f"{self.path}{rest}").unlink(missing_ok=True)
-            self._base = self._opened()
         except OSError as error:
             raise UserError(f"the practice log cannot be kept in {folder} ({error.strerror or error})") from None
+        with _told():
+            try:
+                if not _is_database(self.path):
+                    self.set_aside = self._put_aside()  # before anything opens it, and takes away what lies beside it
+                self._base = self._opened()
+            except sqlite3.OperationalError:
+                raise
+            except sqlite3.DatabaseError:
+                self.set_aside = self._put_aside()
+                self._base = self._opened()
+
+    def _put_aside(self) -> Path:
+        """The damaged database with all that belongs to it under another name, which no earlier one has."""
+        number, names = 1, ("", "-wal", "-shm")
+        aside = self.path.with_suffix(".damaged")
+        while any(Path(f"{aside}{rest}").exists() for rest in names):
+            number += 1
+            aside = self.path.with_suffix(f".damaged-{number}")
+        for rest in names:
+            if Path(f"{self.path}{rest}").exists():
+                Path(f"{self.path}{rest}").replace(f"{aside}{rest}")
+        return aside
 
     def _opened(self) -> sqlite3.Connection:
-        base = sqlite3.connect(self.path, timeout=5.0, isolation_level=None)
+        base = sqlite3.connect(self.path, timeout=self._patience, isolation_level=None)
+        try:
+            self._prepare(base)
+        except BaseException:
+            base.close()
+            raise
+        return base
+
+    def _prepare(self, base: sqlite3.Connection) -> None:
         base.execute("PRAGMA journal_mode = WAL")
         base.execute("PRAGMA synchronous = FULL")
         version = int(base.execute("PRAGMA user_version").fetchone()[0])
         if version > VERSION:
-            base.close()
             raise UserError("the practice log was written by a newer version of the program")
         if version == 0:
             base.executescript(f"BEGIN; {_TABLES} PRAGMA user_version = {VERSION}; COMMIT;")
         elif base.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
             raise sqlite3.DatabaseError("damaged")
-        return base
 
     @contextmanager
     def _at_once(self) -> Iterator[sqlite3.Connection]:
         """All of it or nothing."""
-        self._base.execute("BEGIN IMMEDIATE")
-        try:
-            yield self._base
-        except BaseException:
-            self._base.execute("ROLLBACK")
-            raise
-        self._base.execute("COMMIT")
+        with _told():
+            self._base.execute("BEGIN IMMEDIATE")
+            try:
+                yield self._base
+                self._base.execute("COMMIT")
+            except BaseException:
+                if self._base.in_transaction:
+                    self._base.execute("ROLLBACK")
+                raise
 
     def add(self, run: Run, card: str = "") -> None:
         """Keep a run, and the card of its item, both or neither."""
@@ -118,23 +163,69 @@ class PracticeLog:
                 base.execute("INSERT OR REPLACE INTO cards VALUES (?, ?, ?)", (run.song, run.item, card))
 
     def count(self) -> int:
-        """How many runs there are."""
-        return int(self._base.execute("SELECT count(*) FROM runs").fetchone()[0])
+        """How many runs there are that somebody played."""
+        with _told():
+            return int(self._base.execute("SELECT count(*) FROM runs WHERE sample = 0").fetchone()[0])
 
-    def runs(self, since: datetime | None = None) -> list[Run]:
-        """Every run, the first one first; from a time on where one is given."""
+    def runs(self, since: datetime | None = None, simulated: bool = False) -> list[Run]:
+        """Every run, the first one first, from a time on where one is given; those of the simulated player are apart.
+        Damaged rows are passed over and counted.
+        """
         first = since.astimezone(UTC).isoformat(timespec="milliseconds") if since is not None else ""
-        rows = self._base.execute(f"SELECT {', '.join(_FIELDS)} FROM runs WHERE at >= ? ORDER BY at, id", (first,))
-        made = [dict(zip(_FIELDS, row, strict=True)) for row in rows]
-        return [msgspec.convert(each | {"sample": bool(each["sample"])}, Run) for each in made]
+        asked = f"SELECT {', '.join(_FIELDS)} FROM runs WHERE at >= ? AND sample = ? ORDER BY at, id"
+        with _told():
+            rows = self._base.execute(asked, (first, int(simulated))).fetchall()
+        found, self.skipped = [], 0
+        for row in rows:
+            fields = dict(zip(_FIELDS, row, strict=True))
+            try:
+                found.append(msgspec.convert(fields | {"sample": bool(fields["sample"])}, Run))
+            except msgspec.ValidationError:
+                self.skipped += 1
+        return found
 
-    def cards(self, song: str) -> dict[str, str]:
-        """The cards of a song's items."""
-        return dict(self._base.execute("SELECT item, card FROM cards WHERE song = ?", (song,)).fetchall())
+    def cards(self, song: str, before: str = "") -> dict[str, str]:
+        """The cards of a song's items; where it has none, those of what it was before it was saved. Damaged ones are
+        passed over and counted.
+        """
+        asked = "SELECT item, card FROM cards WHERE song = ?"
+        with _told():
+            rows = self._base.execute(asked, (song,)).fetchall()
+            rows = rows or (self._base.execute(asked, (before,)).fetchall() if before else [])
+        found, self.skipped = {}, 0
+        for item, card in rows:
+            try:
+                read_card(card)
+                found[str(item)] = str(card)
+            except UserError:
+                self.skipped += 1
+        return found
 
     def close(self) -> None:
         """Close the database."""
         self._base.close()
+
+
+def _is_database(path: Path) -> bool:
+    """Whether a file begins as a database does, or is not there yet."""
+    try:
+        with path.open("rb") as file:
+            return file.read(len(_MAGIC)) in (b"", _MAGIC)
+    except OSError:
+        return True
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """Faults of the database as words. Raises BusyError for those that pass, else UserError."""
+    try:
+        yield
+    except sqlite3.DatabaseError as error:
+        words = str(error)
+        passing = next((why for sign, why in _PASSING.items() if sign in words), None)
+        if passing is None:
+            raise UserError(f"the practice log is damaged ({words})") from None
+        raise BusyError(f"the practice log cannot be used now: {passing}") from None
 
 
 def as_fields(run: Run) -> dict[str, object]:

@@ -38,17 +38,19 @@ class Piece(NamedTuple):
 
 class Practising:
     """One session. `cards` is what is remembered of the song; `keep` gets every run with the card that it changed;
-    `listener` hears Told; `limit` are the session's seconds, 0 for none.
+    `listener` hears Told; `limit` are the session's seconds, 0 for none; `simulated` whether the simulated player
+    plays. The calendar's times are in the player's zone.
     """
 
     def __init__(
         self, piece: Piece, programme: Programme, cards: dict[str, str], keep: Callable[[Run, str], None],
         clock: Callable[[], float], calendar: Callable[[], datetime], listener: Callable[[Told], None],
-        limit: float = 60.0 * SESSION_MINUTES,
+        limit: float = 60.0 * SESSION_MINUTES, simulated: Callable[[], bool] = lambda: False,
     ) -> None:  # fmt: skip
         self.piece, self.programme, self._keep_run = piece, programme, keep
         self._clock, self._calendar, self._tell = clock, calendar, listener
-        self.started, self.limit = clock(), limit
+        self.started, self.limit, self._simulated = clock(), limit, simulated
+        self._paused: float | None = None
         self.steps: tuple[Step, ...] = ()
         self.at = 0
         self.attempt: Attempt | None = None
@@ -68,13 +70,32 @@ class Practising:
     @property
     def seconds_left(self) -> float:
         """Seconds until the session ends; endless where it has no limit."""
-        return self.limit - (self._clock() - self.started) if self.limit else float("inf")
+        now = self._clock() if self._paused is None else self._paused
+        return self.limit - (now - self.started) if self.limit else float("inf")
+
+    @property
+    def paused(self) -> bool:
+        """Whether the session waits."""
+        return self._paused is not None
+
+    def pause(self) -> None:
+        """Wait: no time passes, no key is heard."""
+        if self._paused is None and not self.over:
+            self._paused = self._clock()
+
+    def resume(self) -> None:
+        """Go on with the same chord, asked for anew."""
+        if self._paused is not None:
+            self.started += self._clock() - self._paused
+            self._paused = None
+            if self.step is not None:
+                self._ask(None)
 
     # --- what is pressed ---
     def heard(self, event: NoteEvent) -> None:
         """A key went down or up, or the pedal moved."""
         step, attempt = self.step, self.attempt
-        if step is None or attempt is None:
+        if step is None or attempt is None or self.paused:
             return
         if event.kind == "press":
             if step.question is not None:
@@ -139,15 +160,19 @@ class Practising:
             self._next_task(before)
 
     def _keep(self, step: Step, mark: Mark) -> None:
-        now = self._calendar()
-        card = reviewed(self._cards.get(step.item, ""), step.item, mark, now)
+        """Log what was played. The first attempt of a day says what is remembered; what the simulated player does is
+        kept apart and remembered nowhere.
+        """
+        now, made_up = self._calendar(), self._simulated()
+        before = self._cards.get(step.item, "")
+        card = reviewed(before, step.item, mark, now)
         self._cards[step.item] = card
         piece = self.piece
         run = Run(
             now, piece.song, piece.title, piece.take, step.kind, step.item, *step.slots, step.words, step.key,
-            piece.hands, round(mark.seconds, 3), len(mark.octave), len(mark.extra), len(mark.missing),
+            piece.hands, round(mark.seconds, 3), len(mark.octave), len(mark.extra), len(mark.missing), made_up,
         )  # fmt: skip
-        self._keep_run(run, card)
+        self._keep_run(run, "" if made_up or card == before else card)
 
     def _next_task(self, before: Attempt | None) -> None:
         self._task_right = {}

@@ -25,6 +25,7 @@ def sample_runs(title: str, now: datetime) -> list[Run]:
         for n in range(30 + round(chance.random() * 160)):
             seconds = max(0.5, chance.gauss(3.4 - 2.2 * done, 0.7))
             wrong = sum(chance.random() < 0.22 - 0.17 * done for _ in range(4))
+            at += timedelta(seconds=seconds)
             found.append(
                 Run(at, "", title, "Take 1", "hinge", str(n % 20), n, n + 1, "", keys[n % len(keys)], "both",
                     round(seconds, 2), extra=wrong, sample=True)

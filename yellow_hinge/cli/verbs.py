@@ -40,6 +40,7 @@ from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import WouldOverwriteError, export, export_pages
 from yellow_hinge.io.formats import WRITERS, Wants
+from yellow_hinge.io.leaving import left_out
 from yellow_hinge.io.opening import DEMO, read_named, read_song
 from yellow_hinge.io.report import (
     bolder_fields,
@@ -284,9 +285,13 @@ def _export(args: argparse.Namespace) -> None:
         written = export(Path(args.to), file, solution, source, args.force, wants)
     except WouldOverwriteError as error:
         raise UserError(f"{error}; use another name, or --force") from None
+    without = left_out(file, WRITERS[Path(args.to).suffix.lower()].id, asked)
+    for words in without:
+        print(f"left out: {words}", file=sys.stderr)
     if args.json:
         files = [str(path) for path in written]
-        _print_json({"written": args.to, "files": files, "chords": len(solution.voicings)})
+        fields = {"written": args.to, "files": files, "chords": len(solution.voicings), "left_out": list(without)}
+        _print_json(fields)
     else:
         print(f"written: {', '.join(map(str, written))}", file=sys.stderr)
 

@@ -8,7 +8,11 @@ from typing import NamedTuple
 
 from yellow_hinge.core.words import masked
 
-_LINE, _TIMES, _ENDING = r"(?P<mark>\|:|:\||\|\|?)", r"(?:\s*x\s*(?P<times>\d{1,2}))?", r"(?P<ending>[1-9])\."
+_LINE, _TIMES, _ENDING = (
+    r"(?P<mark>\|:|:\||\|\|?)",
+    r"(?:\s*x\s*(?P<times>\d{1,2}))?",
+    r"(?P<ending>[1-9](?:\s?[,+]\s?[1-9])*)\.",
+)
 _BAR_LINE = re.compile(rf"{_LINE}{_TIMES}(?:\s*{_ENDING}(?!\d))?")
 _CELL_LINE = re.compile(rf"{_LINE}{_TIMES}(?:{_ENDING})?")  # words may begin with "1."
 # How often a whole line is played, after its last bar line: x2, (2x).
@@ -46,6 +50,11 @@ def dotted(line: str) -> str:
     return _NUMBERED.sub(r"\1.", line) if endings == ["1", "2"] and re.search(r":\|2\s", line) else line
 
 
+def _ending(text: str) -> int:
+    """The passes of an ending as one number: its digits in order."""
+    return int("".join(sorted(set(re.findall(r"[1-9]", text)))) or 0)
+
+
 class Endings:
     """Which ending bars belong to: one lasts until a repeat sign, a double bar line or the next ending."""
 
@@ -65,7 +74,7 @@ class Endings:
             if mark is None:
                 return
             if sign in (":|", "||", "|:") or mark["ending"]:
-                self.now = int(mark["ending"] or 0)
+                self.now = _ending(mark["ending"] or "")
             at, opens, closed = mark.end(), sign == "|:", sign == ":|"
 
 

@@ -113,12 +113,11 @@ class _Reader:
                 self.chord_line(number, text)
 
     def built(self) -> tuple[Section, ...]:
-        """The sections; one without bars stays only where an earlier one of its name has some."""
-        found: list[Section] = []
-        for index, (name, bars) in enumerate(self.sections):
-            if bars or any(section.name == name and section.bars for section in found):
-                found.append(Section(name, tuple(bars), **self.own.get(index, {})))  # type: ignore[arg-type]
-        return tuple(found)
+        """The sections; one without bars plays an earlier one of its name again, or is a heading alone."""
+        return tuple(
+            Section(name, tuple(bars), **self.own.get(index, {}))  # type: ignore[arg-type]
+            for index, (name, bars) in enumerate(self.sections)
+        )
 
     def header(self, number: int, match: re.Match[str]) -> None:
         word, value = match[1].lower(), match[2].strip()

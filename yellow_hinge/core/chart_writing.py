@@ -6,7 +6,7 @@ import re
 from fractions import Fraction
 
 from yellow_hinge.core.road import AT_BEGIN
-from yellow_hinge.core.song import Bar, Meter, Section, Song, short_beats
+from yellow_hinge.core.song import Bar, Meter, Section, Song, ending_words, short_beats
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.words import cue_escaped, name_escaped
 
@@ -60,7 +60,8 @@ def _marks(bars: tuple[Bar, ...]) -> list[str]:
         if here and here.opens:
             mark = "|:" if mark in ("|", "||") else f"{mark} |:"
         if now and (now != was or (before and before.repeats) or (here and here.opens)):
-            mark += f" {now}." if mark[-1].isdigit() else f"{now}."
+            words = ending_words(now).replace(", ", ",")
+            mark += f" {words}." if mark[-1].isdigit() else f"{words}."
         marks.append(mark)
     return marks
 
@@ -90,7 +91,7 @@ def _section(section: Section, song: Song, pickup: Fraction) -> list[str]:
         # a mark that closes one line and opens the next is split between them
         if at + len(bars) < len(section.bars):
             own[-1] = (
-                re.sub(r"\d\.$", "", own[-1].split(" ")[0])
+                re.sub(r"[\d,]+\.$", "", own[-1].split(" ")[0])
                 if own[-1].startswith(":|")
                 else "||"
                 if own[-1].startswith("||")
@@ -109,7 +110,8 @@ def _section(section: Section, song: Song, pickup: Fraction) -> list[str]:
 
 
 def _ending(mark: str) -> str:
-    return mark[-2:] if mark.endswith(".") else ""
+    found = re.search(r"[\d,]+\.$", mark)
+    return found[0] if found else ""
 
 
 def write_chart(song: Song) -> str:

@@ -83,7 +83,10 @@ def _origin(section: int, song: Song) -> int:
     if song.sections[section].bars:
         return section
     name = song.sections[section].name
-    return next(i for i, other in enumerate(song.sections) if other.name == name)
+    found = next((i for i, other in enumerate(song.sections) if other.name == name and other.bars), None)
+    if found is None:
+        raise UserError(f"{name!r} has no bars")
+    return found
 
 
 def _whole(text: str, most: int, what: str) -> int:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.song import Bar, Section, Song
+from yellow_hinge.core.song import Bar, Song, endings_of
 
 SEGNO, CODA, TO_CODA, FINE = "segno", "coda", "to coda", "fine"
 JUMPS = tuple(f"{back}{to}" for back in ("D.C.", "D.S.") for to in ("", " al fine", " al coda"))
@@ -48,52 +48,108 @@ def signs_in(text: str) -> tuple[list[str], str]:
 # --- repeats and endings ---
 
 
-def _group_end(bars: tuple[Bar, ...], first: int) -> tuple[int, int]:
+class Written(NamedTuple):
+    """A bar in the order of the sections, before repeats: the section as it is played, the one where it is written, its
+    place there, and the bar.
+    """
+
+    played: int
+    origin: int
+    at: int
+    bar: Bar
+
+
+def in_order(song: Song) -> list[Written]:
+    """Every bar as often as its section stands in the song."""
+    return [
+        Written(played, origin, index, bar)
+        for played, origin in enumerate(origins(song))
+        for index, bar in enumerate(song.sections[origin].bars)
+    ]
+
+
+def _group_end(bars: list[Written], first: int) -> tuple[int, int]:
     """(index after the last bar of the repeat that opens at `first`, number of passes); (first, 0) for none."""
-    closes = next((i for i in range(first, len(bars)) if bars[i].repeats > 1), None)
-    if closes is None or any(bar.opens for bar in bars[first + 1 : closes + 1]):
+    closes = next((i for i in range(first, len(bars)) if bars[i].bar.repeats > 1), None)
+    if closes is None or any(each.bar.opens for each in bars[first + 1 : closes + 1]):
         return first, 0
-    end, passes = closes + 1, bars[closes].repeats
-    if any(bar.ending for bar in bars[first:end]):
-        while end < len(bars) and bars[end].ending > 1:
+    end, passes = closes + 1, bars[closes].bar.repeats
+    if any(each.bar.ending for each in bars[first:end]):
+        while end < len(bars) and bars[end].bar.ending and 1 not in endings_of(bars[end].bar.ending):
             end += 1
-        passes = max(bar.ending for bar in bars[first:end])
+        passes = max(last for each in bars[first:end] for last in endings_of(each.bar.ending) or (1,))
     return end, passes
 
 
-def repeats(section: Section) -> list[tuple[int, int, int]]:
-    """(first bar, bar after the last, passes) of every repeat: it goes back to where it opened, or to the end of the
-    repeat before it.
+def repeats(bars: list[Written]) -> list[tuple[int, int, int]]:
+    """(first bar, bar after the last, passes) of every repeat: it goes back to where it opened, in an earlier section
+    too, or to the begin of its section or the end of the repeat before it.
     """
-    bars, found, at = section.bars, [], 0
+    found, at = [], 0
     closed = _closed(bars)
     while at < len(bars):
-        end, passes = _group_end(bars, at) if bars[at].opens or closed[at] else (at, 0)
+        end, passes = _group_end(bars, at) if bars[at].bar.opens or closed[at] else (at, 0)
         if passes:
             found.append((at, end, passes))
         at = max(end, at + 1)
     return found
 
 
-def played_bars(section: Section) -> list[tuple[int, int]]:
-    """(bar index, turn) of every bar in playing order; a bar with an ending is played on that pass only."""
-    bars, order, at = section.bars, [], 0
-    for first, end, passes in repeats(section):
-        order += [(bar, 0) for bar in range(at, first)]
-        for turn in range(passes):
-            order += [(i, turn) for i in range(first, end) if bars[i].ending in (0, turn + 1)]
-        at = end
-    return order + [(bar, 0) for bar in range(at, len(bars))]
-
-
-def _closed(bars: tuple[Bar, ...]) -> list[bool]:
-    """For every bar whether a repeat closes in it or after it before another one opens, and so goes back to it where
-    none was opened.
+def _closed(bars: list[Written]) -> list[bool]:
+    """For every bar whether a repeat closes in it or after it in its section, before another one opens, and so goes
+    back to it where none was opened.
     """
-    found = [bar.repeats > 1 for bar in bars]
+    found = [each.bar.repeats > 1 for each in bars]
     for at in range(len(bars) - 2, -1, -1):
-        found[at] = found[at] or (found[at + 1] and not bars[at + 1].opens)
+        inside = bars[at + 1].played == bars[at].played
+        found[at] = found[at] or (inside and found[at + 1] and not bars[at + 1].bar.opens)
     return found
+
+
+def opened(song: Song) -> set[tuple[int, int]]:
+    """Where repeats go back to: (section as it is played, bar)."""
+    bars = in_order(song)
+    return {(bars[first].played, bars[first].at) for first, _, _ in repeats(bars)}
+
+
+def _laid_out(song: Song) -> tuple[list[Step], list[bool]]:
+    """Every bar as often as repeats play it, without jumps; a bar with an ending on its passes only. And of each
+    whether it is the last time that its repeat is played.
+    """
+    bars, at = in_order(song), 0
+    order: list[Step] = []
+    final: list[bool] = []
+
+    def play(places: range, turn: int, last: bool) -> None:
+        for place in places:
+            ending = bars[place].bar.ending
+            if not ending or turn < 0 or turn + 1 in endings_of(ending):
+                order.append(Step(*bars[place][:3], max(turn, 0)))
+                final.append(last)
+
+    for first, end, passes in repeats(bars):
+        play(range(at, first), -1, True)
+        for turn in range(passes):
+            play(range(first, end), turn, turn == passes - 1)
+        at = end
+    play(range(at, len(bars)), -1, True)
+    return order, final
+
+
+def played_length(song: Song, most: int) -> int:
+    """How many chords the song plays with its repeats, without jumps; more than `most` where it is more."""
+    counts = [len(song.sections[origin].bars) for origin in origins(song)]
+    if sum(counts) > most:
+        return sum(counts)
+    bars, count, at = in_order(song), 0, 0
+
+    def slots(places: range) -> int:
+        return sum(max(1, len(bars[place].bar.slots)) for place in places)
+
+    for first, end, passes in repeats(bars):
+        count += slots(range(at, first)) + passes * slots(range(first, end))
+        at = end
+    return count + slots(range(at, len(bars)))
 
 
 def origins(song: Song) -> list[int]:
@@ -114,29 +170,22 @@ def road(song: Song) -> list[Step]:
     """Every bar in playing order. After a jump repeats are not played again and their last ending is taken; what goes
     to a fine or a coda that is not there goes on to the end. At most MOST_STEPS bars.
     """
-    order = [
-        Step(played, origin, bar, turn)
-        for played, origin in enumerate(origins(song))
-        for bar, turn in played_bars(song.sections[origin])
-    ]
+    order, final = _laid_out(song)
     if not any(bar.signs for section in song.sections for bar in section.bars):
         return order
-    return list(_Walk(song, order).steps())
+    return list(_Walk(song, order, final).steps())
 
 
 class _Walk:
     """A walk over the bars in their order, jumping where the signs say so."""
 
-    def __init__(self, song: Song, order: list[Step]) -> None:
-        self.song, self.order = song, order
+    def __init__(self, song: Song, order: list[Step], final: list[bool]) -> None:
+        self.song, self.order, self.last_time = song, order, final
         self.signs = [song.sections[step.origin].bars[step.bar].signs for step in order]
-        self.passes = {step.played: 1 + max(s.turn for s in order if s.played == step.played) for step in order}
+        self.passes: dict[int, int] = {}
+        for step in order:
+            self.passes[step.played] = max(self.passes.get(step.played, 0), 1 + step.turn)
         self.last = {(step.origin, step.bar): n for n, step in enumerate(order)}
-        groups = {origin: repeats(song.sections[origin]) for origin in {step.origin for step in order}}
-        self.last_time = [
-            all(step.turn == passes - 1 for first, end, passes in groups[step.origin] if first <= step.bar < end)
-            for step in order
-        ]
 
     def steps(self) -> Iterator[Step]:
         """The bars as they are played."""
@@ -163,8 +212,8 @@ class _Walk:
                 at = self.find(SEGNO) or 0 if jump.startswith("D.S.") else 0
 
     def find(self, sign: str) -> int | None:
-        """Where a sign stands first."""
-        return next((n for n, signs in enumerate(self.signs) if sign in signs), None)
+        """Where a sign stands first; in a repeat, the last time that it is played."""
+        return next((n for n, signs in enumerate(self.signs) if sign in signs and self.last_time[n]), None)
 
     def coda(self) -> int | None:
         """Where the coda begins: at its sign, or where a section is called so."""

@@ -91,7 +91,8 @@ class Slot(msgspec.Struct, frozen=True):
 
 
 class Bar(msgspec.Struct, frozen=True):
-    """A bar. `repeats` > 0 closes a repeat that is played that often in all; `ending` > 0 is played on that pass only;
+    """A bar. `repeats` > 0 closes a repeat that is played that often in all; `ending` > 0 is played on
+    the passes that its digits name;
     `same` keeps that it was written %; `meter` is its own where it differs; `id` as for a slot; `signs` out of SIGNS
     (see road) say where to go on.
     """
@@ -105,6 +106,16 @@ class Bar(msgspec.Struct, frozen=True):
     meter: Meter | None = None
     id: int = 0
     signs: tuple[str, ...] = ()
+
+
+def endings_of(ending: int) -> tuple[int, ...]:
+    """The passes, from 1, that an ending is played on: its digits, so that 12 is for the first and the second."""
+    return tuple(int(digit) for digit in str(ending)) if ending else ()
+
+
+def ending_words(ending: int) -> str:
+    """An ending as it is written, "1, 2"; "" for none."""
+    return ", ".join(str(turn) for turn in endings_of(ending))
 
 
 def beat_of(bar: Bar, slot: int) -> Fraction:

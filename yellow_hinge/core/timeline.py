@@ -10,8 +10,8 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.road import origins, played_bars, road
-from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song
+from yellow_hinge.core.road import played_length, road
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Meter, Section, Slot, Song, endings_of
 from yellow_hinge.core.symbol import parse_symbol
 
 TuneNote = tuple[Fraction, Fraction, Pitch]  # start and length in beats
@@ -94,21 +94,20 @@ def check_length(song: Song) -> None:
     """Refuse a song that would play more than MAX_PLAYED bars or chords, before laying it out. Raises UserError."""
     if len(song.sections) > MAX_SECTIONS:
         raise UserError(f"a song can hold {MAX_SECTIONS} sections")
-    if any(not 0 <= bar.repeats <= 99 or not 0 <= bar.ending <= 9 for s in song.sections for bar in s.bars):
+    if any(not 0 <= bar.repeats <= 99 or not _is_ending(bar.ending) for s in song.sections for bar in s.bars):
         raise UserError("a repeat is played 2 to 99 times and has up to 9 endings")
-    played, lengths = 0, dict[int, int]()
-    for origin in origins(song):
-        if origin not in lengths:
-            section = song.sections[origin]
-            lengths[origin] = sum(max(1, len(section.bars[b].slots)) for b, _ in played_bars(section))
-        played += lengths[origin]
-        if played > MAX_PLAYED:
-            break
+    played = played_length(song, MAX_PLAYED)
     if played <= MAX_PLAYED and any(bar.signs for section in song.sections for bar in section.bars):
         steps = road(song)
         played = sum(max(1, len(song.sections[step.origin].bars[step.bar].slots)) for step in steps)
     if played > MAX_PLAYED:
         raise UserError(f"with its repeats the song plays more than {MAX_PLAYED} chords; split it into several songs")
+
+
+def _is_ending(ending: int) -> bool:
+    """Whether the digits of an ending are passes in order, each once."""
+    turns = endings_of(ending) if 0 <= ending < 10**9 else (0,)
+    return 0 not in turns and list(turns) == sorted(set(turns))
 
 
 def bar_meter(song: Song, section: Section, bar: Bar) -> Meter:

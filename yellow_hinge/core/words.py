@@ -48,9 +48,7 @@ def plain_song(song: Song) -> Song:
     found: list[Section] = []
     for number, section in enumerate(song.sections, 1):
         name = plain(section.name) or f"Part {number}"
-        if section.bars or any(earlier.name == name and earlier.bars for earlier in found):
-            bars = tuple(_plain_bar(bar) for bar in section.bars)
-            found.append(msgspec.structs.replace(section, name=name, bars=bars))
+        found.append(msgspec.structs.replace(section, name=name, bars=tuple(_plain_bar(bar) for bar in section.bars)))
     extra = tuple(
         (plain(name).replace("=", "-")[:LONGEST_NAME].strip() or "-", plain(value)) for name, value in song.extra
     )

@@ -8,16 +8,21 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, parse_meter
+from yellow_hinge.core.key import Key, parse_key
+from yellow_hinge.core.road import opened
+from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words, parse_meter
 from yellow_hinge.core.symbol import parse_symbol, straight
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.timeline import read_slot
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
 
 _WORD = re.compile(r"[A-Za-z_+-]+")
 _CHORD = re.compile(r"\[([^\[\]]{0,80})\]")  # bounded: a line of open brackets must not take its square in time
+_MARK = re.compile(
+    r"\*\s*(?:(?P<opens>\|:)|:\|\s*(?:x\s*(?P<times>\d{1,2}))?|(?P<ending>[1-9](?:\s?,\s?[1-9])*)\.|(?P<end>\|\|))\s*"
+)
+_KINDS = {"chorus": ("chorus", "refrain"), "bridge": ("bridge", "middle")}  # of sections, by how their names begin
 _STARTS = {
     "start_of_verse": "Verse", "sov": "Verse", "start_of_chorus": "Chorus", "soc": "Chorus",
     "start_of_bridge": "Bridge", "sob": "Bridge",
@@ -69,8 +74,9 @@ class _Reader:
         self.fields: dict[str, object] = {}
         self.extra: list[tuple[str, str]] = []
         self.report: list[str] = []
-        self.sections: list[tuple[str, list[tuple[str, str]]]] = []
+        self.sections: list[tuple[str, list[Bar]]] = []
         self.block = ""
+        self.opens, self.ending = False, 0  # for the next chord
 
     def line(self, number: int, line: str) -> None:
         directive = _directive(line)
@@ -122,15 +128,35 @@ class _Reader:
         marks = list(_CHORD.finditer(line))
         lead = line[: marks[0].start()].strip() if marks else line.strip()
         if lead and chords:
-            symbol, cue = chords[-1]
-            chords[-1] = (symbol, f"{cue} {lead}".strip())
+            chords[-1] = _with_cue(chords[-1], lead)
         elif lead:
             self.report.append(f"line {number}: words before the first chord were left out: {lead[:40]!r}")
         for n, mark in enumerate(marks):
             end = marks[n + 1].start() if n + 1 < len(marks) else len(line)
-            chords.append(
-                (self.symbol(number, mark), line[mark.end() : end].strip(" |").removeprefix("- ").removesuffix(" -"))
-            )
+            words = line[mark.end() : end].strip(" |").removeprefix("- ").removesuffix(" -")
+            if mark[1].strip().startswith("*"):
+                self.annotation(number, mark[1].strip(), chords)
+                if words and chords:
+                    chords[-1] = _with_cue(chords[-1], words)
+                continue
+            slot = Slot(self.symbol(number, mark), Fraction(0), words)
+            chords.append(Bar((slot,), opens=self.opens, ending=self.ending))
+            self.opens = False
+
+    def annotation(self, number: int, text: str, chords: list[Bar]) -> None:
+        """A remark in brackets: repeat signs and endings as this program writes them, others are left out."""
+        found = _MARK.fullmatch(text)
+        if found is None:
+            self.report.append(f"line {number}: the annotation [{text[:30]}] was left out")
+        elif found["opens"]:
+            self.opens, self.ending = True, 0
+        elif found["ending"]:
+            self.ending = int("".join(sorted(set(re.findall(r"\d", found["ending"])))))
+        elif found["end"]:
+            self.ending = 0
+        elif chords:
+            chords[-1] = msgspec.structs.replace(chords[-1], repeats=max(2, int(found["times"] or 2)))
+            self.ending = 0
 
     def symbol(self, number: int, mark: re.Match[str]) -> str:
         text = mark[1].strip().strip("()")
@@ -139,12 +165,21 @@ class _Reader:
         try:
             parse_symbol(text)
         except ChordSymbolError as error:
-            if text.startswith("*"):
-                self.report.append(f"line {number}: the annotation [{text[:30]}] was left out")
-            else:
-                self.report.append(f"line {number}, column {mark.start() + 2}: {error}; N.C. stands in its place")
+            self.report.append(f"line {number}, column {mark.start() + 2}: {error}; N.C. stands in its place")
             return NO_CHORD
         return straight(text)
+
+
+def _with_cue(bar: Bar, words: str) -> Bar:
+    slot = bar.slots[-1]
+    more = msgspec.structs.replace(slot, cue=f"{slot.cue} {words}".strip())
+    found: Bar = msgspec.structs.replace(bar, slots=(*bar.slots[:-1], more))
+    return found
+
+
+def _of_length(bar: Bar, beats: Fraction) -> Bar:
+    found: Bar = msgspec.structs.replace(bar, slots=(msgspec.structs.replace(bar.slots[0], beats=beats),))
+    return found
 
 
 def read_chordpro(text: str, name: str) -> Imported:
@@ -160,9 +195,7 @@ def read_chordpro(text: str, name: str) -> Imported:
     assert isinstance(meter, Meter)
     beats = Fraction(meter.beats)
     sections = tuple(
-        Section(title, tuple(Bar((Slot(symbol, beats, cue),)) for symbol, cue in chords))
-        for title, chords in reader.sections
-        if chords or any(title == other and found for other, found in reader.sections)
+        Section(title, tuple(_of_length(bar, beats) for bar in chords)) for title, chords in reader.sections
     )
     song = msgspec.structs.replace(Song(sections=sections, extra=tuple(reader.extra)), **reader.fields)
     report = ["ChordPro says nothing about time: every chord was given a bar", *reader.report]
@@ -185,24 +218,45 @@ def _brace(name: str, value: str) -> str:
 
 
 def write_chordpro(song: Song, maker: str = "") -> bytes:
-    """The song as ChordPro: chords in letters over their cue words, four bars a line; kept directives come back.
-    `maker` is a comment on top.
+    """The song as ChordPro: chords in letters over their cue words, four bars a line, every ending, repeat signs as
+    annotations; kept directives come back. `maker` is a comment on top.
     """
     lines = [f"# {maker}"] if maker else []
     lines += [_brace("title", song.title), _brace("key", _short_key(song)), _brace("time", str(song.meter)),
              _brace("tempo", str(song.tempo))]  # fmt: skip
     lines += [_brace(name, value) for name, value in song.extra]
-    words: dict[tuple[int, int], list[str]] = {}
-    for moment in timeline(song):
-        if moment.turn == 0:
-            symbol = NO_CHORD if moment.chord is None else write_symbol(moment.chord)
-            words.setdefault((moment.section, moment.bar), []).append(f"[{symbol}]{moment.cue} ".rstrip() + " ")
+    back = opened(song)
     for index, section in enumerate(song.sections):
-        bars = ["".join(found) for (at, _), found in words.items() if at == index]
-        lines += ["", _brace("start_of_verse", section.name)]
+        kind = _kind_of(section.name)
+        lines += ["", _brace(f"start_of_{kind}", section.name)]
+        bars = [
+            _bar_words(section.bars, b, section.the_key(song), (index, b) in back) for b in range(len(section.bars))
+        ]
         lines += ["".join(bars[n : n + 4]).rstrip() for n in range(0, len(bars), 4)]
         lines += [
             _brace("comment", f"bar {b + 1}: {', '.join(bar.signs)}") for b, bar in enumerate(section.bars) if bar.signs
         ]
-        lines.append("{end_of_verse}")
+        lines.append(f"{{end_of_{kind}}}")
     return ("\n".join(lines) + "\n").encode()
+
+
+def _kind_of(name: str) -> str:
+    low = name.strip().lower()
+    return next((kind for kind, starts in _KINDS.items() if low.startswith(starts)), "verse")
+
+
+def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
+    """A bar's chords over their words, its repeat signs and endings as annotations around them."""
+    bar, before = bars[at], bars[at - 1] if at else None
+    was = before.ending if before and not before.repeats else 0
+    words = ["[*|:]"] if opens else []
+    if bar.ending and (bar.ending != was or opens):
+        words.append(f"[*{ending_words(bar.ending)}.]")
+    elif was and not bar.ending:
+        words.append("[*||]")
+    for slot in bar.slots:
+        chord = read_slot(slot, key)
+        words.append(f"[{NO_CHORD if chord is None else write_symbol(chord)}]{slot.cue} ".rstrip() + " ")
+    if bar.repeats:
+        words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
+    return "".join(words)

@@ -134,6 +134,12 @@ def _signs(measure: stream.Measure) -> tuple[str, ...]:
     return tuple(dict.fromkeys(found))
 
 
+def _ending(bracket: spanner.RepeatBracket) -> int:
+    """The passes of a bracket as an ending: its digits."""
+    turns = sorted({turn for turn in bracket.numberRange or () if 1 <= turn <= 9})
+    return int("".join(map(str, turns)) or 0)
+
+
 class _Reader:
     """Goes through the measures of the part that has the harmony, and the tune of the first part."""
 
@@ -154,7 +160,7 @@ class _Reader:
         self.before = NO_CHORD
         self.sections: list[tuple[str, str, list[Bar]]] = []
         self.endings = {
-            id(measure): min(bracket.numberRange or [0])
+            id(measure): _ending(bracket)
             for bracket in self.part.recurse().getElementsByClass(spanner.RepeatBracket)
             for measure in bracket.getSpannedElements()
         }

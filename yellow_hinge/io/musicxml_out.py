@@ -16,7 +16,7 @@ from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, t
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.notation import clef_for, values
-from yellow_hinge.core.song import Memo, Meter, Song
+from yellow_hinge.core.song import Memo, Meter, Song, ending_words
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.harmony_xml import harmony
@@ -93,7 +93,7 @@ class Part:
             if made.opens:
                 SubElement(line, "bar-style").text = "heavy-light"
             if made.bracket[0]:
-                SubElement(line, "ending", {"number": str(made.bar.ending), "type": "start"})
+                SubElement(line, "ending", {"number": ending_words(made.bar.ending), "type": "start"})
             if made.opens:
                 SubElement(line, "repeat", {"direction": "forward"})
 
@@ -105,7 +105,7 @@ class Part:
         if made.closes or last:
             SubElement(line, "bar-style").text = "light-heavy"
         if made.bracket[1]:
-            SubElement(line, "ending", {"number": str(made.bar.ending), "type": "stop"})
+            SubElement(line, "ending", {"number": ending_words(made.bar.ending), "type": "stop"})
         if made.closes:
             repeat = SubElement(line, "repeat", {"direction": "backward"})
             if made.closes > 2:

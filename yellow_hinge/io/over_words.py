@@ -264,7 +264,6 @@ def read_over_words(text: str, name: str) -> Imported:
     sections = tuple(
         Section(title, tuple(Bar(tuple(Slot(s, beats / len(bar), cue) for s, cue in bar)) for bar in bars))
         for title, bars in reader.sections
-        if bars or any(title == other and found for other, found in reader.sections)
     )
     song = msgspec.structs.replace(
         Song(sections=sections, extra=tuple(reader.extra), title=reader.title or "Untitled"), **reader.fields

@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from yellow_hinge.ui.theme import BODY, SMALL, font
 
 Button = TypeVar("Button", bound=QAbstractButton)
+READ_AS = "Read as…"  # a text of another kind than was guessed
 PATIENCE_MS = 500  # of work, before something says that it goes on
 
 

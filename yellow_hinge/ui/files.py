@@ -5,7 +5,8 @@ first needed, so that the window opens sooner.
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from functools import partial
 from pathlib import Path
 from typing import NamedTuple
 
@@ -25,6 +26,7 @@ from yellow_hinge.io.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened
 from yellow_hinge.io.song_json import SongFile, song_file
+from yellow_hinge.ui.controls import READ_AS
 from yellow_hinge.ui.saving import Saving
 
 
@@ -47,6 +49,7 @@ class Files(QObject):
         super().__init__(window)
         self.desk, self.window_, self.say, self.saving = desk, window, say, saving
         self._settings = settings  # with the player's own hands and manner, for songs that have none saved
+        self.offer: Callable[[str, Mapping[str, Callable[[], object]]], None] = lambda words, buttons: say(words)
         saving.theirs.connect(self.open_path)
 
     def _file(self, song: Song) -> SongFile:
@@ -65,16 +68,31 @@ class Files(QObject):
                 return False
             opened = read.opened
             self.saving.begin(None if opened.own else path, read.digest)
-            self.desk.open(opened.file, path if opened.own else None, opened.text)
+            own = path if opened.own else None
+            self.desk.open(opened.file, own, opened.text, "" if opened.own else f"file:{read.digest}")
         except UserError as error:
             self.show_fault(error)
             return False
         self.say(f"Opened {path.name}.")
         self.opened.emit(path)
-        if opened.report:
+        if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
+            self.offer(
+                f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), "Good": lambda: None}
+            )
+        elif opened.report:
             other = self.show_report(path.name, opened.report, opened.kind)
             return self.open_path(path, other) if other else True
         return True
+
+    def _read_as(self, path: Path) -> None:
+        """Read a text that was taken for a chart as something else."""
+        from yellow_hinge.io.formats import BY_ID, TEXTS
+        from yellow_hinge.ui.dialogs import asking
+
+        others = {BY_ID[each].name: each for each in TEXTS if each != "chart"}
+        kind = others.get(asking.choose(self.window_, f"Read {path.name} as", list(others)), "")
+        if kind and self.saving.may_leave():
+            self.open_path(path, kind)
 
     def _patiently(self, path: Path, wanted: str) -> _Read | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
@@ -122,13 +140,13 @@ class Files(QObject):
         """Open a song that ships with the program. Raises FileFault."""
         file, text = demo_file(name)
         if not file.others:
-            self._begin(self._file(file.song), text)
+            self._begin(self._file(file.song), text, f"demo:{name}")
             return
         self._begin(file_of(with_players(state_of(file), self._settings().player)))
 
-    def _begin(self, file: SongFile, text: str = "") -> None:
+    def _begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
         self.saving.begin(None)
-        self.desk.open(file, None, text)
+        self.desk.open(file, None, text, origin)
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""

@@ -70,7 +70,7 @@ class Listening(QObject):
         solution, playing = self.desk.solution, self.desk.state.playing
         if solution is None or not solution.voicings:
             return None
-        if self._known is None or self._known[0] is not solution or self._known[1] is not playing:
+        if self._known is None or self._known[0] is not solution or self._known[1] != playing:
             self._known = solution, playing, performed(solution, self.desk.solved_state.song, playing)
         return self._known[2]
 
@@ -86,7 +86,7 @@ class Listening(QObject):
         """Patterns or fills changed: what is played goes on with them."""
         if what == Event.STATE:
             self.player.shift = self.desk.state.playing.shift(self.desk.state.song.the_key)
-        if what == Event.STATE and self._known is not None and self._known[1] is not self.desk.state.playing:
+        if what == Event.STATE and self._known is not None and self._known[1] != self.desk.state.playing:
             self._go_on()
 
     def solved(self) -> None:
@@ -99,10 +99,15 @@ class Listening(QObject):
             self.stop()
 
     # --- playing ---
+    @property
+    def _goes_on(self) -> bool:
+        """Whether something is played that a press stops; a chord that is only struck rings, and stops nothing."""
+        return self.player.playing and not self.player.struck
+
     def toggle(self) -> None:
         """Play from the selected chord to the end, or stop."""
         performance = self.performance
-        if self.player.playing:
+        if self._goes_on:
             self.stop()
         elif performance is not None:
             self._play(Span(performance.starts[self.desk.selected], performance.length), self.desk.state.setup.loop)
@@ -110,7 +115,7 @@ class Listening(QObject):
     def loop(self, what: str, click_only: bool = False) -> None:
         """Repeat the selected "hinge", "bar" or "section" until stopped; `click_only` lets nothing else be heard."""
         performance = self.performance
-        if self.player.playing:
+        if self._goes_on:
             self.stop()
         elif performance is not None:
             span = self._stretch(what, performance)

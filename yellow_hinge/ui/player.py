@@ -30,6 +30,7 @@ class Player(QObject):
         self.instruments = Instruments()
         self._frames: FrameSource | None = None
         self._follow = True
+        self.struck = False  # what sounds is a chord that was struck once
         self.shift = 0  # semitones that a struck key sounds higher
         self._job, self._reading = 0, 0
         self._timer = QTimer(self)
@@ -105,10 +106,12 @@ class Player(QObject):
         end = int(seconds * RATE)
         notes = tuple(Note(0, end, midi + self.shift, part, 76) for midi, part in midis)
         self.play(Score(notes, end), follow=False)
+        self.struck = True
 
     def stop(self) -> None:
         """Fall silent."""
         self._job += 1
+        self.struck = False
         if self._frames is not None:
             self._frames.stop()
             self._frames = None

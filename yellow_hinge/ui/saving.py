@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from yellow_hinge.app.versions import Version
     from yellow_hinge.core.sheet.page import Page
     from yellow_hinge.io.formats import Wants
+    from yellow_hinge.io.song_json import SongFile
 
 OVER, OTHER = "Write over it", "Another name…"
 BEFORE, THERE = "Export the song before it", "Go there"
@@ -209,7 +210,15 @@ class Saving(QObject):
         assert self.desk.solution is not None
         file, solution = file_of(self.desk.state, self.desk.reading), self.desk.solution
         source = self.desk.path or self.source
-        return self._exported(path, lambda wants: export(path, file, solution, source, asked, wants))
+        without = self._left_out(file, path)
+        return self._exported(path, lambda wants: export(path, file, solution, source, asked, wants), without)
+
+    def _left_out(self, file: SongFile, path: Path) -> tuple[str, ...]:
+        from yellow_hinge.io.formats import WRITERS
+        from yellow_hinge.io.leaving import left_out
+
+        kind = WRITERS.get(path.suffix.lower())
+        return left_out(file, kind.id, self.sheet()) if kind else ()
 
     def export_other(self, state: State, name: str) -> None:
         """Ask for a file and export another song than the open one to it, such as the mix, solved for that."""
@@ -271,8 +280,10 @@ class Saving(QObject):
 
         return self._exported(path, work)
 
-    def _exported(self, path: Path, work: Callable[[Wants], object]) -> bool:
-        """Whether some work wrote a file; what was wrong, or that it was not wanted any more, is said."""
+    def _exported(self, path: Path, work: Callable[[Wants], object], without: tuple[str, ...] = ()) -> bool:
+        """Whether some work wrote a file; what was wrong, that it was not wanted any more, or what the file is without,
+        is said.
+        """
         try:
             self._worked(path.name, work)
         except FileFault as error:
@@ -281,7 +292,8 @@ class Saving(QObject):
         except OvertakenError:
             self.tell(f"{path.name} was not written.")
             return False
-        self.say(f"Exported {path.name}.")
+        more = f" Left out: {', '.join(without)}." if without else ""
+        self.say(f"Exported {path.name}.{more}")
         return True
 
     def _worked(self, name: str, work: Callable[[Wants], object]) -> None:

@@ -77,13 +77,14 @@ class View(Protocol):
 
 class ToldView(QWidget):
     """A view that decides nothing: what the window tells it becomes a signal for what works for it. `seen`: it is
-    looked at.
+    looked at, `left`: it is no more.
     """
 
     changed_ = Signal()
     solved_ = Signal()
     reselected = Signal()
     seen = Signal()
+    left = Signal()
 
     def changed(self) -> None:
         """The song or what is asked of it was edited."""
@@ -99,6 +100,9 @@ class ToldView(QWidget):
 
     def showEvent(self, event: object) -> None:
         self.seen.emit()
+
+    def hideEvent(self, event: object) -> None:
+        self.left.emit()
 
 
 class Views(QStackedWidget):

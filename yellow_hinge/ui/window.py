@@ -58,6 +58,7 @@ class MainWindow(Frame):
         self.saving.clicks = lambda: self.listening.heard.click
         self.saving.sheet = lambda: self.preferences.settings.sheet
         self.files = Files(self.desk, self, self.say, lambda: self.settings, self.saving)
+        self.files.offer = self.news.tell
         self.keeper = Keeper(self.desk, places, self.tell, self)
         self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.tell)
         self.mover = NoteMover(self.desk, self.say)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import zlib
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 
 from fsrs import Card, Rating, Scheduler
@@ -12,13 +12,16 @@ from fsrs import Card, Rating, Scheduler
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.marking import Mark
 
+_DAY = timedelta(days=1)
 EASY_SECONDS, GOOD_SECONDS = 1.0, 2.5  # until a chord sounds, from when it was asked for
 FEW = 2  # errors that are still better than none right
+# Hands forget sooner than words do, and what is slow is not known yet: gaps in days are bounded.
+FIRST_GAP, SLOW_GAP, GROWTH = 3.0, 7.0, 2.2
 
 
 @lru_cache(maxsize=1)
 def _scheduler() -> Scheduler:
-    return Scheduler(enable_fuzzing=False)
+    return Scheduler(learning_steps=(), relearning_steps=(), enable_fuzzing=False)
 
 
 def rating(mark: Mark) -> Rating:
@@ -29,11 +32,39 @@ def rating(mark: Mark) -> Rating:
     return Rating.Hard if mark.errors <= FEW and not mark.missing else Rating.Again
 
 
+def graded_today(card: str, now: datetime) -> bool:
+    """Whether an item was graded on the player's day of `now` (in the player's zone): only the first attempt of a day
+    says what is remembered. Raises UserError for a damaged card.
+    """
+    last = read_card(card).last_review if card else None
+    return last is not None and last.astimezone(now.tzinfo).date() == now.date()
+
+
 def reviewed(card: str, item: str, mark: Mark, now: datetime) -> str:
-    """The card of an item (as JSON, "" for a new one) after it was played at a time (with its zone)."""
-    old = read_card(card) if card else Card(card_id=zlib.crc32(item.encode()), due=now.astimezone(UTC))
-    new, _ = _scheduler().review_card(old, rating(mark), now.astimezone(UTC))
+    """The card of an item (as JSON, "" for a new one) after it was played at a time (with its zone): as it was, where
+    it was graded on that day already.
+    """
+    if graded_today(card, now):
+        return card
+    at = now.astimezone(UTC)
+    old = read_card(card) if card else Card(card_id=zlib.crc32(item.encode()), due=at)
+    grade = rating(mark)
+    new, _ = _scheduler().review_card(old, grade, at)
+    gap = min((new.due - at) / _DAY, _longest(old, grade, at))
+    new.due = at + gap * _DAY
     return str(new.to_json())
+
+
+def _longest(old: Card, grade: Rating, at: datetime) -> float:
+    """The longest gap, in days, that may follow: it grows from the time that passed, or stays where an item came again
+    before it was due.
+    """
+    if old.last_review is None:
+        longest = FIRST_GAP
+    else:
+        passed, gap = (at - old.last_review) / _DAY, (old.due - old.last_review) / _DAY
+        longest = max(1.0, gap, GROWTH * passed)
+    return min(longest, {Rating.Again: 1.0, Rating.Hard: SLOW_GAP}.get(grade, longest))
 
 
 def due(card: str) -> datetime:

@@ -9,8 +9,8 @@ from typing import NamedTuple
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.road import origins, repeats
-from yellow_hinge.core.song import Bar, Meter, Song
+from yellow_hinge.core.road import opened, origins
+from yellow_hinge.core.song import Bar, Meter, Song, endings_of
 from yellow_hinge.core.timeline import Moment, bar_meter
 
 
@@ -48,20 +48,19 @@ def measures(song: Song, solution: Solution, again: bool = True) -> list[Measure
     first: dict[tuple[int, int], Moment] = {}
     for moment in solution.moments:
         first.setdefault((moment.section, moment.slot_id), moment)
-    found = []
+    found, back = [], opened(song)
     for played, origin in enumerate(origins(song)):
         if origin in written and not again:
             continue
         written.add(origin)
         section = song.sections[origin]
-        opens = {start for start, _, _ in repeats(section)}
         for index, bar in enumerate(section.bars):
             moments = tuple(first[played, slot.id] for slot in bar.slots if (played, slot.id) in first)
             found.append(
                 Measure(
                     moments, bar, section.the_key(song), bar_meter(song, section, bar),
-                    song.sections[played].name if index == 0 else "", index in opens, _closes(section.bars, index),
-                    _bracket(section.bars, index),
+                    song.sections[played].name if index == 0 else "", (played, index) in back,
+                    _closes(section.bars, index), _bracket(section.bars, index),
                 )
             )  # fmt: skip
     return found
@@ -70,7 +69,7 @@ def measures(song: Song, solution: Solution, again: bool = True) -> list[Measure
 def _closes(bars: Sequence[Bar], index: int) -> int:
     """How often what ends with a bar is played: a bracket leads back as well, unless it is the last."""
     bar = bars[index]
-    later = index + 1 < len(bars) and bars[index + 1].ending > max(bar.ending, 1)
+    later = index + 1 < len(bars) and max(endings_of(bars[index + 1].ending), default=0) > max(bar.ending % 10, 1)
     return max(bar.repeats, 2 if bar.ending and later else 0)
 
 

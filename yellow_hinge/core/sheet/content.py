@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.road import origins
-from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, short_beats
+from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats
 from yellow_hinge.core.timeline import Moment, bar_meter, bar_number
 from yellow_hinge.core.writing import number_text, write_number, write_symbol
 
@@ -67,7 +67,7 @@ class Measure(msgspec.Struct, frozen=True):
     cells: tuple[Cell, ...]
     opens: bool = False
     closes: int = 0
-    ending: int = 0
+    ending: str = ""
     meter: str = ""
     strong: bool = False
     signs: tuple[str, ...] = ()
@@ -237,7 +237,7 @@ def _cell(writer: Writer, played: int, slot: int) -> Cell:
 
 
 def _measure(bar: Bar, label: str, cells: tuple[Cell, ...], meter: str) -> Measure:
-    return Measure(label, cells, bar.opens, bar.repeats, bar.ending, meter, signs=bar.signs)
+    return Measure(label, cells, bar.opens, bar.repeats, ending_words(bar.ending), meter, signs=bar.signs)
 
 
 def _again(writer: Writer, played: int, first: int) -> Part:

@@ -9,14 +9,14 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QProgressDialog, QWidget
 
-from yellow_hinge.ui.controls import PATIENCE_MS
+from yellow_hinge.ui.controls import PATIENCE_MS, READ_AS
 from yellow_hinge.ui.menus import lettered
 
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter
 
 TITLE = "Yellow Hinge"
-GOOD, AWAY, READ_AS = "Good", "Cancel", "Read as…"
+GOOD, AWAY = "Good", "Cancel"
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses how both hands play every chord, so that they move as little as possible.\n\n"

@@ -157,7 +157,7 @@ class PracticeView(ToldView):
         self.export.setProperty("small", True)
         self.export.clicked.connect(self.exported.emit)
         self.simulated = QCheckBox("simulated player")
-        self.simulated.setToolTip("Somebody who is nearly right plays on a simulated keyboard")
+        self.simulated.setToolTip("Somebody nearly right plays on a simulated keyboard; what it plays is kept apart")
         self.simulated.toggled.connect(self.partner.emit)
         self.simulated.setFont(font(SMALL))
         self.simulated.setProperty("small", True)

@@ -74,6 +74,8 @@ class PracticeRoom(QObject):
     def _wire(self) -> None:
         view = self.view
         view.seen.connect(self._seen)
+        view.left.connect(self._left)
+        self.listening.player.note.connect(self._silent)
         view.solved_.connect(self._changed)
         view.started.connect(self.toggle)
         view.asked.connect(self._asked_otherwise)
@@ -90,8 +92,12 @@ class PracticeRoom(QObject):
     # --- the log ---
     def _told_by_log(self, kept: Kept) -> None:
         if kept.fault:
-            self._waiting = None
+            if kept.name == "cards":
+                self._waiting = None
             self.tell(kept.fault)
+        elif kept.name == "skipped":
+            rows = "1 row" if kept.found == 1 else f"{kept.found} rows"
+            self.tell(f"{rows} of the practice log cannot be read; the rest is there.")
         elif kept.name == "damaged":
             self.tell(f"The practice log was damaged; it was put aside as {kept.found}.")
         elif kept.name == "cards" and self._waiting is not None:
@@ -106,7 +112,7 @@ class PracticeRoom(QObject):
             self.keeper.ask("runs", lambda log: (log.count(), log.runs(first)))
 
     def _show_runs(self, count: int, runs: list[Run]) -> None:
-        now, title = datetime.now(UTC), self.desk.state.song.title
+        now, title = datetime.now().astimezone(), self.desk.state.song.title
         made_up = not count and title in self.samples
         shown = sample_runs(title, now) if made_up else runs
         canvas = self.view.log
@@ -180,9 +186,9 @@ class PracticeRoom(QObject):
         """Ask what is remembered of the song; practice begins with the answer."""
         state = self.desk.solved_state
         song = state.song
-        own = self.desk.document if self.desk.path else song.title  # what was never saved goes by its title
+        own, before = self.desk.document if self.desk.path else self.desk.origin, self.desk.origin
         self._waiting = Piece(own, song.title, state.name, self.view.played), programme
-        self.keeper.ask("cards", lambda log: log.cards(own))
+        self.keeper.ask("cards", lambda log: log.cards(own, before))
 
     def _keep(self, run: Run, card: str) -> None:
         self.keeper.ask("kept", lambda log: log.add(run, card))
@@ -194,8 +200,10 @@ class PracticeRoom(QObject):
         self._tick.start()
         self.view.told.setText("")
         self.view.show_going(True)
-        now = lambda: datetime.now(UTC)  # noqa: E731 - a clock
-        self.session = Practising(piece, programme, cards, self._keep, time.monotonic, now, self._on_session)
+        now = lambda: datetime.now().astimezone()  # noqa: E731 - the player's days
+        made_up = lambda: self.partner.on  # noqa: E731
+        clock = time.monotonic
+        self.session = Practising(piece, programme, cards, self._keep, clock, now, self._on_session, simulated=made_up)
         self._on_session(Told.ASKED)
         if self.session.over:
             self._on_session(Told.ENDED)
@@ -210,7 +218,16 @@ class PracticeRoom(QObject):
             self.session.end()
         self.show()
 
+    def _left(self) -> None:
+        """Another view is looked at: the session waits."""
+        if self.session is not None:
+            self.session.pause()
+            self._beat.stop()
+            self.partner.rest()
+
     def _seen(self) -> None:
+        if self.session is not None:
+            self.session.resume()
         self.show()
         self._show_ports()
         self.show_log()
@@ -309,8 +326,14 @@ class PracticeRoom(QObject):
             hand = tuple((midi, "right") for midi in step.question.keys)
             self.listening.player.strike((*hand, (step.question.bass, "bass")), 2.4)
 
+    def _silent(self, words: str) -> None:
+        """No bass is heard that could be asked for."""
+        if self.session is not None and isinstance(self.session.programme, BassProgramme):
+            self.session.end()
+            self.view.told.setText(words)
+
     def _ticked(self) -> None:
-        if self.session is None:
+        if self.session is None or self.session.paused:
             return
         self._practised += TICK_MS / 1000
         if self._practised >= 60 * REST_MINUTES and not self._rested:

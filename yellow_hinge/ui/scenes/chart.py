@@ -6,7 +6,7 @@ import msgspec
 
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.road import AT_BEGIN
-from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song, ending_words
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
 from yellow_hinge.core.writing import number_text, write_number, write_symbol
@@ -80,7 +80,9 @@ def _head(section: Section, song: Song) -> str:
 def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
     mark = ["|:"] if bar.opens else []
     mark += (
-        [f"{bar.ending}."] if bar.ending and (before is None or before.ending != bar.ending or before.repeats) else []
+        [f"{ending_words(bar.ending)}."]
+        if bar.ending and (before is None or before.ending != bar.ending or before.repeats)
+        else []
     )
     mark += [str(bar.meter)] if bar.meter else []
     close = "" if not bar.repeats else ":|" if bar.repeats == 2 else f":| ×{bar.repeats}"

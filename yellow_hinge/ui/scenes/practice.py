@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date, timedelta, tzinfo
+from itertools import pairwise
 from statistics import median
 from typing import NamedTuple
 
@@ -86,17 +87,29 @@ class LogScene(NamedTuple):
 
 
 WEEKS = 6
+LONGEST_PAUSE = 60.0  # seconds between two chords of one practice
 HEAD_H, FOOT_H = 26.0, 16.0
 
 
-def log_scene(runs: Sequence[Run], today: date, width: float, height: float) -> LogScene:
-    """Four plots under each other: minutes a day, seconds a chord, wrong keys a chord, keys played in."""
+def practised(runs: Sequence[Run]) -> float:
+    """Minutes of practice that some runs of a day, in their order, took: from chord to chord, but for pauses."""
+    seconds = runs[0].seconds if runs else 0.0
+    for before, run in pairwise(runs):
+        passed = (run.at - before.at).total_seconds()
+        seconds += passed if passed <= LONGEST_PAUSE else run.seconds
+    return seconds / 60
+
+
+def log_scene(runs: Sequence[Run], today: date, width: float, height: float, zone: tzinfo | None = None) -> LogScene:
+    """Four plots under each other: minutes a day, seconds a chord, wrong keys a chord, keys played in. Days
+    are those of a zone, the machine's where none is given.
+    """
     first = today - timedelta(days=7 * WEEKS - 1)
     days = [first + timedelta(days=n) for n in range(7 * WEEKS)]
     by_day: dict[date, list[Run]] = {}
     for run in runs:
-        by_day.setdefault(run.at.date(), []).append(run)
-    minutes = [(day, sum(run.seconds for run in by_day[day]) / 60) for day in days if day in by_day]
+        by_day.setdefault(run.at.astimezone(zone).date(), []).append(run)
+    minutes = [(day, practised(by_day[day])) for day in days if day in by_day]
     seconds = [(day, median(run.seconds for run in by_day[day])) for day in days if day in by_day]
     wrong = [(day, sum(run.errors for run in by_day[day]) / len(by_day[day])) for day in days if day in by_day]
     keys = [(day, float(len({run.key for run in by_day[day]}))) for day in days if day in by_day]
