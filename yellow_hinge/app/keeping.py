@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any, get_args
 
 import msgspec
 
@@ -15,6 +18,8 @@ from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 
 _NAME = "yellow-hinge"
+MOST_RECENT = 9
+SETTLE = 0.4  # seconds until a change of settings is written
 
 
 class Places(msgspec.Struct, frozen=True):
@@ -87,15 +92,115 @@ class Settings(msgspec.Struct, frozen=True):
         return sizes and 0 <= self.chord < 1 << 20 and 0 <= self.column_w < 10_000
 
 
+NAME, LAST = "settings.json", "settings.last.json"  # LAST: the last ones that could be read
+
+
 def load_settings(places: Places) -> Settings:
-    """The saved settings, or fresh ones where there are none or they are damaged."""
+    """The saved settings; a field that is damaged is the usual one. Where the file cannot be read the last good one
+    counts, and fresh ones where there is none.
+    """
+    for name in (NAME, LAST):
+        fields = _fields(places.config / name)
+        if fields is not None:
+            return _sensible(fields)
+    return Settings()
+
+
+def _fields(path: Path) -> dict[str, msgspec.Raw] | None:
     try:
-        found = msgspec.json.decode(read_bytes(places.config / "settings.json", 1 << 20), type=Settings)
-    except (FileFault, msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError, RecursionError, UserError):
-        return Settings()
-    return found if found.sensible else Settings(theme=found.theme, hands=found.hands)
+        return msgspec.json.decode(read_bytes(path, 1 << 20), type=dict[str, msgspec.Raw])
+    except (FileFault, msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError, RecursionError):
+        return None
+
+
+def _sensible(raw: dict[str, msgspec.Raw]) -> Settings:
+    """Settings of the fields that can be read, and are what the program could have written."""
+    found = Settings()
+    for field in msgspec.structs.fields(Settings):
+        if field.name not in raw:
+            continue
+        value = _read(raw[field.name], field.type)
+        if value is not None:
+            changed = msgspec.structs.replace(found, **{field.name: value})
+            found = changed if changed.sensible else found
+    return found
+
+
+def _read(raw: msgspec.Raw, kind: Any) -> Any:
+    """A field of a kind, None where it is damaged; of a list all that can be read."""
+    try:
+        return msgspec.json.decode(raw, type=kind)
+    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError, RecursionError, UserError):
+        pass
+    each, *more = get_args(kind) or (None,)
+    if more != [...]:
+        return None
+    try:
+        rows = msgspec.json.decode(raw, type=list[msgspec.Raw])
+    except (msgspec.DecodeError, msgspec.ValidationError):
+        return None
+    return tuple(found for found in (_read(row, each) for row in rows) if found is not None)
 
 
 def save_settings(places: Places, settings: Settings) -> None:
-    """Write the settings. Raises FileFault."""
-    write_atomic(places.config / "settings.json", msgspec.json.format(msgspec.json.encode(settings), indent=1))
+    """Write the settings; the ones before stay as the last good ones, where they can be read. Raises FileFault."""
+    path = places.config / NAME
+    if _fields(path) is not None:
+        write_atomic(places.config / LAST, read_bytes(path, 1 << 20))
+    write_atomic(path, msgspec.json.format(msgspec.json.encode(settings), indent=1))
+
+
+def merged_settings(places: Places, settings: Settings, changed: frozenset[str]) -> Settings:
+    """What is saved, by another window perhaps, with the fields that changed here; lists of last songs are joined."""
+    there = load_settings(places)
+    fields = {name: getattr(settings, name) for name in changed}
+    if "recent" in changed:
+        joined = (*settings.recent, *(path for path in there.recent if path not in settings.recent))
+        fields["recent"] = joined[:MOST_RECENT]
+    merged: Settings = msgspec.structs.replace(there, **fields)
+    return merged
+
+
+class SettingsWriter:
+    """Writes changed settings within a second, from a thread of its own; `failed` hears what cannot be written."""
+
+    def __init__(self, places: Places, failed: Callable[[str], None]) -> None:
+        self._places, self._failed = places, failed
+        self._lock, self._due, self._ended = threading.Lock(), threading.Event(), threading.Event()
+        self._settings, self._changed = Settings(), frozenset[str]()
+        self._thread: threading.Thread | None = None
+
+    def put(self, settings: Settings, changed: frozenset[str]) -> None:
+        """Some fields changed."""
+        with self._lock:
+            self._settings, self._changed = settings, self._changed | changed
+        self._due.set()
+        if self._thread is None or not self._thread.is_alive():
+            self._thread = threading.Thread(target=self._run, name="settings", daemon=True)
+            self._thread.start()
+
+    def flush(self) -> None:
+        """Write now what changed."""
+        with self._lock:
+            self._due.clear()
+            if not self._changed:
+                return
+            try:
+                save_settings(self._places, merged_settings(self._places, self._settings, self._changed))
+                self._changed = frozenset()
+            except UserError as error:
+                self._failed(str(error))
+
+    def _run(self) -> None:
+        while not self._ended.is_set():
+            self._due.wait()
+            if not self._ended.wait(SETTLE):  # what changes together is written together
+                self.flush()
+
+    def close(self) -> None:
+        """Write what is due, and end."""
+        self._ended.set()
+        self._due.set()
+        if self._thread is not None:
+            self._thread.join()
+        self.flush()

@@ -19,13 +19,14 @@ from yellow_hinge.core.song import Song
 from yellow_hinge.io.files import FileFault, decode, read_bytes, write_atomic
 from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
 
-LOCK, SONG, CHART, PATH = "lock", "song.hinge", "chart.txt", "path"
+LOCK, SONG, CHART, PATH, KNOWN = "lock", "song.hinge", "chart.txt", "path", "known"
 DAMAGED = "damaged-"
 
 
 class Left(NamedTuple):
     """A song that was left behind: its file's name or "", the song, its chart's text as it was typed (None where there
-    is none), when it was last kept (seconds since 1970), and the folder it lies in.
+    is none), when it was last kept (seconds since 1970), the folder it lies in, and the digest of the file as it was
+    known ("" for none, None where that was not kept).
     """
 
     path: str
@@ -33,6 +34,7 @@ class Left(NamedTuple):
     text: str | None
     when: float
     folder: Path
+    known: str | None = None
 
 
 def _open_folder(places: Places) -> Path:
@@ -61,6 +63,7 @@ class Session:
         self._places = places
         self._lock: TextIO | None = None
         self._told = ""
+        self._known: str | None = None
 
     def _ready(self) -> None:
         """The folder with its lock, made anew where somebody cleared it away."""
@@ -72,9 +75,12 @@ class Session:
             raise FileFault(str(self.folder), f"cannot be made ({error.strerror or error})") from None
         self._lock = _locked(self.folder)
 
-    def tell_path(self, path: str) -> None:
-        """Say which file is open here, so that other windows know. Raises FileFault."""
+    def tell_path(self, path: str, known: str | None = None) -> None:
+        """Say which file is open here, so that other windows know, and its digest as it is known. Raises FileFault."""
         self._ready()
+        if known is not None and known != self._known:
+            write_atomic(self.folder / KNOWN, known.encode("ascii"))
+            self._known = known
         if path != self._told or not (self.folder / PATH).exists():
             write_atomic(self.folder / PATH, path.encode("utf-8", "surrogateescape"))
             self._told = path
@@ -164,7 +170,8 @@ def _read(place: Path) -> Left | None:
     file = from_json(read_bytes(song), "song") if song.exists() else song_file(Song())
     text = decode(read_bytes(chart), "chart")[: MAX_CHARS + 1] if chart.exists() else None
     when = max(path.stat().st_mtime for path in (song, chart) if path.exists())
-    return Left(_path_in(place) if named.exists() else "", file, text, when, place)
+    known = decode(read_bytes(place / KNOWN), "known") if (place / KNOWN).exists() else None
+    return Left(_path_in(place) if named.exists() else "", file, text, when, place, known)
 
 
 def _path_in(folder: Path) -> str:

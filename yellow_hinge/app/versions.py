@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import re
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import NamedTuple
 
@@ -31,7 +31,11 @@ def _folder(places: Places, document: str) -> Path:
 
 
 def keep_version(places: Places, document: str, data: bytes, now: datetime) -> None:
-    """Keep what was just saved; of more than MOST versions the oldest go. Raises FileFault."""
+    """Keep what was just saved, as the newest whatever the clock says; of more than MOST versions the oldest go. Raises
+    FileFault.
+    """
+    before = versions(places, document)
+    now = max(now.astimezone(UTC), before[0].when + timedelta(microseconds=1)) if before else now
     write_atomic(_folder(places, document) / f"{now.astimezone(UTC).strftime(_NAME)}.hinge", data)
     for old in versions(places, document)[MOST:]:
         with contextlib.suppress(OSError):

@@ -8,7 +8,7 @@ from pathlib import Path
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.io.files import FileFault, read_bytes, same_file, write_atomic
+from yellow_hinge.io.files import FileFault, is_there, read_bytes, same_file, write_atomic
 from yellow_hinge.io.formats import PAGES, USUAL, WRITERS, Told, Wants, opens_as, page_bytes
 from yellow_hinge.io.song_json import SongFile
 
@@ -25,7 +25,7 @@ def check_target(path: Path, source: Path | None) -> None:
     """Refuse to write over the file a song came from, or over anything that opens as a song or chart and that this
     program did not export. Raises WouldOverwriteError.
     """
-    if not path.exists():
+    if not is_there(path):
         return
     if source is not None and same_file(path, source):
         raise WouldOverwriteError(str(path), "this is the file that the song comes from")

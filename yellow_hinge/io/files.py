@@ -15,7 +15,7 @@ from yellow_hinge.core.errors import UserError
 
 MAX_BYTES = 32 * 1024 * 1024
 MADE_BY = "made by Yellow Hinge"  # what an exported file says of itself, so that it may be exported again
-_TEMPORARY = ".part"
+_TEMPORARY, _SAFE = ".part", ".safe-copy"
 UTF_16 = (b"\xff\xfe", b"\xfe\xff")  # the marks that a text in it begins with
 
 
@@ -30,6 +30,7 @@ class FileFault(UserError):  # noqa: N818 - the word on screen
 def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
     """The contents of a file of at most `most` bytes. Raises FileFault."""
     try:
+        refuse_strange(path)
         with path.open("rb") as handle:
             data = handle.read(most + 1)
     except IsADirectoryError:
@@ -41,6 +42,21 @@ def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
     if len(data) > most:
         raise FileFault(str(path), f"is larger than {most // 1024 // 1024} MB; this is no song")
     return data
+
+
+def refuse_strange(path: Path) -> None:
+    """Refuse pipes, devices and sockets, which may never end or never answer. Raises FileFault and OSError."""
+    mode = path.stat().st_mode
+    if not (stat.S_ISREG(mode) or stat.S_ISDIR(mode)):
+        raise FileFault(str(path), "is a pipe or a device, no ordinary file")
+
+
+def is_there(path: Path) -> bool:
+    """Whether there is a file of a name; no name that the system cannot have is there."""
+    try:
+        return path.exists()
+    except (OSError, ValueError):
+        return False
 
 
 def decode(data: bytes, name: str) -> str:
@@ -60,9 +76,10 @@ def digest(path: Path) -> str | None:
     import hashlib  # slow to load
 
     try:
+        refuse_strange(path)
         with path.open("rb") as handle:
             return hashlib.file_digest(handle, "blake2b").hexdigest()
-    except (OSError, ValueError):
+    except (OSError, ValueError, FileFault):
         return None
 
 
@@ -76,7 +93,8 @@ def same_file(one: Path, other: Path) -> bool:
 
 def write_atomic(path: Path, data: bytes) -> None:
     """Write to a temporary name in the same folder, flush to disk, rename, flush the folder. A link is followed, the
-    file's mode stays, and a file with several names is written in place once its new content lies safely beside it.
+    file's mode stays, and a file with several names is written in place once its new content lies safely beside it,
+    and stays there where that fails.
     Temporary files that a killed process left there go. Raises FileFault.
     """
     try:
@@ -107,15 +125,28 @@ def _write_beside(target: Path, data: bytes, mode: int, keep_inode: bool) -> Non
             _flush(stream)
             os.chmod(temporary, mode)
             if keep_inode:
-                with target.open("r+b") as names:
-                    names.write(data)
-                    names.truncate()
-                    _flush(names)
+                _write_in_place(target, data, Path(temporary))
             else:
                 os.replace(temporary, target)
         _flush_folder(target.parent)
     finally:
         Path(temporary).unlink(missing_ok=True)
+
+
+def _write_in_place(target: Path, data: bytes, copy: Path) -> None:
+    """Write to a file that has several names. Raises FileFault that says where the copy is where it fails half way."""
+    try:
+        with target.open("r+b") as names:
+            names.write(data)
+            names.truncate()
+            _flush(names)
+    except OSError as error:
+        safe = copy.with_name(f"{target.name[:200]}{_SAFE}")
+        copy.rename(safe)
+        why = error.strerror or error
+        raise FileFault(
+            str(target), f"could not be written whole ({why}); all of it is in {safe.name} beside it"
+        ) from None
 
 
 def _flush(stream: BinaryIO) -> None:

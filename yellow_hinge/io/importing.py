@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import io
+import re
 import zipfile
 import zlib
+
+import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.files import MAX_BYTES, FileFault
@@ -12,6 +15,9 @@ from yellow_hinge.io.imported import Imported
 from yellow_hinge.io.song_json import check_song
 
 _CONTAINER = "META-INF/container.xml"
+_NO_ROOT = re.compile(
+    rb"<(?:function|numeral)\b|<root\s*/>|<root-step\s*/>|<root-step>\s*</root-step>|<root>\s*</root>"
+)
 
 
 def unpacked(data: bytes, name: str) -> bytes:
@@ -33,6 +39,30 @@ def unpacked(data: bytes, name: str) -> bytes:
     return score
 
 
+def with_roots(data: bytes, name: str) -> tuple[bytes, tuple[str, ...]]:
+    """The score without chords that name no root (functions, numerals, an empty root), and a sentence for each bar
+    that had one. Raises FileFault.
+    """
+    if not _NO_ROOT.search(data):
+        return data, ()
+    from xml.etree import ElementTree
+
+    try:
+        score = ElementTree.fromstring(data)
+    except (ElementTree.ParseError, ValueError, LookupError) as error:
+        raise FileFault(name, f"is a damaged MusicXML file ({error})") from None
+    said = []
+    for number, measure in enumerate(score.iter("measure"), 1):
+        strange = [each for each in measure.findall("harmony") if not (each.findtext("root/root-step") or "").strip()]
+        strange = [each for each in strange if each.findtext("kind") != "none"]
+        for each in strange:
+            measure.remove(each)
+        if strange:
+            bar = measure.get("number") or str(number)
+            said.append(f"bar {bar[:12]}: a chord without a root was left out; write it in letters")
+    return ElementTree.tostring(score, "utf-8", xml_declaration=True), tuple(said)
+
+
 def read_score(data: bytes, name: str) -> Imported:
     """Read MusicXML, compressed or not. Raises FileFault."""
     if data.startswith(b"PK"):
@@ -43,7 +73,9 @@ def read_score(data: bytes, name: str) -> Imported:
         raise FileFault(name, "is XML, but no MusicXML score")
     from yellow_hinge.io.musicxml_in import read_musicxml  # slow to load, and of no use for what is refused
 
+    data, skipped = with_roots(data, name)
     found = read_musicxml(data, name)
+    found = msgspec.structs.replace(found, report=(*found.report, *skipped))
     if not found.song.sections:
         raise FileFault(name, "holds no bars")
     try:

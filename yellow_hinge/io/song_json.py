@@ -9,12 +9,12 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.chart_text import MAX_BARS
+from yellow_hinge.core.chart_text import MAX_BARS, MAX_TOKENS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import numbered
-from yellow_hinge.core.form import Cue, Form, form_of, skeleton, song_of
+from yellow_hinge.core.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
 from yellow_hinge.core.road import check_signs
-from yellow_hinge.core.song import LONGEST_MEMO, TEMPOS, Song
+from yellow_hinge.core.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
 from yellow_hinge.core.take import Parts, Whole, put, whole_of
 from yellow_hinge.core.things import KINDS, Things, read_things
 from yellow_hinge.core.timeline import check_length, timeline
@@ -225,7 +225,21 @@ def check_song(song: Song) -> None:
         raise UserError("beats lie above 0")
     for tone in tones:
         tone.spelled  # noqa: B018 - reading it raises on a bad pitch
+    if song.pickup > song.meter.beats:
+        raise UserError("the pickup is longer than a bar")
+    for section, bar in bars_of(song):
+        _check_bar(song, section, bar)
     timeline(song)
+
+
+def _check_bar(song: Song, section: Section, bar: Bar) -> None:
+    """Refuse a bar whose chords do not fill it, or with more in it than a chart can hold. Raises UserError."""
+    beats, filled = bar_beats(song, section, bar), sum((slot.beats for slot in bar.slots), Fraction(0))
+    full = max(len(bar.slots), len(bar.tune)) > MAX_TOKENS
+    if full or (bar.slots and filled != beats) or sum((t.beats for t in bar.tune), Fraction(0)) > 4 * beats:
+        where = f"bar {section.bars.index(bar) + 1} of {section.name[:40]!r}"
+        lasts = f"lasts {short_beats(filled)} beats, it has {short_beats(beats)}"
+        raise UserError(f"{where} {'holds more than a bar can' if full or filled == beats else lasts}")
 
 
 def schema() -> dict[str, Any]:

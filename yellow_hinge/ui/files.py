@@ -49,6 +49,7 @@ class Files(QObject):
         super().__init__(window)
         self.desk, self.window_, self.say, self.saving = desk, window, say, saving
         self._settings = settings  # with the player's own hands and manner, for songs that have none saved
+        self.last_songs: Callable[[], tuple[str, ...]] = lambda: settings().recent
         self.offer: Callable[[str, Mapping[str, Callable[[], object]]], None] = lambda words, buttons: say(words)
         saving.theirs.connect(self.open_path)
 
@@ -181,7 +182,7 @@ class Files(QObject):
     def fill_last(self, menu: QMenu) -> None:
         """List the songs that were open last in a menu."""
         menu.clear()
-        for text in self._settings().recent:
+        for text in self.last_songs():
             path = Path(text)
             entry = menu.addAction(path.stem.replace("&", "&&"), lambda path=path: self.again(path))
             entry.setToolTip(text)

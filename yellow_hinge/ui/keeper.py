@@ -9,11 +9,10 @@ from PySide6.QtCore import QObject, Signal
 
 from yellow_hinge.app.copying import Copier
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, Settings, save_settings
+from yellow_hinge.app.keeping import Places, SettingsWriter
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.sessions import Session
 from yellow_hinge.app.state import file_of
-from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.song_json import SongFile
 
 
@@ -25,8 +24,10 @@ class Keeper(QObject):
     def __init__(self, desk: Desk, places: Places, say: Callable[[str], None], parent: QObject) -> None:
         super().__init__(parent)
         self.desk, self.places, self.say = desk, places, say
+        self.known: Callable[[], str] = lambda: ""  # the digest of the song's own file, as it is known here
         self.session = Session(places)
         self.copier = Copier(self.session, self.failed.emit)
+        self.settings = SettingsWriter(places, self.failed.emit)
         self.failed.connect(say)
         desk.listeners.append(self._on_desk)
 
@@ -38,25 +39,22 @@ class Keeper(QObject):
 
     def _keep(self) -> None:
         desk = self.desk
-        path = str(desk.path or "")
+        path, known = str(desk.path or ""), self.known()
         if not desk.changed:
-            self.copier.drop(path)
+            self.copier.drop(path, known)
             return
         state, reading, document = desk.state, desk.reading, desk.document
 
         def make() -> SongFile:
             return msgspec.structs.replace(file_of(state, reading), document=document)
 
-        self.copier.keep(make, desk.typed, path)
+        self.copier.keep(make, desk.typed, path, known)
 
-    def flush(self) -> None:
-        """Write now what is due."""
-        self.copier.flush()
+    def flush(self) -> bool:
+        """Write now what is due; whether that went well."""
+        return self.copier.flush()
 
-    def close(self, settings: Settings) -> None:
+    def close(self) -> None:
         """The program ends as it should: no copy is needed, the settings are kept."""
         self.copier.close()
-        try:
-            save_settings(self.places, settings)
-        except UserError as error:
-            self.say(str(error))
+        self.settings.close()

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import msgspec
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Settings
+from yellow_hinge.app.keeping import MOST_RECENT, Settings
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.setup import with_player
 from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.ui.scenes.notes import LABELS
 
-MOST_PATTERNS, MOST_RECENT = 200, 9
+MOST_PATTERNS = 200
 
 
 class Preferences:
@@ -22,11 +23,15 @@ class Preferences:
 
     def __init__(self, settings: Settings, desk: Desk) -> None:
         self.settings, self.desk = settings, desk
+        self.changed: Callable[[Settings, frozenset[str]], None] = lambda settings, names: None
         desk.simple_names, desk.patterns = settings.simple_names, settings.patterns
 
     def put(self, **fields: Any) -> None:
         """Remember something else."""
-        self.settings = msgspec.structs.replace(self.settings, **fields)
+        names = frozenset(name for name, value in fields.items() if getattr(self.settings, name) != value)
+        if names:
+            self.settings = msgspec.structs.replace(self.settings, **fields)
+            self.changed(self.settings, names)
 
     def next_labels(self, shown: str) -> str:
         """The labels after those on the plates: degrees, then names, then fingers."""
@@ -55,6 +60,11 @@ class Preferences:
         """A song that was opened or saved, for the list of last songs."""
         named = str(path.resolve())
         self.put(recent=(named, *(old for old in self.settings.recent if old != named))[:MOST_RECENT])
+
+    def last_songs(self, there: tuple[str, ...]) -> tuple[str, ...]:
+        """The songs that were open last, here and (`there`) in other windows."""
+        own = self.settings.recent
+        return (*own, *(path for path in there if path not in own))[:MOST_RECENT]
 
     @property
     def offers_hands(self) -> bool:

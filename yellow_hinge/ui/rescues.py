@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QMenu
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Places
 from yellow_hinge.app.sessions import Left, claim, forget, left_behind
-from yellow_hinge.io.files import digest
+from yellow_hinge.io.files import digest, is_there
 from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.notice import Notice
 from yellow_hinge.ui.saving import Saving
@@ -51,13 +51,24 @@ class Rescues(QObject):
         if lock is None:
             return False  # another window was faster
         path = Path(left.path) if left.path else None
-        unchanged = path is not None and path.exists() and path.stat().st_mtime <= left.when
-        self.saving.begin(None, digest(path) if unchanged and path else "")
+        self.saving.begin(None, self._known(left, path))
         self.desk.rescued(left.file, path, left.text or "")
+
+        def gone() -> None:
+            forget(left)
+            lock.close()
+
+        self.keeper.copier.when_safe(gone)  # on a full disk, only once there is room
         self.keeper.flush()
-        forget(left)
-        lock.close()
         return True
+
+    @staticmethod
+    def _known(left: Left, path: Path | None) -> str:
+        """The digest of the song's own file as the window that died knew it; copies of older programs do not say it."""
+        if left.known is not None or path is None:
+            return left.known or ""
+        unchanged = is_there(path) and path.stat().st_mtime <= left.when
+        return (digest(path) or "") if unchanged else ""
 
     def offer(self) -> None:
         """Say what else is there, and what was damaged."""

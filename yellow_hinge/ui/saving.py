@@ -18,7 +18,7 @@ from yellow_hinge.app.document import ENDING, OLD_ENDING
 from yellow_hinge.app.keeping import Places
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.io.files import FileFault, digest, same_file
+from yellow_hinge.io.files import FileFault, digest, is_there, same_file
 
 if TYPE_CHECKING:
     from yellow_hinge.app.state import State
@@ -50,11 +50,11 @@ class Saving(QObject):
         self.source: Path | None = None  # the file that an imported song was read from
         self.clicks: Callable[[], bool] = lambda: False  # whether a click is exported too
         self.sheet: Callable[[], SheetAsk] = SheetAsk  # what exported sheets are like
-        self._known: str | None = None  # what the song's own file held when it was last read or written
+        self.known: str | None = None  # what the song's own file held when it was last read or written
 
     def begin(self, source: Path | None, known: str | None = None) -> None:
         """Another song is open, read from a file with that digest."""
-        self.source, self._known = source, known
+        self.source, self.known = source, known
 
     def may_leave(self) -> bool:
         """Ask about work that is not saved; False when the player wants to stay."""
@@ -73,7 +73,7 @@ class Saving(QObject):
             return self.save_as()
         if path.suffix.lower() == OLD_ENDING:
             return self._save_beside(path)
-        if path.exists() and digest(path) != self._known:
+        if is_there(path) and digest(path) != self.known:
             return self._differs(path)
         return self._save_to(path)
 
@@ -83,9 +83,9 @@ class Saving(QObject):
 
         new = path.with_suffix(ENDING)
         words = f"Songs end in {ENDING} now. This one is saved as {new.name}; {path.name} stays as it is."
-        if new.exists():
+        if is_there(new):
             words += f" {new.name} is there already and would be written over."
-        answer = asking.choose(self.window_, words, [OVER if new.exists() else "Save", OTHER])
+        answer = asking.choose(self.window_, words, [OVER if is_there(new) else "Save", OTHER])
         if answer == OTHER:
             return self.save_as()
         return bool(answer) and self._save_to(new)
@@ -110,9 +110,12 @@ class Saving(QObject):
         return path is not None and self._save_to(path)
 
     def _why_not_save(self, path: Path) -> str:
-        """What a song would be written over, "" for its own file."""
-        own = self.desk.path is not None and same_file(path, self.desk.path) and digest(path) == self._known
-        return "" if own else "This is there already."
+        """What a song would be written over, "" for its own file as it is known here."""
+        if self.desk.path is None or not same_file(path, self.desk.path):
+            return "This is there already."
+        return (
+            "" if digest(path) == self.known else "It was changed by something else since it was opened or saved here."
+        )
 
     def _save_to(self, path: Path) -> bool:
         try:
@@ -120,7 +123,7 @@ class Saving(QObject):
         except FileFault as error:
             self._fault(error)
             return False
-        self.source, self._known = None, digest(path)
+        self.source, self.known = None, digest(path)
         self.say(f"Saved {path.name}.")
         self.saved.emit(path)
         from yellow_hinge.app.versions import keep_version
@@ -339,7 +342,7 @@ class Saving(QObject):
                 return None
             ending = kind[kind.find("*") + 1 :].rstrip(")")
             path = Path(name) if Path(name).suffix.lower() in kinds else Path(name + ending)
-            why = why_not(path) if path.exists() else ""
+            why = why_not(path) if is_there(path) else ""
             answer = asking.choose(self.window_, f"{path.name}: {why} Write over it?", [OVER, OTHER]) if why else OVER
             if answer != OTHER:
                 return path if answer == OVER else None

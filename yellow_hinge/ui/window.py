@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.keeping import Places, Settings, load_settings
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.notes_in import NoteEvent
@@ -60,6 +60,9 @@ class MainWindow(Frame):
         self.files = Files(self.desk, self, self.say, lambda: self.settings, self.saving)
         self.files.offer = self.news.tell
         self.keeper = Keeper(self.desk, places, self.tell, self)
+        self.files.last_songs = lambda: self.preferences.last_songs(load_settings(places).recent)
+        self.preferences.changed = self.keeper.settings.put
+        self.keeper.known = lambda: self.saving.known or ""
         self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.tell)
         self.mover = NoteMover(self.desk, self.say)
         strike = self.listening.player.strike
@@ -413,5 +416,5 @@ class MainWindow(Frame):
         size = (plain.width(), plain.height())
         self.preferences.put(maximised=self.isMaximized())
         self.preferences.put(window=size, last_file=last, chord=self.desk.selected, column_w=column_w)
-        self.keeper.close(self.settings)
+        self.keeper.close()
         event.accept()

@@ -86,12 +86,29 @@ _PLACES = {
 }  # fmt: skip
 
 
+_WORDS = frozenset(_PLACES.values()) | {"3", "7"}
+LONGEST_SHAPE, FINGERS, MOST_LIFTS = 40, 5, 7  # letters of a name, notes of a hand, octaves that a note is lifted
+
+
 class MyShape(msgspec.Struct, frozen=True):
     """A shape the player captured from the keys, as stacks of places that any chord fills with its own degrees."""
 
     name: str
     left: str
     right: str
+
+    def __post_init__(self) -> None:
+        if not 0 < len(self.name.strip()) <= LONGEST_SHAPE or "," in self.name:
+            raise UserError(f"a shape needs a name of up to {LONGEST_SHAPE} characters without commas")
+        for hand in (self.left, self.right):
+            words = hand.split() if len(hand) <= 60 else ["?"]
+            strange = [word for word in words if word.rstrip("'") not in _WORDS or word.count("'") > MOST_LIFTS]
+            if len(words) > FINGERS or strange:
+                raise UserError(
+                    f"the shape {self.name[:40]!r}: {hand[:40]!r} are no {FINGERS} places of a chord at most"
+                )
+        if not (self.left.strip() or self.right.strip()):
+            raise UserError(f"the shape {self.name[:40]!r} has no notes")
 
     @property
     def id(self) -> str:
@@ -116,11 +133,9 @@ def capture(name: str, chord: Chord, left: tuple[int, ...], right: tuple[int, ..
     """The shape of two hands (MIDI, ascending) over a chord. Raises UserError for no notes, more than five in a hand
     or a name without letters.
     """
-    if not name.strip() or len(name) > 40 or "," in name:
-        raise UserError("a shape needs a name of up to 40 characters without commas")
     if not left and not right:
         raise UserError("hold some notes to capture a shape")
-    if max(len(left), len(right)) > 5:
+    if max(len(left), len(right)) > FINGERS:
         raise UserError("a hand has five fingers; the shape has more notes than that in one hand")
     return MyShape(name.strip(), _captured(left, chord), _captured(right, chord))
 
