@@ -1,4 +1,6 @@
-"""`make screenshots`: one current PNG of each main view, from the demo songs, into the folder named as argument."""
+"""`make screenshots`: one current PNG of each main view, from the demo songs, into the folder named as argument;
+more words name the pictures wanted.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +8,7 @@ import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
@@ -236,19 +239,30 @@ def pages(folder: Path) -> None:
     sheet.save(str(folder / "sheet-pages.png"))
 
 
-def dialogs(folder: Path) -> None:
-    """The dialogs, each by itself."""
+def _begun() -> MainWindow:
     place = Path(tempfile.mkdtemp())
     window = MainWindow(Places(place, place), Settings(theme="light"))
     window.show()
     window.files.open_demo()
     settle(window)
+    return window
+
+
+def hands(folder: Path) -> None:
+    """The dialog of the hands by itself."""
+    window = _begun()
     setup = with_player(window.desk.state.setup, singer=(57, 76))
     dialog = HandsDialog(setup, window.theme, window)
     dialog.show()
     wait(80)
     dialog.grab().save(str(folder / "hands-dialog.png"))
     dialog.close()
+    window.close()
+
+
+def command(folder: Path) -> None:
+    """The box of commands."""
+    window = _begun()
     window.find_command()
     window.command_box.line.setText("keep")
     wait(80)
@@ -256,35 +270,48 @@ def dialogs(folder: Path) -> None:
     window.close()
 
 
-def main(folder: Path) -> None:
-    """Make every picture."""
+BOAT, KETTLE, BELL = "last-boat-to-marrow", "kettle-on-the-stove", "harbour-bell"
+SMALL = (1024, 700)
+
+
+def _theirs(window: MainWindow) -> None:
+    window.desk.change_setup("bass theirs", bass="theirs")
+
+
+# Every picture by its name: the song, what is done, and how the window is.
+SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
+    "hinges-light": (BOAT, lambda w: w.desk.select(3), {}),
+    "hinges-dark": (BOAT, lambda w: w.desk.select(10), {"theme": "dark"}),
+    "hinges-bass-theirs": (KETTLE, _theirs, {}),
+    "hinges-dragging": (BOAT, _drag, {}),
+    "hinges-section-small": (BOAT, _part, {"size": SMALL}),
+    "hinges-long-dark": (KETTLE, _long, {"theme": "dark"}),
+    "hinges-mine-dark": (BOAT, _mine, {"theme": "dark", "size": SMALL}),
+    "swaps": (BOAT, _swaps, {}),
+    "swaps-whole-song": (BOAT, _whole, {}),
+    "playing": (BOAT, _playing, {"view": "playing"}),
+    "practice-dark": (BOAT, _practice, {"theme": "dark"}),
+    "takes": (BOAT, _takes, {}),
+    "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),
+    "sheet-staves-dark": (BOAT, lambda w: _sheet(w, "staves", True), {"theme": "dark", "view": "sheet"}),
+    "chart-light": (BOAT, lambda w: w.desk.select(3), {"view": "chart"}),
+    "chart-another-key-dark": (BELL, _try_e, {"theme": "dark", "view": "chart", "size": SMALL}),
+}
+ALONE = {"sheet-pages": pages, "hands-dialog": hands, "find-a-command": command}
+
+
+def main(folder: Path, names: list[str]) -> None:
+    """Make the pictures of some names, every one where none is named."""
     folder.mkdir(parents=True, exist_ok=True)
     app = make_app(["screenshots"])
-    boat = "last-boat-to-marrow"
-    picture(folder / "hinges-light.png", boat, lambda w: w.desk.select(3))
-    picture(folder / "hinges-dark.png", boat, lambda w: w.desk.select(10), theme="dark")
-    picture(
-        folder / "hinges-bass-theirs.png",
-        "kettle-on-the-stove",
-        lambda w: w.desk.change_setup("bass theirs", bass="theirs"),
-    )
-    picture(folder / "hinges-dragging.png", boat, _drag)
-    picture(folder / "hinges-section-small.png", boat, _part, size=(1024, 700))
-    picture(folder / "hinges-long-dark.png", "kettle-on-the-stove", _long, theme="dark")
-    picture(folder / "hinges-mine-dark.png", boat, _mine, theme="dark", size=(1024, 700))
-    picture(folder / "swaps.png", boat, _swaps)
-    picture(folder / "swaps-whole-song.png", boat, _whole)
-    picture(folder / "playing.png", boat, _playing, view="playing")
-    picture(folder / "practice-dark.png", boat, _practice, theme="dark")
-    picture(folder / "takes.png", boat, _takes)
-    picture(folder / "sheet.png", boat, lambda w: _sheet(w, "cheat"), view="sheet")
-    picture(folder / "sheet-staves-dark.png", boat, lambda w: _sheet(w, "staves", True), theme="dark", view="sheet")
-    pages(folder)
-    dialogs(folder)
-    picture(folder / "chart-light.png", boat, lambda w: w.desk.select(3), view="chart")
-    picture(folder / "chart-another-key-dark.png", "harbour-bell", _try_e, theme="dark", view="chart", size=(1024, 700))
+    for name in names or (*SHOTS, *ALONE):
+        if name in ALONE:
+            ALONE[name](folder)
+        else:
+            song, do, how = SHOTS[name]
+            picture(folder / f"{name}.png", song, do, **how)
     app.processEvents()
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]))
+    main(Path(sys.argv[1]), sys.argv[2:])

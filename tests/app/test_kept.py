@@ -239,4 +239,4 @@ class Walking(RuleBasedStateMachine):
 
 
 TestWalking = Walking.TestCase
-TestWalking.settings = settings(max_examples=40, stateful_step_count=12, deadline=None)
+TestWalking.settings = settings(max_examples=25, stateful_step_count=10, deadline=None)

@@ -51,7 +51,7 @@ def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
         "short": write_symbol(chord, "short"),
         "degrees": list(chord.degrees),
         "notes": [str(note) for note in chord.all_notes],
-        "pitch_classes": list(chord.pitch_classes),
+        "pitch_classes": list(dict.fromkeys(note.pc for note in chord.all_notes)),
     }
 
 
