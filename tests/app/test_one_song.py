@@ -12,6 +12,7 @@ from yellow_hinge.app import takes
 from yellow_hinge.app.document import Document
 from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.kept import resting
+from yellow_hinge.app.own_hands import Beside, beside_words
 from yellow_hinge.app.state import (
     changed,
     changed_in,
@@ -230,6 +231,14 @@ def test_a_note_whose_chord_is_gone_says_that_it_rests():
     gone = changed(state, chart_edit.delete_bar(state.song, (0, 1)))
     found = [(rest.words, rest.why) for rest in resting(gone.things, gone.song)]
     assert ("the note 'watch the drummer'", "its chord is gone") in found
+
+
+def test_what_yours_move_beside_the_best_is_said_as_it_is():
+    found = [beside_words(Beside(0, *pair)) for pair in ((6, 1), (3, 3), (3, 5))]
+    assert found == [
+        "yours 6, the best 1 semitone", "3 semitones, as in the best hands",
+        "3 semitones; the best hands of the whole song take 5 here",
+    ]  # fmt: skip
 
 
 def test_an_exported_song_has_its_takes_and_its_mix(tmp_path):

@@ -32,6 +32,11 @@ def test_chord_has_the_fixed_fields(capsys):
     }  # fmt: skip
 
 
+def test_a_foreign_bass_is_among_the_pitch_classes_as_among_the_notes(capsys):
+    (found,) = document(capsys, "chord", "Bb/C")["chords"]
+    assert (found["notes"], found["pitch_classes"]) == (["C", "Bb", "D", "F"], [0, 10, 2, 5])
+
+
 def test_voice_has_the_fixed_fields_and_adds_up(capsys):
     found = document(capsys, "voice", "demo:last-boat-to-marrow")
     assert set(found) >= {"title", "key", "total", "voicings", "hinges"}

@@ -1,7 +1,7 @@
 """The home view as players use it: notes moved by hand, lists, filters, the map, the list of edits."""
 
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtGui import QCursor, QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
@@ -278,6 +278,7 @@ def test_the_reason_is_told_and_two_ways_are_compared(window, qtbot):
 
 def test_the_mouse_over_a_way_shows_it(window, qtbot):
     panel = window.hinges.options
+    QCursor.setPos(QCursor.pos() + QPoint(3, 3))
     panel.list.entered.emit(panel.model.index(3))
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     both = panel.model.rows[3].option.both
@@ -303,3 +304,44 @@ def test_the_list_of_edits_goes_back_and_forth(window, qtbot):
     assert desk.state.setup.bass == "theirs"
     window.history.go(0)
     assert desk.state.keeps == ()
+
+
+def test_play_just_after_a_preview_plays(window, qtbot):
+    window.play_chord()
+    assert window.listening.player.playing
+    window.listening.toggle()
+    qtbot.waitUntil(lambda: len(window.output.started) > 0 and bool(window.listening.player.score.places), timeout=10_000)
+    assert window.listening.player.playing
+    window.listening.toggle()
+    assert not window.listening.player.playing
+
+
+def test_a_hint_goes_with_what_it_is_about(window, qtbot):
+    before = window.told.text()
+    window.mover.next_note()
+    assert "Shift+Up" in window.told.text()
+    window.forget()
+    assert window.told.text() == before
+
+
+def test_a_row_under_a_resting_pointer_does_not_replace_the_chord_that_was_taken(window, qtbot):
+    options, shown = window.hinges.options, []
+    options.previewed.connect(shown.append)
+    QCursor.setPos(window.mapToGlobal(QPoint(40, 40)))
+    options.refresh()
+    options._hovered(options.model.index(2))  # the list came to lie under the pointer
+    assert shown == []
+    QCursor.setPos(window.mapToGlobal(QPoint(60, 60)))
+    options._hovered(options.model.index(2))
+    assert len(shown) == 1
+
+
+def test_chords_typed_over_the_template_have_no_story(window, qtbot):
+    window.files.new()
+    window.desk.type_text(window.desk.state.text.replace("| C | Am |", "| Eb | Fm7 |"))
+    window.desk.history.end_group()
+    window.desk.type_text(window.desk.state.text.replace("Dm", "Bb7 Eb7"))
+    assert window.desk.state.was == ()
+    window.desk.history.end_group()
+    window.desk.type_text(window.desk.state.text.replace("Fm7", "F7"))
+    assert [was.symbols for was in window.desk.state.was] == [("Fm7",)]

@@ -39,7 +39,10 @@ class Desk(Document):
             self.typed = text
             self.tell(Event.TYPING)
             reading = read_chart(text)
-            self.do(editing.typed(self.state, self.history.base(TYPING), text, reading), reading)
+            edit = editing.typed(self.state, self.history.base(TYPING), text, reading)
+            if self.template is not None:
+                edit = edit._replace(state=edits.untold(edit.state, self.state, self.template))
+            self.do(edit, reading)
 
     def change_setup(self, label: str, **fields: object) -> None:
         """Change the player's wishes, such as bass="theirs"."""

@@ -44,6 +44,7 @@ class Document(Looking):
         self.document = file.document or os.urandom(16).hex()
         self.origin = origin or self.document
         self.solution, self.fault, self.written = None, "", None
+        self.template = state.song if text == NEW_CHART else None
         self._after_state()
 
     def rescued(self, file: SongFile, path: Path | None, text: str = "") -> None:

@@ -52,6 +52,7 @@ class Looking:
         self.path: Path | None = None
         self.saved: State = self.history.state
         self.origin = ""  # what an unsaved song is known by: its file's digest, or one of its own
+        self.template: Song | None = None  # what a new song begins with, until it is typed over
         self.document = ""  # the song's own name wherever its file goes
         self.typed = ""  # the chart's text to the last letter
         self.listeners: list[Callable[[Event], None]] = []

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.app.state import State, changed_in
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.keeps import in_force
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -19,6 +20,15 @@ class Beside(NamedTuple):
     at: int
     own: int
     best: int
+
+
+def beside_words(found: Beside) -> str:
+    """A change of the player's beside the best hands of the whole song, in words."""
+    if found.own > found.best:
+        return f"yours {found.own}, the best {semitones(found.best)}"
+    if found.own == found.best:
+        return f"{semitones(found.own)}, as in the best hands"
+    return f"{semitones(found.own)}; the best hands of the whole song take {found.best} here"
 
 
 def own_chords(state: State, solution: Solution) -> list[bool]:

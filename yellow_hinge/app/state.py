@@ -15,7 +15,7 @@ from yellow_hinge.core.form import BarChords, Form, chords_of, song_of, with_for
 from yellow_hinge.core.key import Key, shift_to
 from yellow_hinge.core.leading.keeps import Keep, Part
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG
-from yellow_hinge.core.song import LONGEST_MEMO, Memo, Song
+from yellow_hinge.core.song import LONGEST_MEMO, Memo, Song, Was
 from yellow_hinge.core.take import Content, Parts, Take, Whole, put, whole_of
 from yellow_hinge.core.things import AWAY, WAS, Shift, Things, shifted, without
 from yellow_hinge.core.transpose import song_in_key
@@ -208,6 +208,25 @@ def in_key(state: State, key: Key) -> State:
     takes = [msgspec.structs.replace(t, form=form) if own and t.id == state.take else t for t in takes]
     found = State(state.form if own else form, tuple(takes), state.take, state.last_take, state.mix)
     return changed_in(found, text=write_chart(found.song))
+
+
+def untold(state: State, before: State, template: Song) -> State:
+    """The state without new stories of a template's chords: what a new song is typed over was never the player's."""
+    bars = {bar.id: bar for section in template.sections for bar in section.bars}
+    inside = {
+        slot.id: {old.symbol for old in bars[bar.id].slots}
+        for section in state.song.sections
+        for bar in section.bars
+        if bar.id in bars
+        for slot in bar.slots
+    }
+    known = {was.slot: was.symbols for was in before.was}
+    told = []
+    for was in state.was:
+        new = was.symbols if was.symbols != known.get(was.slot) else ()
+        rest = was.symbols[:-1] if new and new[-1] in inside.get(was.slot, ()) else was.symbols
+        told += [Was(was.slot, rest)] if rest else []
+    return changed_in(state, was=tuple(told))
 
 
 # --- what is kept and said ---

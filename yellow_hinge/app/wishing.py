@@ -7,6 +7,7 @@ from typing import Any, Literal, NamedTuple, get_args
 import msgspec
 
 from yellow_hinge.core.leading.asked import asked_at, held_top
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.keeps import HeldTop
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Right, Setup, Wish, said
 from yellow_hinge.core.leading.solution import Solution
@@ -109,7 +110,7 @@ def lift_words(by: int) -> str:
     """By how many semitones a part lies higher or lower than usual, in words: "a fourth higher"."""
     if not by:
         return "usual height"
-    return f"{INTERVALS.get(abs(by), f'{abs(by)} semitones')} {'higher' if by > 0 else 'lower'}"
+    return f"{INTERVALS.get(abs(by), semitones(abs(by)))} {'higher' if by > 0 else 'lower'}"
 
 
 def family_words(families: tuple[str, ...]) -> str:

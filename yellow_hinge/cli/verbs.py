@@ -21,7 +21,7 @@ from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, prote
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.hinge import hinge_figures
+from yellow_hinge.core.leading.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
@@ -245,7 +245,7 @@ def _voice(args: argparse.Namespace) -> None:
     if reasons:
         print("\n".join(explained_text(reasons)))
     total = fields["total"]
-    print(f"In all {total['motion']} semitones (left {total['left_motion']}, right {total['right_motion']}), "
+    print(f"In all {semitones(total['motion'])} (left {total['left_motion']}, right {total['right_motion']}), "
           f"{total['held']} notes held, largest move {total['largest_move']}.")  # fmt: skip
     if not total["exact"]:
         print(f"No hands cost less by more than {total['gap']:.1f} of {total['cost']:.1f} units.")
@@ -272,7 +272,7 @@ def _swaps(args: argparse.Namespace) -> None:
 
 def _print_swap(fields: dict[str, Any]) -> None:
     chords = "  ".join(f"{chord['symbol']} ({chord['beats']:g})" for chord in fields["chords"])
-    motion = f"{fields['motion_before']} -> {fields['motion_after']} semitones"
+    motion = f"{fields['motion_before']} -> {semitones(fields['motion_after'])}"
     print(f"{fields['name']:<26} {chords:<38} {motion}. {fields['words']}")
 
 
@@ -314,7 +314,7 @@ def _keys(args: argparse.Namespace) -> None:
     if args.json:
         return _print_json({"keys": rows})
     for row in rows if not args.out else ():
-        print(f"{row['key']}, {row['motion']} semitones")
+        print(f"{row['key']}, {semitones(row['motion'])}")
         for voicing in row["voicings"]:
             left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
             print(f"  {voicing['symbol']:<10} L {left:<18} R {right:<22}".rstrip())

@@ -182,6 +182,11 @@ class Frame(QMainWindow):
         self.told.setText(pretty_signs(text))
         self.announcer.say(self.told.text())
 
+    def unsay(self) -> None:
+        """What was said for a while gives way at once."""
+        self._passing.stop()
+        self.told.setText(pretty_signs(self._lasting))
+
     def _style(self) -> None:
         """Colours of what is not painted; before the parts are built, so that each is styled once."""
         self.theme = pick_theme(self.settings.theme)

@@ -6,6 +6,7 @@ from typing import Any
 
 from yellow_hinge.app.other_key import key_for, read_voice, tune_range
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.pitch import pitch_of, pretty_signs, sharp_note
 
 QUESTION = "The singer's lowest and highest note, such as A3 D5:"
@@ -29,7 +30,7 @@ def for_singer(window: Any) -> None:
         window.tell(str(error))
         return
     beyond = found.beyond(voice)
-    fits = "the tune fits" if beyond <= 0 else f"the tune is still {beyond} semitones too wide"
+    fits = "the tune fits" if beyond <= 0 else f"the tune is still {semitones(beyond)} too wide"
     window.show_view("chart")
     tools = window.chart.tools
     tools.refresh()

@@ -393,4 +393,5 @@ def describe(scene: StrandScene, index: int) -> str:
     kept = f"; kept: {', '.join(parts)}" if parts else ""
     kept += "; changed to lead into what was asked of another part" if BESIDE in column.kept else ""
     kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
-    return f"{column.symbol}: {notes}; {column.hinge or 'no'} semitones to the next chord{kept}{told}"
+    motion = f"{column.hinge or 'no'} semitone{'' if column.hinge == '1' else 's'}"
+    return f"{column.symbol}: {notes}; {motion} to the next chord{kept}{told}"

@@ -15,6 +15,7 @@ from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui import sheeting, singing, taking
@@ -67,7 +68,7 @@ class MainWindow(Frame):
         self.mover = NoteMover(self.desk, self.say)
         strike = self.listening.player.strike
         self.entering = Entering(self.desk, self.mover, self.say, lambda midi: strike(((midi, "right"),)))
-        self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say, self.entering)
+        self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say, self.entering, self.unsay)
         self.hinges.options.taken.connect(self.desk.take)
         self.hinges.wishes.forgotten.connect(self.forget_shape)
         self.rail.chosen.connect(self.show_view)
@@ -197,7 +198,7 @@ class MainWindow(Frame):
         if self.desk.solution is not None:
             total = self.desk.solution.totals
             self.say(
-                f"Whole song: {total.motion} semitones, left {total.left_motion}, right {total.right_motion}; "
+                f"Whole song: {semitones(total.motion)}, left {total.left_motion}, right {total.right_motion}; "
                 f"{total.held} notes held, largest move {total.largest_move}."
                 f"{self._beside_words()}{self._resting_words()}",
                 lasting=True,

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections import Counter
 
 from yellow_hinge.core.fingering import FINGER_NAMES
-from yellow_hinge.core.leading.hinge import Both, Hinge
+from yellow_hinge.core.leading.hinge import Both, Hinge, semitones
 from yellow_hinge.core.leading.ladder import too_wide
 from yellow_hinge.core.leading.placing_cost import family_terms, hand_terms, pair_terms
 from yellow_hinge.core.leading.price import hinge_cost
@@ -67,7 +67,7 @@ def _moved(hinge: Hinge) -> str:
         return f"no finger travels; {keeps}"
     if len(moving) == 1:
         return f"the {moving[0].hand} {FINGER_NAMES[moving[0].fingers[0]]} moves alone; {keeps}"
-    return f"{_number(len(moving))} fingers move {hinge.motion} semitones; {keeps}"
+    return f"{_number(len(moving))} fingers move {semitones(hinge.motion)}; {keeps}"
 
 
 def against(other: Option, solution: Solution, index: int) -> str:

@@ -188,9 +188,14 @@ def _hand_words(hinge: Hinge, hand: str, old: Both, new: Both, names: tuple[Chor
     return f"{hand} {', '.join(parts)}" if parts else ""
 
 
+def semitones(count: int) -> str:
+    """So many semitones in words: "1 semitone", "4 semitones"."""
+    return f"{count} semitone{'' if count == 1 else 's'}"
+
+
 def hinge_figures(held: int, motion: int) -> str:
     """The figures of a hinge in words: "3 held, 4 semitones"."""
-    return f"{held} held, {motion} semitone{'' if motion == 1 else 's'}"
+    return f"{held} held, {semitones(motion)}"
 
 
 def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:

@@ -6,7 +6,7 @@ from fractions import Fraction
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.key import spell_in_key
-from yellow_hinge.core.leading.hinge import HANDS, Hinge
+from yellow_hinge.core.leading.hinge import HANDS, Hinge, semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
@@ -30,7 +30,7 @@ def _why_stiff(hinge: Hinge) -> str:
     reasons = []
     far = max((s for s in hinge.steps), key=lambda s: abs(s.semitones), default=None)
     if far is not None and abs(far.semitones) >= WIDE_MOVE:
-        reasons.append(f"one finger of the {far.hand} hand travels {abs(far.semitones)} semitones")
+        reasons.append(f"one finger of the {far.hand} hand travels {semitones(abs(far.semitones))}")
     moving = sum(bool(step.semitones) for step in hinge.steps)
     if moving >= MANY_MOVE:
         reasons.append(f"{moving} fingers move at once")
@@ -41,7 +41,7 @@ def _why_stiff(hinge: Hinge) -> str:
         reasons.append(f"{len(hinge.changes)} key{'' if len(hinge.changes) == 1 else 's'} change fingers")
     if changing >= 2:
         reasons.append(f"{changing} notes are added or lifted")
-    return "; ".join(reasons) or f"{hinge.motion} semitones in all"
+    return "; ".join(reasons) or f"{semitones(hinge.motion)} in all"
 
 
 def stiff(solution: Solution, most: int = 8) -> list[Stiff]:

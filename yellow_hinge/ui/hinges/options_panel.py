@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QPoint, Qt, QTimer, Signal
+from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
@@ -36,6 +37,7 @@ class OptionsPanel(QWidget):
         self.model = OptionModel()
         self.painter_ = OptionPainter(self.model, theme)
         self.pinned: Option | None = None
+        self._rests = QPoint()
         self._ways: list[Option] = []
         self._quiet = False
         self._soon = QTimer(self)  # the hands are seen first, then the list
@@ -167,6 +169,7 @@ class OptionsPanel(QWidget):
         self._later.start()
 
     def _show_filtered(self) -> None:
+        self._rests = QCursor.pos()  # a row that comes to lie under a pointer that rests is not pointed at
         voicing = self.desk.voicing
         self._quiet = True
         if voicing is None:
@@ -272,7 +275,7 @@ class OptionsPanel(QWidget):
             self._tell()
 
     def _hovered(self, index: QModelIndex | QPersistentModelIndex) -> None:
-        if 0 <= index.row() < len(self.model.rows):
+        if QCursor.pos() != self._rests and 0 <= index.row() < len(self.model.rows):
             self.previewed.emit(self.model.rows[index.row()].option)
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:

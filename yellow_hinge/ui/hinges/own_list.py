@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QListWidgetItem, QPushButton
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.newest import Bug, Newest
-from yellow_hinge.app.own_hands import Beside, beside, freed, improving, own_chords
+from yellow_hinge.app.own_hands import Beside, beside, beside_words, freed, improving, own_chords
 from yellow_hinge.app.state import State
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
@@ -58,7 +58,7 @@ class OwnList(SongList):
 
     def _row(self, each: Beside) -> Row:
         worse = each.own > each.best
-        words = f"yours {each.own}, the best {each.best} semitones"
+        words = beside_words(each)
         mark = ("✓ " if each.at in self.ticked else "") + str(each.own)
         return Row(mark, pair_of(self.desk, each.at), words, worse, each.at)
 

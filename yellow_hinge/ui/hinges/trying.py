@@ -21,11 +21,12 @@ class Trying(QObject):
 
     def __init__(
         self, hinges: HingesView, keys: KeysPanel, mover: NoteMover, listening: Listening, say: Callable[[str], None],
-        entering: Entering,
+        entering: Entering, unsay: Callable[[], None],
     ) -> None:  # fmt: skip
         super().__init__(hinges)
         self.hinges, self.keys, self.listening, self.say = hinges, keys, listening, say
-        self.entering = entering
+        self.entering, self.unsay = entering, unsay
+        self._hinted = False  # whether what is said is how a note is moved
         hinges.options.previewed.connect(keys.preview)
         for canvas in (keys.canvas, hinges.map.canvas):
             canvas.struck.connect(self._struck)
@@ -45,6 +46,9 @@ class Trying(QObject):
     def _tried(self, trial: Trial | None, moved: int | None) -> None:
         self.hinges.map.show_trial(trial, moved)
         if trial is None:
+            if self._hinted and not self.entering.on:
+                self.unsay()
+            self._hinted = False
             self.hinges.map.canvas.ringed = None
             self.keys.refresh()
         else:
@@ -58,3 +62,4 @@ class Trying(QObject):
         if note is not None:
             self.listening.player.strike(((note[1], note[0]),))
             self.say(MOVING)
+            self._hinted = True

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.core.key import Key
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.swaps import Swap, best, firsts
@@ -50,7 +51,8 @@ class SwapRow(NamedTuple):
     @property
     def words(self) -> str:
         """The whole row in words."""
-        return f"{self.chords}  {self.numbers}\n{self.reason}\n{self.melody}\n{self.motion} semitones"
+        motion = f"{self.swap.motion_before} → {semitones(self.swap.motion_after)}"
+        return f"{self.chords}  {self.numbers}\n{self.reason}\n{self.melody}\n{motion}"
 
 
 Row = Head | More | SwapRow

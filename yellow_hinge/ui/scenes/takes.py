@@ -5,6 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.app.takes_solving import Row
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
@@ -71,7 +72,7 @@ def figure_words(row: Row) -> tuple[str, ...]:
             None,
             (
                 pretty_signs(row.apart),
-                f"{f.motion} semitones, largest {f.largest_move}",
+                f"{semitones(f.motion)}, largest {f.largest_move}",
                 f"stiffest {f.stiffest}, {f.colours} colours",
                 f"widest {f.stretch_mm:g} mm",
                 changed,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.controls import own_keys, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
@@ -54,7 +55,7 @@ class LinkStrip(QWidget):
     def _add(self, i: int, swap: Swap, other: Swap) -> None:
         old, new = chord_text(swap.chords[i + 1]), chord_text(other.chords[i + 1])
         kind = "its tritone" if other.links[i] else "plain"
-        motion = f"{swap.motion_after} to {other.motion_after} semitones"
+        motion = f"{swap.motion_after} to {semitones(other.motion_after)}"
         button = tool_button(f"{old} → {new}", f"Take this link {kind}: {motion}", f"{old} becomes {new}, {kind}")
         button.setFont(font(SMALL))
         button.setProperty("small", True)

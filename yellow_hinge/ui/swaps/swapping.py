@@ -10,6 +10,7 @@ from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import State
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
 from yellow_hinge.app.taking import take_bolder, take_swap
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
@@ -146,7 +147,7 @@ class Swapping(QObject):
         unsure = "" if found.bolder.exact else "; another mix may be a little easier"
         gone = len(found.bolder.given_up)
         less = f"; {gone} of a lesser boldness gave way" if gone else ""
-        words = f"{before} → {found.solution.totals.motion} semitones in the whole song{less}{unsure}"
+        words = f"{before} → {semitones(found.solution.totals.motion)} in the whole song{less}{unsure}"
         strip.show_preview(words, bool(count))
         self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
         if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:

@@ -15,6 +15,7 @@ from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import State, with_keep
 from yellow_hinge.app.takes_solving import Found, Row, TakesSolver
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
@@ -22,7 +23,7 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import chord_text, price_text
 from yellow_hinge.ui.scenes.takes import takes_scene
 from yellow_hinge.ui.takes.cells import Cell
 from yellow_hinge.ui.takes.view import TakesView
@@ -39,6 +40,7 @@ class TakesRoom(QObject):
         self.solver = TakesSolver(self.found_.emit, "takes")
         self.found: Found | None = None
         self.at = 0  # the take under the cursor
+        self._reveal = False  # it has to be scrolled into view once it is there
         self.found_.connect(self._answered)
         for told in (view.changed_, view.solved_, view.seen):
             told.connect(self.ask)
@@ -73,6 +75,9 @@ class TakesRoom(QObject):
         self.found = found
         self.at = min(self.at, len(found.rows) - 1)
         self.redraw()
+        if self._reveal:
+            self._reveal = False
+            self._show_cursor()
 
     @property
     def row(self) -> Row | None:
@@ -114,15 +119,15 @@ class TakesRoom(QObject):
         words, easier = "", False
         if found is not None and found.solution is not None:
             total = found.solution.totals
-            words = f"{total.motion} semitones in the whole song, largest move {total.largest_move}."
+            words = f"{semitones(total.motion)} in the whole song, largest move {total.largest_move}."
             if 0 < at <= len(found.joints):
                 joint = found.joints[at - 1]
-                words = f"{joint.motion} semitones into this pass."
+                words = f"{semitones(joint.motion)} into this pass."
                 if joint.easier is not None:
                     both = joint.easier.both
                     names = " ".join(self._names(found.solution.voicings[joint.hinge + 1], (*both.left, *both.right)))
-                    price = joint.easier.extra / 1000
-                    words += f" Beginning on {names} takes {joint.easier_motion} (+{price:.1f} for the whole mix)."
+                    price = price_text(joint.easier.extra)
+                    words += f" Beginning on {names} takes {joint.easier_motion} ({price} for the whole mix)."
                     easier = True
         elif found is not None:
             words = "The mix cannot be played: no way was found to play a chord in it."
@@ -160,7 +165,7 @@ class TakesRoom(QObject):
         """The solutions of the take above the cursor and of the one under it; else of the first two."""
         if self.found is None or len(self.found.rows) < 2:
             return None
-        at = max(1, self.at)
+        at = min(max(1, self.at), len(self.found.rows) - 1)  # a new take is not solved yet
         one, other = self.found.rows[at - 1].solution, self.found.rows[at].solution
         return (one, other) if one is not None and other is not None else None
 
@@ -182,7 +187,7 @@ class TakesRoom(QObject):
             self.view.words.setText(str(error))
             return
         self.desk.do(Edit(label, state))
-        self.at = self.desk.state.place
+        self.at, self._reveal = self.desk.state.place, True
 
     def _own(self) -> int:
         return self.row.id if self.row is not None else self.desk.state.take
@@ -243,10 +248,14 @@ class TakesRoom(QObject):
         if self.found is not None:
             self.at = min(max(self.at + by, 0), len(self.found.rows) - 1)
             self.redraw()
-            scene = self.view.canvas.scene
-            if scene is not None:
-                take = scene.takes[self.at]
-                self.view.maps_area.ensureVisible(0, int(take.y + take.height / 2), 0, int(take.height / 2) + 8)
+            self._show_cursor()
+
+    def _show_cursor(self) -> None:
+        """Scroll the take under the cursor into view."""
+        scene = self.view.canvas.scene
+        if scene is not None and self.at < len(scene.takes):
+            take = scene.takes[self.at]
+            self.view.maps_area.ensureVisible(0, int(take.y + take.height / 2), 0, int(take.height / 2) + 8)
 
     def take(self) -> None:
         """Put the take under the cursor on the desk."""
