@@ -7,7 +7,7 @@ STAMP := $(VENV)/.ready
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
 	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
 
-.PHONY: setup demo test check fuzz sweep mutants kills bench screenshots pictures companions lock
+.PHONY: setup demo test check fuzz sweep mutants kills bench screenshots pictures songs companions lock
 
 setup: $(STAMP)
 
@@ -60,6 +60,10 @@ screenshots: $(STAMP)
 # Every picture of the documentation beside what the program shows now; `make test` compares a few.
 pictures: $(STAMP)
 	ALL_PICTURES=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/ui/test_screenshots.py
+
+# The shipped songs anew, with the hands of today's prices.
+songs: $(STAMP)
+	$(BIN)/python -m tools.demo_takes
 
 companions: $(STAMP)
 	$(BIN)/python -m tools.companions

@@ -11,7 +11,11 @@ from yellow_hinge.app import takes
 from yellow_hinge.app.state import State, state_of
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.known import KnownHands, hands_of
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.mixing import passes_of
+from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import FIRST, demo_text
 from yellow_hinge.io.song_json import file_with, song_file, to_json
 
@@ -31,7 +35,16 @@ def made() -> bytes:
     ids = {take.name: take.id for take in state.takes}
     for own_pass, name in zip(passes_of(state.song), MIX, strict=True):
         state = takes.with_choice(state, *own_pass, ids[name])
-    return to_json(file_with(_without_text(state), DOCUMENT))
+    return to_json(file_with(_without_text(state), DOCUMENT, _hands(state)))
+
+
+def _hands(state: State) -> tuple[KnownHands, ...]:
+    """The hands of every take, as today's prices make them."""
+    builder, found = Builder(), []
+    for take in state.takes:
+        there = takes.switched(state, take.id)
+        found.append(hands_of(take.id, solve_song(builder, timeline(there.song), there.asked, there.standing)))
+    return tuple(found)
 
 
 def _without_text(state: State) -> State:

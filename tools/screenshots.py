@@ -42,8 +42,7 @@ def settle(window: MainWindow) -> None:
     desk = window.desk
     for _ in range(400):
         wait(20)
-        now, solved = desk.state, desk.solved_state
-        if desk.solution is not None and (now.song, now.setup, now.keeps) == (solved.song, solved.setup, solved.keeps):
+        if desk.solution is not None and desk.state.question == desk.solved_state.question:
             break
     for _ in range(100):  # the list of ways and its reason come after the hands
         wait(20)

@@ -310,7 +310,9 @@ def test_play_just_after_a_preview_plays(window, qtbot):
     window.play_chord()
     assert window.listening.player.playing
     window.listening.toggle()
-    qtbot.waitUntil(lambda: len(window.output.started) > 0 and bool(window.listening.player.score.places), timeout=10_000)
+    qtbot.waitUntil(
+        lambda: len(window.output.started) > 0 and bool(window.listening.player.score.places), timeout=10_000
+    )
     assert window.listening.player.playing
     window.listening.toggle()
     assert not window.listening.player.playing

@@ -173,8 +173,8 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
     assert desk.beside == outside
     columns = window.hinges.map.canvas.scene.columns
     assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
-    assert "outside changed too" in window.told.text()
-    assert "lead into" in describe(window.hinges.map.canvas.scene, min(outside))
+    assert "elsewhere changed too" in window.told.text()
+    assert "nobody touched it" in describe(window.hinges.map.canvas.scene, min(outside))
     desk.change_setup("colour", colour=0)
     settle(window, qtbot)
     assert desk.beside == frozenset()

@@ -245,3 +245,34 @@ def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
     last = view.canvas.scene.takes[6]
     shown = view.maps_area.verticalScrollBar().value(), view.maps_area.viewport().height()
     assert shown[0] <= last.y + last.height / 2 <= shown[0] + shown[1]
+
+
+def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_path, monkeypatch):
+    import msgspec
+
+    from tests.app.test_known_hands import moved
+    from yellow_hinge.core.known import hands_of, holds
+    from yellow_hinge.io.song_json import from_json, to_json
+    from yellow_hinge.ui.dialogs.hands_beside import HandsBeside
+
+    window.desk.save(tmp_path / "a.hinge")
+    file = from_json((tmp_path / "a.hinge").read_bytes(), "a")
+    assert file.hands == (hands_of(1, window.desk.solution),)
+    old = msgspec.structs.replace(file, hands=(moved(file.hands[0], at=(1, 3)),))
+    (tmp_path / "b.hinge").write_bytes(to_json(old))
+    window.files.open_path(tmp_path / "b.hinge")
+    settle(window, qtbot)
+    qtbot.waitUntil(lambda: "the hands you know" in window.news.words.text(), timeout=20_000)
+    assert holds(window.desk.state)
+    shown = []
+    monkeypatch.setattr(HandsBeside, "exec", lambda dialog: shown.append(dialog.table.rowCount()) or 0)
+    window.news.buttons[0].click()
+    assert shown[0] >= 2
+    assert holds(window.desk.state)
+    window.knowing.take()
+    settle(window, qtbot)
+    assert [voicing.both for voicing in window.desk.solution.voicings] == [
+        (hand.left, hand.right) for hand in file.hands[0].hands
+    ]
+    assert window.desk.undo() == "take the new hands"
+    assert holds(window.desk.state)

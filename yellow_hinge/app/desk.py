@@ -10,6 +10,7 @@ from yellow_hinge.app import editing
 from yellow_hinge.app import state as edits
 from yellow_hinge.app.document import Document
 from yellow_hinge.app.editing import TYPING, Edit
+from yellow_hinge.app.elsewhere import with_others_kept
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import turned
@@ -99,6 +100,13 @@ class Desk(Document):
     def put_keeps(self, label: str, keeps: tuple[Keep, ...]) -> None:
         """Take over keeps that were changed as a whole."""
         self.do(editing.keeps_put(self.state, label, keeps))
+
+    def keep_others(self) -> None:
+        """Keep what the last edit changed elsewhere as it was before."""
+        if self.before is not None and self.solution is not None and self.beside:
+            count, before = len(self.beside), self.before.solution
+            state = with_others_kept(self.state, before, self.solution, self.beside)
+            self.do(Edit(f"keep {count} other chord{'' if count == 1 else 's'} as they were", state))
 
     def free_all(self) -> None:
         """Let everything go that is kept."""

@@ -8,12 +8,12 @@ from pathlib import Path
 import msgspec
 
 from yellow_hinge.app.editing import Edit, typed
+from yellow_hinge.app.elsewhere import Before, elsewhere
 from yellow_hinge.app.history import History
 from yellow_hinge.app.kept import rested_words
 from yellow_hinge.app.looking import Event, Looking, same_question
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State, file_of, state_of
-from yellow_hinge.app.wishing import moved_beside, only_wishes_changed
 from yellow_hinge.core.chart_text import ChartReading, read_chart
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
@@ -43,7 +43,8 @@ class Document(Looking):
         self.saved, self.path, self.selected = state, path, 0
         self.document = file.document or os.urandom(16).hex()
         self.origin = origin or self.document
-        self.solution, self.fault, self.written = None, "", None
+        self.solution, self.fault, self.written, self.before = None, "", None, None
+        self.memory.begin(state, file.hands)
         self.template = state.song if text == NEW_CHART else None
         self._after_state()
 
@@ -65,7 +66,8 @@ class Document(Looking):
             raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
         elsewhere = self.path is not None and path.with_suffix("") != self.path.with_suffix("")
         document = os.urandom(16).hex() if elsewhere or not self.document else self.document
-        data = to_json(msgspec.structs.replace(file_of(self.state, self.reading), document=document))
+        hands = self.memory.hands(self.state)
+        data = to_json(msgspec.structs.replace(file_of(self.state, self.reading), document=document, hands=hands))
         write_atomic(path, data)
         self.path, self.saved, self.document = path, self.state, document
         self.tell(Event.STATE)
@@ -79,6 +81,7 @@ class Document(Looking):
     def undo(self) -> str:
         """Take the last edit back; its label."""
         label = self.history.undo()
+        self.before = None
         if label:
             self._after_state()
         return label
@@ -86,6 +89,7 @@ class Document(Looking):
     def redo(self) -> str:
         """Do the last undone edit again; its label."""
         label = self.history.redo()
+        self.before = None
         if label:
             self._after_state()
         return label
@@ -97,6 +101,8 @@ class Document(Looking):
         if edit.state != self.state:
             same_text = edit.state.text == self.state.text
             self.rested = rested_words(self.state, edit.state)
+            if not self.history.goes_on(edit.group):
+                self.before = Before(self.solved_state, self.solution) if self.solution and self.solved else None
             self.history.push(edit.label, edit.state, edit.group)
             self._after_state(self.reading if same_text else reading)
 
@@ -121,13 +127,8 @@ class Document(Looking):
             self.fault = answer.fault
             self.tell(Event.FAULT)
             return
-        self.beside = self._moved_beside(answer)
+        self.beside = elsewhere(self.before, answer.state, answer.solution) if self.before else frozenset()
         self.fault, self.solution, self.solved_state, self.written = "", answer.solution, answer.state, None
+        self.memory.learn(answer.state, answer.solution)
         self.selected = min(self.selected, max(0, len(answer.solution.voicings) - 1))
         self.tell(Event.SOLUTION)
-
-    def _moved_beside(self, answer: Answer) -> frozenset[int]:
-        old, new = self.solved_state, answer.state
-        if self.solution is None or answer.solution is None or (old.song, old.keeps) != (new.song, new.keeps):
-            return frozenset()
-        return moved_beside(self.solution, answer.solution, only_wishes_changed(old.setup, new.setup))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.app.state import State, changed_in, with_keep, with_text, without_keeps
+from yellow_hinge.app.state import State, changed_in, with_keep, with_setup, with_text, without_keeps
 from yellow_hinge.app.wishing import with_held_top, without_held_top
 from yellow_hinge.core.chart_text import ChartReading
 from yellow_hinge.core.leading.hinge import Both
@@ -34,7 +34,7 @@ def typed(state: State, base: State, text: str, reading: ChartReading) -> Edit:
 
 def asked(state: State, label: str, setup: Setup) -> Edit:
     """Other wishes; another player is another one in every take."""
-    return Edit(label, changed_in(state, setup=setup))
+    return Edit(label, with_setup(state, setup))
 
 
 def played(state: State, label: str, playing: Playing, group: str = "") -> Edit:

@@ -19,16 +19,20 @@ class History(Generic[S]):
 
     def push(self, label: str, state: S, group: str = "") -> None:
         """Make `state` the present one. `label` names the edit that led to it ("keep Am7")."""
-        if not (group and group == self._group and self._past):
+        if not self.goes_on(group):
             self._past.append((label, self.state))
             del self._past[:-DEEPEST]
         self._group = group
         self._future.clear()
         self.state = state
 
+    def goes_on(self, group: str) -> bool:
+        """Whether an edit of a group goes on with the last one, as one step."""
+        return bool(group and group == self._group and self._past)
+
     def base(self, group: str) -> S:
         """The state that edits of `group` in a row began at: the present one where the last edit was another."""
-        return self._past[-1][1] if group and group == self._group and self._past else self.state
+        return self._past[-1][1] if self.goes_on(group) else self.state
 
     def end_group(self) -> None:
         """The next edit is a step of its own, whatever its group."""

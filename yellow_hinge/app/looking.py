@@ -6,8 +6,10 @@ from collections.abc import Callable
 from enum import StrEnum
 from pathlib import Path
 
+from yellow_hinge.app.elsewhere import Before
 from yellow_hinge.app.history import History
 from yellow_hinge.app.kept import ONCE, Resting, resting
+from yellow_hinge.app.known import Memory
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held
 from yellow_hinge.core.chart_text import ChartReading, read_chart
@@ -44,7 +46,8 @@ class Looking:
         self.fault = ""
         self.rested = ""  # what the last edit laid to rest in takes that are not shown
         self.selected = 0
-        self.beside: frozenset[int] = frozenset()  # chords that changed to lead into what was asked of another part
+        self.beside: frozenset[int] = frozenset()  # chords that nobody touched and that have other hands now
+        self.before: Before | None = None  # what the last edit began at
         self.this_pass = False  # what is taken, kept and asked of a repeat is for the selected pass alone
         self.written: Address | None = None  # a chord that was picked where it is written
         self.simple_names = False
@@ -52,6 +55,7 @@ class Looking:
         self.path: Path | None = None
         self.saved: State = self.history.state
         self.origin = ""  # what an unsaved song is known by: its file's digest, or one of its own
+        self.memory = Memory()  # of the takes' hands
         self.template: Song | None = None  # what a new song begins with, until it is typed over
         self.document = ""  # the song's own name wherever its file goes
         self.typed = ""  # the chart's text to the last letter
@@ -207,4 +211,4 @@ class Looking:
 
 def same_question(a: State, b: State) -> bool:
     """Whether two states have the same solution: only their text differs."""
-    return a is b or (a.song, a.setup, a.keeps) == (b.song, b.setup, b.keeps)
+    return a is b or a.question == b.question

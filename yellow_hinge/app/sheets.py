@@ -85,7 +85,7 @@ class SheetSolver(Newest[Sheet]):
             shown = sheet_state(state, ask)
             solution = known if shown is state else None
             if solution is None:
-                solution = solve_song(builder, timeline(shown.song), shown.asked, shown.keeps)
+                solution = solve_song(builder, timeline(shown.song), shown.asked, shown.standing)
             cancelled = builder.overtaken
             pages = sheet_pages(file_of(shown), solution, ask, simple, take_name(state, ask), cancelled)
         except FileFault as error:

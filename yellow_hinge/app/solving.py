@@ -28,7 +28,7 @@ def answer(builder: Builder, number: int, state: State) -> Answer:
     started = time.perf_counter()
     try:
         moments = timeline(state.song)
-        solution = solve_song(builder, moments, state.asked, state.keeps)
+        solution = solve_song(builder, moments, state.asked, state.standing)
     except UserError as error:
         return Answer(number, state, None, str(error), time.perf_counter() - started)
     return Answer(number, state, solution, "", time.perf_counter() - started)

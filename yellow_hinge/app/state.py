@@ -13,11 +13,13 @@ from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.following import followed, numbered, same_writing
 from yellow_hinge.core.form import BarChords, Form, chords_of, song_of, with_form
 from yellow_hinge.core.key import Key, shift_to
+from yellow_hinge.core.known import KnownHands, as_known, without_known
 from yellow_hinge.core.leading.keeps import Keep, Part
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG
 from yellow_hinge.core.song import LONGEST_MEMO, Memo, Song, Was
-from yellow_hinge.core.take import Content, Parts, Take, Whole, put, whole_of
-from yellow_hinge.core.things import AWAY, WAS, Shift, Things, shifted, without
+from yellow_hinge.core.take import Content, Parts, Take, Whole, bare_setup, put, whole_of
+from yellow_hinge.core.things import AWAY, KNOWN, WAS, Shift, Things, shifted, without
 from yellow_hinge.core.transpose import song_in_key
 from yellow_hinge.core.words import plain
 from yellow_hinge.io.song_json import SongFile, file_with
@@ -48,8 +50,23 @@ def state_of(file: SongFile, text: str = "") -> State:
     """The state that a saved song opens in. `text` is the chart as it was written, where that is known."""
     text = file.text or text or write_chart(file.song)
     text = "" if file.text == CLEARED else text
-    state = State(file.form, file.takes, file.take, file.last_take, file.mix)
+    state = State(file.form, with_known(file.takes, file.hands), file.take, file.last_take, file.mix)
     return changed_in(state, text=text)
+
+
+def with_known(takes: tuple[Take, ...], hands: tuple[KnownHands, ...]) -> tuple[Take, ...]:
+    """Takes with the hands that other prices made standing in them; what today's prices made comes by itself."""
+    olds = {found.take: as_known(found) for found in hands if not found.current}
+
+    def known(take: Take) -> Take:
+        things = take.content.things
+        if take.id not in olds or things.of(KNOWN):
+            return take
+        content = msgspec.structs.replace(take.content, things=things.put(KNOWN, olds[take.id]))
+        found: Take = msgspec.structs.replace(take, content=content)
+        return found
+
+    return tuple(known(take) for take in takes)
 
 
 def alone(state: State) -> State:
@@ -164,6 +181,8 @@ def _with_song(state: State, song: Song) -> State:
     named = named_ids(state)
     song, gone = here_and_gone(state.song, song, named, state.gone)
     content = _settled(state.shown.content, state.song, song)
+    if state.song.asks != song.asks:  # the header asks for something else
+        content = msgspec.structs.replace(content, things=content.things.put(KNOWN, ()))
     return changed_in(state, song=song, things=content.things, gone=gone)
 
 
@@ -200,7 +219,7 @@ def in_key(state: State, key: Key) -> State:
             takes.append(take)
             continue
         song = song_of(state.own_form, take.content.chords, take.content.asks)
-        things = shifted(take.content.things, shift)
+        things = shifted(take.content.things, shift).put(KNOWN, ())  # another register has other hands
         content, moved = put(take.content, state.own_form, Parts(song_in_key(song, key), things=things))
         form = moved if take is state.shown else form
         takes.append(_refitted(take, content))
@@ -238,7 +257,34 @@ def with_keep(state: State, keep: Keep) -> State:
     """
     gone = PARTS if keep.part == "chord" else ("chord", keep.part)
     others = tuple(k for k in state.keeps if not (_same_place(k, keep) and k.part in gone))
-    return changed_in(state, keeps=(*others, keep))
+    known = tuple(k for k in state.things.of(KNOWN) if k.slot != keep.slot or keep.only not in (None, k.only))
+    return changed_in(state, keeps=(*others, keep), things=state.things.put(KNOWN, known))
+
+
+def with_setup(state: State, setup: Setup) -> State:
+    """The state with other wishes. Hands that are known give way where something else is asked now: everywhere where it
+    is asked of the whole song, else in its parts.
+    """
+    old = state.setup
+    at: frozenset[int] | None = frozenset(
+        place
+        for one, other in ((old.wishes, setup.wishes), (setup.wishes, old.wishes))
+        for wish in one
+        if wish not in other
+        for place in (wish.at,)
+    ) | frozenset(
+        slot for one, other in ((old.held, setup.held), (setup.held, old.held)) for top in one if top not in other
+        for slot in top.slots
+    )  # fmt: skip
+    if bare_setup(old) != bare_setup(setup) or old.player != setup.player:
+        at = None
+    known = without_known(state, at)
+    return changed_in(state, setup=setup, things=state.things.put(KNOWN, known))
+
+
+def with_new_hands(state: State) -> State:
+    """The state whose take has the hands that it would be given now."""
+    return changed_in(state, things=state.things.put(KNOWN, ()))
 
 
 def _same_place(old: Keep, new: Keep) -> bool:

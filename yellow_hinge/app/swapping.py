@@ -68,7 +68,7 @@ class SwapFinder(Newest[Found | Preview]):
         base = with_repeats_apart(state) if apart else state
 
         def find(builder: Builder) -> Bolder:
-            return bolder(builder, base.song, base.asked, base.keeps, boldness, protect, told=self._progress)
+            return bolder(builder, base.song, base.asked, base.standing, boldness, protect, told=self._progress)
 
         return self._preview(state, frozenset(), find, base if apart else None)
 
@@ -84,7 +84,7 @@ class SwapFinder(Newest[Found | Preview]):
             try:
                 found = find(builder)
                 becomes = changed(apart or state, found.with_changes(refused))
-                solution = solve_song(builder, timeline(becomes.song), becomes.asked, becomes.keeps)
+                solution = solve_song(builder, timeline(becomes.song), becomes.asked, becomes.standing)
                 return Preview(number, state, found, refused, becomes, solution, apart=apart)
             except UserError as error:
                 return Preview(number, state, found, refused, state, None, str(error))

@@ -11,7 +11,6 @@ from yellow_hinge.app.state import State
 from yellow_hinge.app.takes import switched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import as_asked
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.mixing import Mixed, mixed
 from yellow_hinge.core.take import Whole
@@ -64,9 +63,9 @@ class TakesSolver(Newest[Found]):
         return self.put(lambda builder, number: self._found(builder, number, state))
 
     def _solved(self, builder: Builder, state: Whole) -> Solution:
-        key = (state.song, state.setup, state.keeps)
+        key = state.question
         if key not in self._known:
-            self._known[key] = solve_song(builder, timeline(state.song), as_asked(state.setup, state.song), state.keeps)
+            self._known[key] = solve_song(builder, timeline(state.song), state.asked, state.standing)
             while len(self._known) > MOST_KEPT:
                 self._known.popitem(last=False)
         self._known.move_to_end(key)

@@ -57,7 +57,7 @@ def in_twelve(
     found = []
     for key in round_keys(cut.song.the_key, way, down):
         there = in_key(cut, key)
-        found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.keeps)))
+        found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.standing)))
     return found
 
 

@@ -10,7 +10,6 @@ from yellow_hinge.core.leading.asked import asked_at, held_top
 from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.keeps import HeldTop
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Right, Setup, Wish, said
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import Moment
@@ -144,27 +143,6 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
         whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
         found.append((scope, f"{whose}{', this pass' if only else ''}: {', '.join(words)}"))
     return found
-
-
-def only_wishes_changed(old: Setup, new: Setup) -> tuple[Wish, ...]:
-    """The wishes for parts that came, went or changed, where nothing else did; () otherwise."""
-    if msgspec.structs.replace(old, wishes=()) != msgspec.structs.replace(new, wishes=()):
-        return ()
-    return (*(w for w in new.wishes if w not in old.wishes), *(w for w in old.wishes if w not in new.wishes))
-
-
-def moved_beside(old: Solution, new: Solution, changed: tuple[Wish, ...]) -> frozenset[int]:
-    """The chords of the new solution (indices) outside the parts of the changed wishes that are played otherwise than
-    before: they lead into those parts, or out of them.
-    """
-    before = [voicing.both for voicing in old.voicings]
-    if not changed or len(before) != len(new.voicings):
-        return frozenset()
-    return frozenset(
-        index
-        for index, voicing in enumerate(new.voicings)
-        if voicing.both != before[index] and not any(w.covers(voicing.here) for w in changed)
-    )
 
 
 # --- a top note held over several chords ---

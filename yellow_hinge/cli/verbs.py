@@ -13,7 +13,17 @@ import msgspec
 
 from yellow_hinge import __version__
 from yellow_hinge.app.comparing import figures
-from yellow_hinge.app.state import State, alone, changed, changed_in, file_of, in_key, state_of
+from yellow_hinge.app.state import (
+    State,
+    alone,
+    changed,
+    changed_in,
+    file_of,
+    in_key,
+    state_of,
+    with_new_hands,
+    with_setup,
+)
 from yellow_hinge.app.takes import mix_state, switched, take_named
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
@@ -21,6 +31,7 @@ from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, prote
 from yellow_hinge.core.chart_writing import write_chart
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.known import hands_of
 from yellow_hinge.core.leading.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import unused_asks
@@ -50,7 +61,7 @@ from yellow_hinge.io.report import (
     swap_fields,
     voicing_fields,
 )
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.song_json import SongFile, file_with
 
 MIX = "mix"
 
@@ -117,6 +128,7 @@ class Solved(NamedTuple):
     seconds: float
     bolder: Bolder | None
     takes: tuple[str, ...]
+    known: bool
 
 
 def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ...]]:
@@ -128,20 +140,25 @@ def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ..
     if getattr(args, "sounds_in", None):
         playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
     keeps = keeps_from(args, file.keeps, file.song)
-    state = changed_in(state_of(file), setup=setup, keeps=keeps, playing=playing)
+    state = changed_in(with_setup(state_of(file), setup), playing=playing)
+    if keeps != file.keeps:
+        state = changed_in(with_new_hands(state), keeps=keeps)
     key = getattr(args, "in_key", None) or args.key
     return file, in_key(state, parse_key(key)) if key else state, takes
 
 
 def _solved(args: argparse.Namespace) -> Solved:
-    _, state, takes = _asked_for(args)
+    file, state, takes = _asked_for(args)
+    remembered = any(hands.take == file.take for hands in file.hands)
+    known = remembered and args.boldness is None and state.question == state_of(file).question
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
-        found = bolder(builder, state.song, state.asked, state.keeps, args.boldness, protected_from(args))
+        found = bolder(builder, state.song, state.asked, state.standing, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
         state = changed_in(state, text=write_chart(state.song))
-    solution = solve_song(builder, timeline(state.song), state.asked, state.keeps)
-    return Solved(file_of(state), solution, time.perf_counter() - started, found, takes)
+    solution = solve_song(builder, timeline(state.song), state.asked, state.standing)
+    made = file_with(file_of(state), file.document, (hands_of(state.take, solution),))
+    return Solved(made, solution, time.perf_counter() - started, found, takes, known)
 
 
 def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]:
@@ -158,7 +175,8 @@ def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]
     if take is None:
         known = ", ".join(take.name for take in state.takes)
         raise UserError(f"{name[:30]!r} is not a take of this song; there are {known}, and {MIX}")
-    return file_of(alone(switched(state, take.id))), (take.name,)
+    hands = tuple(found for found in file.hands if found.take == take.id)
+    return file_with(file_of(alone(switched(state, take.id))), hands=hands), (take.name,)
 
 
 def _takes(args: argparse.Namespace) -> None:
@@ -166,7 +184,7 @@ def _takes(args: argparse.Namespace) -> None:
     rows, above = [], None
     for take in state.takes:
         there = switched(state, take.id)
-        solution = solve_song(builder, timeline(there.song), there.asked, there.keeps)
+        solution = solve_song(builder, timeline(there.song), there.asked, there.standing)
         rows.append({"name": take.name, "current": take.id == state.take} | figures(solution, above)._asdict())
         above = solution
     names = {take.id: take.name for take in state.takes}
@@ -220,8 +238,8 @@ def _bass(text: str | None) -> int | None:
 
 
 def _voice(args: argparse.Namespace) -> None:
-    file, solution, seconds, found, takes = _solved(args)
-    fields = solution_fields(file.song, solution, seconds)
+    file, solution, seconds, found, takes, known = _solved(args)
+    fields = {"hands": "known" if known else "solved"} | solution_fields(file.song, solution, seconds)
     for voicing, fields_ in zip(solution.voicings, fields["voicings"], strict=True):
         section = voicing.here.section
         fields_["take"] = takes[section if len(takes) > 1 else 0]
@@ -278,7 +296,7 @@ def _print_swap(fields: dict[str, Any]) -> None:
 
 def _export(args: argparse.Namespace) -> None:
     asked = sheets.sheet_from(args)
-    file, solution, _, _, takes = _solved(args)
+    file, solution, _, _, takes, known = _solved(args)
     wants = Wants(args.click, asked, take=", ".join(dict.fromkeys(takes)) if args.take else "")
     source = None if args.song == "-" or args.song.startswith(DEMO) else Path(args.song)
     try:
@@ -291,6 +309,7 @@ def _export(args: argparse.Namespace) -> None:
     if args.json:
         files = [str(path) for path in written]
         fields = {"written": args.to, "files": files, "chords": len(solution.voicings), "left_out": list(without)}
+        fields |= {"hands": "known" if known else "solved"}
         _print_json(fields)
     else:
         print(f"written: {', '.join(map(str, written))}", file=sys.stderr)

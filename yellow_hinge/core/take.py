@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.setup import Player, Setup, as_asked
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing
 from yellow_hinge.core.song import Memo, Song, Was
-from yellow_hinge.core.things import FILLS, HELD, KEEPS, MEMOS, PLAYED, WAS, WISHES, Things
+from yellow_hinge.core.things import FILLS, HELD, KEEPS, KNOWN, MEMOS, PLAYED, WAS, WISHES, Things
 
 FIRST_TAKE = "Take 1"
 
@@ -117,6 +117,18 @@ class Whole(msgspec.Struct, frozen=True, dict=True):
     def keeps(self) -> tuple[Keep, ...]:
         """What is kept."""
         return self.things.of(KEEPS)
+
+    @cached_property
+    def standing(self) -> tuple[Keep, ...]:
+        """What the solver is held to: what is kept, and hands that are known where nothing of the chord is kept."""
+        kept = {(keep.slot, keep.symbol) for keep in self.keeps}
+        known = (keep for keep in self.things.of(KNOWN) if (keep.slot, keep.symbol) not in kept)
+        return (*self.keeps, *known)
+
+    @property
+    def question(self) -> tuple[Song, Setup, tuple[Keep, ...]]:
+        """What the solver is asked: two songs with the same one have the same hands."""
+        return self.song, self.setup, self.standing
 
     @property
     def was(self) -> tuple[Was, ...]:

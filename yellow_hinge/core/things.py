@@ -356,4 +356,9 @@ AWAY = Kind(
     lambda bar, song: _gone(_chord_words(bar), "its bar is gone", bar.bar, song=song),
     _chords_moved,
 )  # fmt: skip
-KINDS: tuple[Kind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY)
+# Hands that a song remembers from other prices: they stand as keeps, rest unsaid, and a mix is solved without them.
+KNOWN = Kind(
+    "known", Keep, lambda k: (k.slot,), _keep_renamed, lambda keep, song: None, _keep_moved, sounds=True,
+    in_pass=lambda keeps, own: (),
+)  # fmt: skip
+KINDS: tuple[Kind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY, KNOWN)

@@ -13,6 +13,7 @@ from yellow_hinge.core.chart_text import MAX_BARS, MAX_TOKENS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.following import numbered
 from yellow_hinge.core.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
+from yellow_hinge.core.known import KnownHands, as_known
 from yellow_hinge.core.road import check_signs
 from yellow_hinge.core.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
 from yellow_hinge.core.take import Parts, Whole, put, whole_of
@@ -89,17 +90,19 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 
 class SongFile(Whole, frozen=True, dict=True):
     """All that is saved of one song. The `text` of the take shown is chart text that could not be read yet, as typed,
-    or ""; `document` names the document wherever its file goes, "" until it is first saved.
+    or ""; `document` names the document wherever its file goes, "" until it is first saved; `hands` are those
+    that its takes were last solved with.
     """
 
     document: str = ""
+    hands: tuple[KnownHands, ...] = ()
     format: str = FORMAT
     version: int = VERSION
 
 
-def file_with(whole: Whole, document: str = "") -> SongFile:
+def file_with(whole: Whole, document: str = "", hands: tuple[KnownHands, ...] = ()) -> SongFile:
     """The file of a song."""
-    return SongFile(whole.form, whole.takes, whole.take, whole.last_take, whole.mix, document)
+    return SongFile(whole.form, whole.takes, whole.take, whole.last_take, whole.mix, document, hands)
 
 
 def song_file(song: Song, draft: str = "", document: str = "", **parts: Any) -> SongFile:
@@ -183,6 +186,8 @@ def _plain(file: SongFile) -> SongFile:
         own = own and msgspec.structs.replace(own, next_id=song.next_id)
         takes.append(msgspec.structs.replace(take, content=content, form=own))
     found: SongFile = msgspec.structs.replace(file, form=form, takes=tuple(takes))
+    for known in file.hands:
+        as_known(known)  # raises on hands that are none
     for take in takes:  # what is asked is checked when it is put together
         shown = msgspec.structs.replace(found, take=take.id)
         _ = (shown.setup, shown.playing)

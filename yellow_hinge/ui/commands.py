@@ -124,6 +124,8 @@ COMMANDS: tuple[Command, ...] = (
             lambda w: w.desk.turn("bass")),
     Command("tune_top", "Keep", "The tune on top, or sung", (), "Change who has the tune",
             lambda w: w.desk.turn("melody")),
+    Command("keep_others", "Keep", "The others as they were", ("Shift+O",), "Keep what the last edit changed elsewhere",
+            lambda w: w.desk.keep_others(), desk=True),
     Command("free_all", "Keep", "Let everything go", ("Ctrl+Shift+K",), "Nothing is kept any more",
             lambda w: w.desk.free_all()),
     Command("free_resting", "Keep", "Let go what rests", (), "Drop what was kept for chords that are others now",

@@ -74,7 +74,9 @@ class Files(QObject):
         except UserError as error:
             self.show_fault(error)
             return False
-        self.say(f"Opened {path.name}.")
+        anew = opened.own and not opened.file.hands
+        more = " It does not remember its hands yet: they were found anew." if anew else ""
+        self.say(f"Opened {path.name}.{more}")
         self.opened.emit(path)
         if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
             self.offer(

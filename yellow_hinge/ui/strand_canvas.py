@@ -147,7 +147,7 @@ class StrandCanvas(QWidget):
         column = self.scene.columns[self.scene.column_at(x)]
         told = "\n".join(remark.words for remark in column.remarks)
         if BESIDE in column.kept:
-            told = "\n".join(filter(None, (told, "changed to lead into what was asked of another part")))
+            told = "\n".join(filter(None, (told, "changed though nobody touched it; Shift+O keeps it as it was")))
         return told if self.scene.roomy else "\n".join(filter(None, (f"{column.symbol}  {column.number}", told)))
 
     # --- painting ---
@@ -391,7 +391,7 @@ def describe(scene: StrandScene, index: int) -> str:
     told = "".join(f"; {remark.words}" for remark in column.remarks)
     parts = sorted(column.kept - {RESTS, BESIDE})
     kept = f"; kept: {', '.join(parts)}" if parts else ""
-    kept += "; changed to lead into what was asked of another part" if BESIDE in column.kept else ""
+    kept += "; changed though nobody touched it" if BESIDE in column.kept else ""
     kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
     motion = f"{column.hinge or 'no'} semitone{'' if column.hinge == '1' else 's'}"
     return f"{column.symbol}: {notes}; {motion} to the next chord{kept}{told}"

@@ -27,6 +27,7 @@ from yellow_hinge.ui.hinges.entering import Entering
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.keeper import Keeper
+from yellow_hinge.ui.knowing import Knowing
 from yellow_hinge.ui.rescues import Rescues
 from yellow_hinge.ui.saving import Saving
 from yellow_hinge.ui.views import HOME, VIEW
@@ -60,6 +61,7 @@ class MainWindow(Frame):
         self.saving.sheet = lambda: self.preferences.settings.sheet
         self.files = Files(self.desk, self, self.say, lambda: self.settings, self.saving)
         self.files.offer = self.news.tell
+        self.knowing = Knowing(self.desk, self, self.news, self.say)
         self.keeper = Keeper(self.desk, places, self.tell, self)
         self.files.last_songs = lambda: self.preferences.last_songs(load_settings(places).recent)
         self.preferences.changed = self.keeper.settings.put
@@ -127,6 +129,7 @@ class MainWindow(Frame):
         self.saving.mistake.connect(self.show_mistake)
         self.files.opened.connect(self._warn_shared)
         self.files.opened.connect(lambda _: taking.tell_apart(self))
+        self.files.opened.connect(lambda _: self.knowing.look())
         self.files.begun.connect(self._teach)
         self.files.opened.connect(self.preferences.remember_file)
         self.saving.saved.connect(self.preferences.remember_file)
@@ -207,7 +210,7 @@ class MainWindow(Frame):
     def _beside_words(self) -> str:
         count = len(self.desk.beside)
         some = "1 chord" if count == 1 else f"{count} chords"
-        return f" {some} outside changed too, to lead there." if count else ""
+        return f" {some} elsewhere changed too; Shift+O keeps what was there." if count else ""
 
     def _resting_words(self) -> str:
         """What the player kept and no longer holds, in a sentence."""
@@ -412,6 +415,7 @@ class MainWindow(Frame):
         self.solver.close()
         self.hinges.side.close_room()
         self.views.close_rooms()
+        self.knowing.close()
         last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
         plain, column_w = self.normalGeometry().size() if self.isMaximized() else self.size(), self.hinges.map.column_w
         size = (plain.width(), plain.height())

@@ -10,6 +10,9 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+# The number of the prices: raised whenever a song may be given other hands than before, by a price, a shape or a rule.
+# Songs that remember hands of another number keep them (see core/known.py); `make songs` saves the shipped ones anew.
+PRICES = 1
 UNIT = 1000
 INFINITE = 1_000_000_000
 

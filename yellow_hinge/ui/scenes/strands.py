@@ -59,7 +59,7 @@ class Strand(msgspec.Struct, frozen=True):
     wide: bool = False
 
 
-BESIDE = "beside"  # beside the kept parts: it changed to lead into what was asked of another part
+BESIDE = "beside"  # beside the kept parts: the last edit changed it though nobody touched it
 ONCE = "once"  # beside the kept parts: it is kept for one pass alone
 RESTS = "rests"  # beside the kept parts: something the player kept waits for its chord to come back
 

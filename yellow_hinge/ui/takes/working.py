@@ -73,6 +73,9 @@ class TakesRoom(QObject):
         if found.number != self.solver.asked:
             return
         self.found = found
+        for row in found.rows:
+            if row.solution is not None:
+                self.desk.memory.learn(row.state, row.solution)
         self.at = min(self.at, len(found.rows) - 1)
         self.redraw()
         if self._reveal:
