@@ -16,7 +16,7 @@ _DAY = timedelta(days=1)
 EASY_SECONDS, GOOD_SECONDS = 1.0, 2.5  # until a chord sounds, from when it was asked for
 FEW = 2  # errors that are still better than none right
 # Hands forget sooner than words do, and what is slow is not known yet: gaps in days are bounded.
-FIRST_GAP, SLOW_GAP, GROWTH = 3.0, 7.0, 2.2
+FIRST_GAP, SLOW_GAP, GROWTH = 3.0, 7.0, 2.0
 
 
 @lru_cache(maxsize=1)
@@ -42,13 +42,13 @@ def graded_today(card: str, now: datetime) -> bool:
 
 def reviewed(card: str, item: str, mark: Mark, now: datetime) -> str:
     """The card of an item (as JSON, "" for a new one) after it was played at a time (with its zone): as it was, where
-    it was graded on that day already.
+    it was graded on that day already, or was right before the day on which it is due.
     """
-    if graded_today(card, now):
-        return card
-    at = now.astimezone(UTC)
+    at, grade = now.astimezone(UTC), rating(mark)
     old = read_card(card) if card else Card(card_id=zlib.crc32(item.encode()), due=at)
-    grade = rating(mark)
+    early = bool(card) and now.date() < old.due.astimezone(now.tzinfo).date() and grade != Rating.Again
+    if early or graded_today(card, now):
+        return card
     new, _ = _scheduler().review_card(old, grade, at)
     gap = min((new.due - at) / _DAY, _longest(old, grade, at))
     new.due = at + gap * _DAY
@@ -56,14 +56,8 @@ def reviewed(card: str, item: str, mark: Mark, now: datetime) -> str:
 
 
 def _longest(old: Card, grade: Rating, at: datetime) -> float:
-    """The longest gap, in days, that may follow: it grows from the time that passed, or stays where an item came again
-    before it was due.
-    """
-    if old.last_review is None:
-        longest = FIRST_GAP
-    else:
-        passed, gap = (at - old.last_review) / _DAY, (old.due - old.last_review) / _DAY
-        longest = max(1.0, gap, GROWTH * passed)
+    """The longest gap, in days, that may follow: it grows from the time that passed."""
+    longest = FIRST_GAP if old.last_review is None else max(1.0, GROWTH * ((at - old.last_review) / _DAY))
     return min(longest, {Rating.Again: 1.0, Rating.Hard: SLOW_GAP}.get(grade, longest))
 
 
