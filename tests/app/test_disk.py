@@ -10,6 +10,8 @@ import time
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from yellow_hinge.app import copying, keeping
 from yellow_hinge.app.copying import Copier
@@ -197,6 +199,22 @@ def test_a_shape_that_is_none_costs_that_shape_alone(places):
         path.write_text(path.read_text().replace("3 7", json.dumps(strange)[1:-1]))
         assert [shape.name for shape in load_settings(places).shapes] == ["Close"]
         path.write_text(path.read_text().replace(json.dumps(strange)[1:-1], "3 7"))
+
+
+STRANGE = st.recursive(
+    st.none() | st.booleans() | st.integers(-(10**12), 10**12) | st.floats() | st.text(max_size=12),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=6), inner, max_size=3), max_leaves=6,
+)  # fmt: skip
+
+
+@given(st.dictionaries(st.sampled_from(sorted(Settings.__struct_fields__)), STRANGE, max_size=8))
+def test_any_settings_at_all_are_read_into_sensible_ones(tmp_path_factory, fields):
+    places = Places(tmp_path_factory.mktemp("any"), tmp_path_factory.getbasetemp())
+    (places.config / NAME).write_text(json.dumps(fields, allow_nan=True))
+    found = load_settings(places)
+    assert found.sensible
+    save_settings(places, found)
+    assert load_settings(places) == found
 
 
 def test_settings_that_cannot_be_read_are_the_last_good_ones(places):

@@ -147,7 +147,7 @@ def test_takes_of_an_old_file_in_another_key_keep_it_say_so_and_mix_as_before():
     assert [memo.words for memo in file.memos] == ["slow", "watch"]
     assert from_json(to_json(file), "x") == file
     state = state_of(file)
-    assert apart_words(state).startswith("Longer, Flat: in Eb major, the song is in C major")
+    assert apart_words(state).startswith("Longer has other bars and Flat is in Eb major, apart")
     assert mixed(takes.switched(state, 3)).song == song
 
 
@@ -267,7 +267,7 @@ EDITS = {
 }
 
 
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(st.lists(st.tuples(st.sampled_from(sorted(EDITS)), st.integers(0, 11)), max_size=12))
 def test_every_take_stays_a_song_that_its_chart_and_its_file_give_back(steps):
     state = two()

@@ -7,8 +7,9 @@ import zipfile
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup, Wish
+from yellow_hinge.core.leading.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.formats import USUAL, WRITERS
@@ -80,7 +81,9 @@ def rich_song():
     song = parse_chart(CHART.replace("[Verse | one]", "[Verse]"))
     slot = song.sections[0].bars[0].slots[0]
     keep = Keep(slot.id, slot.symbol, (34, 46), (61, 65, 70))
-    return song_file(song, document="0" * 32, setup=Setup(wishes=(Wish(song.sections[1].id, colour=3),)), keeps=(keep,))
+    player = Player(shapes=(MyShape("Wide", "1 5 9", "3 5 1"), MyShape("High", "1", "3' 7 9")))
+    setup = Setup(player=player, wishes=(Wish(song.sections[1].id, colour=3),))
+    return song_file(song, document="0" * 32, setup=setup, keeps=(keep,))
 
 
 def seeds():

@@ -5,11 +5,12 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 
+from tests.songs import half_song, half_text
 from tests.ui.conftest import settle
 from yellow_hinge.app.taking import take_swap
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
@@ -37,7 +38,15 @@ def found_swaps(window, qtbot, index):
     return window.swaps.swaps
 
 
+def halved(window, qtbot):
+    """A song half as long, so that the whole of it takes half the time."""
+    if window.desk.state.text == demo_text(FIRST):
+        window.desk.open(song_file(half_song()), None, half_text())
+        settle(window, qtbot)
+
+
 def previewed(window, qtbot, level):
+    halved(window, qtbot)
     window.show_view("swaps")
     before = window.swapping.preview
     window.swaps.strip.levels[str(level)].click()
@@ -242,6 +251,7 @@ def test_falling_fifths_are_turned_link_by_link(window, qtbot):
 
 
 def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
+    halved(window, qtbot)
     desk = window.desk
     before = desk.state
     found = previewed(window, qtbot, 3)
@@ -280,6 +290,7 @@ def test_changes_are_refused_one_by_one(window, qtbot):
 
 
 def test_leaving_the_preview_leaves_no_trace(window, qtbot):
+    halved(window, qtbot)
     before, title = window.desk.state, window.keys.title.text()
     previewed(window, qtbot, 2)
     window.desk.select(0)
@@ -361,7 +372,7 @@ def test_what_is_protected_is_asked_anew(window, qtbot):
     first = previewed(window, qtbot, 3)
     window.swaps.strip.stays["cadences"].click()
     qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=40_000)
-    ends = {(0, 15, 0), (1, 15, 0)}
+    ends = {(0, 7, 0), (1, 7, 0)}
     assert not {change.at for change in first.bolder.changes} & ends
     assert {change.at for change in window.swapping.preview.bolder.changes} & ends
 

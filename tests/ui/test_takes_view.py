@@ -206,7 +206,7 @@ def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, 
     path.write_bytes(old.read_bytes())
     window.files.open_path(path)
     settle(window, qtbot)
-    assert "Longer, Flat: in E♭ major, the song is in C major" in window.news.words.text()
+    assert "Longer has other bars and Flat is in E♭ major" in window.news.words.text()
     window.show_view("takes")
     qtbot.waitUntil(lambda: window.views.worker("takes").found is not None)
     rows = window.views.worker("takes").found.rows

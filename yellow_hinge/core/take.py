@@ -219,10 +219,11 @@ def whole_of(song: Song, **parts: Any) -> Whole:
 
 def apart_words(whole: Whole) -> str:
     """A sentence that says which takes are in another key or have other bars; "" where none are."""
-    others = [take for take in whole.takes if take.form is not None]
-    if not others:
+    said = []
+    for take in whole.takes:
+        if take.form is not None:
+            other = take.form.key != whole.form.key
+            said.append(f"{take.name} {f'is in {take.form.key}' if other else 'has other bars'}")
+    if not said:
         return ""
-    names = ", ".join(take.name for take in others)
-    keys = {take.form.key for take in others if take.form} - {whole.form.key}
-    what = f"in {' and '.join(sorted(keys))}, the song is in {whole.form.key}" if keys else "with a form of its own"
-    return f"{names}: {what}; it stays so until the takes are brought together"
+    return f"{' and '.join(said)}, apart from the song in {whole.form.key}, until the takes are brought together"
