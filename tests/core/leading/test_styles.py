@@ -2,6 +2,7 @@
 
 import itertools
 import statistics
+from functools import lru_cache
 
 import pytest
 
@@ -28,8 +29,12 @@ DEMOS = [
 SONGS = [*DEMOS, *(parse_chart(progression.chart) for progression in PROGRESSIONS[::2])]
 
 
+BUILDER = Builder()  # shared: songs of one run have many chords in common
+
+
+@lru_cache(maxsize=1024)
 def played(song, **wishes):
-    return solve_song(Builder(), timeline(song), asking(**wishes))
+    return solve_song(BUILDER, timeline(song), asking(**wishes))
 
 
 def over(songs, measure, **wishes):
