@@ -54,7 +54,12 @@ def test_voice_has_the_fixed_fields_and_adds_up(capsys):
     assert set(first) >= {
         "slot", "section", "bar", "beat", "beats", "symbol", "number", "left", "right", "left_notes", "right_notes",
         "left_degrees", "right_degrees", "family", "left_fingers", "right_fingers", "warnings",
+        "struck_left", "struck_right", "added_left", "added_right",
     }  # fmt: skip
+    for voicing in found["voicings"]:
+        assert [voicing["struck_left"], voicing["struck_right"]] == [voicing["left"], voicing["right"]]
+    walked = document(capsys, "voice", "demo:last-boat-to-marrow", "--pattern", "walking")["voicings"]
+    assert any(voicing["added_left"] for voicing in walked)
     assert (first["section"], first["bar"], first["beat"], first["beats"]) == ("Verse", 1, 1, 4)
     assert len(found["hinges"]) == len(found["voicings"]) - 1
     for hinge in found["hinges"]:

@@ -157,7 +157,7 @@ def test_keys_ring_as_long_as_the_pedal_is_down():
     assert {n.end for n in first} == {frame_of(sounding.clock, sounding.ends[0])}
     _, dry = played("4/4", "beats")
     ends = [n.end for n in score(dry, Span(0, dry.length), ALL).notes if n.part == "left" and n.start == 0]
-    assert set(ends) == {frame_of(dry.clock, 480)}
+    assert set(ends) == {frame_of(dry.clock, 480 * 85 // 100)}
 
 
 def test_a_loud_mix_stays_below_one(instruments):

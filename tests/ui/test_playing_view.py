@@ -276,10 +276,12 @@ def test_an_empty_song_has_nothing_to_play(window, qtbot):
 
 def test_taps_fall_on_the_grid():
     made = tapped([("left", F(1, 50)), ("right", F(52, 100)), ("right", F(399, 100))], 4, False, 1)
-    assert (made.left, made.right) == ("0/4 L", "0/.5 R; .5/3.5 R")
+    assert (made.left, made.right, made.bar) == ("0/4 all", "0/.5 all; .5/3.5 all", True)
+    swung = tapped([("right", F(66, 100)), ("right", F(2))], F(4), False, 1, swings=True)
+    assert (swung.right, swung.swing) == (".5/1.5 all; 2/2 all", True)  # written straight, played late
     assert tapped([], 4, False, 1) is None
     assert on_grid(F(35, 100), True) == F(1, 3)
-    assert with_hit((Hit(F(0), F(1), "R"),), F(0), F(2), "top") == (Hit(F(0), F(2), "top"),)
+    assert with_hit((Hit(F(0), F(1), "all"),), F(0), F(2), "top") == (Hit(F(0), F(2), "top"),)
 
 
 def test_ticks_are_beats_of_the_pattern(window):

@@ -5,10 +5,12 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from fractions import Fraction
+from typing import Any
 
 import msgspec
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import (
@@ -24,8 +26,8 @@ from yellow_hinge.core.rhythm.asks import (
     with_pattern,
 )
 from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
-from yellow_hinge.core.rhythm.fitting import seen_form, unit_quarters
-from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, Strokes, patterns, write_hits
+from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, unit_quarters
+from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import Moment
@@ -89,20 +91,40 @@ def new_id() -> str:
 
 def copy_of(here: Played, hand: str, own: tuple[Pattern, ...]) -> Pattern:
     """A pattern of the player's own to begin with: the one that a chord is played in where it is theirs, else a copy of
-    what the chord shows of it. `hand` says whose pattern where the hands have two.
+    what the chord shows of it; counted from the bar where it lies in it as a bar does. `hand` says whose pattern where
+    the hands have two.
     """
     pattern = here.patterns[hand]
     if pattern.id.startswith(OWN):
         return pattern
-    beats = here.moment.quarters / unit_quarters(here.moment.meter)
-    form, length = seen_form(pattern, here.forms[hand], beats)
+    unit = unit_quarters(here.moment.meter)
+    form, length = seen_form(pattern, here.forms[hand], here.moment.quarters / unit)
+    bar = pattern.bar or bool(length and not offset_of(here.moment) % length)
     name = f"Mine {len(own) + 1}, {pattern.name.split(':')[0].lower()}"[:60]
     made: Pattern = msgspec.structs.replace(
-        pattern, id=new_id(), name=name, words="", meter="",
-        usual=(20, 400), left=form.left, right=form.right, beats=length, two=None, one=None, second=None, theirs=None,
-        cut=True,
+        pattern, id=new_id(), name=name, words="", meter="", wants=(), usual=(20, 400), left=form.left,
+        right=form.right, beats=float(length) if length.denominator > 1 else int(length), bar=bar, cut=True, **PLAIN,
     )  # fmt: skip
     return made
+
+
+# The forms of a pattern that goes without them.
+PLAIN: dict[str, Any] = dict.fromkeys(("two", "one", "second", "third", "fourth")) | {"theirs": ""}
+
+
+def offset_of(moment: Moment) -> Fraction:
+    """How many beats of a pattern into its bar a chord begins."""
+    return (moment.beat - 1) * moment.meter.beat_quarters / unit_quarters(moment.meter)
+
+
+def written(here: Played, hand: str, timed: Timed) -> Hit | None:
+    """The hit of its pattern that a stroke comes from; None where the hands alone ask for it."""
+    pattern = here.patterns[hand]
+    place = beats_of(timed.at, here.moment) + (offset_of(here.moment) if pattern.bar else 0)
+    place %= Fraction(pattern.beats) or place + 1
+    compound = here.moment.meter.compound
+    near = (h for h in here.forms[hand].hits(hand) if abs(bent(h.at, pattern, compound) - place) * TICK < 1)
+    return next(near, None)
 
 
 def edited(pattern: Pattern, hand: str, edit: Callable[[tuple[Hit, ...]], tuple[Hit, ...]], beats: int = 4) -> Pattern:
@@ -111,9 +133,7 @@ def edited(pattern: Pattern, hand: str, edit: Callable[[tuple[Hit, ...]], tuple[
     """
     text = write_hits(edit(pattern.main.hits(hand)))
     both = {"left": pattern.left, "right": pattern.right} | {hand: text}
-    changed: Pattern = msgspec.structs.replace(
-        pattern, **both, two=None, one=None, second=None, theirs=None, cut=True, beats=pattern.beats or beats
-    )
+    changed: Pattern = msgspec.structs.replace(pattern, **both, **PLAIN, cut=True, beats=pattern.beats or beats)
     return changed
 
 
@@ -171,31 +191,35 @@ def beats_of(tick: int, moment: Moment) -> Fraction:
     return Fraction(tick, TICK) / unit_quarters(moment.meter)
 
 
-GRID = (4, 3)  # parts of a beat that strokes fall on: quarters, and thirds of what swings or is dotted
+GRID = (4, 3)  # parts of a beat that strokes fall on: quarters, and thirds of what is dotted
 
 
-def on_grid(beats: Fraction, thirds: bool) -> Fraction:
-    """The nearest place of the grid."""
-    parts = GRID[1] if thirds else GRID[0]
-    return Fraction(round(beats * parts), parts)
+def on_grid(beats: Fraction, thirds: bool, swings: bool = False) -> Fraction:
+    """The nearest place of the grid; where it swings, the half beat that stands for the third it is played on."""
+    found = Fraction(round(beats * GRID[thirds or swings]), GRID[thirds or swings])
+    if swings and not thirds and found % 1:
+        return found // 1 + Fraction(1, 2)
+    return found
 
 
-def tapped(taps: list[tuple[str, Fraction]], length: int, thirds: bool, number: int) -> Pattern | None:
-    """A pattern from taps: (hand, beats from the bar's start); None where nothing was tapped. A stroke lasts until the
-    hand's next one; the left hand's first is its bass where the right hand plays too.
+def tapped(
+    taps: list[tuple[str, Fraction]], length: Fraction, thirds: bool, number: int, swings: bool = False
+) -> Pattern | None:
+    """A pattern from taps: (hand, beats from the bar's start), counted from the bar, which is `length` beats long; None
+    where nothing was tapped. A stroke lasts until the hand's next one.
     """
     forms = {}
-    for hand, what in (("left", "L"), ("right", "R")):
-        places = sorted({on_grid(at, thirds) % length for whose, at in taps if whose == hand})
+    for hand in HANDS:
+        places = sorted({on_grid(at, thirds, swings) % length for whose, at in taps if whose == hand})
         ends = [*places[1:], Fraction(length)][: len(places)]
-        hits = tuple(Hit(at, end - at, what) for at, end in zip(places, ends, strict=True))
+        hits = tuple(Hit(at, end - at, "all") for at, end in zip(places, ends, strict=True))
         forms[hand] = write_hits(hits)
     if not any(forms.values()):
         return None
-    strokes = Strokes(**forms)
+    beats = float(length) if Fraction(length).denominator > 1 else int(length)
     return Pattern(
-        new_id(), f"Mine {number}, tapped", beats=length, left=strokes.left, right=strokes.right, cut=True,
-        pedal="chord",
+        new_id(), f"Mine {number}, tapped", beats=beats, bar=True, left=forms["left"], right=forms["right"], cut=True,
+        pedal="chord", swing=swings,
     )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import parse_key
@@ -17,7 +17,7 @@ from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.reading import reads
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Player, Setup
 from yellow_hinge.core.leading.weights import STYLES, style_id
-from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.symbol import parse_symbol
@@ -61,9 +61,19 @@ def patterns_document() -> dict[str, Any]:
 def _shown_pattern(pattern: Pattern) -> dict[str, Any]:
     usual = {"low": pattern.usual[0], "high": pattern.usual[1]}
     fields: dict[str, Any] = {
-        name: getattr(pattern, name) for name in ("id", "name", "words", "meter", "beats", "pedal", "swing")
+        name: getattr(pattern, name) for name in ("id", "name", "words", "meter", "beats", "bar", "pedal", "swing")
     }
     return fields | {"tempo": usual, "left": pattern.left, "right": pattern.right}
+
+
+def bass_of(text: str | None) -> int | None:
+    """A bass given as a pitch, a MIDI number or a note name."""
+    if text is None:
+        return None
+    try:
+        return parse_note(text).pc
+    except NoteNameError:
+        return parse_pitch(text).midi
 
 
 def _notes(text: str | None) -> Notes | None:

@@ -27,9 +27,10 @@ from yellow_hinge.app.state import (
 from yellow_hinge.app.takes import mix_state, switched, take_named
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
+from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.errors import NoteNameError, UserError
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.known import hands_of
 from yellow_hinge.core.leading.hinge import hinge_figures, semitones
@@ -38,7 +39,7 @@ from yellow_hinge.core.leading.setup import unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.mixing import choices, mixed
 from yellow_hinge.core.naming import name_notes
-from yellow_hinge.core.pitch import parse_note, parse_pitch
+from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place
 from yellow_hinge.core.reharm.swaps import firsts, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
@@ -219,7 +220,7 @@ def _chord(args: argparse.Namespace) -> None:
 def _name(args: argparse.Namespace) -> None:
     key = parse_key(args.key) if args.key else None
     midis = tuple(parse_pitch(text).midi for text in args.notes)
-    found = [reading_fields(reading) for reading in name_notes(midis, _bass(args.bass), key)]
+    found = [reading_fields(reading) for reading in name_notes(midis, lists.bass_of(args.bass), key)]
     if args.json:
         return _print_json({"readings": found})
     for fields in found:
@@ -227,22 +228,12 @@ def _name(args: argparse.Namespace) -> None:
         print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
 
 
-def _bass(text: str | None) -> int | None:
-    """A bass given as a pitch, a MIDI number or a note name."""
-    if text is None:
-        return None
-    try:
-        return parse_note(text).pc
-    except NoteNameError:
-        return parse_pitch(text).midi
-
-
 def _voice(args: argparse.Namespace) -> None:
     file, solution, seconds, found, takes, known = _solved(args)
     fields = {"hands": "known" if known else "solved"} | solution_fields(file.song, solution, seconds)
-    for voicing, fields_ in zip(solution.voicings, fields["voicings"], strict=True):
-        section = voicing.here.section
-        fields_["take"] = takes[section if len(takes) > 1 else 0]
+    struck = struck_fields(solution, file.song, file.playing)
+    for voicing, own, fields_ in zip(solution.voicings, struck, fields["voicings"], strict=True):
+        fields_ |= own | {"take": takes[voicing.here.section if len(takes) > 1 else 0]}
     reasons = explained(solution) if args.explain and solution.voicings else {}
     changed = bolder_fields(found) if found else {}
     if args.json:

@@ -5,6 +5,7 @@ mark that follows the playing read only this.
 from __future__ import annotations
 
 import bisect
+import itertools
 from fractions import Fraction
 from typing import NamedTuple
 
@@ -16,6 +17,7 @@ from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.fills import with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, rolled
+from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
 from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.rhythm.striking import Played, played, seen_reach, strokes_of
 from yellow_hinge.core.rhythm.walking import walked
@@ -26,13 +28,13 @@ LOW_BLUR = 52  # E3: below it two notes a step apart blur under one pedal
 TUNE, BASS = "tune", "bass"
 PITCHED = (*HANDS, TUNE, BASS)
 PARTS = (*PITCHED, "click", "drums")
-TUNE_LOUD, BASS_LOUD = 80, 74
+BASS_LOUD = 74
 
 
 class Struck(NamedTuple):
     """A key or an instrument struck: onset from the song's start and length in ticks (TICK to a quarter note), MIDI
     number, `part` out of PARTS, velocity, the finger (None: not known, or no hand's), the slot's id and its chord's
-    index in the solution (-1: of no chord).
+    index in the solution (-1: of no chord); `added`: the hands that are shown do not hold it.
     """
 
     onset: int
@@ -43,6 +45,7 @@ class Struck(NamedTuple):
     finger: int | None
     slot: int
     place: int
+    added: bool = False
 
     @property
     def end(self) -> int:
@@ -156,7 +159,7 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
     starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
     ends = tuple(here.start + here.length for here in row)
-    pedals = _pedals(row, [*hands["left"], *hands["right"]])
+    pedals = _pedals(row, [*hands["left"], *hands["right"]], clock)
     struck.sort(key=lambda s: (s.onset, PARTS.index(s.part), s.midi))
     shift = playing.shift(song.the_key)
     return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
@@ -187,10 +190,8 @@ def _by_hand(stroke: Stroke, hand: str, solution: Solution) -> Struck:
     voicing = solution.voicings[stroke.place]
     notes, fingers = voicing.both.of(hand), voicing.fingers.of(hand)
     finger = fingers[notes.index(stroke.midi)] if fingers is not None and stroke.midi in notes else None
-    slot = voicing.here.slot_id
-    return Struck(
-        stroke.onset, stroke.end - stroke.onset, stroke.midi, hand, stroke.velocity, finger, slot, stroke.place
-    )
+    slot, length = voicing.here.slot_id, stroke.end - stroke.onset
+    return Struck(stroke.onset, length, stroke.midi, hand, stroke.velocity, finger, slot, stroke.place, stroke.added)
 
 
 def _tune(solution: Solution) -> list[Struck]:
@@ -209,13 +210,13 @@ def _tune(solution: Solution) -> list[Struck]:
 
 
 def _bass(solution: Solution, row: list[Played]) -> list[Struck]:
-    """The bass player's line, where the bass is another's: a walk where the pattern swings, else root and fifth."""
+    """The bass player's line, where the bass is another's: a walk where the pattern swings, else root and fifth; below
+    what the hands play.
+    """
     if solution.setup.mine:
         return []
     found: list[Struck] = []
-    keys: list[int] = []
-    for here in row:
-        keys.append(bass_register(here.chordal.chord.bass_note.pc, keys[-1] if keys else None))
+    keys = _bass_keys(row)
     for index, here in enumerate(row):
         moment, bass = here.moment, keys[index]
         goal = keys[index + 1] if index + 1 < len(keys) else None
@@ -223,12 +224,9 @@ def _bass(solution: Solution, row: list[Played]) -> list[Struck]:
         beat = ticks(moment.meter.beat_quarters)
         step = beat if swings else 2 * beat
         count = max(1, here.length // step)
-        chord, key = here.chordal.chord, here.chordal.key
-        line = (
-            walked(bass, goal, count, chord, key, (KEYBOARDS[88][0], 60))
-            if swings
-            else _root_and_fifth(here, bass, count)
-        )
+        room = (KEYBOARDS[88][0], max(bass, min(BASS_TOP, _lowest(here) - BASS_BELOW)))
+        walk = walked(bass, goal, count, here.chordal.chord, here.chordal.key, room) if swings else ()
+        line = walk or _root_and_fifth(here, bass, count, room[1])
         for at, midi in enumerate(line):
             end = here.length if at == len(line) - 1 else (at + 1) * step
             onset, length = here.start + at * step, (end - at * step) * 19 // 20
@@ -236,9 +234,27 @@ def _bass(solution: Solution, row: list[Played]) -> list[Struck]:
     return found
 
 
-def _root_and_fifth(here: Played, bass: int, count: int) -> tuple[int, ...]:
-    fifth = bass + 7
-    other = fifth if fifth % 12 in here.chordal.chord.pitch_classes else bass
+BASS_TOP, BASS_BELOW = 55, 3  # G3; semitones below the hands
+
+
+def _lowest(here: Played) -> int:
+    """The lowest key that the hands hold, or one above all that a bass player plays."""
+    return min((*here.chordal.left, *here.chordal.right), default=BASS_TOP + BASS_BELOW)
+
+
+def _bass_keys(row: list[Played]) -> list[int]:
+    """The bass player's key on every chord: near the one before, an octave lower where that is too near the hands."""
+    keys: list[int] = []
+    for here in row:
+        key = bass_register(here.chordal.chord.bass_note.pc, keys[-1] if keys else None)
+        low = key > _lowest(here) - BASS_BELOW and key - 12 >= KEYBOARDS[88][0]
+        keys.append(key - 12 if low else key)
+    return keys
+
+
+def _root_and_fifth(here: Played, bass: int, count: int, top: int) -> tuple[int, ...]:
+    fifth = bass + 7 if bass + 7 <= top else bass - 5
+    other = fifth if fifth % 12 in here.chordal.chord.pitch_classes and fifth >= KEYBOARDS[88][0] else bass
     return tuple(bass if at % 2 == 0 else other for at in range(count))
 
 
@@ -275,27 +291,43 @@ def _band(bars: tuple[BarLine, ...], pickup: bool) -> list[Struck]:
 
 
 # --- the pedal ---
-def _pedals(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, int], ...]:
-    """When the pedal is down: with each chord, or with each stroke of the bass; lifted where low notes would blur."""
-    found: list[tuple[int, int]] = []
+LATE_MS = 110  # after a new bass, so that the old one does not ring on; at most a third of the span
+
+
+def _pedals(row: list[Played], strokes: list[Stroke], clock: Clock) -> tuple[tuple[int, int], ...]:
+    """When the pedal is down: with each chord, or with each stroke of the bass, a little later than those; lifted where
+    low notes would blur, and where something that a pattern adds is over.
+    """
     by_place: dict[int, list[Stroke]] = {}
     for stroke in strokes:
         by_place.setdefault(stroke.place, []).append(stroke)
-    for here in row:
+    found: list[tuple[int, int]] = []
+    for here, after in zip(row, (*row[1:], None), strict=True):
         kind = here.patterns["left"].pedal
-        start, end = here.start, here.start + here.length
         if kind == "none":
             continue
-        cuts = [start]
-        low: set[int] = set()
-        for stroke in sorted(by_place.get(here.place, ()), key=lambda s: (s.onset, s.midi)):
-            onset = max(stroke.onset, start)
-            new_bass = kind == "bass" and here.chordal.left and stroke.midi <= here.chordal.left[0] and onset > cuts[-1]
-            blurs = stroke.midi < LOW_BLUR and any(0 < abs(stroke.midi - other) <= 2 for other in low)
-            if (new_bass or blurs) and onset > cuts[-1]:
-                cuts.append(onset)
-                low = set()
-            if stroke.midi < LOW_BLUR:
-                low.add(stroke.midi)
-        found += [span for span in zip(cuts, (*cuts[1:], end), strict=True) if span[0] < span[1]]
-    return tuple(found)
+        end = here.start + here.length
+        end = min(end, after.began) if after is not None else end
+        cuts = [*_cuts(here, by_place.get(here.place, []), kind == "bass", end), end]
+        found += [span for span in itertools.pairwise(cuts) if span[0] < span[1]]
+    return tuple((_late(start, end, clock) if at else start, end) for at, (start, end) in enumerate(found))
+
+
+def _cuts(here: Played, strokes: list[Stroke], by_bass: bool, end: int) -> list[int]:
+    """Where the pedal changes over a chord, its beginning first."""
+    cuts, low = [here.began], set[int]()
+    for stroke in sorted(strokes, key=lambda s: (s.onset, s.midi)):
+        onset = max(stroke.onset, here.began)
+        new_bass = by_bass and here.chordal.left and stroke.midi <= here.chordal.left[0]
+        blurs = stroke.midi < LOW_BLUR and any(0 < abs(stroke.midi - other) <= 2 for other in low)
+        if (new_bass or blurs) and onset > cuts[-1]:
+            cuts.append(onset)
+            low = set()
+        if stroke.midi < LOW_BLUR:
+            low.add(stroke.midi)
+    over = {stroke.end for stroke in strokes if stroke.added and here.began < stroke.end < end}
+    return sorted({*cuts, *over})
+
+
+def _late(start: int, end: int, clock: Clock) -> int:
+    return start + min(round(LATE_MS * 1000 * TICK / clock.at(start)), (end - start) // 3)

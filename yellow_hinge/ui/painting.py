@@ -21,10 +21,12 @@ def hair(color: QColor, width: float = 1.0) -> QPen:
     return pen
 
 
-def plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str) -> None:
-    """A note: square for the left hand, round for the right, so that grey tells them apart too."""
+def plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str, hollow: bool = False) -> None:
+    """A note: square for the left hand, round for the right, so that grey tells them apart too; `hollow` where no hand
+    that is shown holds it.
+    """
     ratio = painter.device().devicePixelRatioF()
-    picture = _plate(theme, round(area.width() * 4), round(area.height() * 4), hand, text, text_scale(), ratio)
+    picture = _plate(theme, round(area.width() * 4), round(area.height() * 4), hand, text, text_scale(), ratio, hollow)
     painter.drawPixmap(QPointF(round(area.x() * ratio) / ratio, round(area.y() * ratio) / ratio), picture)
 
 
@@ -34,28 +36,34 @@ def small_plates(
     """Many notes of a hand without text, with their middles at `spots`."""
     ratio = painter.device().devicePixelRatioF()
     wide, tall = size
-    picture = _plate(theme, round(wide * 4), round(tall * 4), hand, "", text_scale(), ratio)
+    picture = _plate(theme, round(wide * 4), round(tall * 4), hand, "", text_scale(), ratio, False)
     for x, y in spots:
         left, top = x - wide / 2, y - tall / 2
         painter.drawPixmap(QPointF(round(left * ratio) / ratio, round(top * ratio) / ratio), picture)
 
 
 @lru_cache(maxsize=512)
-def _plate(theme: Theme, wide: int, tall: int, hand: str, text: str, scale: float, ratio: float) -> QPixmap:
+def _plate(
+    theme: Theme, wide: int, tall: int, hand: str, text: str, scale: float, ratio: float, hollow: bool
+) -> QPixmap:
     """A plate as a picture: drawn once, shown often. `wide` and `tall` in quarters of a pixel."""
     made = QPixmap(ceil(wide / 4 * ratio), ceil(tall / 4 * ratio))
     made.setDevicePixelRatio(ratio)
     made.fill(Qt.GlobalColor.transparent)
     painter = QPainter(made)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    _draw_plate(painter, theme, QRectF(0, 0, wide / 4, tall / 4), hand, text)
+    _draw_plate(painter, theme, QRectF(0, 0, wide / 4, tall / 4), hand, text, hollow)
     painter.end()
     return made
 
 
-def _draw_plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str) -> None:
+def _draw_plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: str, hollow: bool) -> None:
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.hand(hand))
+    if hollow:
+        area = area.adjusted(1, 1, -1, -1)
+        painter.setPen(hair(theme.hand(hand), 1.8))
+        painter.setBrush(theme.color("raised"))
     if hand == "left" and not text:
         painter.drawRect(area)
         return
@@ -63,7 +71,7 @@ def _draw_plate(painter: QPainter, theme: Theme, area: QRectF, hand: str, text: 
     painter.drawRoundedRect(area, radius, radius)
     if not text:
         return
-    painter.setPen(theme.color("on_plate"))
+    painter.setPen(theme.hand(hand) if hollow else theme.color("on_plate"))
     painter.setFont(font(SMALL, bold=True))
     painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
 

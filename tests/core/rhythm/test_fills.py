@@ -71,12 +71,12 @@ def test_a_walk_stays_in_the_key_until_its_last_note():
 def test_a_suspension_comes_late_and_resolves():
     song, solution, row = row_of("4/4")
     place, offer = next((p, o) for p in range(len(row)) for o in offers(row, p, Playing()) if o.kind.id == "suspension")
-    late, resolved = offer.notes
-    assert late.midi - resolved.midi in (1, 2)
+    late, resolved = offer.notes[: len(offer.notes) // 2], offer.notes[len(offer.notes) // 2 :]
+    assert all(a.midi - b.midi in (-1, 1, 2) for a, b in zip(late, resolved, strict=True))
     sounding = performed(solution, song, with_fill(Playing(), Fill(row[place].moment.slot_id, "suspension"), True))
     first = [s.midi for s in sounding.struck if s.place == place and s.part == "right" and s.onset == row[place].start]
-    assert late.midi in first
-    assert resolved.midi not in first
+    assert {note.midi for note in late} <= set(first)
+    assert not {note.midi for note in resolved} & set(first)
 
 
 def test_a_fill_that_cannot_be_played_rests_and_one_that_is_unknown_too():

@@ -33,11 +33,22 @@ def test_what_is_out_of_reach_lets_the_farthest_key_go():
 
 def test_the_pedal_goes_with_every_chord_with_every_bass_or_not_at_all():
     _, held = played("4/4", "held")
-    assert held.pedals == tuple(zip(held.starts, held.ends, strict=True))
+    assert [up for _, up in held.pedals] == list(held.ends)
+    late = [down - start for (down, _), start in zip(held.pedals, held.starts, strict=True)]
+    assert late[0] == 0  # nothing rings on yet
+    assert all(0 < by <= TICK // 3 for by in late[1:])
     assert played("4/4", "beats")[1].pedals == ()
     _, bass = played("4/4", "alternating")
-    assert bass.pedals[:2] == ((0, TICK), (TICK, 2 * TICK))
-    assert all(a[1] <= b[0] for a, b in itertools.pairwise(bass.pedals))
+    assert [up for _, up in bass.pedals[:2]] == [TICK, 2 * TICK]
+    assert all(a[1] < b[0] for a, b in itertools.pairwise(bass.pedals))
+
+
+def test_a_suspension_does_not_ring_through_what_it_resolves_to():
+    _, sounding = played("4/4", "suspension")
+    added = [s for s in sounding.struck if s.added]
+    assert added
+    for s in added:
+        assert not any(down < s.end < up for down, up in sounding.pedals)
 
 
 def test_low_notes_a_step_apart_never_ring_together():

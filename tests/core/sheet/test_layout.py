@@ -3,7 +3,7 @@
 from collections import Counter
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QFontMetricsF
 
@@ -69,7 +69,14 @@ def outside(page):
     return found
 
 
+CROWDED = (  # eight columns of large print on a small page: a row would be taller than that
+    "title: Short\nkey: C\n\n[A]\n| C | C | C | C | C | C | C C C |\n"
+    "cue: | home home home a-very-long-word-that-nobody-would-ever-sing-in-one-breath |  |  |  |  |  |  |\n"
+)
+
+
 @settings(max_examples=25)
+@example(CROWDED, SheetAsk(size="stage", columns=8, paper="tablet", landscape=True, show=tuple(SHOWN)))
 @given(charts(), asks)
 def test_nothing_lies_outside_or_over_anything_else(text, ask):
     _, pages = laid_out(opened(text), ask)

@@ -9,15 +9,17 @@ from typing import NamedTuple
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.rhythm.walking import approach, near, walked
+from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.rhythm.walking import LOWEST, approach, near, walked
+
+LOW_BASS = 38  # D2: a bass lower than it has its fifth above
 
 Keys = tuple[tuple[str, int], ...]  # (hand, MIDI number), low to high
-LOWEST_DOUBLED = 28  # E1: no octave is added below it
 
 
 class Chordal(NamedTuple):
     """A chord as the hands hold it, and what comes after it. `ceiling`: what the left hand adds stays below it;
-    `next_bass` and `next_top` are None where no chord follows.
+    `next_bass` and `next_top` are None where no chord follows; `goes_on`: the next one is the same.
     """
 
     left: tuple[int, ...]
@@ -28,6 +30,7 @@ class Chordal(NamedTuple):
     mine: bool
     next_bass: int | None = None
     next_top: int | None = None
+    goes_on: bool = False
     upper: str = "right"  # the hand that holds `right`: the left one where the right rests beside a bass player
 
     @property
@@ -48,124 +51,77 @@ def _right(keys: tuple[int, ...]) -> Keys:
     return tuple(("right", key) for key in keys)
 
 
-# --- the left hand ---
-def _doubled(c: Chordal) -> tuple[int, ...]:
-    """The bass with its octave, below it where that is not too low."""
-    bass = c.left[0]
-    low, high = c.hands.compass[0], bass + 12
-    if bass - 12 >= max(low, LOWEST_DOUBLED) and c.reaches("left", (bass - 12, bass)):
-        return bass - 12, bass
-    return (bass, high) if high < c.ceiling and c.reaches("left", (bass, high)) else (bass,)
+# --- one hand ---
+def degree(c: Chordal, note: int) -> str:
+    """The degree of a key in its chord, without its sign."""
+    return c.chord.degree_of(note % 12).lstrip("b#")
 
 
-def _octave(c: Chordal) -> int:
-    """The bass an octave higher; where that is the right hand's, the chord's highest note below it, else the bass."""
-    bass = c.left[0]
-    own = (note for note in range(min(bass + 12, c.ceiling - 1), bass, -1) if note % 12 in c.chord.pitch_classes)
-    return bass + 12 if bass + 12 < c.ceiling else next(own, bass)
+def is_guide(c: Chordal, note: int) -> bool:
+    """Whether a key is the chord's third or seventh."""
+    return degree(c, note) in ("3", "7")
 
 
-def _above(c: Chordal, letters: tuple[str, ...], low: int, high: int) -> int | None:
-    """The key `low` to `high` semitones over the bass that is one of the chord's degrees, below the right hand."""
-    bass = c.left[0]
-    for degree, pc in zip(c.chord.degrees, c.chord.pitch_classes, strict=True):
-        if degree.lstrip("b#") in letters:
-            found = bass + low + (pc - bass - low) % 12
-            if found <= bass + high and found < c.ceiling:
-                return found
-    return None
+def nth(notes: tuple[int, ...], number: int) -> tuple[int, ...]:
+    """The note of a number from below; beyond the highest it turns back, so that a rocking hand rocks on."""
+    turn = max(1, 2 * (len(notes) - 1))
+    at = (number - 1) % turn
+    return (notes[at if at < len(notes) else turn - at],)
 
 
-def _over_root(c: Chordal) -> bool:
-    return (c.left[0] - c.chord.root.pc) % 12 == 0
+def _alt(c: Chordal, notes: tuple[int, ...]) -> tuple[int, ...]:
+    """The hand's second bass note: a fifth or an octave above its lowest, its root; else the lowest again."""
+    low = notes[0]
+    for by in (7, 12):
+        if low + by in notes:
+            return (low + by,)
+    return (next((n for n in notes[1:] if (n - c.chord.root.pc) % 12 == 0), low),)
 
 
-def _fifth(c: Chordal) -> int:
-    """The chord's fifth over the bass; over another bass than the root a fifth that is in the chord; else the
-    octave.
-    """
-    if _over_root(c):
-        found = _above(c, ("5",), 6, 8)
-        return found if found is not None else _octave(c)
-    fifth = c.left[0] + 7
-    return fifth if fifth % 12 in c.chord.pitch_classes and fifth < c.ceiling else _octave(c)
+def _guides(c: Chordal, notes: tuple[int, ...]) -> tuple[int, ...]:
+    return tuple(n for n in notes if is_guide(c, n)) or notes[1:] or notes
 
 
-def _tenth(c: Chordal) -> int:
-    """The chord's third a tenth over its root; over another bass the next of the hand's or chord's notes."""
-    if _over_root(c) and (found := _above(c, ("3", "4"), 15, 17)) is not None:
-        return found
-    inner = c.left[1:]
-    return inner[-1] if inner else _fifth(c)
-
-
-def _sixth(c: Chordal) -> int:
-    """A major sixth over the bass, a minor one over a minor chord's where its thirteenth is flat."""
-    found = c.left[0] + (8 if "b13" in c.chord.degrees or "b6" in c.chord.degrees else 9)
-    return found if found < c.ceiling else _fifth(c)
-
-
-def _with_bass(c: Chordal, upper: int) -> tuple[int, ...]:
-    pair = (c.left[0], upper)
-    return pair if upper > c.left[0] and c.reaches("left", pair) else (c.left[0],)
-
-
-def _mid(c: Chordal) -> tuple[int, ...]:
-    return c.left[1:] or (_tenth(c),)
-
-
-def _mid_top(c: Chordal) -> tuple[int, ...]:
-    """The highest of the left hand where it opens wider than a fifth, else the tenth."""
-    inner = c.left[1:]
-    return inner[-1:] if inner and inner[-1] > c.left[0] + 8 else (_tenth(c),)
-
-
-STRIDE = 50  # D3: about where a stride's chord begins
-
-
-def _mid_up(c: Chordal) -> tuple[int, ...]:
-    """The chord that answers a low bass: the left hand's inner notes where they say the chord, an octave up while that
-    stays below the right hand; else its third and seventh (or fifth) there.
-    """
-    inner = c.left[1:]
-    if not any(c.chord.degree_of(note).lstrip("b#") in ("3", "4", "2") for note in inner):
-        found = (_near_stride(c, ("3", "4", "2")), _near_stride(c, ("7", "6", "5")))
-        inner = tuple(sorted({note for note in found if note is not None})) or (_tenth(c),)
-        return inner if c.reaches("left", inner) else inner[-1:]
-    up = tuple(key + 12 for key in inner)
-    return up if inner[0] < STRIDE + 3 and up[-1] < c.ceiling else inner
-
-
-def _near_stride(c: Chordal, degrees: tuple[str, ...]) -> int | None:
-    """The first of some degrees that the chord has, in the octave from STRIDE, or the one below the right hand."""
-    for wanted in degrees:
-        for degree, pc in zip(c.chord.degrees, c.chord.pitch_classes, strict=True):
-            if degree.lstrip("b#") == wanted:
-                note = STRIDE + (pc - STRIDE) % 12
-                note = note if note < c.ceiling else note - 12
-                if c.left[0] < note < c.ceiling:
-                    return note
-    return None
+def _six(c: Chordal) -> tuple[int, ...]:
+    """The lowest with the sixth, where the hand has a fifth there; else the lowest two."""
+    low = c.left[0]
+    sixth = low + (8 if {"b13", "b6"} & set(c.chord.degrees) else 9)
+    return (low, sixth) if low + 7 in c.left and sixth < c.ceiling and c.reaches("left", (low, sixth)) else c.left[:2]
 
 
 def _approach(c: Chordal) -> tuple[int, ...]:
-    if c.next_bass is None:
+    if c.next_bass is None or c.goes_on:
         return ()
-    found = approach(c.left[0], c.next_bass, c.key)
+    if c.next_bass == c.left[0]:
+        return c.left[:1]  # the bass stays
+    found = approach(c.left[0], c.next_bass, c.key, c.chord)
     return (found,) if found < c.ceiling else ()
 
 
-_LEFT: dict[str, Callable[[Chordal], tuple[int, ...]]] = {
-    "bass": lambda c: (c.left[0],), "oct": _doubled, "octave": lambda c: (_octave(c),), "5th": lambda c: (_fifth(c),),
-    "6th": lambda c: (_sixth(c),), "10th": lambda c: (_tenth(c),), "mid": _mid, "midtop": _mid_top,
-    "midup": _mid_up, "bass5": lambda c: _with_bass(c, _fifth(c)), "bass6": lambda c: _with_bass(c, _sixth(c)),
-    "approach": _approach, "L": lambda c: c.left,
+def _fifth(c: Chordal) -> tuple[int, ...]:
+    """The chord's own fifth as a second low bass, below the hand's lowest or above it; over another bass than the
+    root, where it would be one more inversion, the lowest again.
+    """
+    low = c.left[0]
+    fifth = next((d for d in ("5", "b5", "#5") if d in c.chord.degrees), None)
+    if fifth is None or (low - c.chord.root.pc) % 12:
+        return (low,)
+    above = low + degree_pc(fifth)
+    below = above - 12
+    return (below,) if below >= LOWEST and (low > LOW_BASS or above >= (c.left[1:] or (128,))[0]) else (above,)
+
+
+HandWord = Callable[[Chordal, tuple[int, ...]], tuple[int, ...]]
+_HAND: dict[str, HandWord] = {
+    "all": lambda c, n: n, "low": lambda c, n: n[:1], "top": lambda c, n: n[-1:],
+    "2": lambda c, n: nth(n, 2), "3": lambda c, n: nth(n, 3), "4": lambda c, n: nth(n, 4),
+    "2?": lambda c, n: n[1:2], "3?": lambda c, n: n[2:3], "4?": lambda c, n: n[3:4],
+    "rest": lambda c, n: n[1:] or n, "in": lambda c, n: n[:-1] or n, "second": lambda c, n: n[-2:-1] or n,
+    "guides": _guides, "pair": lambda c, n: n[:2], "alt": _alt,
 }  # fmt: skip
-# What the left hand strikes of it where somebody else has the bass: its lowest note is no bass then.
-_BESIDE = {"mid": "mid", "midtop": "midtop", "approach": "", "walk": "", "octave": "", "5th": "midtop"}
 
 
-# --- the right hand ---
+# --- what is added to a hand ---
 def stepped(notes: tuple[int, ...], key: Key) -> tuple[int, ...]:
     """Every note at the next step of the key above it."""
     return tuple(next(up for up in range(note + 1, note + 4) if near(up, key)) for note in notes)
@@ -181,29 +137,37 @@ def _below(c: Chordal) -> tuple[int, ...]:
     return moved if c.reaches(c.upper, moved) and moved[0] > (c.left[-1] if c.left else 0) else c.right
 
 
+# What a suspension holds up, by the degrees that move and by how many semitones: of the first that the hand has.
+_SUSPENDED = ((("3", 1), ("7", 1)), (("3", 1),), (("b3", -1),), (("1", 2),))
+
+
 def _suspended(c: Chordal) -> tuple[int, ...]:
-    """The right hand with a fourth for its third, or a second for its root, where that note is not in it already."""
+    """The right hand with a fourth for its major third (over a major seventh the root for that, too), a second for its
+    minor one, or a second for its root; where no two notes fall together.
+    """
     names = {c.chord.degree_of(note): note for note in c.right}
-    for degree, by in (("3", 1), ("b3", 2), ("1", 2)):
-        note = names.get(degree)
-        if note is None or ({"9", "b9"} if degree == "1" else {"4", "11"}) & set(names):
+    for moves in _SUSPENDED:
+        if any(degree not in names for degree, _ in moves) or ("7" in names and moves == _SUSPENDED[1]):
             continue
-        moved = tuple(sorted(note + by if key == note else key for key in c.right))
+        by = {names[degree]: step for degree, step in moves}
+        moved = tuple(sorted(note + by.get(note, 0) for note in c.right))
         gaps = [b - a for a, b in itertools.pairwise(moved)]
-        if min(gaps, default=2) >= 2 and c.reaches(c.upper, moved):
+        new = {note % 12 for note in moved} - {note % 12 for note in c.right}
+        if new and min(gaps, default=2) >= 2 and c.reaches(c.upper, moved):
             return moved
     return c.right
 
 
 def _grace(c: Chordal) -> tuple[int, ...]:
-    return (c.next_top - 1,) if c.next_top is not None else ()
+    return (c.next_top - 1,) if c.next_top is not None and not c.goes_on else ()
 
 
-_RIGHT: dict[str, Callable[[Chordal], tuple[int, ...]]] = {
-    "R": lambda c: c.right, "low": lambda c: c.right[:1], "top": lambda c: c.right[-1:],
-    "in": lambda c: c.right[:-1] or c.right, "second": lambda c: c.right[-2:-1] or c.right, "step": _step,
-    "below": _below, "sus": _suspended, "grace": _grace,
-}  # fmt: skip
+# What the left hand strikes for what it adds, where a bass player has the bass.
+BESIDE_BASS: dict[str, Callable[[tuple[int, ...]], tuple[int, ...]]] = {"+six": lambda n: n, "+fifth": lambda n: n[:1]}
+_ADDED: dict[str, dict[str, Callable[[Chordal], tuple[int, ...]]]] = {
+    "left": {"+approach": _approach, "+six": _six, "+fifth": _fifth},
+    "right": {"+step": _step, "+below": _below, "+sus": _suspended, "+grace": _grace},
+}
 
 
 # --- both ---
@@ -212,20 +176,24 @@ def in_row(what: str, c: Chordal) -> list[tuple[str, int]]:
     right hand's; "down" the other way, without the highest.
     """
     up = [*_left(c.left[1:] if c.mine else c.left), *_right(c.right)]
-    return up if what == "up" else up[-2::-1]
+    return up if what == "up" else up[-2::-1] if what == "down" else [*up, *up[-2::-1]]
 
 
 def struck_keys(what: str, hand: str, c: Chordal) -> Keys:
-    """What a stroke names, struck together; () where there is nothing of it. "walk", "up" and "down" are rows of
-    single notes and not among them.
+    """What a stroke names, struck together; () where there is nothing of it. A walk and the rows (ROWS) are single
+    notes one after the other and not among them.
     """
-    if hand == "right":
-        return _right(_RIGHT[what](c)) if c.right else ()
-    if not c.left:
+    notes = c.right if hand == "right" else c.left
+    if not notes:
         return ()
-    if not c.mine:
-        what = _BESIDE.get(what, "L")
-    return _left(_LEFT[what](c)) if what else ()
+    added = _ADDED[hand].get(what)
+    if added is not None and (hand == "right" or c.mine):
+        keys = added(c)
+    elif what in _HAND:
+        keys = _HAND[what](c, notes)
+    else:
+        keys = BESIDE_BASS[what](notes) if what in BESIDE_BASS else ()
+    return tuple((hand, key) for key in keys)
 
 
 def walk_keys(c: Chordal, count: int) -> tuple[int, ...]:

@@ -14,7 +14,8 @@ from yellow_hinge.core.rhythm.asks import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke
-from yellow_hinge.core.rhythm.striking import LOUD, Played
+from yellow_hinge.core.rhythm.loudness import LOUD
+from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.core.rhythm.walking import near, walked
 from yellow_hinge.core.tables import read_table
 
@@ -155,14 +156,10 @@ def _inside(kind: FillKind, here: Played) -> tuple[Added, ...]:
         return ()
     half, quarter, hand = here.length // 2, here.length // 4, here.hand_of("right")
     if kind.steps == ("sus",):
-        late = set(_right_keys("sus", here.chordal)) - set(here.chordal.right)
-        gone = set(here.chordal.right) - set(_right_keys("sus", here.chordal))
-        if len(late) != 1:
-            return ()
-        return (
-            Added(here.start, half, late.pop(), hand),
-            Added(here.start + half, here.length - half, gone.pop(), hand),
-        )
+        held, own = set(_right_keys("+sus", here.chordal)), set(here.chordal.right)
+        late = [Added(here.start, half, midi, hand) for midi in sorted(held - own)]
+        resolved = [Added(here.start + half, here.length - half, midi, hand) for midi in sorted(own - held)]
+        return (*late, *resolved) if len(late) == len(resolved) else ()
     moved = _moved(kind.steps[0], here.chordal)
     if moved is None:
         return ()
@@ -218,7 +215,7 @@ def _filled(
     at = place if kind.into == "inside" else place - 1
     kept = [_cleared(stroke, kind, notes, begin, end, row[at]) for stroke in strokes]
     loud = LOUD[kind.hand] - (SOFTER if kind.into != "inside" else 0)
-    added = [Stroke(n.onset, n.onset + n.length, n.midi, loud, row[at].place) for n in notes]
+    added = [Stroke(n.onset, n.onset + n.length, n.midi, loud, row[at].place, added=True) for n in notes]
     return _within_reach([stroke for stroke in kept if stroke is not None], added, kind, row[at].chordal)
 
 

@@ -7,14 +7,16 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.patterns import TICK, Hit, Pattern, Strokes
+from msgspec.structs import replace
+
+from yellow_hinge.core.rhythm.patterns import TICK, Hit, Pattern, Strokes, write_hits
 from yellow_hinge.core.song import Meter
 from yellow_hinge.core.timeline import Moment
 
-THIRD = Fraction(1, 3)
+THIRD, LEAN = Fraction(1, 3), Fraction(1, 2)  # of a beat
 SHORTEST = Fraction(1, 12)  # of a beat
 # Where both hands strike together: a chord too short for the pattern, and the last one.
-TOGETHER = Strokes("0/end L", "0/end R")
+TOGETHER = Strokes("0/end all", "0/end all")
 
 
 def unit_quarters(meter: Meter) -> Fraction:
@@ -28,7 +30,9 @@ def ticks(quarters: Fraction) -> int:
 
 
 class Timed(NamedTuple):
-    """A hit in its time: ticks from its chord's start, its length in ticks, and what it is."""
+    """A hit in its time: ticks from its chord's start (before it where that is struck early), its length in ticks, and
+    what it is; `also` are keys of the hand that it takes in besides what it names.
+    """
 
     at: int
     length: int
@@ -36,29 +40,60 @@ class Timed(NamedTuple):
     louder: int = 0
     early: bool = False
     roll: int = 0
+    also: tuple[int, ...] = ()
+
+    @property
+    def added(self) -> bool:
+        """Whether it names notes that the hand does not hold."""
+        return self.what.startswith("+")
 
 
 def fitted(pattern: Pattern, hand: str, moment: Moment, form: Strokes) -> list[Timed]:
-    """The hits of one hand over one chord; lengths end with the chord. `form` is the pattern's full form that holds
-    here (see `form_of`).
+    """The hits of one hand over one chord. `form` is the pattern's full form that holds here (see `form_of`). Lengths
+    end with the chord, but for what leans over its end: that is marked early.
     """
-    return list(_fitted(pattern, hand, moment.quarters, moment.meter, form))
+    offset = (moment.beat - 1) * moment.meter.beat_quarters if pattern.bar else Fraction(0)
+    return list(_fitted(pattern, hand, moment.quarters, moment.meter, form, offset))
 
 
 @lru_cache(maxsize=4096)
-def _fitted(pattern: Pattern, hand: str, quarters: Fraction, meter: Meter, form: Strokes) -> tuple[Timed, ...]:
+def _fitted(
+    pattern: Pattern, hand: str, quarters: Fraction, meter: Meter, form: Strokes, offset: Fraction
+) -> tuple[Timed, ...]:
     unit = unit_quarters(meter)
-    beats, close = quarters / unit, ticks(quarters)
+    beats = quarters / unit
+    tiles = _bar_tiles(pattern, beats, form, offset / unit) if pattern.bar else _tiles(pattern, beats, form)
     found: dict[tuple[int, str], Timed] = {}
-    for start, length, strokes in _tiles(pattern, beats, form):
+    for start, length, strokes in tiles:
         for hit in strokes.hits(hand):
             placed = _placed(hit, start, length, beats, pattern, meter.compound)
-            if placed is not None:
-                at, end = ticks(placed.at * unit), ticks((placed.at + (placed.length or 0)) * unit)
-                if at < min(end, close):
-                    timed = Timed(at, min(end, close) - at, hit.what, hit.louder, hit.early, hit.roll)
-                    found.setdefault((at, hit.what), timed)
+            placed = _over_changes(placed, pattern, beats) if placed is not None and pattern.bar else placed
+            timed = _timed(placed, unit, ticks(quarters)) if placed is not None else None
+            if timed is not None:
+                found.setdefault((timed.at, timed.what), timed)
     return tuple(found[key] for key in sorted(found, key=lambda key: key[0]))
+
+
+def _timed(hit: Hit, unit: Fraction, close: int) -> Timed | None:
+    """A hit in ticks; None where it begins with the chord's end or after it."""
+    at, end = ticks(hit.at * unit), ticks((hit.at + (hit.length or 0)) * unit)
+    end = end if hit.early else min(end, close)
+    return Timed(at, end - at, hit.what, hit.louder, hit.early, hit.roll) if at < min(end, close) else None
+
+
+def _over_changes(hit: Hit, pattern: Pattern, beats: Fraction) -> Hit | None:
+    """A hit of a pattern that is counted from the bar, seen from one of its chords: what began before it and sounds on
+    for half a beat or more is struck again, and what leans over the chord's end is early; None where it is neither.
+    """
+    length = hit.length or Fraction(0)
+    if hit.early and hit.at + 1 < beats:
+        hit = hit._replace(early=False)  # the chord goes on over the end of the pattern
+    if hit.at < 0:
+        leaned = pattern.lean and hit.at >= -LEAN
+        again = hit.at + length >= LEAN and not (leaned or hit.early or hit.ghost)
+        return hit._replace(at=Fraction(0), length=hit.at + length) if again else None
+    leans = pattern.lean and not hit.ghost and beats - LEAN <= hit.at < beats < hit.at + length
+    return hit._replace(early=True) if leans else hit
 
 
 def _tiles(pattern: Pattern, beats: Fraction, form: Strokes) -> list[tuple[Fraction, Fraction, Strokes]]:
@@ -67,11 +102,23 @@ def _tiles(pattern: Pattern, beats: Fraction, form: Strokes) -> list[tuple[Fract
         return [(Fraction(0), beats, form)]
     if beats < pattern.beats:
         return [(Fraction(0), beats, _short(pattern, beats, form, True))]
-    whole, rest = divmod(beats, pattern.beats)
-    found = [(Fraction(n * pattern.beats), Fraction(pattern.beats), form) for n in range(int(whole))]
+    size = Fraction(pattern.beats)
+    whole, rest = divmod(beats, size)
+    found = [(n * size, size, form) for n in range(int(whole))]
     if rest:
-        found.append((Fraction(whole * pattern.beats), rest, _short(pattern, rest, form, False)))
+        found.append((whole * size, rest, _short(pattern, rest, form, False)))
     return found
+
+
+def _bar_tiles(
+    pattern: Pattern, beats: Fraction, form: Strokes, skip: Fraction
+) -> list[tuple[Fraction, Fraction, Strokes]]:
+    """The stretches of a pattern that is counted from the bar, whole, seen from a chord that begins `skip` beats into
+    it.
+    """
+    size = Fraction(pattern.beats) or skip + beats
+    first = -(skip % size)
+    return [(first + n * size, size, form) for n in range(math.ceil((beats - first) / size))]
 
 
 def _short(pattern: Pattern, beats: Fraction, form: Strokes, alone: bool) -> Strokes:
@@ -83,12 +130,15 @@ def _short(pattern: Pattern, beats: Fraction, form: Strokes, alone: bool) -> Str
     return pattern.two if beats <= 2 and pattern.two is not None else form
 
 
-def seen_form(pattern: Pattern, form: Strokes, beats: Fraction) -> tuple[Strokes, int]:
-    """What a chord of so many beats shows of a pattern (its first stretch), and how many beats that is long."""
-    if not pattern.beats or beats >= pattern.beats:
-        return form, pattern.beats
+def seen_form(pattern: Pattern, form: Strokes, beats: Fraction) -> tuple[Strokes, Fraction]:
+    """What a chord of so many beats shows of a pattern (its first stretch), and how many beats that is long (0: as long
+    as the chord).
+    """
+    whole = Fraction(pattern.beats)
+    if not whole or beats >= whole or pattern.bar:
+        return form, whole
     found = _short(pattern, beats, form, True)
-    return found, pattern.beats if found == form else 0 if found == TOGETHER else max(1, math.ceil(beats))
+    return found, whole if found == form else Fraction(0) if found == TOGETHER else Fraction(max(1, math.ceil(beats)))
 
 
 def _placed(
@@ -97,21 +147,21 @@ def _placed(
     """A hit in beats from the chord's start, None where it is cut off."""
     if hit.share:
         return hit._replace(at=hit.at * beats, length=(hit.length or Fraction(1)) * beats, share=False)
-    at = _bent(hit.at, pattern, compound)
+    at = bent(hit.at, pattern, compound)
     if at >= length:
         return None
     if hit.early and at + 1 < length:
         return None  # only the last stroke before the next chord may strike it
-    if hit.early and start + length < beats:
+    if hit.early and not pattern.bar and start + length < beats:
         return None
     if hit.length is None:
         return hit._replace(at=start + at, length=length - at)
-    long = max(SHORTEST, _bent(hit.at + hit.length, pattern, compound) - at)
+    long = max(SHORTEST, bent(hit.at + hit.length, pattern, compound) - at)
     long = long / 2 if hit.ghost else long
     return hit._replace(at=start + at, length=min(long, length - at))
 
 
-def _bent(at: Fraction, pattern: Pattern, compound: bool) -> Fraction:
+def bent(at: Fraction, pattern: Pattern, compound: bool) -> Fraction:
     """A place in beats where it falls: on thirds of a dotted beat, and late where the pattern swings."""
     whole, part = divmod(at, 1)
     if compound and part * 3 % 1:
@@ -121,11 +171,36 @@ def _bent(at: Fraction, pattern: Pattern, compound: bool) -> Fraction:
     return whole + part
 
 
-def form_of(pattern: Pattern, bar: int, going_on: bool) -> Strokes:
-    """The full form that holds in a bar (counted from its section's start): every other time the second one.
-    `going_on`: the chord before was the same, in the first form.
+@lru_cache(maxsize=256)
+def beside_bass(pattern: Pattern) -> Pattern:
+    """A pattern as it is played beside a bass player: what it says of that; "right": the left hand strikes with the
+    right, in all its forms.
     """
-    if pattern.second is None:
-        return pattern.main
-    turn = going_on if pattern.turns == "chord" else bar % 2 == 1
-    return pattern.second if turn else pattern.main
+    theirs = pattern.theirs
+    if not theirs:
+        return pattern
+    if isinstance(theirs, Strokes):
+        plain: Pattern = replace(
+            pattern, left=theirs.left, right=theirs.right, second=None, third=None, fourth=None, two=None, one=None
+        )
+        return plain
+    names = ("second", "third", "fourth", "two", "one")
+    forms = {name: _together(form) for name in names if (form := getattr(pattern, name)) is not None}
+    found: Pattern = replace(pattern, left=_together(pattern.main).left, **forms)
+    return found
+
+
+def _together(form: Strokes) -> Strokes:
+    """A form whose left hand strikes with the right."""
+    hits = (hit._replace(what="all") if hit.added else hit for hit in form.hits("right"))
+    return Strokes(write_hits(tuple(hits)), form.right)
+
+
+def form_of(pattern: Pattern, bar: int, going_on: bool) -> Strokes:
+    """The full form that holds in a bar (counted from its section's start); where the forms take turns by chord, the
+    second one over a chord that goes on. `going_on`: the chord before was the same, in the first form.
+    """
+    forms = pattern.forms
+    if pattern.turns == "chord" and len(forms) > 1:
+        return forms[going_on]
+    return forms[bar % len(forms)]

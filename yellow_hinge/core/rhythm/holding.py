@@ -22,6 +22,7 @@ class Stroke(NamedTuple):
     velocity: int
     place: int
     roll: int = 0
+    added: bool = False
 
 
 def held_by(hand: str, strokes: list[Stroke], hands: Hands, widest: float = 0.0) -> list[Stroke]:

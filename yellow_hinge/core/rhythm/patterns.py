@@ -7,27 +7,32 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 from functools import lru_cache
-from typing import Literal, NamedTuple, get_args
+from typing import Literal, NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.tables import read_table
 
-LeftWhat = Literal[
-    "L", "bass", "oct", "octave", "5th", "6th", "10th", "mid", "midtop", "midup", "bass5", "bass6", "walk", "approach"
-]
-RightWhat = Literal["R", "low", "top", "in", "second", "step", "below", "sus", "grace"]
-BothWhat = Literal["up", "down"]
-WHAT: dict[str, tuple[str, ...]] = {
-    "left": (*get_args(LeftWhat), *get_args(BothWhat)),
-    "right": (*get_args(RightWhat), *get_args(BothWhat)),
-}
+# What a stroke names of the hand that is there, and the notes that a pattern adds to it, which are marked so wherever
+# they are shown. The words are explained at the head of the data file.
+HAND = (
+    "all", "low", "top", "2", "3", "4", "2?", "3?", "4?", "second", "rest", "in", "pair", "guides", "alt",
+)  # fmt: skip
+ROWS = ("up", "down", "arc")
+ADDED = {"left": ("+walk", "+approach", "+fifth", "+six"), "right": ("+step", "+below", "+sus", "+grace")}
+WHAT: dict[str, tuple[str, ...]] = {hand: (*HAND, *ADDED[hand], *ROWS) for hand in ("left", "right")}
+# The words of patterns that players kept before version 11 of the song file, and what is struck for them now.
+OLD = {
+    "L": "all", "R": "all", "bass": "low", "oct": "all", "octave": "top", "10th": "top", "midtop": "top",
+    "5th": "alt", "6th": "alt", "mid": "rest", "midup": "rest", "bass5": "pair", "bass6": "+six", "walk": "+walk",
+    "approach": "+approach", "step": "+step", "below": "+below", "sus": "+sus", "grace": "+grace",
+}  # fmt: skip
 LOUDER, SOFTER, GHOST = 12, -12, -30  # velocities
 MOST_HITS, LONGEST, LONGEST_ROLL = 64, 16, 400  # of one hand; beats; milliseconds
 TICK = 480  # to a quarter note: nothing is struck between two ticks
 _HIT = re.compile(
-    r"(?P<at>half|\d*\.?\d+)/(?P<length>end|half|\d*\.?\d+)\s+(?P<what>\w+?)"
+    r"(?P<at>half|\d*\.?\d+)/(?P<length>end|half|\d*\.?\d+)\s+(?P<what>\+?\w+?\??)"
     r"(?P<signs>[><(\-]*)(?:~(?P<roll>\d{1,3}))?(?P<more>[><(\-]*)"
 )
 _THIRDS = {"33": Fraction(1, 3), "67": Fraction(2, 3), "17": Fraction(1, 6), "83": Fraction(5, 6)}
@@ -46,6 +51,11 @@ class Hit(NamedTuple):
     early: bool = False
     roll: int = 0
     share: bool = False
+
+    @property
+    def added(self) -> bool:
+        """Whether it names notes that the hand does not hold."""
+        return self.what.startswith("+")
 
     @property
     def ghost(self) -> bool:
@@ -71,7 +81,11 @@ class Pattern(msgspec.Struct, frozen=True):
     name: str
     words: str = ""
     meter: str = ""
-    beats: int = 0
+    beats: int | float = 0
+    bar: bool = False
+    lean: bool = False
+    breaks: bool = False
+    wants: tuple[str, ...] = ()
     left: str = ""
     right: str = ""
     pedal: Literal["chord", "bass", "none"] = "none"
@@ -80,14 +94,19 @@ class Pattern(msgspec.Struct, frozen=True):
     two: Strokes | None = None
     one: Strokes | None = None
     second: Strokes | None = None
+    third: Strokes | None = None
+    fourth: Strokes | None = None
     turns: Literal["bar", "chord"] = "bar"
-    theirs: Strokes | None = None
+    theirs: Strokes | Literal["", "right"] = ""
     usual: tuple[int, int] = (20, 400)
 
     def __post_init__(self) -> None:
         if not 0 <= self.beats <= LONGEST:
             raise UserError(f"the pattern {self.name[:40]!r} is {self.beats} beats long; 0 to {LONGEST}")
-        for strokes in (self.main, self.two, self.one, self.second, self.theirs):
+        if self.beats * 2 % 1:
+            raise UserError(f"the pattern {self.name[:40]!r} is {self.beats} beats long; whole and half beats only")
+        theirs = self.theirs if isinstance(self.theirs, Strokes) else None
+        for strokes in (*self.forms, self.two, self.one, theirs):
             if strokes is not None:
                 strokes.hits("left")
                 strokes.hits("right")
@@ -96,6 +115,15 @@ class Pattern(msgspec.Struct, frozen=True):
     def main(self) -> Strokes:
         """Its full form."""
         return Strokes(self.left, self.right)
+
+    @property
+    def forms(self) -> tuple[Strokes, ...]:
+        """Its full forms, which take turns: one, two or four."""
+        if self.second is None:
+            return (self.main,)
+        if self.third is None:
+            return self.main, self.second
+        return self.main, self.second, self.third, self.fourth or self.second
 
 
 def _beats(text: str) -> Fraction:
@@ -117,7 +145,8 @@ def read_hits(text: str, hand: str) -> tuple[Hit, ...]:
 
 def _read_hit(text: str, hand: str) -> Hit:
     found = _HIT.fullmatch(text[:60])
-    if found is None or found["what"] not in WHAT[hand]:
+    what = OLD.get(found["what"], found["what"]) if found is not None else ""
+    if found is None or what not in WHAT[hand]:
         known = ", ".join(WHAT[hand])
         raise UserError(f"{text[:30]!r} is no stroke of the {hand} hand; write onset/length and one of {known}")
     signs = found["signs"] + found["more"]
@@ -128,7 +157,7 @@ def _read_hit(text: str, hand: str) -> Hit:
     if at >= LONGEST or (length is not None and not 0 < length <= LONGEST):
         raise UserError(f"{text[:30]!r} begins or ends after {LONGEST} beats, or has no length")
     roll = min(int(found["roll"] or 0), LONGEST_ROLL)
-    return Hit(at, length, found["what"], max(GHOST, min(24, louder)), "<" in signs, roll, share)
+    return Hit(at, length, what, max(GHOST, min(24, louder)), "<" in signs, roll, share)
 
 
 def _number(beats: Fraction) -> str:

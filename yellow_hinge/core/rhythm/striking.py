@@ -1,4 +1,4 @@
-"""The strokes of both hands over a song: patterns resolved to keys, chord by chord."""
+"""Patterns over a song, chord by chord: what strikes next, what is struck early, and the strokes as keys."""
 
 from __future__ import annotations
 
@@ -8,24 +8,25 @@ from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, pattern_at
+from yellow_hinge.core.rhythm.beneath import Under, held_under, lies_at, may_lead, tones_of, under_of, whole_under
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, struck_keys, walk_keys
-from yellow_hinge.core.rhythm.fitting import Timed, fitted, form_of, ticks, unit_quarters
+from yellow_hinge.core.rhythm.covering import WALK, Hits, Over, covered, names, struck_of, without_again
+from yellow_hinge.core.rhythm.fitting import Timed, beside_bass, fitted, form_of, ticks, unit_quarters
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
-from yellow_hinge.core.rhythm.patterns import Pattern, Strokes
-from yellow_hinge.core.rhythm.tune_hand import Tone, under_tune
+from yellow_hinge.core.rhythm.loudness import OFF_BEAT, loudness, swell, tune_loudness
+from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
+from yellow_hinge.core.rhythm.tune_hand import Tone
 from yellow_hinge.core.timeline import Moment
 
-LOUD = {"left": 64, "right": 70}
-TOP_LOUDER, TUNE_LOUD = 4, 84
-LEAST_LOUD, MOST_LOUD = 24, 118
 LAST_ROLL = 60  # milliseconds
-BARE = ("bass", "oct", "octave", "5th", "6th", "10th", "bass5", "bass6", "approach", "walk")
+FIGURES = ("+approach", "+grace", "+below")  # not over a chord that goes on, nor in two bars running
 
 
 class Played(NamedTuple):
     """One chord in its time: its voicing's index, its moment, the hands as patterns see them, the patterns of left and
-    right hand with the forms that hold, and the tune over it where the right hand plays that; its start from the
-    song's and its length in ticks.
+    right hand with the forms that hold, the tune over it where the right hand plays that and what lies under it; the
+    hits that fit, those of them that were struck before the chord (`ahead`, at negative ticks); its start from the
+    song's and its length in ticks; and by how much it is louder than its patterns.
     """
 
     place: int
@@ -34,69 +35,75 @@ class Played(NamedTuple):
     patterns: dict[str, Pattern]
     forms: dict[str, Strokes]
     tones: tuple[Tone, ...]
-    under: tuple[tuple[int, ...], ...]
-    hits: dict[str, list[Timed]]
+    under: Under
+    hits: Hits
     start: int
     length: int
+    swell: int = 0
+    ahead: dict[str, Timed] = {}
 
     def hand_of(self, hand: str) -> str:
         """The hand that strikes what is written for one: the left takes over where the right rests."""
         return self.chordal.upper if hand == "right" else hand
 
+    def notes(self, hand: str) -> tuple[int, ...]:
+        """What a hand holds."""
+        return self.chordal.right if hand == "right" else self.chordal.left
+
+    @property
+    def began(self) -> int:
+        """When its left hand first strikes it, in ticks from the song's start: the chord's start, or before it."""
+        return self.start + (self.ahead["left"].at if "left" in self.ahead else 0)
+
 
 def played(solution: Solution, playing: Playing, usual: Pattern) -> list[Played]:
     """Every chord of a solution with its patterns fitted."""
-    found: list[Played] = []
-    bars = _bars(solution)
-    for place, voicing in enumerate(solution.voicings):
-        moment = voicing.here
-        patterns = {hand: pattern_at(playing, moment, hand, usual) for hand in HANDS}
-        before = found[-1] if found and _goes_on(found[-1].moment, moment) else None
-        chordal = _chordal(solution, place)
-        tones = _tones(solution, moment)
-        forms = {hand: _form(patterns[hand], chordal.mine, bars[place], before, hand) for hand in HANDS}
-        last = place == len(solution.voicings) - 1 and not solution.setup.loop and not _wished(playing, moment)
-        if last:
-            forms = dict.fromkeys(HANDS, Strokes(f"0/end L~{LAST_ROLL}", f"0/end R~{LAST_ROLL}"))
-        hits = {hand: _hits(patterns[hand], hand, moment, forms[hand], last) for hand in HANDS}
-        under = _below(chordal, tones) if tones else ()
-        found.append(
-            Played(
-                place,
-                moment,
-                chordal,
-                patterns,
-                forms,
-                tones,
-                under,
-                _shared(hits, chordal, moment),
-                ticks(moment.quarter),
-                ticks(moment.quarter + moment.quarters) - ticks(moment.quarter),
-            )
-        )
-    return found
+    row: list[Played] = []
+    bars, figured = _bars(solution), -2
+    for place in range(len(solution.voicings)):
+        here = _fit(solution, playing, usual, place, bars[place][1], row[-1] if row else None)
+        here, used = _with_figures(here, bars[place][0] - figured > 1 or bars[place][0] == figured)
+        figured = bars[place][0] if used else figured
+        before = row[-1] if row and _adjoin(row[-1], here) else None
+        if row:
+            row[-1], here = _led(row[-1], here if before is not None else None, here)
+        row.append(_covered(here, before))
+    if row:
+        row[-1] = _led(row[-1], None, row[-1])[0]
+    return [here._replace(hits=_accented(here)) for here in row]
 
 
-def _wished(playing: Playing, moment: Moment) -> bool:
-    return any(wish.at == moment.slot_id for wish in playing.wishes)
+def _fit(solution: Solution, playing: Playing, usual: Pattern, place: int, bar: int, before: Played | None) -> Played:
+    """One chord with the hits that its patterns write."""
+    moment = solution.voicings[place].here
+    patterns = {hand: pattern_at(playing, moment, hand, usual) for hand in HANDS}
+    chordal, tones = _chordal(solution, place), tones_of(solution, moment)
+    goes_on = before is not None and _goes_on(before.moment, moment)
+    last = place == len(solution.voicings) - 1 and not solution.setup.loop
+    forms, hits = {}, {}
+    for hand in HANDS:
+        pattern = patterns[hand] if chordal.mine else beside_bass(patterns[hand])
+        if last and not any(wish.at == moment.slot_id for wish in playing.wishes):
+            forms[hand] = Strokes(f"0/end all~{LAST_ROLL}", f"0/end all~{LAST_ROLL}")
+            hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=LAST_ROLL)]
+            continue
+        forms[hand] = form_of(pattern, bar, goes_on and before is not None and before.forms[hand] != pattern.second)
+        hits[hand] = fitted(pattern, hand, moment, forms[hand])
+    start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
+    louder = swell(bar, moment, last, patterns["right"].swing)
+    under = under_of(chordal, tones) if tones else ()
+    return Played(place, moment, chordal, patterns, forms, tones, under, hits, start, end - start, louder)
 
 
-def _hits(pattern: Pattern, hand: str, moment: Moment, form: Strokes, last: bool) -> list[Timed]:
-    if last:
-        return [Timed(0, ticks(moment.quarters), hit.what, roll=hit.roll) for hit in form.hits(hand)]
-    return fitted(pattern, hand, moment, form)
-
-
-def _bars(solution: Solution) -> list[int]:
-    """The number of its bar for every chord, counted from the start of its section as it is played."""
-    found, section, bar, count = [], -1, (-1, -1), 0
+def _bars(solution: Solution) -> list[tuple[int, int]]:
+    """The number of its bar for every chord: counted from the song's start, and from its section's as it is played."""
+    found, section, bar, count, total = [], -1, (-1, -1), 0, -1
     for voicing in solution.voicings:
         moment = voicing.here
-        if moment.section != section:
-            section, bar, count = moment.section, (moment.bar, moment.turn), 0
-        elif (moment.bar, moment.turn) != bar:
-            bar, count = (moment.bar, moment.turn), count + 1
-        found.append(count)
+        if moment.section != section or (moment.bar, moment.turn) != bar:
+            total, count = total + 1, 0 if moment.section != section else count + 1
+            section, bar = moment.section, (moment.bar, moment.turn)
+        found.append((total, count))
     return found
 
 
@@ -104,203 +111,251 @@ def _goes_on(before: Moment, moment: Moment) -> bool:
     return before.chord == moment.chord and before.quarter + before.quarters == moment.quarter
 
 
-def _form(pattern: Pattern, mine: bool, bar: int, before: Played | None, hand: str) -> Strokes:
-    if not mine and pattern.theirs is not None:
-        return pattern.theirs
-    going_on = before is not None and before.forms[hand] != pattern.second
-    return form_of(pattern, bar, going_on)
+def _adjoin(here: Played, after: Played) -> bool:
+    return here.start + here.length == after.start
 
 
 def _chordal(solution: Solution, place: int) -> Chordal:
     voicing, asked = solution.voicings[place], solution.lattice.places[place].asked
-    moment = voicing.here
+    moment, mine = voicing.here, solution.setup.mine
     after = solution.voicings[place + 1] if place + 1 < len(solution.voicings) else None
     if after is not None and after.here.quarter != moment.quarter + moment.quarters:
         after = None
     bass = after.left[0] if after is not None and after.left else None
     top = after.right[-1] if after is not None and after.right else None
+    goes_on = after is not None and _goes_on(moment, after.here)
     left, right, upper = voicing.left, voicing.right, "right"
-    if left and not right and not solution.setup.mine:
+    if left and not right and not mine:
         left, right, upper = (), left, "left"
-    return Chordal(left, right, voicing.chord, moment.key, asked.hands, solution.setup.mine, bass, top, upper)
+    return Chordal(left, right, voicing.chord, moment.key, asked.hands, mine, bass, top, goes_on, upper)
 
 
-def _shared(hits: dict[str, list[Timed]], chordal: Chordal, moment: Moment) -> dict[str, list[Timed]]:
-    """The hits with what a resting hand leaves to the other one, and the bass on a chord's first beat."""
-    left, right = hits["left"], hits["right"]
-    if not chordal.right and chordal.left:
-        if all(hit.what in BARE for hit in left):  # the chord's own notes are struck as the right hand would
-            what = "mid" if len(chordal.left) > 1 else "L"
-            rest = (hit for hit in right if hit.what != "grace")
-            broken = ("up", "down")
-            left = [*left, *(hit._replace(what=hit.what if hit.what in broken else what, early=False) for hit in rest)]
-        return {"left": sorted(left, key=lambda hit: hit.at), "right": []}
-    if chordal.mine and chordal.left and not any(hit.at == 0 for hit in left):
-        first = min((hit.at for hit in left), default=ticks(moment.quarters))
-        left = [Timed(0, first, "bass"), *left]
-    if chordal.mine and not chordal.left and not any(hit.at == 0 for hit in right):
-        first = min((hit.at for hit in right), default=ticks(moment.quarters))
-        right = [Timed(0, first, "R"), *right]
-    return {"left": left, "right": right}
+# --- what is fitted by what stands around it ---
+def _with_figures(here: Played, may: bool) -> tuple[Played, bool]:
+    """A chord with its lead-ins, or with the strokes before them as long; and whether it has any."""
+    if not any(hit.what in FIGURES for hand in HANDS for hit in here.hits[hand]):
+        return here, False
+    if may and not here.chordal.goes_on:
+        return here, True
+    found: Hits = {}
+    for hand in HANDS:
+        kept: list[Timed] = []
+        for hit in here.hits[hand]:
+            if hit.what not in FIGURES:
+                kept.append(hit)
+            elif kept:
+                kept[-1] = kept[-1]._replace(length=hit.at + hit.length - kept[-1].at)
+        found[hand] = kept
+    return here._replace(hits=found), False
 
 
-# --- the tune ---
-def _tones(solution: Solution, moment: Moment) -> tuple[Tone, ...]:
-    """The tune over a chord as the right hand plays it, rests included; () where another has it."""
-    if solution.setup.melody != "top" or not moment.tune:
-        return ()
-    unit, found, at = moment.meter.beat_quarters, [], 0
-    for tone in moment.tune:
-        start, end = ticks(tone.onset * unit), ticks((tone.onset + tone.beats) * unit)
-        if start > at:
-            found.append(Tone(at, start, None, False))
-        found.append(Tone(start, end, tone.pitch.midi, tone.begins))
-        at = end
-    if at < ticks(moment.quarters):
-        found.append(Tone(at, ticks(moment.quarters), None, False))
-    return tuple(found)
+def _led(before: Played, after: Played | None, here: Played) -> tuple[Played, Played]:
+    """Two chords with what the first one's patterns strike early: it becomes the second one's, where that may begin so;
+    else what leaned over the change is struck again there, and what was pushed waits for its chord. `after` is `here`,
+    or None where that does not follow at once.
+    """
+    left_out: Hits = dict(before.hits)
+    hits, ahead = dict(here.hits), {}
+    for hand in HANDS:
+        early = next((hit for hit in before.hits[hand] if hit.early), None)
+        if early is None:
+            continue
+        over = early.at + early.length - before.length
+        if after is not None and _may_lead(before, after, hand, early):
+            first = next((hit for hit in hits[hand] if hit.at == 0), None)
+            end = max(over, first.length if first is not None else 0)
+            hits[hand] = [hit for hit in hits[hand] if hit is not first]
+            ahead[hand] = early._replace(at=early.at - before.length, length=end - early.at + before.length, what="all")
+            continue
+        left_out[hand] = [hit for hit in left_out[hand] if not hit.early]
+        if over > 0:
+            plain = early._replace(length=before.length - early.at, early=False)
+            left_out[hand] = sorted([*left_out[hand], plain], key=lambda hit: hit.at)
+        if after is not None and not any(hit.at == 0 for hit in hits[hand]):
+            again = early._replace(at=0, length=min(over if over > 0 else early.length, after.length), early=False)
+            hits[hand] = [again, *hits[hand]]
+    return before._replace(hits=left_out), here._replace(hits=hits, ahead=ahead)
 
 
-def _below(chordal: Chordal, tones: tuple[Tone, ...]) -> tuple[tuple[int, ...], ...]:
-    """What lies under each stretch of the tune: of the right hand's notes but for the tune's first."""
-    first = next((tone.midi for tone in tones if tone.midi is not None), None)
-    pool = tuple(note for note in chordal.right if note != first)
-    floor = chordal.left[-1] if chordal.left else chordal.hands.compass[0]
-    return tuple(under_tune(pool, list(tones), chordal.hands, _guides(chordal), floor))
+def _may_lead(before: Played, after: Played, hand: str, early: Timed) -> bool:
+    """Whether a hand may strike a chord before it begins."""
+    if not after.notes(hand):
+        return False
+    if hand == "left" or not (before.tones or after.tones):
+        return True
+    then = [tone.midi for tone in before.tones if tone.end > early.at and tone.midi is not None]
+    return may_lead(after.chordal, after.under if after.tones else (), then)
 
 
-def _guides(chordal: Chordal) -> frozenset[int]:
-    return frozenset(note for note in chordal.right if chordal.chord.degree_of(note).lstrip("b#") in ("3", "7"))
+def _covered(here: Played, before: Played | None) -> Played:
+    """A chord with all that the hands hold."""
+    c, moment = here.chordal, here.moment
+    if not c.right and c.left:
+        here = here._replace(hits={"left": _taken_over(here), "right": []})
+    elif c.mine:
+        here = here._replace(hits=_begun(here))
+    breaks = any(pattern.breaks for pattern in here.patterns.values())
+    goes_on = before is not None and _same(before, here)
+    early = tuple(hit.at for hit in here.ahead.values())
+    over = Over(c, moment, bool(here.tones), breaks, _already(here, before if goes_on else None), goes_on, early)
+    hits = here.hits
+    if here.tones and "right" not in here.ahead:
+        hits = {**hits, "right": whole_under(hits, here.tones, here.under, c, _row_step(moment))}
+    hits = covered(hits, over)
+    for hand in HANDS:
+        if breaks and not (hand == "right" and here.tones):
+            hits = {**hits, hand: without_again(hits[hand], hand, c)}
+    return here._replace(hits=hits)
+
+
+def _same(before: Played, here: Played) -> bool:
+    """Whether a chord goes on with the same hands."""
+    old, new = before.chordal, here.chordal
+    return (old.left, old.right, old.chord) == (new.left, new.right, new.chord)
+
+
+def _already(here: Played, before: Played | None) -> dict[str, frozenset[int]]:
+    """What was struck already: early, or of the same chord `before`."""
+    c, found = here.chordal, {}
+    for hand in HANDS:
+        keys = struck_of(before.hits, hand, c) if before is not None else set()
+        ahead = here.ahead.get(hand)
+        found[hand] = frozenset(keys | (names(ahead, hand, c) if ahead is not None else set()))
+    return found
+
+
+def _taken_over(here: Played) -> list[Timed]:
+    """The left hand's hits where the right rests: a hand with the bass strikes the rest of it with the right's."""
+    c, left = here.chordal, here.hits["left"]
+    if {key for hit in left for key in names(hit, "left", c)} <= {c.left[0]}:
+        what = "rest" if len(c.left) > 1 else "all"
+        theirs = (hit for hit in here.hits["right"] if hit.what != "+grace" and not hit.early)
+        left = [*left, *(hit._replace(what=hit.what if hit.what in ROWS else what) for hit in theirs)]
+    return sorted(left, key=lambda hit: hit.at)
+
+
+def _begun(here: Played) -> Hits:
+    """The hits with the chord's first beat: the bass, or all of the right hand where the left one rests."""
+    hand = "left" if here.chordal.left else "right"
+    if hand in here.ahead or any(hit.at == 0 for hit in here.hits[hand]):
+        return here.hits
+    first = min((hit.at for hit in here.hits[hand]), default=here.length)
+    return {**here.hits, hand: [Timed(0, first, "low" if hand == "left" else "all"), *here.hits[hand]]}
+
+
+def _accented(here: Played) -> Hits:
+    """The hits as loud as they lie: where it swings, an off-beat before a rest a little louder."""
+    if not here.patterns["right"].swing:
+        return here.hits
+    unit, hits = ticks(unit_quarters(here.moment.meter)), here.hits["right"]
+    ends = [*(hit.at for hit in hits[1:]), here.length]
+    loud = [
+        hit._replace(louder=hit.louder + OFF_BEAT) if hit.at % unit and hit.at + hit.length < end else hit
+        for hit, end in zip(hits, ends, strict=False)
+    ]
+    return {**here.hits, "right": loud}
 
 
 # --- strokes ---
 def strokes_of(row: list[Played]) -> dict[str, list[Stroke]]:
     """The strokes of both hands over a song, before it is known what can be held."""
     found: dict[str, list[Stroke]] = {hand: [] for hand in HANDS}
-    early: int | None = None  # when the right hand struck the present chord, where that was before it
-    for index, here in enumerate(row):
-        after = row[index + 1] if index + 1 < len(row) and _adjoin(here, row[index + 1]) else None
-        for hit in here.hits["left"]:
-            _add(found, _struck(here, hit, "left"))
-        if early is not None:
-            _drop_first(found[here.hand_of("right")], here)
-        next_early = None
-        for hit in here.hits["right"]:
-            if hit.early:
-                next_early = _strike_early(found, here, after, hit)
-            elif not (early is not None and hit.at == 0):
-                _add(found, _struck(here, hit, "right"))
-        _add(found, _tune_strokes(here))
-        early = next_early
+    for here in row:
+        for hand in HANDS:
+            own = [hit for hit in here.hits[hand] if not hit.early]
+            for hit in (*([here.ahead[hand]] if hand in here.ahead else ()), *own):
+                for whose, stroke in _struck(here, hit, hand):
+                    found[whose].append(stroke)
+        found["right"] += _tune_strokes(here)
     return found
 
 
-def _adjoin(here: Played, after: Played) -> bool:
-    return here.start + here.length == after.start
-
-
-def _drop_first(right: list[Stroke], here: Played) -> None:
-    """What was struck early sounds as long as the stroke on the first beat would have, where there is one."""
-    first = next((hit for hit in here.hits["right"] if hit.at == 0), None)
-    for at, stroke in enumerate(right):
-        if first is not None and stroke.place == here.place and stroke.onset < here.start:
-            right[at] = stroke._replace(end=here.start + first.length)
-
-
-def _strike_early(found: dict[str, list[Stroke]], here: Played, after: Played | None, hit: Timed) -> int | None:
-    """Strike the next chord's notes before it; when, or None where there is no next chord."""
-    onset = here.start + hit.at
-    if after is None or not after.chordal.right or after.tones or here.tones:
-        return None  # under a tune the chord waits for its note
-    keys = struck_keys(hit.what, "right", after.chordal)
-    loud = _loud(hit, "right")
-    for _, midi in keys:
-        found[after.hand_of("right")].append(Stroke(onset, after.start, midi, loud, after.place, hit.roll))
-    return onset
-
-
-def _add(found: dict[str, list[Stroke]], strokes: list[tuple[str, Stroke]]) -> None:
-    for hand, stroke in strokes:
-        found[hand].append(stroke)
-
-
-def _loud(hit: Timed, hand: str) -> int:
-    return max(LEAST_LOUD, min(MOST_LOUD, LOUD[hand] + hit.louder))
-
-
 def _struck(here: Played, hit: Timed, hand: str) -> list[tuple[str, Stroke]]:
-    if hit.what in ("up", "down"):
-        return _in_row(here, hit)
-    if hit.what == "walk":
-        return _walk(here, hit)
-    onset, end = here.start + hit.at, here.start + hit.at + hit.length
-    loud = _loud(hit, hand)
+    if hit.what in ROWS:
+        return [*_in_row(here, hit), *_keys(here, hit._replace(what=""), hand)]
+    if hit.what == WALK and here.chordal.mine and here.chordal.left:
+        return [*_walk(here, hit), *_keys(here, hit._replace(what=""), "left")]
+    if hit.what == WALK:
+        hit = hit._replace(what="all")
     if hand == "right" and here.tones:
         return _under(here, hit)
-    keys = struck_keys(hit.what, hand, here.chordal)
+    return _keys(here, hit, hand)
+
+
+def _keys(here: Played, hit: Timed, hand: str) -> list[tuple[str, Stroke]]:
+    """The strokes of the keys that a hit names and takes in; what the hand does not hold is marked as added."""
+    onset, end = here.start + hit.at, here.start + hit.at + hit.length
+    named = {midi for _, midi in struck_keys(hit.what, hand, here.chordal)} if hit.what else set()
+    keys, own = sorted(named | set(hit.also)), here.notes(hand)
     top = here.chordal.right[-1] if here.chordal.right else None
-    hand = here.hand_of(hand)
-    return [
-        (hand, Stroke(onset, end, midi, loud + TOP_LOUDER * (midi == top), here.place, hit.roll)) for _, midi in keys
-    ]
+    found = []
+    for midi in keys:
+        loud = loudness(hand, hit.louder, here.swell, len(keys), hand == "right" and midi == top)
+        found.append((here.hand_of(hand), Stroke(onset, end, midi, loud, here.place, hit.roll, midi not in own)))
+    return found
+
+
+Group = list[tuple[str, int]]
+
+
+def _joins(here: Played, one: Group, other: Group) -> bool:
+    """Whether two groups of a row are one hand's, and within its reach."""
+    notes = tuple(sorted({midi for _, midi in (*one, *other)}))
+    return one[0][0] == other[0][0] and here.chordal.reaches(here.hand_of(one[0][0]), notes)
+
+
+def _groups(here: Played, hit: Timed, step: int) -> list[Group]:
+    """A row's notes one by one; where there is too little time neighbours of one hand together, from the end down."""
+    row: list[Group] = [[note] for note in in_row(hit.what, here.chordal)]
+    room = max(1, hit.length // step)
+    if hit.what == "arc" and len(row) > room:  # up as far as it goes, back for the rest
+        row = row[: max(room, len(in_row("up", here.chordal)))]
+    while len(row) > room:
+        at = next((n for n in range(len(row) - 1, 0, -1) if _joins(here, row[n - 1], row[n])), len(row) - 1)
+        row[at - 1 : at + 1] = [[*row[at - 1], *row[at]]]
+    return row
+
+
+def _row_step(moment: Moment) -> int:
+    """The ticks between two notes of a row."""
+    return ticks(unit_quarters(moment.meter)) // (3 if moment.meter.compound else 2)
 
 
 def _in_row(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
-    """A broken chord: notes one by one, the last one held to the end of the stroke."""
-    step = ticks(unit_quarters(here.moment.meter)) // (3 if here.moment.meter.compound else 2)
-    row = in_row(hit.what, here.chordal)
-    room = max(1, hit.length // step)
-    row, found = row[:room], []
-    for at, (hand, midi) in enumerate(row):
-        onset, end = here.start + hit.at + at * step, here.start + hit.at + hit.length
-        found.append((here.hand_of(hand), Stroke(onset, end, midi, _loud(hit, hand), here.place)))
-    if here.tones:  # the tune's own keys are left to it
-        tune = {tone.midi for tone in here.tones}
-        found = [(hand, stroke) for hand, stroke in found if hand == "left" or stroke.midi not in tune]
+    """A broken chord: notes one by one, the last one held to the end of the stroke; of the right hand's under its tune
+    what can lie there.
+    """
+    step, end = _row_step(here.moment), here.start + hit.at + hit.length
+    found = []
+    for at, together in enumerate(_groups(here, hit, step)):
+        onset = here.start + hit.at + at * step
+        under = lies_at(here.tones, here.under, onset - here.start)
+        for hand, midi in together:
+            loud = loudness(hand, hit.louder, here.swell, 1, False)
+            if hand == "left" or not here.tones or midi in under:
+                found.append((here.hand_of(hand), Stroke(onset, end, midi, loud, here.place)))
     return found
 
 
 def _walk(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
     """The note of a walking bass that falls on a stroke."""
-    if not here.chordal.left or not here.chordal.mine:
-        return []
-    hits = [other for other in here.hits["left"] if other.what == "walk"]
-    notes = walk_keys(here.chordal, len(hits))
-    midi = notes[hits.index(hit)]
+    hits = [other for other in here.hits["left"] if other.what == WALK]
+    midi = walk_keys(here.chordal, len(hits))[hits.index(hit)]
     onset, end = here.start + hit.at, here.start + hit.at + hit.length
-    return [("left", Stroke(onset, end, midi, _loud(hit, "left"), here.place))]
-
-
-_WHOLE = ("R", "in", "step", "below", "sus")
+    loud = loudness("left", hit.louder, here.swell, 1, False)
+    return [("left", Stroke(onset, end, midi, loud, here.place, 0, midi not in here.chordal.left))]
 
 
 def _under(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
-    """A stroke of the right hand under the tune: of what it names, what can lie under each of the tune's notes; a note
-    that can only join later joins with the tune.
-    """
-    pool = tuple(sorted({note for notes in here.under for note in notes}))
-    named = {"low": pool[:1], "second": pool[-1:]}.get(hit.what, pool if hit.what in _WHOLE else ())
-    begin, close = hit.at, hit.at + hit.length
-    found: list[tuple[str, Stroke]] = []
-    sounding: dict[int, int] = {}
-    for tone, notes in zip(here.tones, here.under, strict=True):
-        start, end = max(tone.start, begin), min(tone.end, close)
-        if start >= end:
-            continue
-        wanted = [note for note in named if note in notes]
-        for midi in [midi for midi in sounding if midi not in wanted]:
-            found.append(_one(here, hit, sounding.pop(midi), start, midi))
-        for midi in wanted:
-            sounding.setdefault(midi, start)
-    return [*found, *(_one(here, hit, start, close, midi) for midi, start in sounding.items())]
+    """A stroke of the right hand under its tune."""
+    loud, own = loudness("right", hit.louder, here.swell, 1, False), here.chordal.right
+    return [
+        ("right", Stroke(here.start + a, here.start + b, midi, loud, here.place, hit.roll, midi not in own))
+        for a, b, midi in held_under(here.tones, here.under, hit, here.chordal)
+    ]
 
 
-def _one(here: Played, hit: Timed, start: int, end: int, midi: int) -> tuple[str, Stroke]:
-    stroke = Stroke(here.start + start, here.start + end, midi, _loud(hit, "right"), here.place, hit.roll)
-    return "right", stroke
-
-
-def _tune_strokes(here: Played) -> list[tuple[str, Stroke]]:
+def _tune_strokes(here: Played) -> list[Stroke]:
     """Every note of the tune that the right hand strikes over a chord, as long as it sounds."""
     found = []
     unit = here.moment.meter.beat_quarters
@@ -308,8 +363,8 @@ def _tune_strokes(here: Played) -> list[tuple[str, Stroke]]:
     for tone in here.tones:
         if tone.midi is not None and tone.begins:
             onset = here.start + tone.start
-            end = onset + whole[tone.start]
-            found.append(("right", Stroke(onset, end, tone.midi, TUNE_LOUD, here.place, ON_THE_BEAT)))
+            loud = tune_loudness(tone, here.tones, here.swell)
+            found.append(Stroke(onset, onset + whole[tone.start], tone.midi, loud, here.place, ON_THE_BEAT))
     return found
 
 

@@ -23,15 +23,23 @@ def near(midi: int, key: Key) -> bool:
     return midi % 12 in _steps(key)
 
 
-def approach(old: int, new: int, key: Key) -> int:
-    """The note that leads from bass `old` into `new` (MIDI): by a half or a whole step, from the side it comes from."""
+def approach(old: int, new: int, key: Key, chord: Chord) -> int:
+    """The note that leads from bass `old` over `chord` into `new` (MIDI): a note of the chord a step off, else a half
+    step, else a step of the key; from the side it comes from where it can.
+    """
     if old == new:
         return new - 5 if new - 5 >= LOWEST else new + 7
     way = 1 if new > old else -1
-    half, whole = new - way, new - 2 * way
-    if half == old:
-        return new + way
-    return half if near(half, key) or not near(whole, key) or whole == old else whole
+    steps = (new - way, new - 2 * way, new + way, new + 2 * way)
+    able = [step for step in steps if step != old and step >= LOWEST]
+    return min(able, key=lambda step: (_led(step, new, chord, key), steps.index(step)))
+
+
+def _led(step: int, goal: int, chord: Chord, key: Key) -> int:
+    """How well a note leads into a bass over a chord: its own notes best, then half steps, then steps of the key."""
+    if step % 12 in chord.pitch_classes:
+        return 0
+    return 1 if abs(step - goal) == 1 else 2 if near(step, key) else 3
 
 
 Walk = tuple[int, tuple[int, ...]]  # price, notes
@@ -56,7 +64,7 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
             leads = last and goal is not None
             if new % 12 not in own and not near(new, key) and not (leads and abs(new - target) == 1):
                 continue
-            price = _lands(new, target) if leads else 0
+            price = _lands(new, target, chord, key) if leads else 0
             price += 0 if new % 12 in own or leads else STRANGE_BEAT if at % 2 == 0 else WEAK
             price += ROOT_AGAIN if (new - bass) % 12 == 0 else 0
             for (before, old), (cost, path) in paths.items():
@@ -67,9 +75,11 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
     return min(paths.values(), default=(0, (bass,) * count))[1]
 
 
-def _lands(new: int, goal: int) -> int:
+def _lands(new: int, goal: int, chord: Chord, key: Key) -> int:
     """The price of the last note before a goal: steps are what a walk ends with."""
-    return {1: 0, 2: 1, 5: 5, 7: 5}.get(abs(new - goal), FAR)
+    if abs(new - goal) in (1, 2):
+        return _led(new, goal, chord, key)
+    return {5: 5, 7: 5}.get(abs(new - goal), FAR)
 
 
 def _step_price(old: int, new: int) -> int:

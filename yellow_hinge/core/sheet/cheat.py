@@ -48,6 +48,9 @@ class Cheat:
     def write(self) -> None:
         """Every section."""
         size = POINTS[self.ask.size] * 1.25
+        while self.columns > 1 and self._too_tall(line_height(size)):
+            self.columns -= 1
+            self.strip = line_height(self.style(self.columns).small) + 0.8
         for index, part in enumerate(self.parts):
             rows = rows_of(part.measures, self.columns)
             if self.apart and index:
@@ -57,6 +60,13 @@ class Cheat:
             for row in rows:
                 self.row(row)
             self.flow.y += 1.0
+
+    def _too_tall(self, heading: float) -> bool:
+        """Whether the player asks for so many columns that a row is taller than a page under a heading."""
+        if not self.ask.columns:
+            return False
+        room = self.flow.bottom - self.flow.top - heading - 2.2
+        return any(self.height(row) > room for part in self.parts for row in rows_of(part.measures, self.columns))
 
     def height(self, row: Row) -> float:
         """The height of a row in mm."""

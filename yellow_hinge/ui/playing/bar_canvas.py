@@ -140,7 +140,7 @@ class BarCanvas(QWidget):
         for note in scene.plates:
             tall = min(note.tall, max(LEAST_TALL, scene.step * 1.9))
             area = QRectF(note.x - 2, note.y - tall / 2, PLATE_W, tall)
-            plate(painter, self.theme, area, note.hand, self.names.get(note.midi, ""))
+            plate(painter, self.theme, area, note.hand, self.names.get(note.midi, ""), note.added)
 
     def _lanes(self, painter: QPainter, scene: BarScene) -> None:
         for hand, top in scene.lanes.items():

@@ -17,13 +17,14 @@ from yellow_hinge.app.playing import (
     copy_of,
     edited,
     next_what,
+    offset_of,
     on_grid,
     put_own,
     with_hit,
+    written,
 )
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
-from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, Hit
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.listening import Listening
@@ -34,7 +35,8 @@ HELP = (
     "Click an empty place of a lane to strike there. Up and down change what is struck, Shift+left and right move it, "
     "[ and ] its length, + and - how loud, Delete takes it out."
 )
-FIRST = {"left": "L", "right": "R"}
+FIRST = "all"
+ASKED = "The hands hold these keys, so they are struck; the pattern does not write them."
 STEPS_LOUD = (GHOST, SOFTER, 0, LOUDER, 2 * LOUDER)
 
 
@@ -75,11 +77,10 @@ class Editing(QObject):
         here, hit = self._here(), self.view.canvas.hit
         if here is None or hit is None or hit[2] >= len(here.hits[hit[0]]):
             return None
-        hand, timed = hit[0], here.hits[hit[0]][hit[2]]
-        at, length = beats_of(timed.at, here.moment), beats_of(timed.length, here.moment)
-        if here.patterns[hand].beats:
-            at %= here.patterns[hand].beats
-        return here, hand, Hit(at, length, timed.what, timed.louder, timed.early, timed.roll)
+        found = written(here, hit[0], here.hits[hit[0]][hit[2]])
+        if found is None:
+            self.said.emit(ASKED)
+        return (here, hit[0], found) if found is not None else None
 
     # --- what is done ---
     def copy(self) -> None:
@@ -111,18 +112,16 @@ class Editing(QObject):
             return
         place = max(0, performance.place_at(tick))
         here = performance.row[place]
-        parts = 3 if here.moment.meter.compound or here.patterns[hand].swing else 4
         at = self._grid(here, hand, tick - here.start)
         self.desk.select(place)
-        length = Fraction(1, 3) if parts == 3 else Fraction(1, 2)
-        self._put(here, hand, lambda hits: with_hit(hits, at, length, FIRST[hand]), "a stroke")
+        length = Fraction(1, 3) if here.moment.meter.compound else Fraction(1, 2)
+        self._put(here, hand, lambda hits: with_hit(hits, at, length, FIRST), "a stroke")
         self._find(place, hand, at)
 
     def _grid(self, here: Played, hand: str, tick: int) -> Fraction:
-        beats = beats_of(tick, here.moment)
         pattern = here.patterns[hand]
-        at = on_grid(beats, here.moment.meter.compound or pattern.swing)
-        return at % (pattern.beats or 4)
+        beats = beats_of(tick, here.moment) + (offset_of(here.moment) if pattern.bar else 0)
+        return on_grid(beats, here.moment.meter.compound, pattern.swing) % Fraction(pattern.beats or 4)
 
     def _find(self, place: int, hand: str, at: Fraction) -> None:
         """Choose the stroke at a place of the pattern again."""
@@ -131,7 +130,8 @@ class Editing(QObject):
             return
         here = performance.row[place]
         hits = here.hits[hand]
-        near = min(range(len(hits)), key=lambda i: abs(beats_of(hits[i].at, here.moment) - at), default=None)
+        places = {i: own.at for i, timed in enumerate(hits) if (own := written(here, hand, timed)) is not None}
+        near = min(places, key=lambda i: abs(places[i] - at), default=None)
         self.view.canvas.hit = (hand, place, near) if near is not None else None
         self.view.canvas.update()
 
@@ -168,8 +168,8 @@ class Editing(QObject):
         found = self._chosen()
         if found is not None:
             here, hand, hit = found
-            parts = 3 if here.moment.meter.compound or here.patterns[hand].swing else 4
-            length = here.patterns[hand].beats or ticks(here.moment.quarters)
+            parts = 3 if here.moment.meter.compound else 2 if here.patterns[hand].swing else 4
+            length = Fraction(here.patterns[hand].beats) or beats_of(here.length, here.moment)
             at = min(max(Fraction(0), hit.at + Fraction(by, parts)), length - Fraction(1, parts))
             self._change(hit, "where it is struck", at=at)
 

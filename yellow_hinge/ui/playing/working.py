@@ -194,10 +194,10 @@ class PlayingRoom(QObject):
         performance, moment = self.listening.performance, self.desk.moment
         if take and performance is not None and moment is not None:
             bar = performance.bar_at(performance.starts[self.desk.selected])
-            length = max(1, round(beats_of(bar.end - bar.start, moment))) if bar else 4
+            length = beats_of(bar.end - bar.start, moment) if bar else Fraction(4)
             number = 1 + sum(1 for own in self.desk.state.playing.patterns if own.id not in patterns())
             swings = performance.row[self.desk.selected].patterns["right"].swing
-            made = tapped(taps, length, moment.meter.compound or swings, number)
+            made = tapped(taps, length, moment.meter.compound, number, swings)
             if made is not None:
                 place = PLACES[self.view.place.currentIndex()]
                 put_own(self.desk, made, place, cast(HandWish, self.view.hand), "the rhythm")

@@ -6,8 +6,10 @@ import msgspec
 
 from yellow_hinge.core.performing import BarLine, Performance
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.covering import names
+from yellow_hinge.core.rhythm.fitting import Timed, ticks
 from yellow_hinge.core.rhythm.patterns import SOFTER
+from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.scenes.notes import chord_text
 
 KEYS_W, EDGE = 44.0, 22.0
@@ -19,15 +21,19 @@ ROOM = 2  # semitones above the highest and below the lowest key
 LOUD = 67  # a stroke as loud as most
 # What a stroke names, as its lane says it.
 WORDS = {
-    "L": "all", "R": "all", "low": "lowest", "in": "inner", "mid": "inner", "midtop": "highest", "midup": "inner, up",
-    "oct": "octaves", "octave": "octave up", "5th": "fifth", "6th": "sixth", "10th": "tenth", "bass5": "bass, fifth",
-    "bass6": "bass, sixth", "approach": "lead-in", "step": "step up", "below": "from below", "sus": "suspended",
-    "up": "broken up", "down": "broken down",
+    "all": "all", "low": "lowest", "top": "highest", "2": "second", "3": "third", "4": "fourth", "2?": "second",
+    "3?": "third", "4?": "fourth", "second": "next to top", "rest": "above the lowest", "in": "below the top",
+    "pair": "lowest two", "guides": "guide tones", "alt": "other bass", "up": "broken up", "down": "broken down",
+    "arc": "up and down", "+walk": "walk", "+approach": "lead-in", "+fifth": "fifth", "+six": "with sixth",
+    "+step": "step up", "+below": "from below", "+sus": "suspended", "+grace": "grace note", "": "the rest",
 }  # fmt: skip
+NOTHING = "none"  # the hand has no such note
 
 
 class StruckPlate(msgspec.Struct, frozen=True):
-    """A key struck: where, how long it is held and rings on (right edges), how tall for how loud."""
+    """A key struck: where, how long it is held and rings on (right edges), how tall for how loud; `added`: the hands
+    do not hold it.
+    """
 
     x: float
     y: float
@@ -38,6 +44,7 @@ class StruckPlate(msgspec.Struct, frozen=True):
     midi: int
     place: int
     finger: str
+    added: bool = False
 
 
 class Flag(msgspec.Struct, frozen=True):
@@ -185,6 +192,7 @@ def _plates(frame: BarScene, performance: Performance) -> tuple[StruckPlate, ...
                 s.midi,
                 s.place,
                 str(s.finger or ""),
+                s.added,
             )
         )
     return tuple(found)
@@ -201,10 +209,15 @@ def _flags(frame: BarScene, performance: Performance) -> tuple[Flag, ...]:
                 start = here.start + hit.at
                 signs = ">" * (hit.louder > 0) + "·" * (hit.louder <= SOFTER) + "‹" * hit.early
                 x, end = frame.x_of(start), frame.x_of(start + hit.length)
-                words = f"{WORDS.get(hit.what, hit.what)}{signs}"
+                words = f"{WORDS[hit.what]}{signs}" if _strikes(here, hand, hit) else NOTHING
                 y = frame.lanes[here.hand_of(hand)]
                 found.append(Flag(x, max(8.0, end - x - 2), y, words, hand, here.place, index))
     return tuple(found)
+
+
+def _strikes(here: Played, hand: str, hit: Timed) -> bool:
+    """Whether a stroke strikes a key: an opening hand of two notes has no third."""
+    return hit.early or (hand == "right" and bool(here.tones)) or bool(names(hit, hand, here.chordal)) or hit.added
 
 
 def _heads(frame: BarScene, performance: Performance) -> tuple[Head, ...]:

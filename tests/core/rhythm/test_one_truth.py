@@ -1,0 +1,107 @@
+"""One truth: the keys that the hands hold are the keys that are struck, over patterns, manners, meters and tunes."""
+
+import collections
+import itertools
+
+import pytest
+
+from tests.core.rhythm.truth import CHARTS, faults, solved
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.manners import manners
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.performing import performed
+from yellow_hinge.core.rhythm.asks import Playing, with_own_pattern, with_pattern
+from yellow_hinge.core.rhythm.fitting import bent
+from yellow_hinge.core.rhythm.patterns import OLD, TICK, WHAT, Pattern, patterns, read_hits
+from yellow_hinge.core.timeline import timeline
+
+LATE = "guide tone late in a row"  # rows have the third and seventh where their turn comes
+WAYS = ({}, {"bass": "theirs"}, {"melody": "top"})
+# Every chart with one manner, and every manner with one way of playing; the whole by `make sweep`.
+SAMPLE = [
+    (chart, manner, WAYS[n % 3]) for n, (chart, manner) in enumerate(zip(itertools.cycle(CHARTS), ("", *manners())))
+]
+
+
+@pytest.mark.parametrize(("chart", "manner", "way"), SAMPLE, ids=str)
+def test_what_is_shown_is_struck(chart, manner, way):
+    song, solution = solved(chart, manner, **way)
+    found, chords = collections.Counter(), 0
+    for pattern in patterns():
+        sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
+        chords += len(solution.voicings)
+        for fault, place in set(faults(solution, sounding)):
+            assert fault == LATE, (pattern, fault, place)
+            found[fault] += 1
+    assert found[LATE] <= chords / 50
+
+
+def onsets(bars, pattern, hand="right", swing=False, **setup):
+    """When a hand strikes in a chart, in beats, over each of its chords."""
+    song = parse_chart(f"tempo: 90\n{bars}")
+    solution = solve_song(Builder(), timeline(song), Setup(**setup))
+    sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
+    found = collections.defaultdict(set)
+    for s in sounding.struck:
+        if s.part == hand:
+            found[s.place].add(s.onset / TICK)
+    return [sorted(found[place]) for place in range(len(solution.voicings))], solution, sounding
+
+
+def test_a_figure_counted_from_the_bar_leans_over_its_chords():
+    places, solution, sounding = onsets("| C F | C F | C |", "three-three-two")
+    assert places[:2] == [[0], [1.5, 3]]  # three, three, two: the second stroke is the second chord
+    bass = [s for s in sounding.struck if s.place == 1 and s.part == "left" and s.onset == 1.5 * TICK]
+    assert [s.midi for s in bass] == list(solution.voicings[1].left)
+    assert any(up == 1.5 * TICK for _, up in sounding.pedals)  # and the pedal goes with it
+
+
+def test_forms_take_turns_from_the_sections_start_and_the_fourth_answers():
+    places, *_ = onsets("| Cmaj7 | Cmaj7 | Cmaj7 | Cmaj7 | Cmaj7 | Cmaj7 | Cmaj7 | Cmaj7 | C |", "comping")
+    bars = [tuple(round(at % 4, 3) for at in place) for place in places[:8]]
+    assert bars[:4] == bars[4:]
+    assert len(set(bars[:4])) == 4
+
+
+def test_beside_a_bass_player_the_left_hand_strikes_with_the_right_in_every_form():
+    places, _, sounding = onsets("| Cmaj7 | Am7 | Dm7 | G7 | C |", "comping", bass="theirs")
+    for place in range(4):
+        left = {s.onset / TICK for s in sounding.struck if s.part == "left" and s.place == place}
+        assert left <= set(places[place])
+    assert len({tuple(at % 4 for at in place) for place in places[:4]}) == 4
+    assert any(at < 8 for at in places[2]) or any(at < 16 for at in places[4])  # pushed
+
+
+def test_a_lead_in_is_not_in_two_bars_running_nor_over_a_chord_that_goes_on():
+    _, _, sounding = onsets("| C | F | G | C | C | F | C |", "twelve-eight", hand="left")
+    bars = sorted({s.place for s in sounding.struck if s.part == "left" and s.added})
+    assert bars
+    assert all(b - a > 1 for a, b in itertools.pairwise(bars))
+    assert 3 not in bars
+
+
+def test_the_last_chord_is_held_only_where_the_song_ends():
+    for loop in (False, True):
+        places, *_ = onsets("| C | F |", "counts-four", loop=loop)
+        assert (len(places[-1]) == 4) == loop
+
+
+def test_an_own_pattern_with_old_words_means_the_nearest_new_one():
+    own = Pattern("mine-1", "Mine", beats=4, left="0/2 oct; 2/2 5th", right="0/1 R; 1/1 mid; 2/1 midtop; 3/1 sus")
+    assert [hit.what for hit in read_hits(own.left, "left")] == ["all", "alt"]
+    assert [hit.what for hit in read_hits(own.right, "right")] == ["all", "rest", "top", "+sus"]
+    song, solution = solved("qualities", "pop")
+    playing = with_pattern(with_own_pattern(Playing(), own), 0, "both", "mine-1")
+    assert not [fault for fault in faults(solution, performed(solution, song, playing)) if "guide" not in fault[0]]
+    assert set(OLD.values()) <= {*WHAT["left"], *WHAT["right"]}
+
+
+def test_what_swings_is_written_straight():
+    for pattern in patterns().values():
+        if pattern.swing:
+            for form in pattern.forms:
+                for hand in ("left", "right"):
+                    assert all(hit.at.denominator in (1, 2) for hit in form.hits(hand)), pattern.id
+                    assert all(bent(hit.at, pattern, False).denominator in (1, 3) for hit in form.hits(hand))
