@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.playing import beats_of, on_grid, tapped, with_hit
+from yellow_hinge.app.playing import beats_of, on_grid, tapped, with_hit, with_swing
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.bar import bar_scene
@@ -308,3 +308,29 @@ def test_map_ribbon_and_keyboards_follow_what_sounds(window, qtbot):
     QTest.keyClick(window.hinges.map, Key.Key_Space)
     assert window.hinges.map.canvas.playing == -1
     assert window.keys._shown[0] is window.desk.voicing
+
+
+def test_straight_or_swung_is_chosen_for_the_song_or_a_section(playing, qtbot):
+    view = playing.playing
+    view.swing.setCurrentText("light")
+    view.swing.activated.emit(view.swing.currentIndex())
+    settle(playing, qtbot)
+    assert playing.desk.state.song.swing == "light"
+    assert "swing: light" in playing.desk.state.text
+    assert {bar.swing for bar in playing.listening.performance.bars} == {58}
+    view.place.setCurrentIndex(1)
+    view.scoped.emit()
+    view.swing.setCurrentText("straight")
+    view.swing.activated.emit(view.swing.currentIndex())
+    settle(playing, qtbot)
+    assert playing.desk.state.song.sections[0].swing == "straight"
+    assert {bar.swing for bar in playing.listening.performance.bars} == {50, 58}
+    playing.desk.undo()
+    playing.desk.undo()
+    settle(playing, qtbot)
+    assert playing.desk.state.song.swing == ""
+    assert view.swing.currentText() == "as usual"
+    view.place.setCurrentIndex(0)
+    playing.desk.edit_chart("swing 62", lambda song: with_swing(song, "62"))
+    settle(playing, qtbot)
+    assert view.swing.currentText() == "62%"

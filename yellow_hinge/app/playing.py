@@ -21,6 +21,7 @@ from yellow_hinge.core.rhythm.asks import (
     pattern_at,
     pattern_named,
     usual_pattern,
+    usual_playing,
     with_fill,
     with_own_pattern,
     with_pattern,
@@ -56,6 +57,35 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     whose = "" if hand == "both" else f", {hand} hand"
     playing = with_pattern(playing, place_id(moment, place), hand, pattern)
     desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+
+
+def asked_swing(desk: Desk, place: str) -> str:
+    """The swing that the song says for itself, or for the "section" of the selected chord; "" for none."""
+    song, moment = desk.state.song, desk.moment
+    if place == "section" and moment is not None and moment.origin < len(song.sections):
+        return song.sections[moment.origin].swing
+    return song.swing
+
+
+def put_swing(desk: Desk, place: str, swing: str) -> None:
+    """Play the song, or the section of the selected chord, straight or swung; "" for the usual."""
+    moment = desk.moment
+    own = moment.origin if place == "section" and moment is not None else None
+
+    def edit(song: Song) -> Song:
+        return with_swing(song, swing, own)
+
+    desk.edit_chart(f"play {swing or 'as usual'}{'' if own is None else ' in this section'}", edit)
+
+
+def with_swing(song: Song, swing: str, section: int | None = None) -> Song:
+    """The song with a swing, for all of it (also where its sections had their own) or for one section's index."""
+    sections = tuple(
+        msgspec.structs.replace(own, swing="" if section is None else swing if n == section else own.swing)
+        for n, own in enumerate(song.sections)
+    )
+    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if section is None else song.swing)
+    return found
 
 
 def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
@@ -123,7 +153,7 @@ def written(here: Played, hand: str, timed: Timed) -> Hit | None:
     place = beats_of(timed.at, here.moment) + (offset_of(here.moment) if pattern.bar else 0)
     place %= Fraction(pattern.beats) or place + 1
     compound = here.moment.meter.compound
-    near = (h for h in here.forms[hand].hits(hand) if abs(bent(h.at, pattern, compound) - place) * TICK < 1)
+    near = (h for h in here.forms[hand].hits(hand) if abs(bent(h.at, compound, here.swing) - place) * TICK < 1)
     return next(near, None)
 
 
@@ -235,7 +265,7 @@ def fill_notes(desk: Desk) -> dict[int, tuple[Added, ...]]:
     solution, playing = desk.solution, desk.state.playing
     if solution is None or not playing.fills:
         return {}
-    usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    usual = usual_playing(desk.solved_state.song, solution.setup.manner, playing.patterns)
     return taken_notes(played(solution, playing, usual), playing)
 
 

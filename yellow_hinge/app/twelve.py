@@ -44,7 +44,7 @@ def stretch(song: Song, first: Address, last: Address) -> Song:
                 tune = bar.tune if len(slots) == len(bar.slots) else ()
                 plain = {"opens": False, "repeats": 0, "ending": 0, "same": False}
                 bars.append(msgspec.structs.replace(bar, slots=slots, tune=tune, **plain))
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter, section.id))
+        sections.append(Section(section.name, tuple(bars), section.key, section.meter, section.id, section.swing))
     cut: Song = msgspec.structs.replace(song, sections=tuple(sections), pickup=type(song.pickup)(0))
     return cut
 

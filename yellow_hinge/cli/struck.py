@@ -8,17 +8,20 @@ from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.striking import STRAIGHT
 from yellow_hinge.core.song import Song
 
 
-def struck_fields(solution: Solution, song: Song, playing: Playing) -> list[dict[str, Any]]:
+def struck_fields(solution: Solution, song: Song, playing: Playing) -> tuple[list[dict[str, Any]], int]:
     """For every chord "struck_left" and "struck_right", the MIDI numbers that each hand strikes of it, and apart from
-    them "added_left" and "added_right", those that its pattern adds to the hand.
+    them "added_left" and "added_right", those that its pattern adds to the hand; and the percent of a beat before its
+    second half, at the song's start.
     """
     keys: dict[tuple[int, str, bool], set[int]] = {}
-    for s in performed(solution, song, playing).struck:
+    sounding = performed(solution, song, playing)
+    for s in sounding.struck:
         keys.setdefault((s.place, s.part, s.added), set()).add(s.midi)
-    return [
+    rows = [
         {
             f"{word}_{hand}": sorted(keys.get((place, hand, added), ()))
             for word, added in (("struck", False), ("added", True))
@@ -26,3 +29,4 @@ def struck_fields(solution: Solution, song: Song, playing: Playing) -> list[dict
         }
         for place in range(len(solution.voicings))
     ]
+    return rows, sounding.row[0].swing if sounding.row else STRAIGHT

@@ -13,6 +13,7 @@ import msgspec
 
 from yellow_hinge import __version__
 from yellow_hinge.app.comparing import figures
+from yellow_hinge.app.playing import with_swing
 from yellow_hinge.app.state import (
     State,
     alone,
@@ -45,6 +46,7 @@ from yellow_hinge.core.reharm.swaps import firsts, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
+from yellow_hinge.core.swing import read_swing
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
@@ -142,6 +144,9 @@ def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ..
         playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
     keeps = keeps_from(args, file.keeps, file.song)
     state = changed_in(with_setup(state_of(file), setup), playing=playing)
+    if args.swing is not None:
+        song = with_swing(state.song, read_swing(args.swing))
+        state = changed_in(changed(state, song), text=write_chart(song))
     if keeps != file.keeps:
         state = changed_in(with_new_hands(state), keeps=keeps)
     key = getattr(args, "in_key", None) or args.key
@@ -231,7 +236,7 @@ def _name(args: argparse.Namespace) -> None:
 def _voice(args: argparse.Namespace) -> None:
     file, solution, seconds, found, takes, known = _solved(args)
     fields = {"hands": "known" if known else "solved"} | solution_fields(file.song, solution, seconds)
-    struck = struck_fields(solution, file.song, file.playing)
+    struck, fields["swing"] = struck_fields(solution, file.song, file.playing)
     for voicing, own, fields_ in zip(solution.voicings, struck, fields["voicings"], strict=True):
         fields_ |= own | {"take": takes[voicing.here.section if len(takes) > 1 else 0]}
     reasons = explained(solution) if args.explain and solution.voicings else {}

@@ -52,6 +52,9 @@ def add_options(parser: argparse.ArgumentParser) -> None:
         "--pattern", help="pattern of playing, see `patterns`; the header's or the manner's if left out"
     )
     parser.add_argument(
+        "--swing", help="straight, light, swung or 50 to 75 percent; the song's or the usual if left out"
+    )
+    parser.add_argument(
         "--families", help="hand shapes to use, ids joined by commas; all: also the unusual ones; free: any notes"
     )
     parser.add_argument("--melody", choices=("top", "free"), help="top: the song's melody is the right hand's top note")

@@ -8,9 +8,10 @@ from fractions import Fraction
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.song import ASKS, TEMPOS, Song, parse_meter
+from yellow_hinge.core.swing import read_swing
 from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain
 
-HEADERS = ("title", "key", "meter", "tempo", "pickup", "names", *ASKS, "also")
+HEADERS = ("title", "key", "meter", "tempo", "swing", "pickup", "names", *ASKS, "also")
 LINES = ("tune", "cue")
 # What headers and lines are called elsewhere.
 ALSO_CALLED = {
@@ -36,6 +37,8 @@ def header_value(word: str, value: str, song: Song) -> dict[str, object]:
         return {"key": str(parse_key(value))}
     if word == "meter":
         return {"meter": parse_meter(value)}
+    if word == "swing":
+        return {"swing": read_swing(value)}
     if word in ASKS:
         return {"asks": (*(ask for ask in song.asks if ask[0] != word), (word, _ask(word, value)))}
     if word == "also":

@@ -141,7 +141,7 @@ class _Reader:
             self.german = german_names(value)
             return
         fields = header_value(word, value, self.song)
-        if self.sections and word in ("key", "meter"):
+        if self.sections and word in ("key", "meter", "swing"):
             if self.sections[-1][1]:
                 self.fault(number, column, len(value), f"{word}: stands right under the [section] that it is for")
                 return

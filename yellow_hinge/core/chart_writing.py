@@ -76,6 +76,7 @@ def _lines(name: str, cells: list[str], marks: list[str], widths: list[int]) -> 
 def _section(section: Section, song: Song, pickup: Fraction) -> list[str]:
     lines = [f"key: {section.key}"] if section.key else []
     lines += [f"meter: {section.meter}"] if section.meter else []
+    lines += [f"swing: {section.swing}"] if section.swing else []
     marks = _marks(section.bars)
     for at in range(0, len(section.bars), _BARS_A_LINE):
         bars = section.bars[at : at + _BARS_A_LINE]
@@ -117,6 +118,7 @@ def _ending(mark: str) -> str:
 def write_chart(song: Song) -> str:
     """The song as chart text; reading it gives the same song."""
     lines = [f"title: {song.title}", f"key: {song.key}", f"meter: {song.meter}", f"tempo: {song.tempo}"]
+    lines += [f"swing: {song.swing}"] if song.swing else []
     lines += [f"pickup: {short_beats(song.pickup)}"] if song.pickup else []
     lines += [f"{name}: {value}" for name, value in song.asks]
     lines += [f"also: {name} = {value}" for name, value in song.extra]

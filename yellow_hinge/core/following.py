@@ -50,7 +50,7 @@ def numbered(song: Song) -> Song:
             b = own(bar.id)
             slots = tuple(_with_id(slot, own(slot.id)) for slot in bar.slots)
             bars.append(_with_bar(bar, b, slots))
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter, s))
+        sections.append(Section(section.name, tuple(bars), section.key, section.meter, s, section.swing))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)
     return found
 
@@ -84,6 +84,7 @@ def bare(song: Song) -> Song:
             tuple(_with_bar(bar, 0, tuple(_with_id(slot, 0) for slot in bar.slots)) for bar in section.bars),
             section.key,
             section.meter,
+            swing=section.swing,
         )
         for section in song.sections
     )
@@ -130,6 +131,7 @@ def with_ids(song: Song, instead: dict[int, int]) -> Song:
             section.key,
             section.meter,
             instead.get(section.id, section.id),
+            section.swing,
         )
         for section in song.sections
     )
@@ -155,10 +157,12 @@ def followed(old: Song, new: Song) -> Song:
             vote[were[old_at].section] += 1
             bars.append(_paired_bar(were[old_at].bar, bar))
         votes.append(vote)
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter))
+        sections.append(Section(section.name, tuple(bars), section.key, section.meter, 0, section.swing))
     owners = _owners(old, new, votes)
     named = [
-        section if owner is None else Section(section.name, section.bars, section.key, section.meter, owner)
+        section
+        if owner is None
+        else Section(section.name, section.bars, section.key, section.meter, owner, section.swing)
         for section, owner in zip(sections, owners, strict=True)
     ]
     return numbered(msgspec.structs.replace(new, sections=tuple(named), next_id=old.next_id))

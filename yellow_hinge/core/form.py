@@ -52,6 +52,7 @@ class Form(msgspec.Struct, frozen=True):
     player: Player = Player()
     patterns: tuple[Pattern, ...] = ()
     sounds: str = ""
+    swing: str = ""
 
 
 def bars_of(form: Form | Song) -> Iterator[tuple[Section, Bar]]:
@@ -68,7 +69,7 @@ def bar_beats(song: Song, section: Section, bar: Bar) -> Fraction:
 
 def skeleton(form: Form) -> Song:
     """The form as a song without chords."""
-    return Song(form.title, form.key, form.meter, form.tempo, form.sections, form.pickup, form.extra, form.next_id)
+    return _dressed(form, form.sections, ())
 
 
 def chords_of(song: Song) -> tuple[BarChords, ...]:
@@ -88,12 +89,19 @@ def form_of(song: Song, known: Form) -> Form:
     has on the chords where `known` puts them.
     """
     sections = tuple(
-        Section(section.name, tuple(_bare(bar) for bar in section.bars), section.key, section.meter, section.id)
+        Section(
+            section.name,
+            tuple(_bare(bar) for bar in section.bars),
+            section.key,
+            section.meter,
+            section.id,
+            section.swing,
+        )
         for section in song.sections
     )
     found: Form = msgspec.structs.replace(
         known, title=song.title, key=song.key, meter=song.meter, tempo=song.tempo, sections=sections,
-        pickup=song.pickup, extra=song.extra, next_id=song.next_id, cues=_cues_of(song, known),
+        pickup=song.pickup, extra=song.extra, swing=song.swing, next_id=song.next_id, cues=_cues_of(song, known),
     )  # fmt: skip
     return found
 
@@ -152,9 +160,16 @@ def song_of(form: Form, chords: tuple[BarChords, ...], asks: Asks = ()) -> Song:
         return Bar(slots, bar.tune, bar.opens, bar.repeats, same, bar.ending, bar.meter, bar.id, bar.signs)
 
     sections = tuple(
-        Section(s.name, tuple(dressed(s, bar) for bar in s.bars), s.key, s.meter, s.id) for s in form.sections
+        Section(s.name, tuple(dressed(s, bar) for bar in s.bars), s.key, s.meter, s.id, s.swing) for s in form.sections
     )
-    return Song(form.title, form.key, form.meter, form.tempo, sections, form.pickup, form.extra, form.next_id, asks)
+    return _dressed(form, sections, asks)
+
+
+def _dressed(form: Form, sections: tuple[Section, ...], asks: Asks) -> Song:
+    """The song of a form with sections in the place of its own."""
+    return Song(
+        form.title, form.key, form.meter, form.tempo, sections, form.pickup, form.extra, form.next_id, asks, form.swing
+    )
 
 
 def fitted(slots: tuple[Slot, ...], beats: Fraction) -> tuple[Slot, ...]:

@@ -219,7 +219,8 @@ class _Part:
             )
             for bar in self.bars
         )  # fmt: skip
-        self.section = Section(song.sections[played].name, plain, origin.key or song.key, origin.meter or song.meter)
+        name, swing = song.sections[played].name, origin.swing or song.swing
+        self.section = Section(name, plain, origin.key or song.key, origin.meter or song.meter, 0, swing)
 
     def ids(self, section: Section) -> dict[int, int]:
         """The ids of the written-out section by those of the take: section, bars and slots. Its own is its pass."""

@@ -12,14 +12,15 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import KEYBOARDS
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, usual_pattern
+from yellow_hinge.core.rhythm.asks import Playing, Usual, mostly_swings, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
+from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.fills import with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.rhythm.striking import Played, played, seen_reach, strokes_of
+from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played, seen_reach, strokes_of
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song import Meter, Song
 from yellow_hinge.core.timeline import Moment
@@ -91,14 +92,14 @@ class Clock(NamedTuple):
 
 class BarLine(NamedTuple):
     """A bar as it is played: where it begins and ends in ticks, its meter, the ticks that a pickup leaves out,
-    and whether its pattern swings.
+    and the percent of a beat before its second half.
     """
 
     start: int
     end: int
     meter: Meter
     missing: int
-    swing: bool
+    swing: int
 
 
 class Performance(NamedTuple):
@@ -146,7 +147,7 @@ def clock_of(song: Song, moments: tuple[Moment, ...]) -> Clock:
 
 def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> Performance:  # noqa: B008 - frozen
     """How a solution sounds. `song` is the one that was solved."""
-    usual = usual_pattern(song, solution.setup.manner, playing.patterns)
+    usual = usual_playing(song, solution.setup.manner, playing.patterns)
     row = played(solution, playing, usual)
     clock = clock_of(song, solution.moments)
     strokes = with_fills(strokes_of(row), row, playing)
@@ -155,7 +156,8 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     struck = [
         _by_hand(stroke, hand, solution) for hand in HANDS for stroke in hands[hand]
     ]  # fmt: skip
-    struck += _tune(solution) + _bass(solution, row) + _band(bars, song.pickup > 0)
+    swings = mostly_swings([voicing.here for voicing in solution.voicings], playing, usual)
+    struck += _tune(solution, usual, swings) + _bass(solution, row) + _band(bars, song.pickup > 0)
     length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
     starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
     ends = tuple(here.start + here.length for here in row)
@@ -194,18 +196,18 @@ def _by_hand(stroke: Stroke, hand: str, solution: Solution) -> Struck:
     return Struck(stroke.onset, length, stroke.midi, hand, stroke.velocity, finger, slot, stroke.place, stroke.added)
 
 
-def _tune(solution: Solution) -> list[Struck]:
+def _tune(solution: Solution, usual: Usual, swings: bool) -> list[Struck]:
     """The tune as written, where the right hand does not play it."""
     if solution.setup.melody == "top":
         return []
     found = []
     for moment in solution.moments:
-        unit = moment.meter.beat_quarters
+        begin, swing = ticks(moment.quarter), usual.swing_at(moment, swings)
         for tone in moment.tune:
             if tone.begins:
-                onset, end = moment.quarter + tone.onset * unit, moment.quarter + (tone.onset + tone.whole) * unit
-                length, midi = ticks(end) - ticks(onset), tone.pitch.midi
-                found.append(Struck(ticks(onset), length, midi, TUNE, TUNE_LOUD, None, moment.slot_id, -1))
+                start, end = tune_span(tone, moment, swing)
+                midi, slot = tone.pitch.midi, moment.slot_id
+                found.append(Struck(begin + start, end - start, midi, TUNE, TUNE_LOUD, None, slot, -1))
     return found
 
 
@@ -220,7 +222,7 @@ def _bass(solution: Solution, row: list[Played]) -> list[Struck]:
     for index, here in enumerate(row):
         moment, bass = here.moment, keys[index]
         goal = keys[index + 1] if index + 1 < len(keys) else None
-        swings = here.patterns["right"].swing
+        swings = here.swings
         beat = ticks(moment.meter.beat_quarters)
         step = beat if swings else 2 * beat
         count = max(1, here.length // step)
@@ -259,17 +261,17 @@ def _root_and_fifth(here: Played, bass: int, count: int, top: int) -> tuple[int,
 
 
 def _bar_lines(moments: tuple[Moment, ...], row: list[Played]) -> tuple[BarLine, ...]:
-    swings = {here.start: here.patterns["right"].swing for here in row}
+    swings = {here.start: here.swing for here in row}
     found: list[BarLine] = []
     last: tuple[int, int, int] | None = None
     for moment in moments:
         start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
         own = (moment.section, moment.bar, moment.turn)
         if own == last and moment.beat > 1:
-            found[-1] = found[-1]._replace(end=end, swing=found[-1].swing or swings.get(start, False))
+            found[-1] = found[-1]._replace(end=end, swing=max(found[-1].swing, swings.get(start, STRAIGHT)))
             continue
         last = own
-        swing = swings.get(start, found[-1].swing if found else False)
+        swing = swings.get(start, found[-1].swing if found else STRAIGHT)
         found.append(BarLine(start, end, moment.meter, 0, swing))
     full = ticks(found[0].meter.beats * found[0].meter.beat_quarters) if found else 0
     if found and found[0].end - found[0].start < full:
@@ -284,7 +286,7 @@ def _band(bars: tuple[BarLine, ...], pickup: bool) -> list[Struck]:
         length = bar.end - bar.start
         beats: list[Beat] = clicks(bar.meter, length, bar.missing)
         if not (number == 0 and pickup):
-            beats += drums(bar.meter, length, bar.swing, False)
+            beats += drums(bar.meter, length, bar.swing)
         for beat in beats:
             found.append(Struck(bar.start + beat.at, beat.length, beat.midi, beat.part, beat.velocity, None, 0, -1))
     return found

@@ -144,8 +144,8 @@ class Memo(msgspec.Struct, frozen=True):
 
 
 class Section(msgspec.Struct, frozen=True):
-    """A named stretch of bars. Without bars it plays those of the first section of its name again. `key` and
-    `meter` are its own where they differ from the song's; `id` as for a slot.
+    """A named stretch of bars. Without bars it plays those of the first section of its name again. `key`,
+    `meter` and `swing` are its own where they differ from the song's; `id` as for a slot.
     """
 
     name: str
@@ -153,6 +153,7 @@ class Section(msgspec.Struct, frozen=True):
     key: str = ""
     meter: Meter | None = None
     id: int = 0
+    swing: str = ""
 
     def the_key(self, song: Song) -> Key:
         """The key in force."""
@@ -162,7 +163,8 @@ class Section(msgspec.Struct, frozen=True):
 class Song(msgspec.Struct, frozen=True):
     """A whole song as written. `pickup` beats of a short first bar, 0 for none; `extra` are (name, value) lines of an
     imported file that the program keeps and writes back without using them; `asks` (name, value) what its header asks
-    for, names out of ASKS. No section, bar or slot of the song ever had an id of `next_id` or above.
+    for, names out of ASKS. `swing` as core/swing.py reads it, "" for the usual one. No section, bar or slot of the
+    song ever had an id of `next_id` or above.
     """
 
     title: str = "Untitled"
@@ -174,6 +176,7 @@ class Song(msgspec.Struct, frozen=True):
     extra: tuple[tuple[str, str], ...] = ()
     next_id: int = 1
     asks: tuple[tuple[str, str], ...] = ()
+    swing: str = ""
 
     def asked(self, name: str) -> str:
         """What the song's header asks for under a name, or ""."""

@@ -46,6 +46,10 @@ def _asked(file: SongFile) -> int:
     return len(file.things.of(WISHES)) + sum(wish.at != 0 for wish in file.things.of(PLAYED))
 
 
+def _swings(file: SongFile) -> bool:
+    return bool(file.song.swing or any(section.swing for section in file.song.sections))
+
+
 PARTS = (
     Part(
         lambda file: int(any(bar.tune for section in file.song.sections for bar in section.bars)), "the tune", "",
@@ -77,6 +81,7 @@ PARTS = (
     Part(lambda file: len(file.others), "the other take", "{} other takes", ()),
     Part(lambda file: int(bool(file.mix)), "the mix", "", ()),
     Part(lambda file: int(bool(file.text)), "the chart's text with its mistakes", "", ()),
+    Part(lambda file: int(_swings(file)), "straight or swung", "", (*CHARTS, *PAGES, *TABLES, "midi", *SOUNDS)),
 )  # fmt: skip
 # What nobody looks for in sound, on paper and in tables: what is played there is all of it.
 _SILENT = frozenset(range(8, 13))

@@ -15,14 +15,16 @@ from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
 from yellow_hinge.core.song import Memo, Song
+from yellow_hinge.core.swing import swing_words
 from yellow_hinge.io.engraved import UNIT, Reader, Transform, engrave
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import SongFile
 
 
 def facts(song: Song, solution: Solution, take: str, playing: Playing) -> str:
-    """The line under the title: key, meter, tempo, whose bass, the take, and how a keyboard is to be transposed."""
+    """The line under the title: key, meter, tempo, swing, whose bass, the take, and a keyboard's transpose."""
     words = [pretty_signs(song.key), str(song.meter), f"{song.tempo} beats a minute"]
+    words += [swing_words(song.swing)] if song.swing else []
     words += ["bass by another player"] if not solution.setup.mine else []
     words += [take] if take else []
     if playing.sounds:

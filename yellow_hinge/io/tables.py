@@ -9,6 +9,7 @@ import json
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import NO_CHORD, Song
+from yellow_hinge.core.swing import swing_words
 from yellow_hinge.io.report import plain_number, silent_fields, solution_fields, voicing_fields
 
 
@@ -35,7 +36,8 @@ def csv_bytes(song: Song, solution: Solution) -> bytes:
 
 def txt_bytes(song: Song, solution: Solution) -> bytes:
     """The cheat sheet as plain text: chord, number, count, left hand, right hand, cue."""
-    lines = [song.title, f"{pretty_signs(song.key)}, {song.meter}, {song.tempo} beats a minute", ""]
+    swing = f", {swing_words(song.swing)}" if song.swing else ""
+    lines = [song.title, f"{pretty_signs(song.key)}, {song.meter}, {song.tempo} beats a minute{swing}", ""]
     spoken = {v.moment: voicing_fields(v, solution, song) for v in solution.voicings}
     section = -1
     for index, moment in enumerate(solution.moments):

@@ -4,7 +4,7 @@ import pytest
 
 from tests.core.rhythm.test_patterns import _one_hand_each, solved
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Fill, Playing, usual_pattern, with_fill, with_pattern
+from yellow_hinge.core.rhythm.asks import Fill, Playing, usual_playing, with_fill, with_pattern
 from yellow_hinge.core.rhythm.fills import fill_kinds, offers
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.rhythm.striking import played
@@ -13,7 +13,7 @@ from yellow_hinge.core.rhythm.walking import near
 
 def row_of(meter, **options):
     song, solution = solved(meter, **options)
-    return song, solution, played(solution, Playing(), usual_pattern(song, ""))
+    return song, solution, played(solution, Playing(), usual_playing(song, ""))
 
 
 @pytest.mark.parametrize("meter", ["4/4", "3/4", "6/8", "7/8"])

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from tests.core.rhythm.test_patterns import played
 from yellow_hinge.core.hands import Hands, span_mm
+from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, octaves_below, price, under_tune
 
@@ -42,9 +43,9 @@ def test_every_melody_note_is_struck_by_the_right_hand_on_top():
             hands = solution.setup.player.hands
             right = [s for s in sounding.struck if s.part == "right"]
             for moment in solution.moments:
-                unit = moment.meter.beat_quarters
+                swing = next((here.swing for here in sounding.row if here.moment is moment), 50)
                 for tone in moment.tune if moment.chord is not None else ():
-                    onset = round((moment.quarter + tone.onset * unit) * TICK)
+                    onset = round(moment.quarter * TICK) + tune_span(tone, moment, swing)[0]
                     held = sorted(s.midi for s in right if s.onset <= onset < s.end)
                     assert not tone.begins or any(s.onset == onset and s.midi == tone.pitch.midi for s in right), (
                         pattern,

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Sequence
+from fractions import Fraction
+from typing import Literal, NamedTuple
 
 import msgspec
 
@@ -11,6 +13,7 @@ from yellow_hinge.core.leading.manners import manner_named
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.rhythm.patterns import Pattern, pattern_id, patterns
 from yellow_hinge.core.song import Song
+from yellow_hinge.core.swing import percent_of, usual_swing
 from yellow_hinge.core.timeline import Moment
 
 USUAL = "held"
@@ -60,6 +63,28 @@ def pattern_named(name: str, own: tuple[Pattern, ...] = ()) -> Pattern | None:
     return next((pattern for pattern in own if pattern.id == name), patterns().get(name))
 
 
+class Usual(NamedTuple):
+    """How a song is played where nothing is asked for: its pattern, its swing and those of its sections ("" for what
+    its patterns are usually played with), and the beats a minute that decide then.
+    """
+
+    pattern: Pattern
+    swing: str
+    sections: tuple[str, ...]
+    tempo: int
+
+    def swing_at(self, moment: Moment, swings: bool) -> int:
+        """The percent of a beat before its second half at a chord; `swings`: most bars are played in swung patterns."""
+        asked = (self.sections[moment.origin] if moment.origin < len(self.sections) else "") or self.swing
+        return percent_of(asked) if asked else usual_swing(swings, self.tempo)
+
+
+def usual_playing(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Usual:
+    """How a song is usually played."""
+    sections = tuple(section.swing for section in song.sections)
+    return Usual(usual_pattern(song, manner, own), song.swing, sections, song.tempo)
+
+
 def usual_pattern(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Pattern:
     """The pattern where the player asks for none: the one of the song's header, else the manner's."""
     asked = pattern_named(pattern_id(song.asked("pattern"), own), own)
@@ -75,6 +100,14 @@ def pattern_at(playing: Playing, moment: Moment, hand: str, usual: Pattern) -> P
         if pattern is not None:
             return pattern
     return usual
+
+
+def mostly_swings(moments: Sequence[Moment], playing: Playing, usual: Usual) -> bool:
+    """Whether most of a song is played in patterns that are usually swung."""
+    beats = {False: Fraction(0), True: Fraction(0)}
+    for moment in moments:
+        beats[pattern_at(playing, moment, "right", usual.pattern).swing] += moment.quarters
+    return beats[True] > beats[False]
 
 
 def _narrow(wish: PlayWish, moment: Moment) -> int:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.fitting import swung, ticks
 from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.song import Meter
+from yellow_hinge.core.swing import SWINGS
 
 CLICK, CLICK_HIGH = 76, 77  # the numbers of General MIDI's wood blocks
 KICK, STICK, SHAKER, BRUSH = 36, 37, 70, 40
@@ -35,21 +36,20 @@ def clicks(meter: Meter, length: int, first: int = 0) -> list[Beat]:
     return found
 
 
-def drums(meter: Meter, length: int, swing: bool, soft: bool) -> list[Beat]:
-    """Soft drums for a bar: kick and stick in turn, a shaker between; brushes where it swings or is soft."""
+def drums(meter: Meter, length: int, swing: int) -> list[Beat]:
+    """Soft drums for a bar: kick and stick in turn, a shaker between; brushes where it swings. `swing`: percent of a
+    beat before its second half.
+    """
     unit, found = ticks(meter.beat_quarters), []
-    beats = length // unit
-    halves = 3 if meter.compound or swing else 2
+    beats, swings = length // unit, swing > SWINGS["straight"]
+    halves = 3 if meter.compound else 2
     for beat in range(beats):
         at = beat * unit
         strong = beat % 2 == 0 if beats % 2 == 0 else beat == 0
-        found.append(
-            Beat(at, unit // 4, KICK if strong else BRUSH if soft or swing else STICK, "drums", 70 if strong else 60)
-        )
+        found.append(Beat(at, unit // 4, KICK if strong else BRUSH if swings else STICK, "drums", 70 if strong else 60))
         for part in range(halves):
-            if swing and part == 1:
-                continue
-            found.append(Beat(at + unit * part // halves, unit // 8, SHAKER, "drums", 52 if part == 0 else 38))
+            place = swung(at + unit * part // halves, meter, swing)
+            found.append(Beat(place, unit // 8, SHAKER, "drums", 52 if part == 0 else 38))
     return [beat for beat in found if beat.at < length]
 
 

@@ -7,21 +7,31 @@ from collections.abc import Iterator
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Pool
-from yellow_hinge.core.rhythm.fitting import Timed, ticks
+from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
 from yellow_hinge.core.rhythm.patterns import GHOST, ROWS
 from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, under_tune
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.timeline import Moment, Sounding
 
 Under = tuple[tuple[int, ...], ...]
 
 
-def tones_of(solution: Solution, moment: Moment) -> tuple[Tone, ...]:
+def tune_span(tone: Sounding, moment: Moment, swing: int, whole: bool = True) -> tuple[int, int]:
+    """When a note of the tune begins and ends, in ticks from its chord's start, half beats late by the song's swing;
+    the end is that of all of it, or of what sounds over this chord.
+    """
+    unit, bar = moment.meter.beat_quarters, -ticks((moment.beat - 1) * moment.meter.beat_quarters)
+    start, end = ticks(tone.onset * unit), ticks((tone.onset + (tone.whole if whole else tone.beats)) * unit)
+    return swung(start, moment.meter, swing, bar), swung(end, moment.meter, swing, bar)
+
+
+def tones_of(solution: Solution, moment: Moment, swing: int) -> tuple[Tone, ...]:
     """The tune over a chord as the right hand plays it, rests included; () where another has it."""
     if solution.setup.melody != "top" or not moment.tune:
         return ()
-    unit, found, at = moment.meter.beat_quarters, [], 0
+    found, at = [], 0
     for tone in moment.tune:
-        start, end = ticks(tone.onset * unit), ticks((tone.onset + tone.beats) * unit)
+        start, end = tune_span(tone, moment, swing, whole=False)
+        end = min(end, ticks(moment.quarters))
         if start > at:
             found.append(Tone(at, start, None, False))
         found.append(Tone(start, end, tone.pitch.midi, tone.begins))

@@ -12,7 +12,7 @@ import msgspec
 from yellow_hinge.core.key import Key
 from yellow_hinge.core.rhythm.asks import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.fitting import swung, ticks
 from yellow_hinge.core.rhythm.holding import Stroke
 from yellow_hinge.core.rhythm.loudness import LOUD
 from yellow_hinge.core.rhythm.striking import Played
@@ -97,7 +97,14 @@ def _lead_in(kind: FillKind, before: Played, here: Played) -> tuple[Added, ...]:
         return ()
     midis = _into_bass(kind, before, here) if kind.into == "bass" else _into_top(kind, before, here, start)
     hand = before.hand_of(kind.hand)
-    return tuple(Added(start + n * each, each, midi, hand) for n, midi in enumerate(midis))
+    onsets = [_swung(start + n * each, before) for n in range(len(midis) + 1)]
+    return tuple(Added(onsets[n], onsets[n + 1] - onsets[n], midi, hand) for n, midi in enumerate(midis))
+
+
+def _swung(tick: int, here: Played) -> int:
+    """A place in the song where it falls: half beats late where it swings."""
+    moment = here.moment
+    return swung(tick, moment.meter, here.swing, here.start - ticks((moment.beat - 1) * moment.meter.beat_quarters))
 
 
 def _into_top(kind: FillKind, before: Played, here: Played, start: int) -> tuple[int, ...]:

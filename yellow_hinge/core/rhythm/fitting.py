@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, Pattern, Strokes, write_hits
 from yellow_hinge.core.song import Meter
+from yellow_hinge.core.swing import SWINGS
 from yellow_hinge.core.timeline import Moment
 
 THIRD, LEAN = Fraction(1, 3), Fraction(1, 2)  # of a beat
@@ -22,6 +23,20 @@ TOGETHER = Strokes("0/end all", "0/end all")
 def unit_quarters(meter: Meter) -> Fraction:
     """The length of a pattern's beat in quarter notes: a quarter, or the dotted beat of a meter such as 6/8."""
     return meter.beat_quarters if meter.compound else Fraction(1)
+
+
+def swung_half(swing: int) -> Fraction:
+    """Where the second half of a beat falls in it; 67 percent are two thirds."""
+    return 2 * THIRD if swing == SWINGS["swung"] else Fraction(swing, 100)
+
+
+def swung(tick: int, meter: Meter, swing: int, bar: int = 0) -> int:
+    """A place in ticks where it falls, counted from a bar that begins at tick `bar`: half beats late by the song's
+    swing, in meters whose beat is a quarter note.
+    """
+    if meter.beat_quarters != 1 or (tick - bar) % TICK != TICK // 2:
+        return tick
+    return tick - TICK // 2 + ticks(swung_half(swing))
 
 
 def ticks(quarters: Fraction) -> int:
@@ -48,17 +63,18 @@ class Timed(NamedTuple):
         return self.what.startswith("+")
 
 
-def fitted(pattern: Pattern, hand: str, moment: Moment, form: Strokes) -> list[Timed]:
-    """The hits of one hand over one chord. `form` is the pattern's full form that holds here (see `form_of`). Lengths
-    end with the chord, but for what leans over its end: that is marked early.
+def fitted(pattern: Pattern, hand: str, moment: Moment, form: Strokes, swing: int) -> list[Timed]:
+    """The hits of one hand over one chord. `form` is the pattern's full form that holds here (see `form_of`), `swing`
+    the percent of a beat before its second half. Lengths end with the chord, but for what leans over its end: that is
+    marked early.
     """
     offset = (moment.beat - 1) * moment.meter.beat_quarters if pattern.bar else Fraction(0)
-    return list(_fitted(pattern, hand, moment.quarters, moment.meter, form, offset))
+    return list(_fitted(pattern, hand, moment.quarters, moment.meter, form, offset, swing))
 
 
 @lru_cache(maxsize=4096)
 def _fitted(
-    pattern: Pattern, hand: str, quarters: Fraction, meter: Meter, form: Strokes, offset: Fraction
+    pattern: Pattern, hand: str, quarters: Fraction, meter: Meter, form: Strokes, offset: Fraction, swing: int
 ) -> tuple[Timed, ...]:
     unit = unit_quarters(meter)
     beats = quarters / unit
@@ -66,7 +82,7 @@ def _fitted(
     found: dict[tuple[int, str], Timed] = {}
     for start, length, strokes in tiles:
         for hit in strokes.hits(hand):
-            placed = _placed(hit, start, length, beats, pattern, meter.compound)
+            placed = _placed(hit, start, length, beats, pattern, meter.compound, swing)
             placed = _over_changes(placed, pattern, beats) if placed is not None and pattern.bar else placed
             timed = _timed(placed, unit, ticks(quarters)) if placed is not None else None
             if timed is not None:
@@ -142,12 +158,12 @@ def seen_form(pattern: Pattern, form: Strokes, beats: Fraction) -> tuple[Strokes
 
 
 def _placed(
-    hit: Hit, start: Fraction, length: Fraction, beats: Fraction, pattern: Pattern, compound: bool
+    hit: Hit, start: Fraction, length: Fraction, beats: Fraction, pattern: Pattern, compound: bool, swing: int
 ) -> Hit | None:
     """A hit in beats from the chord's start, None where it is cut off."""
     if hit.share:
         return hit._replace(at=hit.at * beats, length=(hit.length or Fraction(1)) * beats, share=False)
-    at = bent(hit.at, pattern, compound)
+    at = bent(hit.at, compound, swing)
     if at >= length:
         return None
     if hit.early and at + 1 < length:
@@ -156,18 +172,18 @@ def _placed(
         return None
     if hit.length is None:
         return hit._replace(at=start + at, length=length - at)
-    long = max(SHORTEST, bent(hit.at + hit.length, pattern, compound) - at)
+    long = max(SHORTEST, bent(hit.at + hit.length, compound, swing) - at)
     long = long / 2 if hit.ghost else long
     return hit._replace(at=start + at, length=min(long, length - at))
 
 
-def bent(at: Fraction, pattern: Pattern, compound: bool) -> Fraction:
-    """A place in beats where it falls: on thirds of a dotted beat, and late where the pattern swings."""
+def bent(at: Fraction, compound: bool, swing: int) -> Fraction:
+    """A place in beats where it falls: on thirds of a dotted beat; a half beat late by the song's swing (percent)."""
     whole, part = divmod(at, 1)
     if compound and part * 3 % 1:
         part = THIRD if part < Fraction(1, 2) else 2 * THIRD
-    elif pattern.swing and part == Fraction(1, 2):
-        part = 2 * THIRD
+    elif not compound and part == Fraction(1, 2):
+        part = swung_half(swing)
     return whole + part
 
 

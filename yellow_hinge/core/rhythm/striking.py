@@ -7,8 +7,17 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, pattern_at
-from yellow_hinge.core.rhythm.beneath import Under, held_under, lies_at, may_lead, tones_of, under_of, whole_under
+from yellow_hinge.core.rhythm.asks import Playing, Usual, mostly_swings, pattern_at
+from yellow_hinge.core.rhythm.beneath import (
+    Under,
+    held_under,
+    lies_at,
+    may_lead,
+    tones_of,
+    tune_span,
+    under_of,
+    whole_under,
+)
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, struck_keys, walk_keys
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Over, covered, names, struck_of, without_again
 from yellow_hinge.core.rhythm.fitting import Timed, beside_bass, fitted, form_of, ticks, unit_quarters
@@ -16,8 +25,10 @@ from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, loudness, swell, tune_loudness
 from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
 from yellow_hinge.core.rhythm.tune_hand import Tone
+from yellow_hinge.core.swing import SWINGS
 from yellow_hinge.core.timeline import Moment
 
+STRAIGHT = SWINGS["straight"]
 LAST_ROLL = 60  # milliseconds
 FIGURES = ("+approach", "+grace", "+below")  # not over a chord that goes on, nor in two bars running
 
@@ -26,7 +37,7 @@ class Played(NamedTuple):
     """One chord in its time: its voicing's index, its moment, the hands as patterns see them, the patterns of left and
     right hand with the forms that hold, the tune over it where the right hand plays that and what lies under it; the
     hits that fit, those of them that were struck before the chord (`ahead`, at negative ticks); its start from the
-    song's and its length in ticks; and by how much it is louder than its patterns.
+    song's and its length in ticks; by how much it is louder than its patterns; and its swing, in percent of a beat.
     """
 
     place: int
@@ -41,6 +52,7 @@ class Played(NamedTuple):
     length: int
     swell: int = 0
     ahead: dict[str, Timed] = {}
+    swing: int = STRAIGHT
 
     def hand_of(self, hand: str) -> str:
         """The hand that strikes what is written for one: the left takes over where the right rests."""
@@ -51,17 +63,24 @@ class Played(NamedTuple):
         return self.chordal.right if hand == "right" else self.chordal.left
 
     @property
+    def swings(self) -> bool:
+        """Whether the second halves of beats come late."""
+        return self.swing > STRAIGHT
+
+    @property
     def began(self) -> int:
         """When its left hand first strikes it, in ticks from the song's start: the chord's start, or before it."""
         return self.start + (self.ahead["left"].at if "left" in self.ahead else 0)
 
 
-def played(solution: Solution, playing: Playing, usual: Pattern) -> list[Played]:
+def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
     """Every chord of a solution with its patterns fitted."""
     row: list[Played] = []
     bars, figured = _bars(solution), -2
+    swings = mostly_swings([voicing.here for voicing in solution.voicings], playing, usual)
     for place in range(len(solution.voicings)):
-        here = _fit(solution, playing, usual, place, bars[place][1], row[-1] if row else None)
+        asked = Asked(playing, usual, usual.swing_at(solution.voicings[place].here, swings), bars[place][1])
+        here = _fit(solution, asked, place, row[-1] if row else None)
         here, used = _with_figures(here, bars[place][0] - figured > 1 or bars[place][0] == figured)
         figured = bars[place][0] if used else figured
         before = row[-1] if row and _adjoin(row[-1], here) else None
@@ -73,11 +92,22 @@ def played(solution: Solution, playing: Playing, usual: Pattern) -> list[Played]
     return [here._replace(hits=_accented(here)) for here in row]
 
 
-def _fit(solution: Solution, playing: Playing, usual: Pattern, place: int, bar: int, before: Played | None) -> Played:
+class Asked(NamedTuple):
+    """What is asked of the playing at a chord: in percent of a beat how it swings, and its bar, counted from its
+    section's start.
+    """
+
+    playing: Playing
+    usual: Usual
+    swing: int
+    bar: int
+
+
+def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) -> Played:
     """One chord with the hits that its patterns write."""
-    moment = solution.voicings[place].here
-    patterns = {hand: pattern_at(playing, moment, hand, usual) for hand in HANDS}
-    chordal, tones = _chordal(solution, place), tones_of(solution, moment)
+    moment, playing, bar = solution.voicings[place].here, asked.playing, asked.bar
+    patterns = {hand: pattern_at(playing, moment, hand, asked.usual.pattern) for hand in HANDS}
+    chordal, tones = _chordal(solution, place), tones_of(solution, moment, asked.swing)
     goes_on = before is not None and _goes_on(before.moment, moment)
     last = place == len(solution.voicings) - 1 and not solution.setup.loop
     forms, hits = {}, {}
@@ -88,11 +118,13 @@ def _fit(solution: Solution, playing: Playing, usual: Pattern, place: int, bar: 
             hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=LAST_ROLL)]
             continue
         forms[hand] = form_of(pattern, bar, goes_on and before is not None and before.forms[hand] != pattern.second)
-        hits[hand] = fitted(pattern, hand, moment, forms[hand])
+        hits[hand] = fitted(pattern, hand, moment, forms[hand], asked.swing)
     start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
-    louder = swell(bar, moment, last, patterns["right"].swing)
+    louder = swell(bar, moment, last, asked.swing > STRAIGHT)
     under = under_of(chordal, tones) if tones else ()
-    return Played(place, moment, chordal, patterns, forms, tones, under, hits, start, end - start, louder)
+    return Played(
+        place, moment, chordal, patterns, forms, tones, under, hits, start, end - start, louder, swing=asked.swing
+    )
 
 
 def _bars(solution: Solution) -> list[tuple[int, int]]:
@@ -245,7 +277,7 @@ def _begun(here: Played) -> Hits:
 
 def _accented(here: Played) -> Hits:
     """The hits as loud as they lie: where it swings, an off-beat before a rest a little louder."""
-    if not here.patterns["right"].swing:
+    if not here.swings:
         return here.hits
     unit, hits = ticks(unit_quarters(here.moment.meter)), here.hits["right"]
     ends = [*(hit.at for hit in hits[1:]), here.length]
@@ -358,13 +390,13 @@ def _under(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
 def _tune_strokes(here: Played) -> list[Stroke]:
     """Every note of the tune that the right hand strikes over a chord, as long as it sounds."""
     found = []
-    unit = here.moment.meter.beat_quarters
-    whole = {ticks(tone.onset * unit): ticks(tone.whole * unit) for tone in here.moment.tune if tone.begins}
+    spans = [tune_span(tone, here.moment, here.swing) for tone in here.moment.tune if tone.begins]
+    ends = {start: end for start, end in spans}
     for tone in here.tones:
         if tone.midi is not None and tone.begins:
-            onset = here.start + tone.start
             loud = tune_loudness(tone, here.tones, here.swell)
-            found.append(Stroke(onset, onset + whole[tone.start], tone.midi, loud, here.place, ON_THE_BEAT))
+            onset, end = here.start + tone.start, here.start + ends[tone.start]
+            found.append(Stroke(onset, end, tone.midi, loud, here.place, ON_THE_BEAT))
     return found
 
 

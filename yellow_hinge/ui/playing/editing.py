@@ -121,7 +121,7 @@ class Editing(QObject):
     def _grid(self, here: Played, hand: str, tick: int) -> Fraction:
         pattern = here.patterns[hand]
         beats = beats_of(tick, here.moment) + (offset_of(here.moment) if pattern.bar else 0)
-        return on_grid(beats, here.moment.meter.compound, pattern.swing) % Fraction(pattern.beats or 4)
+        return on_grid(beats, here.moment.meter.compound, here.swings) % Fraction(pattern.beats or 4)
 
     def _find(self, place: int, hand: str, at: Fraction) -> None:
         """Choose the stroke at a place of the pattern again."""
@@ -168,7 +168,7 @@ class Editing(QObject):
         found = self._chosen()
         if found is not None:
             here, hand, hit = found
-            parts = 3 if here.moment.meter.compound else 2 if here.patterns[hand].swing else 4
+            parts = 3 if here.moment.meter.compound else 2 if here.swings else 4
             length = Fraction(here.patterns[hand].beats) or beats_of(here.length, here.moment)
             at = min(max(Fraction(0), hit.at + Fraction(by, parts)), length - Fraction(1, parts))
             self._change(hit, "where it is struck", at=at)

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.core.swing import SWINGS
 from yellow_hinge.ui.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.fills_list import FillsList
 from yellow_hinge.ui.listening import Listening
@@ -22,6 +23,7 @@ from yellow_hinge.ui.theme import SMALL, Theme, font
 from yellow_hinge.ui.views import ToldView
 
 SIDE_W = 300
+USUAL_SWING = "as usual"
 PAGES = {"patterns": ("Patterns", "Patterns to play in"), "fills": ("Fills", "Lead-ins and fills at this chord")}
 HANDS = (
     ("both", "both", "The pattern is for both hands"),
@@ -80,7 +82,13 @@ class PlayingView(ToldView):
             "Tap it in", "The bar goes round: tap F for the left hand and J for the right, then stop", "Tap it in"
         )
         self.tap.setCheckable(True)
-        for text, widget in (("For", self.place), ("Hand", holder)):
+        self.swing = QComboBox()
+        self.swing.addItems([USUAL_SWING, *SWINGS])
+        self.swing.setAccessibleName("Straight or swung")
+        self.swing.setToolTip(
+            "How late the second half of a beat comes, for all who play: in the song, or in a section"
+        )
+        for text, widget in (("For", self.place), ("Hand", holder), ("Swing", self.swing)):
             label = QLabel(text)
             label.setObjectName("muted")
             label.setFont(font(SMALL))
@@ -91,7 +99,16 @@ class PlayingView(ToldView):
         row.addStretch(1)
         for button in (self.name, self.forget, self.copy, self.tap):
             row.addWidget(button)
-        for small in (self.place, self.usual, self.name, self.forget, self.copy, self.tap, *self.hands.values()):
+        for small in (
+            self.place,
+            self.swing,
+            self.usual,
+            self.name,
+            self.forget,
+            self.copy,
+            self.tap,
+            *self.hands.values(),
+        ):
             small.setFont(font(SMALL))
             small.setProperty("small", True)
         return row

@@ -14,10 +14,12 @@ from yellow_hinge.app.playing import (
     OWN,
     PLACES,
     asked_pattern,
+    asked_swing,
     beats_of,
     forget_pattern,
     name_pattern,
     put_own,
+    put_swing,
     take_pattern,
     tapped,
 )
@@ -27,7 +29,7 @@ from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.editing import Editing
-from yellow_hinge.ui.playing.view import PlayingView
+from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView
 from yellow_hinge.ui.scenes.bar import bar_scene
 
 NO_SONG = "There is nothing to play yet."
@@ -56,6 +58,7 @@ class PlayingRoom(QObject):
         view.canvas.struck.connect(lambda midi, hand: listening.player.strike(((midi, hand),)))
         view.fills.struck.connect(listening.player.strike)
         view.patterns.taken.connect(self.take_pattern)
+        view.swing.activated.connect(lambda _: self._take_swing(view.swing.currentText()))
         view.usual.clicked.connect(lambda: self.take_pattern(""))
         view.copy.clicked.connect(self.editing.copy)
         view.name.clicked.connect(self.name_pattern)
@@ -87,9 +90,21 @@ class PlayingRoom(QObject):
             button.setVisible(bool(self._own))
         self.view.patterns.refresh(used)
         self.view.fills.refresh()
+        self._show_swing(asked_swing(self.desk, place))
         self.view.usual.setVisible(bool(asked_pattern(self.desk, place, cast(HandWish, self.view.hand))))
         if self._taps is None:
             self.view.told.setText(self._words())
+
+    def _take_swing(self, text: str) -> None:
+        place = PLACES[self.view.place.currentIndex()]
+        put_swing(self.desk, place, "" if text == USUAL_SWING else text.removesuffix("%"))
+
+    def _show_swing(self, swing: str) -> None:
+        """What is asked of the swing; percent of the player's own stand in the list, too."""
+        text = f"{swing}%" if swing.isdecimal() else swing or USUAL_SWING
+        if self.view.swing.findText(text) < 0:
+            self.view.swing.addItem(text)
+        self.view.swing.setCurrentText(text)
 
     def _words(self) -> str:
         """What holds at the selected chord, in a sentence."""
@@ -196,7 +211,7 @@ class PlayingRoom(QObject):
             bar = performance.bar_at(performance.starts[self.desk.selected])
             length = beats_of(bar.end - bar.start, moment) if bar else Fraction(4)
             number = 1 + sum(1 for own in self.desk.state.playing.patterns if own.id not in patterns())
-            swings = performance.row[self.desk.selected].patterns["right"].swing
+            swings = performance.row[self.desk.selected].swings
             made = tapped(taps, length, moment.meter.compound, number, swings)
             if made is not None:
                 place = PLACES[self.view.place.currentIndex()]

@@ -7,7 +7,7 @@ import msgspec
 from yellow_hinge.core.performing import BarLine, Performance
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.covering import names
-from yellow_hinge.core.rhythm.fitting import Timed, ticks
+from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
 from yellow_hinge.core.rhythm.patterns import SOFTER
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.scenes.notes import chord_text
@@ -155,14 +155,14 @@ def bar_scene(performance: Performance, selected: int, width: float, height: flo
 
 
 def _counts(bar: BarLine, left: float, scale: float) -> tuple[Count, ...]:
-    """The counts, with the halves or thirds between them."""
+    """The counts, with the halves or thirds between them; halves late where it swings."""
     beat = ticks(bar.meter.beat_quarters)
-    parts = 3 if bar.meter.compound or bar.swing else 2
+    parts = 3 if bar.meter.compound else 2
     found = []
     first = bar.missing
     for n in range(0, (bar.end - bar.start + first) // beat + 1):
         for part in range(parts):
-            tick = n * beat + part * beat // parts - first
+            tick = swung(n * beat + part * beat // parts, bar.meter, bar.swing) - first
             if 0 <= tick < bar.end - bar.start:
                 found.append(Count(left + tick * scale, str(n + 1) if part == 0 else ""))
     return tuple(found)
