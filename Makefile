@@ -30,10 +30,12 @@ fuzz: $(STAMP)
 	$(BIN)/python -m tests.fuzz.readers 10000
 	$(BIN)/python -m tests.fuzz.charts 1000000
 
-# Every quality, bass, root, colour, style and hand: each voicing is heard as the chord that is written.
+# Every pattern over charts, demo songs and manners: what is struck is what is shown. Then every quality, bass, root,
+# colour, style and hand: each voicing is heard as the chord that is written.
 # The whole table takes hours: `make sweep SWEEP="0 0"` is one of its 64 parts.
 SWEEP = 0 63
 sweep: $(STAMP)
+	$(BIN)/python -m tests.core.rhythm.truth all
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
 
 # Lines of core, io and app changed one at a time: how many of a random sample a test notices. Hours for 300.

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 import soundfile
 
+from tests.core.rhythm import truth
 from tests.core.rhythm.test_patterns import played, solved
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, with_pattern
@@ -278,3 +279,15 @@ def test_a_transposed_keyboard_sounds_in_another_key_and_its_drums_do_not():
     assert [m.key for track in tracks for m in track if m.type == "key_signature"] == ["Db"]
     heard = {m.note for m in tracks[1] if m.type == "note_on"}
     assert heard == {s.midi + 1 for s in plain.struck if s.part == "left"}
+
+
+@pytest.mark.parametrize("pattern", ["held", "comping"])
+def test_the_tune_is_heard_over_the_hands_and_the_drums_under_them(instruments, pattern):
+    song, solution = truth.solved("last-boat-to-marrow", "pop")
+    sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
+    level = {}
+    for name, parts in {"hands": ("left", "right"), "tune": ("tune",), "drums": ("drums",)}.items():
+        sheet = score(sounding, Span(0, sounding.bars[4].end), dict.fromkeys(parts, 1.0))
+        level[name] = 10 * np.log10(np.square(rendered(sheet, instruments)).mean())
+    assert 3 <= level["tune"] - level["hands"] <= 9
+    assert -9 <= level["drums"] - level["hands"] <= -3

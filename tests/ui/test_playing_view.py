@@ -1,5 +1,6 @@
 """The Playing view: patterns taken, strokes changed, rhythms tapped, fills taken, all heard and undone."""
 
+from datetime import UTC, datetime
 from fractions import Fraction as F
 
 import pytest
@@ -8,7 +9,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.playing import beats_of, on_grid, tapped, with_hit, with_swing
+from yellow_hinge.app.playing import beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
+from yellow_hinge.app.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.bar import bar_scene
@@ -334,3 +336,25 @@ def test_straight_or_swung_is_chosen_for_the_song_or_a_section(playing, qtbot):
     playing.desk.edit_chart("swing 62", lambda song: with_swing(song, "62"))
     settle(playing, qtbot)
     assert view.swing.currentText() == "62%"
+
+
+def test_the_keyboard_shows_what_the_playing_adds_while_it_plays(playing):
+    take_pattern(playing.desk, "song", "both", "walking")
+    performance = playing.listening.performance
+    place = next(n for n in range(len(performance.row)) if performance.added_at(n))
+    playing._playing(place)
+    assert playing.keys.canvas.added == performance.added_at(place)
+    plain = playing.keys.canvas.grab().toImage()
+    playing.keys.canvas.added = ()
+    assert playing.keys.canvas.grab().toImage() != plain
+    playing._playing(-1)
+    assert playing.keys.canvas.added == ()
+
+
+def test_what_is_practised_may_be_played_as_the_song_is(playing):
+    take_pattern(playing.desk, "song", "both", "walking")
+    performance = playing.listening.performance
+    programme = SongProgramme(playing.desk.solution, "both", None, performance)
+    steps = programme.next({}, datetime(2026, 3, 1, tzinfo=UTC))
+    assert [step.added for step in steps] == [tuple(m for _, m in performance.added_at(step.place)) for step in steps]
+    assert any(performance.added_at(n) for n in range(len(performance.row)))

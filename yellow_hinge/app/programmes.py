@@ -10,6 +10,7 @@ from typing import NamedTuple, Protocol
 from yellow_hinge.app.twelve import InKey
 from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.bass_ear import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.practice.choosing import Item, Progress, Task, next_task
 from yellow_hinge.core.writing import write_symbol
@@ -32,6 +33,7 @@ class Step(NamedTuple):
     kind: str = "hinge"
     place: int = -1  # in the desk's solution
     question: BassQuestion | None = None
+    added: tuple[int, ...] = ()  # keys that the playing adds: never a fault
 
     def wanted(self, hands: str) -> tuple[int, ...]:
         """The keys that are to be pressed."""
@@ -62,7 +64,10 @@ def item_id(before: Voicing, after: Voicing, hands: str) -> str:
 class SongProgramme:
     """The changes of a song, chosen by memory."""
 
-    def __init__(self, solution: Solution, hands: str, only: range | None = None) -> None:
+    def __init__(
+        self, solution: Solution, hands: str, only: range | None = None, playing: Performance | None = None
+    ) -> None:
+        self.playing = playing
         self.solution, self.hands, self.in_time = solution, hands, False
         self.progress = Progress()
         self.task: Task | None = None
@@ -92,7 +97,9 @@ class SongProgramme:
         words = self.solution.words(place - 1) if before is not None else f"{write_symbol(here.chord)}, to begin"
         item = "" if before is None else self._by_place[place - 1].id
         slots = (0 if before is None else before.here.slot_id, here.here.slot_id)
-        return Step(here, before, item, words, slots, str(here.here.key), float(here.here.beats), place=place)
+        keys, beats = str(here.here.key), float(here.here.beats)
+        added = tuple(midi for _, midi in self.playing.added_at(place)) if self.playing is not None else ()
+        return Step(here, before, item, words, slots, keys, beats, place=place, added=added)
 
     def done(self, right: dict[str, bool]) -> None:
         """Remember what was right for the rest of the session."""

@@ -125,6 +125,10 @@ class Performance(NamedTuple):
         """The bar that a tick lies in."""
         return next((bar for bar in self.bars if bar.start <= tick < bar.end), None)
 
+    def added_at(self, place: int) -> tuple[tuple[str, int], ...]:
+        """(hand, MIDI number) of what patterns and fills add to the hands at a chord, in the order they are struck."""
+        return tuple(dict.fromkeys((s.part, s.midi) for s in self.struck if s.place == place and s.added))
+
     def place_at(self, tick: int) -> int:
         """The index of the chord that sounds, -1 before the first."""
         return bisect.bisect_right(self.starts, tick) - 1

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
-from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
+from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair, plate
 from yellow_hinge.ui.scenes.keys import BLACK_LONG, FINGERS_H, FingerPath, Keyboard, KeysScene, keys_scene
 from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font, text_scale
@@ -44,6 +44,7 @@ class KeysCanvas(QWidget):
         self.fills: tuple[int, ...] = ()  # keys that lead on from the upper chord, in their order
         self.fixed = False  # what is shown is another song's: its notes cannot be moved
         self.down: frozenset[int] = frozenset()  # keys that are pressed on a keyboard
+        self.added: tuple[tuple[str, int], ...] = ()  # what the playing adds to the upper hands: hand, MIDI number
         self._grip: tuple[str, int] | None = None
         self._over: int | None = None
         self.setAccessibleName("The two keyboards")
@@ -102,6 +103,8 @@ class KeysCanvas(QWidget):
         draw_keyboard(painter, self.theme, self.scene.upper, "names")
         draw_fingers(painter, self.theme, self.scene.upper, 0, FINGERS_H)
         self._others(painter, self.scene)
+        for hand, midi in self.added:
+            self._added(painter, self.scene.upper, hand, midi)
         for midi in self.down:
             self._pressed(painter, self.scene.upper, midi)
         if self.scene.lower is not None:
@@ -118,6 +121,13 @@ class KeysCanvas(QWidget):
             first, last = keys.keys[0], max(keys.keys, key=lambda key: key.x)
             painter.drawRect(QRectF(first.x + 1, keys.y + 1, last.x + last.width - first.x - 2, keys.height - 2))
         painter.end()
+
+    def _added(self, painter: QPainter, keys: Keyboard, hand: str, midi: int) -> None:
+        """A key that the playing adds while the song plays: a hollow note of its hand."""
+        key = next((key for key in keys.keys if key.midi == midi), None)
+        if key is not None:
+            y = keys.y + keys.height * (BLACK_LONG * 0.62 if key.black else 0.8)
+            plate(painter, self.theme, QRectF(keys.centre(midi) - 6, y - 6, 12, 12), hand, "", hollow=True)
 
     def _pressed(self, painter: QPainter, keys: Keyboard, midi: int) -> None:
         """A key that is down: a heavy frame inside it."""
@@ -242,9 +252,11 @@ class KeysPanel(QWidget):
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
-    def follow(self, index: int) -> None:
-        """Show the chord that sounds and the change after it; -1: the selected one again."""
-        solution = self.desk.solution
+    def follow(self, index: int, added: tuple[tuple[str, int], ...] = ()) -> None:
+        """Show the chord that sounds and the change after it, with what the playing adds to it; -1: the selected one
+        again.
+        """
+        solution, self.canvas.added = self.desk.solution, added
         if index < 0 or solution is None or index >= len(solution.voicings):
             self.refresh()
             return

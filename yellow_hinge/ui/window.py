@@ -230,7 +230,8 @@ class MainWindow(Frame):
         if index != self.ribbon.playing:
             self.ribbon.set_playing(index)
             self.hinges.map.follow(index)
-            self.keys.follow(index)
+            sounding = self.listening.performance
+            self.keys.follow(index, sounding.added_at(index) if sounding is not None else ())
         self.header.set_playing(self.listening.player.playing)
         if not self.listening.player.playing:
             self.silence.hide()

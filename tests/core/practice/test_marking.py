@@ -112,3 +112,13 @@ def test_what_holds_need_not_be_struck_again_and_leftovers_do_not_count():
 
 def test_nothing_wanted_is_never_done():
     assert not Attempt(frozenset(), 0.0).done
+
+
+def test_what_the_playing_adds_is_no_fault_and_not_asked_for():
+    attempt = begun((48, 64), 0.0, free=(50,))
+    for midi in (48, 50, 64):
+        attempt = attempt.pressed(midi, 0.5)
+    assert attempt.done
+    assert attempt.mark(1.0).right
+    assert begun((48, 64), 0.0, free=(50,)).mark(1.0).missing == (48, 64)
+    assert begun((48, 64), 0.0, attempt, free=(50,)).free == {50}

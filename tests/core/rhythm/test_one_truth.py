@@ -105,3 +105,19 @@ def test_what_swings_is_written_straight():
                 for hand in ("left", "right"):
                     assert all(hit.at.denominator in (1, 2) for hit in form.hits(hand)), pattern.id
                     assert all(bent(hit.at, False, 67).denominator in (1, 3) for hit in form.hits(hand))
+
+
+def test_the_answer_a_step_away_is_in_the_chords_own_mode():
+    _, _, sounding = onsets("| Dm7 | Ebm7 | Dm7 |", "modal-answer", bass="theirs", manner="modal")
+    dorian = {(3 + pc) % 12 for pc in (0, 2, 3, 5, 7, 9, 10)}
+    answer = {s.midi % 12 for s in sounding.struck if s.place == 1 and s.added}
+    assert answer
+    assert answer <= dorian  # and not the white keys of C
+
+
+def test_a_last_octave_is_struck_not_rolled():
+    short = parse_chart("key: Eb\nmeter: 3/4\n| Ebmaj7 |")
+    alone = solve_song(Builder(), timeline(short), Setup(manner="gospel"))
+    last = [s for s in performed(alone, short).struck if s.part == "left"]
+    assert len(last) == len(alone.voicings[0].left) == 2
+    assert {s.onset for s in last} == {0}

@@ -40,8 +40,8 @@ class Mark(NamedTuple):
 
 class Attempt(NamedTuple):
     """One chord while it is played: the keys that are wanted, when it was asked for, what was pressed so far, which
-    keys are down, which sound on by the pedal, and whether the pedal is down. It changes by `pressed`, `lifted` and
-    `pedalled`, which give another one.
+    keys are down, which sound on by the pedal, whether the pedal is down, and the keys that may be played besides
+    (`free`). It changes by `pressed`, `lifted` and `pedalled`, which give another one.
     """
 
     wanted: frozenset[int]
@@ -50,10 +50,11 @@ class Attempt(NamedTuple):
     down: frozenset[int] = frozenset()
     ringing: frozenset[int] = frozenset()
     pedal: bool = False
+    free: frozenset[int] = frozenset()
 
     def judge(self, midi: int) -> Kind:
         """What a key is now: a note counts as another octave while its wanted key does not sound yet."""
-        if midi in self.wanted:
+        if midi in self.wanted or midi in self.free:
             return "right"
         unplayed = {key % 12 for key in self.wanted - self.sounding}
         return "octave" if midi % 12 in unplayed else "extra"
@@ -82,7 +83,7 @@ class Attempt(NamedTuple):
         """Whether all that is wanted sounds together and no other key is down. A rolled chord is one whose notes are
         held, by hand or by pedal.
         """
-        return bool(self.wanted) and self.wanted <= self.sounding and self.down <= self.wanted
+        return bool(self.wanted) and self.wanted <= self.sounding and self.down <= self.wanted | self.free
 
     def mark(self, now: float) -> Mark:
         """What came of it until now."""
@@ -93,14 +94,15 @@ class Attempt(NamedTuple):
         return Mark(max(0.0, last - self.since), wrong["octave"], wrong["extra"], missing)
 
 
-def begun(wanted: tuple[int, ...], at: float, before: Attempt | None = None) -> Attempt:
-    """An attempt at some keys. Keys that are still down or ringing from the chord before sound on: what holds need not
-    be struck again, and what is left over need not be lifted first. Where all of it sounds already it is struck again.
+def begun(wanted: tuple[int, ...], at: float, before: Attempt | None = None, free: tuple[int, ...] = ()) -> Attempt:
+    """An attempt at some keys; `free` may be played besides: what the playing adds is no fault. Keys that are still
+    down or ringing from the chord before sound on: what holds need not be struck again, and what is left over need not
+    be lifted first. Where all of it sounds already it is struck again.
     """
     if before is None:
-        return Attempt(frozenset(wanted), at)
-    keys = frozenset(wanted)
+        return Attempt(frozenset(wanted), at, free=frozenset(free))
+    keys, may = frozenset(wanted), frozenset(free)
     if keys <= before.sounding:  # the same keys again are struck again
-        return Attempt(keys, at, pedal=before.pedal)
+        return Attempt(keys, at, pedal=before.pedal, free=may)
     presses = tuple(Press(midi, at, "right") for midi in sorted(keys & before.sounding))
-    return Attempt(keys, at, presses, before.down & keys, before.sounding & keys - before.down, before.pedal)
+    return Attempt(keys, at, presses, before.down & keys, before.sounding & keys - before.down, before.pedal, may)

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable
+from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, span_mm
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.key import Key, key_on
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.rhythm.walking import LOWEST, approach, near, walked
 
@@ -37,6 +38,10 @@ class Chordal(NamedTuple):
     def ceiling(self) -> int:
         """The key that what the left hand adds stays below."""
         return self.right[0] if self.right else self.hands.compass[1] + 1
+
+    def of(self, hand: str) -> tuple[int, ...]:
+        """The notes of the "left" or "right" hand."""
+        return self.right if hand == "right" else self.left
 
     def reaches(self, hand: str, notes: tuple[int, ...]) -> bool:
         """Whether a hand can strike notes (ascending) together."""
@@ -127,8 +132,22 @@ def stepped(notes: tuple[int, ...], key: Key) -> tuple[int, ...]:
     return tuple(next(up for up in range(note + 1, note + 4) if near(up, key)) for note in notes)
 
 
+MODES = {
+    "minor": "dorian", "dominant": "mixolydian", "suspended": "mixolydian", "major": "lydian",
+    "half-diminished": "locrian",
+}  # fmt: skip
+
+
+@lru_cache(maxsize=256)
+def mode_of(chord: Chord, key: Key) -> Key:
+    """Where a chord's steps are: in the key where its notes are, else in its own mode."""
+    steps = {note.pc for note in key.scale}
+    mode = MODES.get(chord.chord_class)
+    return key if mode is None or steps >= {pc % 12 for pc in chord.pitch_classes} else key_on(chord.root.pc, mode)
+
+
 def _step(c: Chordal) -> tuple[int, ...]:
-    moved = tuple(sorted(set(stepped(c.right, c.key))))
+    moved = tuple(sorted(set(stepped(c.right, mode_of(c.chord, c.key)))))
     return moved if len(moved) == len(c.right) and c.reaches(c.upper, moved) else c.right
 
 

@@ -34,7 +34,7 @@ class Over(NamedTuple):
 
     def notes(self, hand: str) -> Pool:
         """What a hand holds."""
-        return self.chordal.right if hand == "right" else self.chordal.left
+        return self.chordal.of(hand)
 
     def covers(self, hand: str) -> bool:
         """Whether all of a hand is struck: not where it plays the tune, under which not all can lie."""

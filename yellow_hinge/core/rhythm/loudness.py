@@ -11,7 +11,7 @@ TOP_LOUDER, SHARED = 4, 2  # the right hand's top, and off for every key more in
 PHRASE = (-2, 0, 4, 1, -1, 1, 5, -3)  # by bar of eight: two halves, the second one higher
 DOWNBEAT, OFF_BEAT = 2, 3  # straight; where it swings, an off-beat before a rest
 AGAIN, MOST_AGAIN, CLOSE = 2, 4, -6  # by every pass; the last chord
-UNDER_TUNE = -6  # the hands, while a tune sounds
+UNDER_TUNE = -12  # the hands, while a tune sounds
 TUNE_LOUD, LEAST_TUNE, MOST_TUNE, CONTOUR = 98, 70, 112, 4
 MOST_SHARING = 5
 

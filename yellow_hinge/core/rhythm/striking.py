@@ -30,6 +30,7 @@ from yellow_hinge.core.timeline import Moment
 
 STRAIGHT = SWINGS["straight"]
 LAST_ROLL = 60  # milliseconds
+OCTAVE = 2  # notes: a last octave is struck, not rolled
 FIGURES = ("+approach", "+grace", "+below")  # not over a chord that goes on, nor in two bars running
 
 
@@ -60,7 +61,7 @@ class Played(NamedTuple):
 
     def notes(self, hand: str) -> tuple[int, ...]:
         """What a hand holds."""
-        return self.chordal.right if hand == "right" else self.chordal.left
+        return self.chordal.of(hand)
 
     @property
     def swings(self) -> bool:
@@ -114,8 +115,9 @@ def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) ->
     for hand in HANDS:
         pattern = patterns[hand] if chordal.mine else beside_bass(patterns[hand])
         if last and not any(wish.at == moment.slot_id for wish in playing.wishes):
-            forms[hand] = Strokes(f"0/end all~{LAST_ROLL}", f"0/end all~{LAST_ROLL}")
-            hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=LAST_ROLL)]
+            roll = LAST_ROLL if len(chordal.of(hand)) > OCTAVE else 0
+            forms[hand] = Strokes(f"0/end all~{roll}", f"0/end all~{roll}")
+            hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=roll)]
             continue
         forms[hand] = form_of(pattern, bar, goes_on and before is not None and before.forms[hand] != pattern.second)
         hits[hand] = fitted(pattern, hand, moment, forms[hand], asked.swing)

@@ -95,7 +95,8 @@ class PlayingView(ToldView):
             label.setBuddy(widget)
             row.addWidget(label)
             row.addWidget(widget)
-        row.addWidget(self.usual)
+            if widget is holder:
+                row.addWidget(self.usual)
         row.addStretch(1)
         for button in (self.name, self.forget, self.copy, self.tap):
             row.addWidget(button)

@@ -159,7 +159,7 @@ class PracticeRoom(QObject):
             own = self.desk.voicing.here.pass_id
             places = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == own]
             only = range(places[0], places[-1])
-        return SongProgramme(solution, self.view.played, only)
+        return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
     def _find_round(self) -> None:
         state, desk = self.desk.solved_state, self.desk
