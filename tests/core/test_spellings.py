@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import rows
 from yellow_hinge.core.chart_text import read_chart
 from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.key import parse_key
@@ -13,45 +14,7 @@ from yellow_hinge.core.pitch import parse_note
 from yellow_hinge.core.symbol import parse_symbol
 
 ROOTS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B", "C#", "Cb")
-# What stands after the root, in the ways that it is written, and the degrees that it holds.
-HOLDS = {
-    "1 3 5": " maj Maj M major",
-    "1 b3 5": "m min mi - MI MIN Min minor",
-    "1 3 5 7": "maj7 Maj7 ma7 M7 MA7 MAJ7 ^7 ^ Δ △ ∆7 ▲7 7M (maj7) Δ7",
-    "1 b3 5 b7": "m7 min7 mi7 -7 MI7 m⁷ (m7) m₇",
-    "1 3 5 b7": "7 ⁷ ₇",
-    "1 b3 5 7": "m(maj7) mMaj7 miMa7 -maj7 mM7 -M7 m^7 mΔ7 m△ m7M minmaj7",
-    "1 b3 5 7 9": "mMaj9 m(maj9) mM9 -Maj9",
-    "1 3 #5": "aug + +5 aug5 (aug) #5",
-    "1 3 #5 b7": "7+ 7aug aug7 +7 7#5 7+5 7(#5)",
-    "1 3 b5": "dim5 -5 (b5) b5",
-    "1 3 b5 b7": "7b5 7-5 7(b5) 7dim5",
-    "1 b3 b5": "dim o ° º (dim) 0",
-    "1 b3 b5 bb7": "dim7 o7 °7 º7 07 (dim7)",
-    "1 b3 b5 b7": "m7b5 ø7 ø ∅7 ∅ Ø7 h7 min7b5 -7b5 m7(b5)",
-    "1 3 5 6": "6 ⁶ maj6 M6",
-    "1 b3 5 6": "m6 min6 -6",
-    "1 3 5 6 9": "6/9 69 6(9)",
-    "1 3 5 9": "add9 (add9) add2 2",
-    "1 b3 5 9": "madd9 m(add9) -add9",
-    "1 4 5": "sus4 sus",
-    "1 2 5": "sus2",
-    "1 4 5 b7": "7sus4 7sus sus7",
-    "1 4 5 b7 9": "9sus4 sus9 9sus 11 11(no3)",
-    "1 4 5 b7 9 13": "13sus4 sus13 13sus",
-    "1 4 5 b7 b9": "7sus4b9 sus(b9) 7sus4(b9) susb9",
-    "1 3 5 7 9": "maj9 M9 Δ9 ^9 MA9",
-    "1 3 5 7 #11": "maj7#11 maj7#4 Δ#11 maj7(#11)",
-    "1 b3 5 b7 b13": "m7(b6) m7b6 -7b13",
-    "1 b3 5 b7 9 11": "m11 -11 min11",
-    "1 3 5 b7 b9 #11": "7(b9,#11) 7(b9_#11) 7b9#11",
-    "1 3 5 b7 #9": "7#9 7+9 7(#9)",
-    "1 3 5 b7 b9": "7b9 7-9 7(b9)",
-    "1 3 b7 b9 #9 #11 b13": "alt 7alt alt7",
-    "1 5": "5 no3 omit3 (no3)",
-    "1 3": "no5 omit5",
-    "1 3 b7": "7no5 7omit5 7(no5)",
-}
+HOLDS = dict(rows(__file__, "holds.tsv"))
 ODD = {"#5", "b5"}  # after a root with a sign they would be read with it
 
 
@@ -68,58 +31,8 @@ def test_every_spelling_holds_what_it_says_on_every_root(degrees):
             assert " ".join(chord.degrees) == degrees, root + word
 
 
-# Words for a kind of chord, and what follows each of them, with the degrees that the two hold together.
-MINOR = ("m", "min", "Min", "MIN", "mi", "Mi", "MI", "-", "minor", "Minor")
-MAJOR = ("maj", "Maj", "MAJ", "ma", "Ma", "MA", "M", "major")
-AFTER = {
-    MINOR: {
-        "7": "1 b3 5 b7", "9": "1 b3 5 b7 9", "11": "1 b3 5 b7 9 11", "13": "1 b3 5 b7 9 13", "6": "1 b3 5 6",
-        "69": "1 b3 5 6 9", "6/9": "1 b3 5 6 9", "7b5": "1 b3 b5 b7", "7(b5)": "1 b3 b5 b7", "7-5": "1 b3 b5 b7",
-        "add9": "1 b3 5 9", "(add9)": "1 b3 5 9", "add11": "1 b3 5 11", "(maj7)": "1 b3 5 7", "Maj7": "1 b3 5 7",
-        "M7": "1 b3 5 7", "(maj9)": "1 b3 5 7 9", "Δ7": "1 b3 5 7", "7(add11)": "1 b3 5 b7 11", "7(11)": "1 b3 5 b7 11",
-        "7b13": "1 b3 5 b7 b13", "7(b9)": "1 b3 5 b7 b9", "7(no5)": "1 b3 b7", "7add13": "1 b3 5 b7 13",
-        "6(add9)": "1 b3 5 6 9",
-    },
-    MAJOR: {
-        "7": "1 3 5 7", "9": "1 3 5 7 9", "11": "1 3 5 7 9 11", "13": "1 3 5 7 9 13", "7#11": "1 3 5 7 #11",
-        "7(#11)": "1 3 5 7 #11", "9#11": "1 3 5 7 9 #11", "9(#11)": "1 3 5 7 9 #11", "7#5": "1 3 #5 7",
-        "7(#5)": "1 3 #5 7", "7+5": "1 3 #5 7", "7b5": "1 3 b5 7", "7sus4": "1 4 5 7", "7(no3)": "1 5 7",
-        "7(add13)": "1 3 5 7 13", "7add13": "1 3 5 7 13", "13#11": "1 3 5 7 9 #11 13", "6": "1 3 5 6", "69": "1 3 5 6 9",
-        "7sus2": "1 2 5 7", "7no5": "1 3 7", "9no5": "1 3 7 9",
-    },
-    ("7", "⁷", "₇", "(7)"): {
-        "b9": "1 3 5 b7 b9", "(b9)": "1 3 5 b7 b9", "-9": "1 3 5 b7 b9", "#9": "1 3 5 b7 #9", "(#9)": "1 3 5 b7 #9",
-        "+9": "1 3 5 b7 #9", "#11": "1 3 5 b7 #11", "(#11)": "1 3 5 b7 #11", "+11": "1 3 5 b7 #11",
-        "#4": "1 3 5 b7 #11", "b13": "1 3 5 b7 b13", "(b13)": "1 3 5 b7 b13", "-13": "1 3 5 b7 b13",
-        "#5": "1 3 #5 b7", "(#5)": "1 3 #5 b7", "+5": "1 3 #5 b7", "b5": "1 3 b5 b7", "(b5)": "1 3 b5 b7",
-        "sus4": "1 4 5 b7", "sus": "1 4 5 b7", "(sus4)": "1 4 5 b7", "sus2": "1 2 5 b7", "sus4b9": "1 4 5 b7 b9",
-        "sus4(b9)": "1 4 5 b7 b9", "b9b13": "1 3 5 b7 b9 b13", "(b9,b13)": "1 3 5 b7 b9 b13",
-        "b9#9": "1 3 5 b7 b9 #9", "(b9 #9)": "1 3 5 b7 b9 #9", "#9b13": "1 3 5 b7 #9 b13", "#9#5": "1 3 #5 b7 #9",
-        "(#5,#9)": "1 3 #5 b7 #9", "b9#11": "1 3 5 b7 b9 #11", "(b9)(#11)": "1 3 5 b7 b9 #11", "no5": "1 3 b7",
-        "(no3)": "1 5 b7", "alt": "1 3 b7 b9 #9 #11 b13", "add13": "1 3 5 b7 13", "(13)": "1 3 5 b7 13",
-        "b9add13": "1 3 5 b7 b9 13",
-    },
-    ("13", "¹³", "(13)"): {
-        "b9": "1 3 5 b7 b9 13", "(b9)": "1 3 5 b7 b9 13", "#9": "1 3 5 b7 #9 13", "#11": "1 3 5 b7 9 #11 13",
-        "(#11)": "1 3 5 b7 9 #11 13", "sus4": "1 4 5 b7 9 13", "sus": "1 4 5 b7 9 13", "": "1 3 5 b7 9 13",
-        "(b9,#11)": "1 3 5 b7 b9 #11 13",
-    },
-    ("9", "⁹"): {
-        "#11": "1 3 5 b7 9 #11", "(#11)": "1 3 5 b7 9 #11", "b13": "1 3 5 b7 9 b13", "#5": "1 3 #5 b7 9",
-        "b5": "1 3 b5 b7 9", "sus4": "1 4 5 b7 9", "sus": "1 4 5 b7 9", "": "1 3 5 b7 9", "no3": "1 5 b7 9",
-    },
-    ("dim", "o", "°", "º", "Dim", "DIM"): {"": "1 b3 b5", "7": "1 b3 b5 bb7", "(maj7)": "1 b3 b5 7", "9": "1 b3 b5 bb7 9"},
-    ("ø", "Ø", "∅", "⌀", "h"): {"": "1 b3 b5 b7", "7": "1 b3 b5 b7", "9": "1 b3 b5 b7 9", "11": "1 b3 b5 b7 9 11"},
-    ("+", "aug", "Aug", "AUG", "augmented"): {
-        "": "1 3 #5", "7": "1 3 #5 b7", "maj7": "1 3 #5 7", "9": "1 3 #5 b7 9", "(maj7)": "1 3 #5 7", "7b9": "1 3 #5 b7 b9",
-    },
-    ("Δ", "△", "∆", "▲", "^"): {
-        "": "1 3 5 7", "7": "1 3 5 7", "9": "1 3 5 7 9", "#11": "1 3 5 7 #11", "7#11": "1 3 5 7 #11", "13": "1 3 5 7 9 13",
-        "(#11)": "1 3 5 7 #11", "#5": "1 3 #5 7", "7#5": "1 3 #5 7",
-    },
-}  # fmt: skip
 COMPOSED = [
-    (head + after, degrees) for heads, found in AFTER.items() for head in heads for after, degrees in found.items()
+    (head + after, degrees) for heads, after, degrees in rows(__file__, "spelled.tsv") for head in heads.split(" ")
 ]
 
 

@@ -4,6 +4,7 @@ import re
 from collections import Counter
 from fractions import Fraction
 from importlib.resources import files
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
@@ -26,25 +27,7 @@ from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import song_file
 
 BUILDER = Builder()
-ODD = """title: Odd <one> & "two"
-key: Bb minor
-meter: 5/4
-
-[A]
-|: Bbm9 / / Ebm7 Ab7b9 | Dbmaj7#11 Gm7b5/Db / C7alt / |1. F7sus4 | F7 :|2. Bbm(maj7) | Gb ||
-tune: | F5:1/3 Gb5:1/3 F5:1/3 Eb5:0.25 Db5:0.75 C5:1 r:1 F5:1~ | F5:2 Ab5:3 | F5:5 | A5:5 | Bb5:5 | r:5 |
-cue: | one / two / three | four | | | | |
-
-[B]
-| D/C over Bb | N.C. | F13 | Cadd9 Caug Cdim Cdim7 C6/9 |
-| (3/4) Ab | Ab7sus4 | Db5 | Csus2 |
-
-[A]
-
-[C]
-key: F#
-| F# | B D#m |:G | C:|x3
-"""
+ODD = Path(__file__).with_name("odd.chart.txt").read_text(encoding="utf-8")
 
 
 def schema():

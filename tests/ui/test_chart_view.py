@@ -181,15 +181,8 @@ def test_the_cursor_in_a_bar_that_only_the_faulty_text_has_does_no_harm(chart, w
         cursor = chart.editor.textCursor()
         cursor.setPosition(place)
         chart.editor.setTextCursor(cursor)
-        for name in (
-            "bar_insert",
-            "chord_split",
-            "chord_delete",
-            "chord_earlier",
-            "chord_later",
-            "bar_earlier",
-            "bar_later",
-        ):
+        names = "bar_insert chord_split chord_delete chord_earlier chord_later bar_earlier bar_later"
+        for name in names.split():
             window.actions_[name].trigger()
         assert chart.editor.toPlainText() == text
     assert "has to wait" in window.told.text()

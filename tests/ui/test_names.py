@@ -12,18 +12,20 @@ import yellow_hinge.ui
 
 ROOT = Path(yellow_hinge.ui.__file__).parent
 # What Qt means to be written anew.
-MEANT = (
-    "Event",
-    "eventFilter",
-    "Hint",
-    "event",
-    "paint",
-    "rowCount",
-    "data",
-    "setText",
-    "focusNextPrevChild",
-    "insertFromMimeData",
-    "staticMetaObject",
+MEANT = tuple(
+    [
+        "Event",
+        "eventFilter",
+        "Hint",
+        "event",
+        "paint",
+        "rowCount",
+        "data",
+        "setText",
+        "focusNextPrevChild",
+        "insertFromMimeData",
+        "staticMetaObject",
+    ]
 )
 
 

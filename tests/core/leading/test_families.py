@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.leading.test_solution import asking
+from tests.tables import rows
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
@@ -18,67 +19,11 @@ from yellow_hinge.core.timeline import timeline
 
 WIDE = Hands(left_reach=11, right_reach=10, left_notes=5, right_notes=5, keys=88)
 
-# family, who has the bass, colour level, {symbol: voicings}
-CANONICAL = [
-    ("bass-close", "mine", 0, {"C": ["C2 | E4 G4 C5", "C2 | G3 C4 E4", "C2 C3 | C4 E4 G4", "C2 G2 C3 | E4 G4 C5"],
-                               "Eb": ["Eb2 | G3 Bb3 Eb4", "Eb2 Bb2 Eb3 | Bb3 Eb4 G4"],
-                               "C7": ["C2 | E4 G4 Bb4", "C2 | Bb3 C4 E4 G4"], "Eb5": ["Eb2 | Eb4 Bb4"]}),
-    ("octave-triad", "mine", 0, {"C": ["C2 C3 | C4 E4 G4", "C2 C3 | E4 G4 C5", "C2 C3 | G3 C4 E4"],
-                                 "Ebm": ["Eb2 Eb3 | Eb4 Gb4 Bb4", "Eb2 Eb3 | Bb3 Eb4 Gb4"]}),
-    ("guide-tones", "theirs", 3, {"G7": ["B3 F4 |", "F3 B3 |", "F3 B3 | E4 A4", "B3 F4 | A4 E5"],
-                                  "Bb7": ["D3 Ab3 |", "Ab3 D4 | G4 C5"]}),
-    ("rootless-a", "theirs", 3, {"Dm7": ["F3 A3 C4 E4 |"], "G7": ["B3 E4 F4 A4 |"], "Cmaj7": ["E3 G3 B3 D4 |"],
-                                 "Fm7": ["Ab3 C4 Eb4 G4 |"], "Bb7": ["D3 G3 Ab3 C4 |"], "Cdim7": ["Eb3 Gb3 A3 C4 |"]}),
-    ("rootless-b", "theirs", 3, {"Dm7": ["C4 E4 F4 A4 |"], "G7": ["F3 A3 B3 E4 |"], "Cmaj7": ["B3 D4 E4 G4 |"],
-                                 "Fm7": ["Eb3 G3 Ab3 C4 |"], "Bb7": ["Ab3 C4 D4 G4 |"], "Cdim7": ["A3 C4 Eb4 Gb4 |"]}),
-    ("rootless-right", "mine", 3, {"G7": ["G2 | F3 A3 B3 E4", "G2 | B3 E4 F4 A4"], "Bb7": ["Bb2 | Ab3 C4 D4 G4"],
-                                   "Fm7": ["F2 | Ab3 C4 Eb4 G4"]}),
-    ("spread-two", "mine", 2, {"Dm7": ["D3 C4 | F4 A4 E5", "D3 F3 | C4 F4 A4"], "Fm7": ["F2 Eb3 | Ab3 C4 G4"],
-                               "Cmaj7": ["C3 B3 | E4 G4 D5"]}),
-    ("shell-root", "mine", 3, {"Dm7": ["D3 F3 | C4 E4"], "G7": ["G2 F3 | B3 E4"], "Bb7": ["Bb2 Ab3 | D4 G4"],
-                               "Cmaj7": ["C3 E3 | B3 D4"]}),
-    ("tenth-bass", "mine", 2, {"C": ["C2 G2 E3 | G4 C5 E5", "C2 G2 E3 |"], "Cmaj7": ["C2 G2 E3 | B3 D4"],
-                               "Eb": ["Eb2 Bb2 G3 | Bb4 Eb5 G5"]}),
-    ("open-left", "mine", 2, {"C7": ["C2 Bb2 E3 | G4 C5 E5"], "Cmaj7": ["C2 B2 E3 | D4 G4"],
-                              "Ebm7": ["Eb2 Db3 Gb3 | Bb3 Eb4 Gb4"]}),
-    ("rootless-3", "theirs", 2, {"Dm7": ["F3 C4 E4 |", "C4 F4 A4 |"], "G7": ["F3 B3 E4 |", "B3 F4 A4 |"],
-                                 "Bb7": ["Ab3 D4 G4 |"]}),
-    ("close-hands", "theirs", 0, {"C": ["E3 G3 | C4 E4 G4", "C3 G3 | E4 G4 C5"], "Eb": ["G3 Bb3 | Eb4 G4 Bb4"]}),
-    ("drop2", "theirs", 1, {"Cmaj7": ["G3 | C4 E4 B4", "B3 | E4 G4 C5"], "Ebm7": ["Bb3 | Eb4 Gb4 Db5"]}),
-    ("drop3", "theirs", 1, {"Cmaj7": ["E3 | C4 G4 B4"], "Ebm7": ["Gb3 | Eb4 Bb4 Db5"]}),
-    ("drop24", "theirs", 1, {"Cmaj7": ["C3 G3 | E4 B4"], "Ebm7": ["Eb3 Bb3 | Gb4 Db5"]}),
-    ("stacked-minor", "mine", 3, {"Dm7": ["D3 F3 A3 | C4 E4 G4"], "Fm7": ["F2 Ab2 C3 | Eb4 G4 Bb4"]}),
-    ("left-inverted", "mine", 2, {"Cmaj7": ["G3 C4 E4 | B4 D5 E5 G5"],
-                                    "Ebm7": ["Bb2 Eb3 Gb3 | Gb4 Bb4 Db5 F5"]}),
-    ("upper-triad", "mine", 3, {"C7": ["C3 E3 Bb3 | D4 F#4 A4", "C3 E3 Bb3 | F#4 A4 D5"], "Cmaj7": ["C3 E3 | G3 B3 D4"],
-                                "Eb7": ["Eb3 G3 Db4 | F4 A4 C5"], "Dm7": ["D3 C4 | F4 A4 C5"]}),
-    ("number-over", "mine", 3, {"Am7": ["A2 E3 C4 | B4 D5 G5"], "Cm7": ["C2 G2 Eb3 | D4 F4 Bb4"]}),
-    ("triad-over-bass", "mine", 3, {"F/G": ["G2 | F4 A4 C5", "G2 G3 | C4 F4 A4"], "C9sus4": ["C2 | Bb3 D4 F4"],
-                                    "Ab/Bb": ["Bb2 | Ab3 C4 Eb4"], "C7": ["C3 E3 Bb3 | D4 F#4 A4"]}),
-    ("frame-159", "mine", 2, {"Cmaj7": ["C2 G2 D3 | B3 E4 B4"], "Ebm7": ["Eb2 Bb2 F3 | Db4 Gb4 Db5"]}),
-    ("fourths", "theirs", 3, {"Dm7": ["D3 G3 | C4 F4 A4"], "Fm7": ["F3 Bb3 | Eb4 Ab4 C5"]}),
-    ("octave-frame", "mine", 0, {"C": ["C2 G2 C3 | C4 E4 C5", "C2 G2 C3 | E4 C5 E5"], "Bb": ["Bb1 F2 D3 | F4 Bb4 F5"]}),
-    ("two-notes", "mine", 0, {"C": ["C2 G2 | E4 C5", "C2 G2 | C4 E5"], "Eb7": ["Eb2 | G4 Db5", "Eb2 Bb2 | Db4 G4"]}),
-    ("rooted-seventh", "theirs", 1, {"Cmaj7": ["B3 C4 E4 G4 |", "C3 E3 G3 B3 |"], "Dm7": ["A3 C4 D4 F4 |", "F3 A3 C4 D4 |"]}),
-    # the examples that each manner is known by
-    ("four-parts", "mine", 0, {"Eb": ["Eb3 Bb3 | Eb4 G4"], "Bb7/D": ["D3 Bb3 | F4 Ab4"], "Ab": ["Ab2 | C4 Eb4 Ab4"],
-                               "Eb/Bb": ["Bb2 Bb3 | Eb4 G4"], "Bb7": ["Bb2 Ab3 | D4 F4"]}),
-    ("pop-hands", "mine", 2, {"A": ["A2 E3 | C#4 E4 A4"], "E/G#": ["G#2 | B3 E4 B4"], "F#m7": ["F#2 C#3 | A3 C#4 E4"],
-                              "D": ["D2 D3 | A3 D4 E4 F#4"]}),
-    ("two-and-four", "mine", 2, {"Bbmaj9": ["Bb2 F3 | A3 C4 D4 F4"], "Gm9": ["G2 D3 | F3 A3 Bb3 D4"], "C9sus4": ["C2 G2 | Bb3 D4 F4"]}),
-    ("octave-and-answer", "mine", 3, {"Ab": ["Ab1 Ab2 | Eb4 Ab4 C5"], "Ab7/C": ["C2 C3 | Eb4 Gb4 Ab4"], "Ddim7": ["D2 D3 | F4 Ab4 B4"],
-                                      "Ab/Eb": ["Eb2 Eb3 | Eb4 Ab4 C5"], "Bbm9": ["Bb1 Bb2 | Ab3 C4 Db4 F4"], "Eb13sus4": ["Eb2 Db3 | F4 Ab4 C5"]}),
-    ("either-hand", "theirs", 3, {"Cm9": ["Eb3 G3 Bb3 D4 |"], "F13": ["Eb3 G3 A3 D4 |"], "Bbmaj9": ["D3 F3 A3 C4 |", "D3 A3 | C4 F4"],
-                                  "G7(b9,b13)": ["F3 Ab3 B3 Eb4 |"]}),
-    ("shells", "mine", 3, {"Dm9": ["D2 C3 | F3 A3 E4"], "G13": ["G2 F3 | B3 E4 A4"], "C6/9": ["C3 E3 A3 | D4 G4"], "A7alt": ["A2 G3 | C#4 F4 C5"]}),
-    ("wide-left", "mine", 2, {"Dbmaj9": ["Db2 Ab2 F3 | C4 Eb4 Ab4"], "Bbm9": ["Bb1 F2 Db3 | Ab3 C4 F4"], "Ab13": ["Ab1 Gb2 C3 | F3 Bb3"]}),
-    ("open-fourths", "theirs", 2, {"Dm11": ["D3 G3 C4 | F4 A4"], "Em11": ["E3 A3 D4 | G4 B4"]}),
-    ("fill-double", "mine", 0, {"C": ["C2 | C4 E4 G4 C5", "C2 | E4 G4 C5 E5"], "Eb": ["Eb2 | G3 Bb3 Eb4 G4"]}),
-    ("add-second", "mine", 2, {"C": ["C2 | D4 E4 G4", "C2 | G3 C4 D4 E4"], "Eb": ["Eb2 | F4 G4 Bb4"]}),
-    ("turned-bass", "mine", 0, {"C": ["E2 | G3 C4 E4", "G2 | C4 E4 G4"], "Eb": ["G2 | Bb3 Eb4 G4"]}),
-    ("free", "mine", 1, {"C": ["C2 G2 | E4 G4 C5", "C3 E3 | G3 C4"], "Eb7": ["Eb2 Bb2 Db3 | G3 Db4 Eb4"]}),
-]  # fmt: skip
-CASES = [(*row[:3], symbol, voicing) for row in CANONICAL for symbol, found in row[3].items() for voicing in found]
+CASES = [
+    (family, bass, int(colour), symbol, voicing)
+    for family, bass, colour, symbol, found in rows(__file__, "families.tsv")
+    for voicing in found.split("; ")
+]
 
 
 def notes(text):
@@ -107,8 +52,8 @@ def voicings(stage):
 
 
 def test_every_family_has_its_canonical_forms_here():
-    assert {row[0] for row in CANONICAL} == {shape.id for shape in catalogue()}
-    roots = {row[0]: {str(parse_symbol(symbol).root) for symbol in row[3]} for row in CANONICAL}
+    assert {case[0] for case in CASES} == {shape.id for shape in catalogue()}
+    roots = {own: {str(parse_symbol(case[3]).root) for case in CASES if case[0] == own} for own, *_ in CASES}
     assert all(len(found) > 1 for found in roots.values())
 
 

@@ -20,13 +20,8 @@ ITEMS = [Item(f"h{n}", n, difficulty, 0) for n, difficulty in enumerate((3.0, 9.
 
 
 def test_marks_are_rated_by_errors_and_time():
-    assert [rating(mark).name for mark in (RIGHT, Mark(2.0), SLOW, SLIP, WRONG)] == [
-        "Easy",
-        "Good",
-        "Hard",
-        "Hard",
-        "Again",
-    ]
+    found = [rating(mark).name for mark in (RIGHT, Mark(2.0), SLOW, SLIP, WRONG)]
+    assert found == ["Easy", "Good", "Hard", "Hard", "Again"]
 
 
 def test_memory_is_deterministic_and_grows_with_what_is_right():

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, TWELVE
+from tests.tables import rows
 from yellow_hinge.core.chart_edit import with_chords
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chart_writing import write_chart
@@ -52,86 +53,9 @@ def sounds(chords):
 
 # --- the table ---
 
-# kind, chart in numbers, which chord, what has to be among its ideas
 KNOWN = [
-    ("tritone", "| 2m7 | 57 | 1maj7 |", 1, ["b27", "b6m7 b27"]),
-    ("two", "| 6m7 | 57 | 1maj7 |", 1, ["2m7 57"]),
-    ("two", "| 1 | 67 | 2m7 |", 1, ["3m7b5 67"]),
-    ("leading-tone", "| 4 | 57 | 1 |", 1, ["77b9", "#4m7b5 77b9"]),
-    ("backdoor", "| 4 | 57 | 1 |", 1, ["b79", "4m7 b79", "4m7 b79sus4 b79"]),
-    ("backdoor", "| 1 | 17 | 4 |", 1, ["b39", "b7m7 b39"]),
-    ("leading-tone", "| 1 | 67 | 2m7 |", 1, ["#17b9", "#5m7b5 #17b9"]),
-    ("secondary", "| 1 | 2m7 | 57 |", 0, ["1 67b9", "1 3m7b5 67b9"]),
-    ("secondary", "| 1 | 4 | 57 |", 0, ["1 17"]),
-    ("dominant", "| 1 | 6m7 | 2m7 |", 1, ["67"]),
-    ("suspend", "| 2m7 | 57 | 1 |", 1, ["59sus4 57", "59sus4"]),
-    ("suspend", "| 2m7 | 57sus4 | 1 |", 1, ["57sus4 57", "57"]),
-    ("tritone", "| 2m7 | 57sus4 | 1 |", 1, ["b27"]),
-    ("diminished", "| 1 | 2m7 | 57 |", 0, ["1 #1dim7"]),
-    ("diminished", "| 3m7 | 2m7 | 57 |", 0, ["3m7 b3dim7"]),
-    ("approach", "| 1 | 2m7 | 57 |", 0, ["1 b3m7", "1 b2m7"]),
-    ("borrowed", "| 1 | 4 | 1 |", 1, ["4m"]),
-    ("borrowed", "| 1maj7 | 2m7 | 57 |", 1, ["2m7b5"]),
-    ("borrowed", "| 1 | 6m | 57 |", 1, ["b6"]),
-    ("mode", "| 2m7 | 2m7 | 1 |", 1, ["2maj7#11", "3m11/2"]),
-    ("relative", "| 57 | 4 | 57 |", 1, ["2m", "6m"]),
-    ("upper", "| 1 | 2m7 | 57 |", 1, ["6m/2", "6m7/2", "1/2", "1maj7/2"]),
-    ("colour", "| 1 | 6m7 | 2m7 |", 1, ["6m9", "6m11"]),
-    ("colour", "| 1 | 57 | 1 |", 1, ["59", "513"]),
-    ("inversion", "| 1 | 5 | 6m |", 1, ["5/7"]),
-    ("dark-slash", "| 1 | 6m7 | 4 |", 0, ["1 1/b7"]),
-    ("cliche", "| 6m | 6m | 4 |", 0, ["6m 6m(maj7) 6m7 6m6"]),
-    ("pedal", "| 1 | 4 | 1 |", 1, ["4/1"]),
-    ("pedal", "| 1 | 4 | 57 |", 1, ["4/5", "4/1"]),
-    ("suspend", "| 2m7b5 | 57 | 1m |", 1, ["57sus4 57", "57sus4"]),
-    ("diminished", "| 4 | 1/5 | 57 |", 0, ["4 #4dim7"]),
-    ("diminished", "| 1/3 | 2m7 | 57 |", 0, ["1/3 b3dim7"]),
-    ("diminished", "| 4/6 | 57 | 1 |", 0, ["4/6 b6dim7"]),
-    ("approach", "| 1 | 4/6 | 57 |", 0, ["1 b5M/b7", "1 3M/#5"]),
-    ("secondary-third", "| 1 | 6m | 4 |", 0, ["1 37/#5"]),
-    ("dominant", "| 1 | 2m7 | 4 |", 1, ["27"]),
-    ("dominant", "| 1 | 3m7 | 4 |", 1, ["37"]),
-    ("dominant", "| 1 | 2m7 | 57 |", 1, ["27", "27 2m7"]),
-    ("dominant", "| 1 | 2m7 | 1/5 |", 1, ["27"]),
-    ("altered", "| 2m7 | 57 | 1 |", 1, ["57b9", "513b9", "57#9", "57b13"]),
-    ("altered", "| 2m7b5 | 57 | 1m |", 1, ["57b9", "57b9b13", "57#9", "57alt"]),
-    ("six-four", "| 4 | 57 | 1 |", 1, ["1/5 57"]),
-    ("six-four", "| 2m7b5 | 57 | 1m |", 1, ["1m/5 57"]),
-    ("five-over", "| 4 | 57 | 1 |", 1, ["4/5", "4/5 57"]),
-    ("five-over", "| 2m7b5 | 57 | 1m |", 1, ["2m7b5/5", "4m/5"]),
-    ("minor-four-six", "| 4 | 57 | 1 |", 1, ["4m6"]),
-    ("flat-two", "| 4 | 57 | 1 |", 1, ["b2maj7"]),
-    ("flat-six-seven", "| 4 | 57 | 1 |", 1, ["b6M b7M"]),
-    ("plagal", "| 57 | 1 | 1 |", 1, ["4/1 1"]),
-    ("common-tone", "| 57 | 1 | 1 |", 1, ["1dim7 1"]),
-    ("four-minor", "| 1 | 4 | 1 |", 1, ["4 4m", "4 4m6"]),
-    ("sharp-four", "| 1 | 4 | 57 |", 1, ["#4m7b5", "4 #4m7b5"]),
-    ("sharp-four", "| 1 | 4 | 57 |", 0, ["1 #4m7b5"]),
-    ("mediant", "| 57 | 1 | 4 |", 1, ["b6M", "3M"]),
-    ("dorian-four", "key: C minor\n| 1m | 4m | 57 |", 1, ["4M"]),
-    ("picardy", "key: C minor\n| 4m | 57 | 1m |", 2, ["1M"]),
-    ("neapolitan", "| 1 | 4m | 57 |", 1, ["b2M/4"]),
-    ("neapolitan", "key: C minor\n| 1m | 4m | 57 |", 1, ["b2M/4"]),
-    ("augmented", "| 1 | 2m7 | 57 |", 1, ["b67"]),
-    ("parallel", "key: C minor\n| 57 | 1m | 4m |", 1, ["1M"]),
-    ("parallel", "| 57 | 1 | 4 |", 1, ["1m"]),
-    ("over-pedal", "| 57 | 1 | 4 |", 1, ["1 2M/1", "1 b2M/1"]),
-    ("walk-down", "| 57 | 1 | 6m |", 1, ["1 5/7"]),
-    ("walk-down", "| 57 | 1 | 4 |", 1, ["1 5/7 6m 6m/5"]),
-    ("walk-up", "| 57 | 1 | 4 |", 1, ["1 2m7 1/3"]),
-    ("steps", "| 57 | 1 | 4 |", 1, ["1maj7 2m7 3m7"]),
-    ("steps", "| 57 | 4 | 1 |", 1, ["4maj7 3m7 2m7"]),
-    ("planing", "| 57 | 6m | 4 |", 1, ["6m9 b7m9 6m9", "b7m9 6m9"]),
-    ("turnaround", "| 57 | 1 | 1 |", 1, ["1 6m7 2m7 57", "3m7 67 2m7 57", "1 #1dim7 2m7 57"]),
-    ("tag", "| 4 | 57 | 1 |", 1, ["3m7 67 2m7 57"]),
-    ("two-fives", "| 1 | 6m | 6m | 4 |", 1, ["6m 27 5m7 17", "6m 5m7 17"]),
-    ("fifths", "| 1 | 6m | 4 |", 1, ["6m b57", "6m 57 b57"]),
-    ("pedal-through", "| 1 | 4 | 2m7 | 57 |", 1, ["4/5 2m7/5"]),
-    ("bass-line", "| 1 | 5 | 6m | 5 | 4 |", 0, ["1 5/7 6m 5 4"]),
-    ("slide", "| 1 | 4 | 1 |", 1, ["4 b5 4", "4 b3 4"]),
-    ("deceptive", "| 57 | 1 | 4 |", 1, ["6m7", "b6maj7"]),
-    ("walk", "| 1 | 4 | 57 |", 0, ["1 1/3", "1 1/5"]),
-    ("walk", "| 1 | 6m | 57 |", 0, ["1 1/5", "1 1/7", "1 1/3 1/5"]),
+    (kind, chart.replace("; ", "\n"), int(index), wanted.split("; "))
+    for kind, chart, index, wanted in rows(__file__, "swaps.tsv")
 ]
 
 

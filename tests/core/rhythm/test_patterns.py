@@ -94,20 +94,6 @@ def _one_hand_each(solution, sounding, name):
             assert span_mm(tuple(held)) <= hands.limit(hand, len(held)), (name, hand, onset, held)
 
 
-@pytest.mark.parametrize("pattern", patterns())
-def test_every_chord_is_heard_and_the_bass_comes_first(pattern):
-    for meter in BARS:
-        solution, sounding = played(meter, pattern)
-        for place, voicing in enumerate(solution.voicings):
-            mine = [s for s in sounding.struck if s.place == place and s.part in ("left", "right")]
-            assert mine, (meter, place)
-            goes_on = place and solution.voicings[place - 1].chord == voicing.chord
-            if voicing.left and not goes_on:
-                first = [s.midi for s in mine if s.part == "left" and s.onset == sounding.row[place].began]
-                assert first, (meter, place)
-                assert min(first) == voicing.left[0], (meter, place)
-
-
 def test_there_are_patterns_for_every_meter_and_manner():
     assert len(patterns()) == 47
     assert {"4/4", "3/4", "5/4", "6/8", "7/8", "12/8", ""} == {pattern.meter for pattern in patterns().values()}
