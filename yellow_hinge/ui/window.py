@@ -83,20 +83,23 @@ class MainWindow(Frame):
         self._reading.setSingleShot(True)
         self._reading.setInterval(READING_MS)
         self._reading.timeout.connect(self.listening.prepare)
-        self.listening.changed.connect(self._show_heard)
-        self.live.changed.connect(lambda: self.keys.light(self.live.notes.down))
-        self.live.notes.listeners.append(self._struck)
-        QTimer.singleShot(LISTENING_MS, self, self._listen)
         self._played = self.desk.state.playing
         self.desk.listeners.append(self._on_desk)
-        self.listening.player.at.connect(self._playing)
-        self.listening.player.note.connect(self._tell_silence)
-        self._show_heard()
+        self._wire_sound()
         self.resize(*settings.window)
         if settings.maximised:
             self.setWindowState(Qt.WindowState.WindowMaximized)
         self.show_view(settings.view if settings.view in VIEW else HOME)
         QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self._apply_theme())
+
+    def _wire_sound(self) -> None:
+        self.listening.changed.connect(self._show_heard)
+        self.live.changed.connect(lambda: self.keys.light(self.live.notes.down))
+        self.live.notes.listeners.append(self._struck)
+        QTimer.singleShot(LISTENING_MS, self, self._listen)
+        self.listening.player.at.connect(self._playing)
+        self.listening.player.note.connect(self._tell_silence)
+        self._show_heard()
 
     def _listen(self) -> None:
         from yellow_hinge.app.ports import SystemBackend  # nor are keyboards

@@ -64,16 +64,12 @@ class PlayingView(ToldView):
         column.addLayout(foot)
         own_keys(self)
 
-    def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+    def _buttons(self) -> None:
+        """What is chosen from and pressed above the bar."""
         self.place = QComboBox()
         self.place.addItems(["whole song", "section", "bar", "chord"])
         self.place.setAccessibleName("What the pattern is for")
         self.place.activated.connect(lambda _: self.scoped.emit())
-        holder, self.hands = choice(HANDS, lambda _: self.scoped.emit())
-        self.hands["both"].setChecked(True)
         self.usual = tool_button("As usual", "Ask for no pattern here: what holds around it is played", "As usual")
         self.copy = tool_button("Edit a copy", "Make this pattern your own, and change its strokes (E)", "Edit a copy")
         self.name = tool_button("Name…", "Call this pattern of yours something", "Name this pattern")
@@ -88,6 +84,14 @@ class PlayingView(ToldView):
         self.swing.setToolTip(
             "How late the second half of a beat comes, for all who play: in the song, or in a section"
         )
+
+    def _strip(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 6, 8, 4)
+        row.setSpacing(6)
+        self._buttons()
+        holder, self.hands = choice(HANDS, lambda _: self.scoped.emit())
+        self.hands["both"].setChecked(True)
         for text, widget in (("For", self.place), ("Hand", holder), ("Swing", self.swing)):
             label = QLabel(text)
             label.setObjectName("muted")
@@ -98,18 +102,10 @@ class PlayingView(ToldView):
             if widget is holder:
                 row.addWidget(self.usual)
         row.addStretch(1)
-        for button in (self.name, self.forget, self.copy, self.tap):
+        buttons = (self.name, self.forget, self.copy, self.tap)
+        for button in buttons:
             row.addWidget(button)
-        for small in (
-            self.place,
-            self.swing,
-            self.usual,
-            self.name,
-            self.forget,
-            self.copy,
-            self.tap,
-            *self.hands.values(),
-        ):
+        for small in (self.place, self.swing, self.usual, *buttons, *self.hands.values()):
             small.setFont(font(SMALL))
             small.setProperty("small", True)
         return row
