@@ -209,7 +209,8 @@ def _flags(frame: BarScene, performance: Performance) -> tuple[Flag, ...]:
                 start = here.start + hit.at
                 signs = ">" * (hit.louder > 0) + "·" * (hit.louder <= SOFTER) + "‹" * hit.early
                 x, end = frame.x_of(start), frame.x_of(start + hit.length)
-                words = f"{WORDS[hit.what]}{signs}" if _strikes(here, hand, hit) else NOTHING
+                what = "all" if hit.early else hit.what  # what comes early strikes the next hand whole
+                words = f"{WORDS[what]}{signs}" if _strikes(here, hand, hit) else NOTHING
                 y = frame.lanes[here.hand_of(hand)]
                 found.append(Flag(x, max(8.0, end - x - 2), y, words, hand, here.place, index))
     return tuple(found)
