@@ -207,6 +207,8 @@ def test_half_speed_is_twice_as_long_and_parts_have_levels():
 @pytest.mark.parametrize("ending", KINDS)
 def test_audio_files_hold_what_was_mixed(ending):
     tone = np.sin(np.arange(RATE) / 20).astype(np.float32)[:, None].repeat(2, axis=1) * 0.5
+    with soundfile.SoundFile(io.BytesIO(audio_bytes(tone, ending, "Quay", "N. Body"))) as file:
+        assert (file.title, file.artist) == ("Quay", "N. Body")
     back, rate = soundfile.read(io.BytesIO(audio_bytes(tone, ending)))
     assert rate == RATE
     assert abs(len(back) - len(tone)) < 64

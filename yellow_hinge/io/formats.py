@@ -158,6 +158,9 @@ def _write_score(file: SongFile, solution: Solution, wants: Wants) -> bytes:
     return musicxml_bytes(file.song, solution, file.memos, Notation(show("fingers"), show("cues"), True, show("notes")))
 
 
+COMPOSERS = ("composer", "artist", "by")  # what imported files call who made a song
+
+
 def _sound(ending: str) -> Write:
     def write(file: SongFile, solution: Solution, wants: Wants) -> bytes:
         from yellow_hinge.sound.files import audio_bytes
@@ -168,7 +171,9 @@ def _sound(ending: str) -> Write:
         performance = performed(solution, file.song, file.playing)
         parts = ("left", "right", "tune", "bass", *(("click",) if wants.click else ()))
         wanted = score(performance, Span(0, performance.length), dict.fromkeys(parts, LOUDEST))
-        return audio_bytes(rendered(wanted, Instruments(), wants.told), ending)
+        extra = {name.lower(): value for name, value in file.song.extra}
+        composer = next((extra[name] for name in COMPOSERS if name in extra), "")
+        return audio_bytes(rendered(wanted, Instruments(), wants.told), ending, file.song.title, composer)
 
     return write
 
