@@ -6,6 +6,7 @@ Beats are felt beats: 6/8 has two and 12/8 four, each a dotted quarter; elsewher
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import lru_cache
 
 import msgspec
 
@@ -50,7 +51,12 @@ class Meter(msgspec.Struct, frozen=True):
     @property
     def beat_quarters(self) -> Fraction:
         """Length of one beat in quarter notes."""
-        return Fraction(12 if self.compound else 4, self.lower)
+        return _beat_quarters(self.compound, self.lower)
+
+
+@lru_cache(maxsize=32)
+def _beat_quarters(compound: bool, lower: int) -> Fraction:
+    return Fraction(12 if compound else 4, lower)
 
 
 def short_beats(number: Fraction) -> str:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
+from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Pool
@@ -47,7 +49,12 @@ def under_of(chordal: Chordal, tones: tuple[Tone, ...]) -> Under:
     pool = tuple(note for note in chordal.right if note != first)
     guides = frozenset(note for note in chordal.right if is_guide(chordal, note))
     floor = chordal.left[-1] if chordal.left else chordal.hands.compass[0]
-    return tuple(under_tune(pool, list(tones), chordal.hands, guides, floor))
+    return _under(pool, tones, chordal.hands, guides, floor)
+
+
+@lru_cache(maxsize=4096)
+def _under(pool: Pool, tones: tuple[Tone, ...], hands: Hands, guides: frozenset[int], floor: int) -> Under:
+    return tuple(under_tune(pool, list(tones), hands, guides, floor))
 
 
 def pool_of(under: Under) -> Pool:
@@ -59,10 +66,11 @@ def _named(hit: Timed, pool: Pool, c: Chordal) -> Pool:
     """What a stroke names of what lies under a tune, ascending. Rows are not among it: see `lies_at`."""
     one = {
         "low": pool[:1], "2": pool[1:2] or pool, "3": pool[2:3] or pool[-1:], "4": pool[-1:], "second": pool[-1:],
-        "guides": tuple(n for n in pool if is_guide(c, n)) or pool,
     }  # fmt: skip
     whole = hit.what in ("all", "in", "rest", "+step", "+below", "+sus", WALK)
     named = pool if whole else one.get(hit.what, ())
+    if hit.what == "guides":
+        named = tuple(n for n in pool if is_guide(c, n)) or pool
     return tuple(sorted({*named, *(n for n in hit.also if n in pool)}))
 
 

@@ -34,14 +34,14 @@ def swung(tick: int, meter: Meter, swing: int, bar: int = 0) -> int:
     """A place in ticks where it falls, counted from a bar that begins at tick `bar`: half beats late by the song's
     swing, in meters whose beat is a quarter note.
     """
-    if meter.beat_quarters != 1 or (tick - bar) % TICK != TICK // 2:
+    if swing == SWINGS["straight"] or meter.beat_quarters != 1 or (tick - bar) % TICK != TICK // 2:
         return tick
     return tick - TICK // 2 + ticks(swung_half(swing))
 
 
 def ticks(quarters: Fraction) -> int:
     """Quarter notes in ticks, to the nearest."""
-    return round(quarters * TICK)
+    return (2 * quarters.numerator * TICK + quarters.denominator) // (2 * quarters.denominator)
 
 
 class Timed(NamedTuple):

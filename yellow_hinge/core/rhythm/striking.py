@@ -391,7 +391,9 @@ def _under(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
 
 def _tune_strokes(here: Played) -> list[Stroke]:
     """Every note of the tune that the right hand strikes over a chord, as long as it sounds."""
-    found = []
+    found: list[Stroke] = []
+    if not here.tones:
+        return found
     spans = [tune_span(tone, here.moment, here.swing) for tone in here.moment.tune if tone.begins]
     ends = {start: end for start, end in spans}
     for tone in here.tones:
