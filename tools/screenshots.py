@@ -4,6 +4,7 @@ more words name the pictures wanted.
 
 from __future__ import annotations
 
+import os
 import sys
 import tempfile
 from collections.abc import Callable
@@ -314,3 +315,5 @@ def main(folder: Path, names: list[str]) -> None:
 
 if __name__ == "__main__":
     main(Path(sys.argv[1]), sys.argv[2:])
+    sys.stdout.flush()
+    os._exit(0)  # threads of closed windows may still be inside a library, where the end of Python would abort them
