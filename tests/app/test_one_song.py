@@ -25,6 +25,7 @@ from yellow_hinge.app.state import (
     with_text,
     without_resting,
 )
+from yellow_hinge.app.twelve import stretch
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core import chart_edit, things
 from yellow_hinge.core.chart_text import parse_chart, read_chart
@@ -69,6 +70,19 @@ def test_a_song_taken_apart_and_put_together_is_the_song(name):
 
 
 # --- takes share the song ---
+def test_swing_is_the_songs_in_every_take_in_the_mix_in_twelve_keys_and_in_the_file():
+    state = typed(typed(two(), "key: C\n", "key: C\nswing: light\n"), "[Chorus]\n", "[Chorus]\nswing: straight\n")
+    for take in state.takes:
+        there = takes.switched(state, take.id)
+        assert (there.song.swing, there.song.sections[1].swing) == ("light", "straight")
+        assert "swing: light" in there.text
+    verse, chorus = mixed(state).song.sections[0], mixed(state).song.sections[-1]
+    assert (verse.swing, chorus.swing) == ("light", "straight")
+    assert stretch(state.song, (0, 0, 0), (1, 1, 0)).sections[1].swing == "straight"
+    assert state_of(from_json(to_json(file_of(state)), "x")).song == state.song
+    assert in_key(state, parse_key("Db")).song.sections[1].swing == "straight"
+
+
 def test_another_key_tempo_and_an_inserted_bar_reach_all_takes():
     state = two()
     state = in_key(state, parse_key("Eb"))

@@ -181,15 +181,17 @@ class SettingsWriter:
 
     def flush(self) -> None:
         """Write now what changed."""
-        with self._lock:
+        with self._lock:  # not while the disk is written: who changes something waits for nothing
             self._due.clear()
-            if not self._changed:
-                return
-            try:
-                save_settings(self._places, merged_settings(self._places, self._settings, self._changed))
-                self._changed = frozenset()
-            except UserError as error:
-                self._failed(str(error))
+            settings, changed, self._changed = self._settings, self._changed, frozenset()
+        if not changed:
+            return
+        try:
+            save_settings(self._places, merged_settings(self._places, settings, changed))
+        except UserError as error:
+            with self._lock:
+                self._changed |= changed
+            self._failed(str(error))
 
     def _run(self) -> None:
         while not self._ended.is_set():

@@ -265,7 +265,8 @@ def fill_notes(desk: Desk) -> dict[int, tuple[Added, ...]]:
     solution, playing = desk.solution, desk.state.playing
     if solution is None or not playing.fills:
         return {}
-    usual = usual_playing(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    moments = [voicing.here for voicing in solution.voicings]
+    usual = usual_playing(desk.solved_state.song, solution.setup.manner, playing, moments)
     return taken_notes(played(solution, playing, usual), playing)
 
 

@@ -17,7 +17,7 @@ from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.keys import keys_pages
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.core.song import Address, Section, Song
+from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import timeline
 
 
@@ -44,7 +44,7 @@ def stretch(song: Song, first: Address, last: Address) -> Song:
                 tune = bar.tune if len(slots) == len(bar.slots) else ()
                 plain = {"opens": False, "repeats": 0, "ending": 0, "same": False}
                 bars.append(msgspec.structs.replace(bar, slots=slots, tune=tune, **plain))
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter, section.id, section.swing))
+        sections.append(msgspec.structs.replace(section, bars=tuple(bars)))
     cut: Song = msgspec.structs.replace(song, sections=tuple(sections), pickup=type(song.pickup)(0))
     return cut
 

@@ -50,7 +50,7 @@ def numbered(song: Song) -> Song:
             b = own(bar.id)
             slots = tuple(_with_id(slot, own(slot.id)) for slot in bar.slots)
             bars.append(_with_bar(bar, b, slots))
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter, s, section.swing))
+        sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=s))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)
     return found
 
@@ -79,12 +79,10 @@ def all_ids(song: Song) -> Iterator[int]:
 def bare(song: Song) -> Song:
     """The song without its ids: what is written."""
     sections = tuple(
-        Section(
-            section.name,
-            tuple(_with_bar(bar, 0, tuple(_with_id(slot, 0) for slot in bar.slots)) for bar in section.bars),
-            section.key,
-            section.meter,
-            swing=section.swing,
+        msgspec.structs.replace(
+            section,
+            bars=tuple(_with_bar(bar, 0, tuple(_with_id(slot, 0) for slot in bar.slots)) for bar in section.bars),
+            id=0,
         )
         for section in song.sections
     )
@@ -118,9 +116,9 @@ def with_ids(song: Song, instead: dict[int, int]) -> Song:
     if not instead:
         return song
     sections = tuple(
-        Section(
-            section.name,
-            tuple(
+        msgspec.structs.replace(
+            section,
+            bars=tuple(
                 _with_bar(
                     bar,
                     instead.get(bar.id, bar.id),
@@ -128,10 +126,7 @@ def with_ids(song: Song, instead: dict[int, int]) -> Song:
                 )
                 for bar in section.bars
             ),
-            section.key,
-            section.meter,
-            instead.get(section.id, section.id),
-            section.swing,
+            id=instead.get(section.id, section.id),
         )
         for section in song.sections
     )
@@ -157,7 +152,7 @@ def followed(old: Song, new: Song) -> Song:
             vote[were[old_at].section] += 1
             bars.append(_paired_bar(were[old_at].bar, bar))
         votes.append(vote)
-        sections.append(Section(section.name, tuple(bars), section.key, section.meter, 0, section.swing))
+        sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=0))
     owners = _owners(old, new, votes)
     named = [
         section

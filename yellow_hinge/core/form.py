@@ -89,15 +89,7 @@ def form_of(song: Song, known: Form) -> Form:
     has on the chords where `known` puts them.
     """
     sections = tuple(
-        Section(
-            section.name,
-            tuple(_bare(bar) for bar in section.bars),
-            section.key,
-            section.meter,
-            section.id,
-            section.swing,
-        )
-        for section in song.sections
+        msgspec.structs.replace(section, bars=tuple(_bare(bar) for bar in section.bars)) for section in song.sections
     )
     found: Form = msgspec.structs.replace(
         known, title=song.title, key=song.key, meter=song.meter, tempo=song.tempo, sections=sections,
@@ -107,7 +99,8 @@ def form_of(song: Song, known: Form) -> Form:
 
 
 def _bare(bar: Bar) -> Bar:
-    return Bar((), bar.tune, bar.opens, bar.repeats, False, bar.ending, bar.meter, bar.id, bar.signs)
+    bare: Bar = msgspec.structs.replace(bar, slots=(), same=False)
+    return bare
 
 
 def _cues_of(song: Song, known: Form) -> tuple[Cue, ...]:
@@ -157,10 +150,12 @@ def song_of(form: Form, chords: tuple[BarChords, ...], asks: Asks = ()) -> Song:
             words = _words(cues[bar.id], slots)
             slots = tuple(Slot(s.symbol, s.beats, cue, s.id) if cue else s for s, cue in zip(slots, words, strict=True))
         same = own is not None and own.same
-        return Bar(slots, bar.tune, bar.opens, bar.repeats, same, bar.ending, bar.meter, bar.id, bar.signs)
+        found: Bar = msgspec.structs.replace(bar, slots=slots, same=same)
+        return found
 
     sections = tuple(
-        Section(s.name, tuple(dressed(s, bar) for bar in s.bars), s.key, s.meter, s.id, s.swing) for s in form.sections
+        msgspec.structs.replace(section, bars=tuple(dressed(section, bar) for bar in section.bars))
+        for section in form.sections
     )
     return _dressed(form, sections, asks)
 

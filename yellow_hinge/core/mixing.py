@@ -219,8 +219,10 @@ class _Part:
             )
             for bar in self.bars
         )  # fmt: skip
-        name, swing = song.sections[played].name, origin.swing or song.swing
-        self.section = Section(name, plain, origin.key or song.key, origin.meter or song.meter, 0, swing)
+        self.section = msgspec.structs.replace(
+            origin, name=song.sections[played].name, bars=plain, key=origin.key or song.key,
+            meter=origin.meter or song.meter, swing=origin.swing or song.swing, id=0,
+        )  # fmt: skip
 
     def ids(self, section: Section) -> dict[int, int]:
         """The ids of the written-out section by those of the take: section, bars and slots. Its own is its pass."""

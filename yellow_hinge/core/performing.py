@@ -12,7 +12,7 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import KEYBOARDS
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, Usual, mostly_swings, usual_playing
+from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.fills import with_fills
@@ -151,7 +151,7 @@ def clock_of(song: Song, moments: tuple[Moment, ...]) -> Clock:
 
 def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> Performance:  # noqa: B008 - frozen
     """How a solution sounds. `song` is the one that was solved."""
-    usual = usual_playing(song, solution.setup.manner, playing.patterns)
+    usual = usual_playing(song, solution.setup.manner, playing, [voicing.here for voicing in solution.voicings])
     row = played(solution, playing, usual)
     clock = clock_of(song, solution.moments)
     strokes = with_fills(strokes_of(row), row, playing)
@@ -160,8 +160,7 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     struck = [
         _by_hand(stroke, hand, solution) for hand in HANDS for stroke in hands[hand]
     ]  # fmt: skip
-    swings = mostly_swings([voicing.here for voicing in solution.voicings], playing, usual)
-    struck += _tune(solution, usual, swings) + _bass(solution, row) + _band(bars, song.pickup > 0)
+    struck += _tune(solution, usual) + _bass(solution, row) + _band(bars, song.pickup > 0)
     length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
     starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
     ends = tuple(here.start + here.length for here in row)
@@ -200,13 +199,13 @@ def _by_hand(stroke: Stroke, hand: str, solution: Solution) -> Struck:
     return Struck(stroke.onset, length, stroke.midi, hand, stroke.velocity, finger, slot, stroke.place, stroke.added)
 
 
-def _tune(solution: Solution, usual: Usual, swings: bool) -> list[Struck]:
+def _tune(solution: Solution, usual: Usual) -> list[Struck]:
     """The tune as written, where the right hand does not play it."""
     if solution.setup.melody == "top":
         return []
     found = []
     for moment in solution.moments:
-        begin, swing = ticks(moment.quarter), usual.swing_at(moment, swings)
+        begin, swing = ticks(moment.quarter), usual.swing_at(moment)
         for tone in moment.tune:
             if tone.begins:
                 start, end = tune_span(tone, moment, swing)

@@ -244,14 +244,6 @@ def _keep_rests(keep: Keep, song: There) -> Rest | None:
     return Rest(keep.slot, words, f"the chord is {slot.symbol} now")
 
 
-def _keep_renamed(keep: Keep, ids: Ids) -> Keep | None:
-    if keep.slot not in ids:
-        return None
-    only = None if keep.only is None else (ids.get(keep.only[0], 0), keep.only[1])
-    found: Keep = msgspec.structs.replace(keep, slot=ids[keep.slot], only=only)
-    return found
-
-
 def _keeps_in_pass(keeps: tuple[Keep, ...], own: PassId) -> tuple[Keep, ...]:
     """What is kept for a pass alone comes last, overrules the rest, and is for it here."""
     found = [keep for keep in keeps if keep.only in (None, own)]
@@ -269,14 +261,6 @@ def _keeps_in_pass(keeps: tuple[Keep, ...], own: PassId) -> tuple[Keep, ...]:
     return tuple(kept)
 
 
-def _wish_renamed(wish: Wish, ids: Ids) -> Wish | None:
-    if wish.at not in ids:
-        return None
-    only = None if wish.only is None else (ids.get(wish.only[0], 0), wish.only[1])
-    found: Wish = msgspec.structs.replace(wish, at=ids[wish.at], only=only)
-    return found
-
-
 def _wishes_in_pass(wishes: tuple[Wish, ...], own: PassId) -> tuple[Wish, ...]:
     found = (wish for wish in wishes if wish.turn in (None, own[1]) and wish.only in (None, own))
     return tuple(msgspec.structs.replace(wish, turn=None, only=None) for wish in found)
@@ -291,12 +275,17 @@ def _held_moved(held: HeldTop, shift: Shift) -> HeldTop:
     return HeldTop(held.slots, transposed_notes((held.top,), shift.by)[0])
 
 
-def _at(name: str) -> Callable[[Any, Ids], Any]:
-    """Renaming of a thing that stands at one id, in a field of that name."""
+def _at(name: str, in_pass: bool = False) -> Callable[[Any, Ids], Any]:
+    """Renaming of a thing that stands at one id, in a field of that name, and with `in_pass` in one pass alone."""
 
     def renamed(thing: Any, ids: Ids) -> Any:
         own = getattr(thing, name)
-        return msgspec.structs.replace(thing, **{name: ids[own]}) if own in ids else None
+        if own not in ids:
+            return None
+        new: dict[str, Any] = {name: ids[own]}
+        if in_pass and thing.only is not None:
+            new["only"] = (ids.get(thing.only[0], 0), thing.only[1])
+        return msgspec.structs.replace(thing, **new)
 
     return renamed
 
@@ -326,11 +315,11 @@ def _chords_renamed(bar: BarChords, ids: Ids) -> BarChords | None:
 
 
 KEEPS = Kind(
-    "keeps", Keep, lambda k: (k.slot, k.only[0]) if k.only else (k.slot,), _keep_renamed, _keep_rests, _keep_moved,
-    sounds=True, in_pass=_keeps_in_pass,
+    "keeps", Keep, lambda k: (k.slot, k.only[0]) if k.only else (k.slot,), _at("slot", in_pass=True), _keep_rests,
+    _keep_moved, sounds=True, in_pass=_keeps_in_pass,
 )  # fmt: skip
 WISHES = Kind(
-    "wishes", Wish, lambda wish: (wish.at,), _wish_renamed,
+    "wishes", Wish, lambda wish: (wish.at,), _at("at", in_pass=True),
     lambda wish, song: _gone("a wish", "its place is gone", wish.at, song=song), in_pass=_wishes_in_pass,
 )  # fmt: skip
 HELD = Kind(
@@ -358,7 +347,7 @@ AWAY = Kind(
 )  # fmt: skip
 # Hands that a song remembers from other prices: they stand as keeps, rest unsaid, and a mix is solved without them.
 KNOWN = Kind(
-    "known", Keep, lambda k: (k.slot,), _keep_renamed, lambda keep, song: None, _keep_moved, sounds=True,
+    "known", Keep, lambda k: (k.slot,), _at("slot", in_pass=True), lambda keep, song: None, _keep_moved, sounds=True,
     in_pass=lambda keeps, own: (),
 )  # fmt: skip
 KINDS: tuple[Kind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY, KNOWN)

@@ -13,7 +13,7 @@ from yellow_hinge.core.rhythm.walking import near
 
 def row_of(meter, **options):
     song, solution = solved(meter, **options)
-    return song, solution, played(solution, Playing(), usual_playing(song, ""))
+    return song, solution, played(solution, Playing(), usual_playing(song, "", Playing(), []))
 
 
 @pytest.mark.parametrize("meter", ["4/4", "3/4", "6/8", "7/8"])

@@ -23,6 +23,7 @@ WAYS = ({}, {"bass": "theirs"}, {"melody": "top"})
 SAMPLE = [
     (chart, manner, WAYS[n % 3]) for n, (chart, manner) in enumerate(zip(itertools.cycle(CHARTS), ("", *manners())))
 ]
+SAMPLE.append(("qualities", "pop", WAYS[2]))  # a tune that some notes of a row cannot lie under
 
 
 @pytest.mark.parametrize(("chart", "manner", "way"), SAMPLE, ids=str)

@@ -56,7 +56,7 @@ def faults(solution, sounding):
         before = (voicing.left, voicing.right, voicing.chord), heard
         if here.moment.quarters >= unit_quarters(here.moment.meter):
             found = itertools.chain(
-                _of_hands(here, voicing, struck, heard), _of_guides(here, voicing, struck, heard, same),
+                _of_hands(here, voicing, struck, heard), _of_tune(here, struck), _of_guides(here, voicing, struck, heard, same),
                 _of_bass(solution, here, voicing, struck, heard, same),
             )  # fmt: skip
             yield from ((fault, place) for fault in found)
@@ -89,6 +89,14 @@ def _of_hands(here, voicing, struck, heard):
         hands[s.onset, s.midi].add(s.part)
     if any(len(parts) > 1 for parts in hands.values()):
         yield "one key by both hands"
+
+
+def _of_tune(here, struck):
+    tune = {tone.midi for tone in here.tones}
+    for tone, able in zip(here.tones, here.under, strict=True):
+        right = {s.midi for s in struck if s.part == "right" and tone.start <= s.onset - here.start < tone.end}
+        if right - set(able) - tune:
+            yield "under the tune where it cannot lie"
 
 
 def _of_guides(here, voicing, struck, heard, same):

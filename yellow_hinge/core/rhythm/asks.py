@@ -64,25 +64,34 @@ def pattern_named(name: str, own: tuple[Pattern, ...] = ()) -> Pattern | None:
 
 
 class Usual(NamedTuple):
-    """How a song is played where nothing is asked for: its pattern, its swing and those of its sections ("" for what
-    its patterns are usually played with), and the beats a minute that decide then.
+    """How a song is played where nothing is asked for: its pattern, its swing and those of its sections ("" for none
+    written), and the percent of a beat before its second half that counts then.
     """
 
     pattern: Pattern
     swing: str
     sections: tuple[str, ...]
-    tempo: int
+    percent: int
 
-    def swing_at(self, moment: Moment, swings: bool) -> int:
-        """The percent of a beat before its second half at a chord; `swings`: most bars are played in swung patterns."""
+    def swing_at(self, moment: Moment) -> int:
+        """The percent of a beat before its second half at a chord."""
         asked = (self.sections[moment.origin] if moment.origin < len(self.sections) else "") or self.swing
-        return percent_of(asked) if asked else usual_swing(swings, self.tempo)
+        return percent_of(asked) if asked else self.percent
 
 
-def usual_playing(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Usual:
-    """How a song is usually played."""
-    sections = tuple(section.swing for section in song.sections)
-    return Usual(usual_pattern(song, manner, own), song.swing, sections, song.tempo)
+def usual_playing(song: Song, manner: str, playing: Playing, moments: Sequence[Moment]) -> Usual:
+    """How a song is usually played; `moments` are those of its chords."""
+    pattern = usual_pattern(song, manner, playing.patterns)
+    percent = usual_swing(_mostly_swings(moments, playing, pattern), song.tempo)
+    return Usual(pattern, song.swing, tuple(section.swing for section in song.sections), percent)
+
+
+def _mostly_swings(moments: Sequence[Moment], playing: Playing, usual: Pattern) -> bool:
+    """Whether most of a song is played in patterns that are usually swung."""
+    beats = {False: Fraction(0), True: Fraction(0)}
+    for moment in moments:
+        beats[pattern_at(playing, moment, "right", usual).swing] += moment.quarters
+    return beats[True] > beats[False]
 
 
 def usual_pattern(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Pattern:
@@ -100,14 +109,6 @@ def pattern_at(playing: Playing, moment: Moment, hand: str, usual: Pattern) -> P
         if pattern is not None:
             return pattern
     return usual
-
-
-def mostly_swings(moments: Sequence[Moment], playing: Playing, usual: Usual) -> bool:
-    """Whether most of a song is played in patterns that are usually swung."""
-    beats = {False: Fraction(0), True: Fraction(0)}
-    for moment in moments:
-        beats[pattern_at(playing, moment, "right", usual.pattern).swing] += moment.quarters
-    return beats[True] > beats[False]
 
 
 def _narrow(wish: PlayWish, moment: Moment) -> int:

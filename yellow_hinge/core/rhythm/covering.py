@@ -32,10 +32,6 @@ class Over(NamedTuple):
     goes_on: bool = False
     early: tuple[int, ...] = ()
 
-    def notes(self, hand: str) -> Pool:
-        """What a hand holds."""
-        return self.chordal.of(hand)
-
     def covers(self, hand: str) -> bool:
         """Whether all of a hand is struck: not where it plays the tune, under which not all can lie."""
         return not (hand == "right" and self.tuned)
@@ -99,7 +95,7 @@ def _whole(hand: str, hits: Hits, over: Over) -> list[Timed]:
     """A hand's hits with every key that it holds: taken into the earliest stroke of more than its lowest note, else
     struck with the other hand where this one rests, else with its first stroke.
     """
-    c, notes, mine = over.chordal, over.notes(hand), hits[hand]
+    c, notes, mine = over.chordal, over.chordal.of(hand), hits[hand]
     own = [hit for hit in mine if not hit.early]
     struck = struck_of(hits, hand, c) | over.already[hand]
     missing = tuple(n for n in notes if n not in struck)
@@ -162,7 +158,7 @@ def _guides_soon(hits: Hits, over: Over) -> Hits:
     heard |= {key % 12 for hand in HANDS if over.covers(hand) for hit in soon[hand] for key in names(hit, hand, c)}
     found = dict(hits)
     for hand in HANDS:
-        late = tuple(n for n in over.notes(hand) if is_guide(c, n) and n % 12 not in heard)
+        late = tuple(n for n in over.chordal.of(hand) if is_guide(c, n) and n % 12 not in heard)
         able = [hit for hit in soon[hand] if not hit.added or hit.what == WALK]
         if not late or not over.covers(hand):
             continue

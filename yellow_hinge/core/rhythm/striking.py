@@ -7,7 +7,7 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, Usual, mostly_swings, pattern_at
+from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at
 from yellow_hinge.core.rhythm.beneath import (
     Under,
     held_under,
@@ -59,10 +59,6 @@ class Played(NamedTuple):
         """The hand that strikes what is written for one: the left takes over where the right rests."""
         return self.chordal.upper if hand == "right" else hand
 
-    def notes(self, hand: str) -> tuple[int, ...]:
-        """What a hand holds."""
-        return self.chordal.of(hand)
-
     @property
     def swings(self) -> bool:
         """Whether the second halves of beats come late."""
@@ -78,18 +74,19 @@ def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
     """Every chord of a solution with its patterns fitted."""
     row: list[Played] = []
     bars, figured = _bars(solution), -2
-    swings = mostly_swings([voicing.here for voicing in solution.voicings], playing, usual)
-    for place in range(len(solution.voicings)):
-        asked = Asked(playing, usual, usual.swing_at(solution.voicings[place].here, swings), bars[place][1])
+    for place, voicing in enumerate(solution.voicings):
+        asked = Asked(playing, usual.pattern, usual.swing_at(voicing.here), bars[place][1])
         here = _fit(solution, asked, place, row[-1] if row else None)
         here, used = _with_figures(here, bars[place][0] - figured > 1 or bars[place][0] == figured)
         figured = bars[place][0] if used else figured
         before = row[-1] if row and _adjoin(row[-1], here) else None
-        if row:
-            row[-1], here = _led(row[-1], here if before is not None else None, here)
+        if before is not None:
+            row[-1], here = _led(before, here)
+        elif row:
+            row[-1] = _unled(row[-1])
         row.append(_covered(here, before))
     if row:
-        row[-1] = _led(row[-1], None, row[-1])[0]
+        row[-1] = _unled(row[-1])
     return [here._replace(hits=_accented(here)) for here in row]
 
 
@@ -99,7 +96,7 @@ class Asked(NamedTuple):
     """
 
     playing: Playing
-    usual: Usual
+    usual: Pattern
     swing: int
     bar: int
 
@@ -107,7 +104,7 @@ class Asked(NamedTuple):
 def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) -> Played:
     """One chord with the hits that its patterns write."""
     moment, playing, bar = solution.voicings[place].here, asked.playing, asked.bar
-    patterns = {hand: pattern_at(playing, moment, hand, asked.usual.pattern) for hand in HANDS}
+    patterns = {hand: pattern_at(playing, moment, hand, asked.usual) for hand in HANDS}
     chordal, tones = _chordal(solution, place), tones_of(solution, moment, asked.swing)
     goes_on = before is not None and _goes_on(before.moment, moment)
     last = place == len(solution.voicings) - 1 and not solution.setup.loop
@@ -183,37 +180,47 @@ def _with_figures(here: Played, may: bool) -> tuple[Played, bool]:
     return here._replace(hits=found), False
 
 
-def _led(before: Played, after: Played | None, here: Played) -> tuple[Played, Played]:
+def _led(before: Played, after: Played) -> tuple[Played, Played]:
     """Two chords with what the first one's patterns strike early: it becomes the second one's, where that may begin so;
-    else what leaned over the change is struck again there, and what was pushed waits for its chord. `after` is `here`,
-    or None where that does not follow at once.
+    else what leaned over the change is struck again there, and what was pushed waits for its chord.
     """
-    left_out: Hits = dict(before.hits)
-    hits, ahead = dict(here.hits), {}
+    waits, hits, ahead = _unled(before), dict(after.hits), {}
     for hand in HANDS:
         early = next((hit for hit in before.hits[hand] if hit.early), None)
         if early is None:
             continue
         over = early.at + early.length - before.length
-        if after is not None and _may_lead(before, after, hand, early):
-            first = next((hit for hit in hits[hand] if hit.at == 0), None)
+        first = next((hit for hit in hits[hand] if hit.at == 0), None)
+        if _may_lead(before, after, hand, early):
+            waits = waits._replace(hits={**waits.hits, hand: before.hits[hand]})
             end = max(over, first.length if first is not None else 0)
             hits[hand] = [hit for hit in hits[hand] if hit is not first]
             ahead[hand] = early._replace(at=early.at - before.length, length=end - early.at + before.length, what="all")
-            continue
-        left_out[hand] = [hit for hit in left_out[hand] if not hit.early]
-        if over > 0:
-            plain = early._replace(length=before.length - early.at, early=False)
-            left_out[hand] = sorted([*left_out[hand], plain], key=lambda hit: hit.at)
-        if after is not None and not any(hit.at == 0 for hit in hits[hand]):
+        elif first is None:
             again = early._replace(at=0, length=min(over if over > 0 else early.length, after.length), early=False)
             hits[hand] = [again, *hits[hand]]
-    return before._replace(hits=left_out), here._replace(hits=hits, ahead=ahead)
+    return waits, after._replace(hits=hits, ahead=ahead)
+
+
+def _unled(here: Played) -> Played:
+    """A chord that nothing after it is struck early in: what leaned over its end ends with it, what was pushed is not
+    struck.
+    """
+    found: Hits = {}
+    for hand in HANDS:
+        leaned = (
+            hit._replace(length=here.length - hit.at, early=False)
+            if hit.early and hit.at + hit.length > here.length
+            else hit
+            for hit in here.hits[hand]
+        )
+        found[hand] = [hit for hit in leaned if not hit.early]
+    return here._replace(hits=found)
 
 
 def _may_lead(before: Played, after: Played, hand: str, early: Timed) -> bool:
     """Whether a hand may strike a chord before it begins."""
-    if not after.notes(hand):
+    if not after.chordal.of(hand):
         return False
     if hand == "left" or not (before.tones or after.tones):
         return True
@@ -306,9 +313,9 @@ def strokes_of(row: list[Played]) -> dict[str, list[Stroke]]:
 
 def _struck(here: Played, hit: Timed, hand: str) -> list[tuple[str, Stroke]]:
     if hit.what in ROWS:
-        return [*_in_row(here, hit), *_keys(here, hit._replace(what=""), hand)]
+        return [*_in_row(here, hit), *_struck(here, hit._replace(what=""), hand)]
     if hit.what == WALK and here.chordal.mine and here.chordal.left:
-        return [*_walk(here, hit), *_keys(here, hit._replace(what=""), "left")]
+        return [*_walk(here, hit), *_struck(here, hit._replace(what=""), "left")]
     if hit.what == WALK:
         hit = hit._replace(what="all")
     if hand == "right" and here.tones:
@@ -320,7 +327,7 @@ def _keys(here: Played, hit: Timed, hand: str) -> list[tuple[str, Stroke]]:
     """The strokes of the keys that a hit names and takes in; what the hand does not hold is marked as added."""
     onset, end = here.start + hit.at, here.start + hit.at + hit.length
     named = {midi for _, midi in struck_keys(hit.what, hand, here.chordal)} if hit.what else set()
-    keys, own = sorted(named | set(hit.also)), here.notes(hand)
+    keys, own = sorted(named | set(hit.also)), here.chordal.of(hand)
     top = here.chordal.right[-1] if here.chordal.right else None
     found = []
     for midi in keys:
