@@ -358,3 +358,38 @@ def test_what_is_practised_may_be_played_as_the_song_is(playing):
     steps = programme.next({}, datetime(2026, 3, 1, tzinfo=UTC))
     assert [step.added for step in steps] == [tuple(m for _, m in performance.added_at(step.place)) for step in steps]
     assert any(performance.added_at(n) for n in range(len(performance.row)))
+
+
+def test_a_pattern_opens_hands_says_what_it_costs_and_lets_them_be_kept(playing, qtbot):
+    desk, view, plain = playing.desk, playing.playing, playing.desk.solution
+    choose(playing, "stride")
+    settle(playing, qtbot)
+    opened = desk.solution
+    assert desk.beside
+    more = opened.totals.motion - plain.totals.motion
+    assert f"{len(desk.beside)} hands opened for it; {abs(more)} semitones" in playing.told.text()
+    assert view.keep.isVisible()
+    changed = {i for i, (a, b) in enumerate(zip(plain.voicings, opened.voicings, strict=True)) if a.both != b.both}
+    assert changed == set(desk.beside)
+    view.keep.click()
+    settle(playing, qtbot)
+    assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
+    assert playing.listening.performance.row[3].patterns["left"].id == "stride"
+    assert not view.keep.isVisible()
+    assert desk.undo() == "keep the hands under the pattern"
+    settle(playing, qtbot)
+    assert [v.both for v in desk.solution.voicings] == [v.both for v in opened.voicings]
+    desk.undo()  # pattern and hands are one step
+    settle(playing, qtbot)
+    assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
+    assert desk.state.playing == desk.saved.playing
+
+
+def test_strokes_edited_keep_the_hands_that_their_pattern_opened(playing, qtbot):
+    choose(playing, "ballad")
+    settle(playing, qtbot)
+    hands = [v.both for v in playing.desk.solution.voicings]
+    playing.playing.copy.click()
+    settle(playing, qtbot)
+    assert playing.listening.performance.row[0].patterns["left"].id.startswith("mine-")
+    assert [v.both for v in playing.desk.solution.voicings] == hands

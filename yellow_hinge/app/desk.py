@@ -22,7 +22,7 @@ from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.keeps import Keep, Part
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import Option
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asks import Playing, with_wants
 from yellow_hinge.core.song import TEMPOS, Song
 
 
@@ -102,8 +102,11 @@ class Desk(Document):
         self.do(editing.keeps_put(self.state, label, keeps))
 
     def keep_others(self) -> None:
-        """Keep what the last edit changed elsewhere as it was before."""
-        if self.before is not None and self.solution is not None and self.beside:
+        """Keep what the last edit changed elsewhere as it was before; where it chose patterns, they open no hands."""
+        if self.before is not None and self.opened is not None:
+            playing = with_wants(self.state.playing, False, self.before.state.playing.wishes)
+            self.put_playing("keep the hands under the pattern", playing)
+        elif self.before is not None and self.solution is not None and self.beside:
             count, before = len(self.beside), self.before.solution
             state = with_others_kept(self.state, before, self.solution, self.beside)
             self.do(Edit(f"keep {count} other chord{'' if count == 1 else 's'} as they were", state))

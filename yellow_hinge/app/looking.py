@@ -103,6 +103,18 @@ class Looking:
         """Ways to play the selected chord, best first; () while nothing is solved."""
         return options(self.solution, self.selected) if self.voicing and self.solution else []
 
+    @property
+    def opened(self) -> int | None:
+        """Semitones that the fingers travel more since the last edit chose patterns, and hands were opened for them;
+        None where none were.
+        """
+        if self.before is None or self.solution is None or not self.beside or not self.solved:
+            return None
+        old, new = self.before.state.setup.wanted, self.state.setup.wanted
+        if not new or new == old:
+            return None
+        return self.solution.totals.motion - self.before.solution.totals.motion
+
     def following(self) -> Voicing | None:
         """The chord after the selected one, the first after the last where the song loops."""
         if self.solution is None or not self.solution.voicings:

@@ -22,6 +22,7 @@ from yellow_hinge.core.rhythm.asks import (
     pattern_named,
     usual_pattern,
     usual_playing,
+    wish_at,
     with_fill,
     with_own_pattern,
     with_pattern,
@@ -45,7 +46,9 @@ def place_id(moment: Moment, place: str) -> int:
 
 
 def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
-    """Play the song, or a part of it at the selected chord, in a pattern; "" for what holds around it."""
+    """Play the song, or a part of it at the selected chord, in a pattern, with the hands that it wants; "" for what
+    holds around it.
+    """
     moment = desk.moment
     if moment is None:
         return
@@ -53,9 +56,10 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     known = pattern_named(pattern, (*playing.patterns, *desk.patterns))
     if known is not None and known.id.startswith(OWN):
         playing = with_own_pattern(playing, known)
+    wants = known is not None and bool(known.wants)
     name = known.name.lower() if known else "the usual pattern"
     whose = "" if hand == "both" else f", {hand} hand"
-    playing = with_pattern(playing, place_id(moment, place), hand, pattern)
+    playing = with_pattern(playing, place_id(moment, place), hand, pattern, wants)
     desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
 
 
@@ -132,7 +136,7 @@ def copy_of(here: Played, hand: str, own: tuple[Pattern, ...]) -> Pattern:
     bar = pattern.bar or bool(length and not offset_of(here.moment) % length)
     name = f"Mine {len(own) + 1}, {pattern.name.split(':')[0].lower()}"[:60]
     made: Pattern = msgspec.structs.replace(
-        pattern, id=new_id(), name=name, words="", meter="", wants=(), usual=(20, 400), left=form.left,
+        pattern, id=new_id(), name=name, words="", meter="", usual=(20, 400), left=form.left,
         right=form.right, beats=float(length) if length.denominator > 1 else int(length), bar=bar, cut=True, **PLAIN,
     )  # fmt: skip
     return made
@@ -192,7 +196,9 @@ def put_own(desk: Desk, pattern: Pattern, place: str, hand: HandWish, label: str
     playing = with_own_pattern(desk.state.playing, pattern)
     used = any(wish.pattern == pattern.id for wish in playing.wishes)
     if not used or asked_pattern(desk, place, hand) != pattern.id:
-        playing = with_pattern(playing, place_id(moment, place), hand, pattern.id)
+        before = [wish_at(desk.state.playing, moment, own) for own in HANDS if hand in ("both", own)]
+        opened = any(wish is not None and wish.wants for wish in before)
+        playing = with_pattern(playing, place_id(moment, place), hand, pattern.id, opened)
     desk.put_playing(f"{label} of {pattern.name.lower()}", playing, f"pattern {pattern.id}")
 
 

@@ -185,5 +185,5 @@ class Practising:
     def _ask(self, before: Attempt | None) -> None:
         step = self.step
         assert step is not None
-        self.attempt = begun(step.wanted(self.piece.hands), self._clock(), before, step.added)
+        self.attempt = begun(step.wanted(self.piece.hands), self._clock(), before, step.added, step.apart)
         self._tell(Told.ASKED)

@@ -42,6 +42,11 @@ class Step(NamedTuple):
         both = self.voicing.both
         return (*both.left, *both.right) if hands == "both" else both.of(hands)
 
+    @property
+    def apart(self) -> tuple[int, ...]:
+        """The keys of a left hand that is broken, which nobody can hold together."""
+        return self.voicing.left if self.voicing.broken else ()
+
 
 class Programme(Protocol):
     """What comes next, and what was right of it."""

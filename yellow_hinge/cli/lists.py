@@ -19,7 +19,7 @@ from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Player, Setup
 from yellow_hinge.core.leading.weights import STYLES, style_id
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
-from yellow_hinge.core.shapes.catalogue import catalogue
+from yellow_hinge.core.shapes.catalogue import offered
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.report import note_names
 
@@ -50,7 +50,7 @@ def manners_document() -> dict[str, Any]:
 
 def families_document() -> dict[str, Any]:
     """Every family of hand shapes of the catalogue."""
-    return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in catalogue()]}
+    return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in offered()]}
 
 
 def patterns_document() -> dict[str, Any]:
@@ -61,7 +61,8 @@ def patterns_document() -> dict[str, Any]:
 def _shown_pattern(pattern: Pattern) -> dict[str, Any]:
     usual = {"low": pattern.usual[0], "high": pattern.usual[1]}
     fields: dict[str, Any] = {
-        name: getattr(pattern, name) for name in ("id", "name", "words", "meter", "beats", "bar", "pedal", "swing")
+        name: getattr(pattern, name)
+        for name in ("id", "name", "words", "meter", "beats", "bar", "pedal", "swing", "wants")
     }
     return fields | {"tempo": usual, "left": pattern.left, "right": pattern.right}
 

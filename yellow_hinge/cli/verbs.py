@@ -36,7 +36,7 @@ from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.known import hands_of
 from yellow_hinge.core.leading.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import unused_asks
+from yellow_hinge.core.leading.setup import as_asked, unused_asks
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.mixing import choices, mixed
 from yellow_hinge.core.naming import name_notes
@@ -139,7 +139,7 @@ def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ..
     symbols = practice.symbols_file(args) if args.verb == "drill" else None
     file, takes = _taken(symbols or read_song(args.song), args.take)
     setup = setup_from(args, file.setup, file.song)
-    playing = playing_from(args, file.playing, file.song)
+    playing = playing_from(args, file.playing, file.song, as_asked(setup, file.song).manner)
     if getattr(args, "sounds_in", None):
         playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
     keeps = keeps_from(args, file.keeps, file.song)

@@ -19,7 +19,15 @@ from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place, spot_id
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, HandWish, Playing, pattern_named, with_pattern
+from yellow_hinge.core.rhythm.asks import (
+    WHOLE_SONG,
+    HandWish,
+    Playing,
+    pattern_named,
+    usual_pattern,
+    with_pattern,
+    with_wants,
+)
 from yellow_hinge.core.rhythm.patterns import pattern_id, patterns
 from yellow_hinge.core.song import Address, Song
 
@@ -50,6 +58,9 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--manner", help="manner of playing, see `manners`; options and the header overrule it")
     parser.add_argument(
         "--pattern", help="pattern of playing, see `patterns`; the header's or the manner's if left out"
+    )
+    parser.add_argument(
+        "--wants", choices=("on", "off"), help="whether patterns open the hands they need; on where --pattern is given"
     )
     parser.add_argument(
         "--swing", help="straight, light, swung or 50 to 75 percent; the song's or the usual if left out"
@@ -116,16 +127,21 @@ def _pattern(text: str, saved: Playing) -> str:
     return name
 
 
-def playing_from(args: argparse.Namespace, saved: Playing, song: Song) -> Playing:
+def playing_from(args: argparse.Namespace, saved: Playing, song: Song, manner: str) -> Playing:
     """How the song is played, with the patterns that the command line asks for. Raises UserError."""
-    found = saved
+    found, opens = saved, args.wants == "on" or (args.wants is None and args.pattern is not None)
     if args.pattern is not None:
-        found = with_pattern(found, WHOLE_SONG, "both", _pattern(args.pattern, saved))
+        found = with_pattern(found, WHOLE_SONG, "both", _pattern(args.pattern, saved), opens)
+    elif args.wants == "on" and not found.wishes:  # of the pattern that is usual here
+        found = with_pattern(found, WHOLE_SONG, "both", usual_pattern(song, manner, saved.patterns).id)
+    if args.wants is not None:
+        found = with_wants(found, opens)
     for text in args.wish or ():
         place, asks = _asks(text)
         for name, hand in _PATTERN_ASKS.items():
             if name in asks:
-                found = with_pattern(found, spot_id(read_place(place, song), song), hand, _pattern(asks[name], saved))
+                at, named = spot_id(read_place(place, song), song), _pattern(asks[name], saved)
+                found = with_pattern(found, at, hand, named, opens)
     return found
 
 

@@ -197,6 +197,13 @@ def fingered_between(
 
 
 @lru_cache(maxsize=8192)
+def parted(notes: Notes, hand: str) -> Fingers:
+    """The fingers of a left or right hand that strikes its lowest note by itself and the rest together after it."""
+    rest = fingered((notes[1:],), hand)[0]
+    return (5 if hand == "left" else 1, *rest) if notes else ()
+
+
+@lru_cache(maxsize=8192)
 def alone(left: Notes, right: Notes) -> Fingered:
     """The fingers of both hands of a chord by itself."""
     return Fingered(fingered((left,), "left")[0], fingered((right,), "right")[0])

@@ -71,6 +71,32 @@ class Hands(msgspec.Struct, frozen=True):
         """Lowest and highest MIDI number of the keyboard."""
         return KEYBOARDS[self.keys]
 
+    @property
+    def held(self) -> Hands:
+        """The hands as they hold what they strike together."""
+        return self
+
+
+class BrokenHands(Hands, frozen=True):
+    """Hands whose left one a pattern breaks: struck note by note under the pedal, it spans up to `broken` white keys,
+    whatever it could hold.
+    """
+
+    broken: int = 12
+
+    def reach(self, hand: str) -> int:
+        """The reach of the "left" or "right" hand in white keys."""
+        return max(self.broken, self.left_reach) if hand == "left" else self.right_reach
+
+    def limit(self, hand: str, count: int) -> float:
+        """The widest span of a hand's `count` notes in mm between key centres."""
+        return reach_mm(self.reach(hand)) + TOLERANCE_MM if hand == "left" else super().limit(hand, count)
+
+    @property
+    def held(self) -> Hands:
+        """The hands as they hold what they strike together."""
+        return Hands(self.left_reach, self.right_reach, self.left_notes, self.right_notes, self.keys, self.roll)
+
 
 def reach_mm(reach: int) -> float:
     """The span between key centres that a reach of `reach` white keys allows, in mm: a ninth is 188."""

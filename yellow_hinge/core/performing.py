@@ -177,7 +177,8 @@ def _hand(
     if not row:
         return []
     hands = row[0].chordal.hands
-    held = held_by(hand, strokes, hands, seen_reach(solution, hand))
+    widest = seen_reach(solution, hand)
+    held = held_by(hand, strokes, hands, widest)
     onsets: dict[int, list[Stroke]] = {}
     for stroke in held:
         onsets.setdefault(stroke.onset, []).append(stroke)
@@ -187,7 +188,7 @@ def _hand(
         if hand == "right" and any(stroke.roll > 0 for stroke in together):  # the left hand rolls first
             after = max((s.roll for s in both["left"] if s.onset == onset), default=0)
         speed = TICK * 1_000_000 / clock.at(onset)
-        found += rolled(together, hand, hands, speed, after)
+        found += rolled(together, hand, hands, speed, after, widest)
     return [stroke for stroke in found if stroke.end > stroke.onset]
 
 

@@ -11,7 +11,7 @@ from yellow_hinge.core.following import Piece
 from yellow_hinge.core.form import Asks, BarChords, Form, chords_of, form_of, song_of
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.setup import Player, Setup, as_asked
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing, wanted
 from yellow_hinge.core.song import Memo, Song, Was
 from yellow_hinge.core.things import FILLS, HELD, KEEPS, KNOWN, MEMOS, PLAYED, WAS, WISHES, Things
 
@@ -109,7 +109,7 @@ class Whole(msgspec.Struct, frozen=True, dict=True):
         """All that is asked of the hands, and who plays."""
         found: Setup = msgspec.structs.replace(
             self.shown.content.setup, player=self.own_form.player, wishes=self.things.of(WISHES),
-            held=self.things.of(HELD),
+            held=self.things.of(HELD), wanted=wanted(self.playing),
         )  # fmt: skip
         return found
 
@@ -159,8 +159,8 @@ class Whole(msgspec.Struct, frozen=True, dict=True):
 
 
 def bare_setup(setup: Setup) -> Setup:
-    """A setup without what is asked of places, and without who plays."""
-    found: Setup = msgspec.structs.replace(setup, player=Player(), wishes=(), held=())
+    """A setup without what is asked of places or by patterns, and without who plays."""
+    found: Setup = msgspec.structs.replace(setup, player=Player(), wishes=(), held=(), wanted=())
     return found
 
 

@@ -314,8 +314,10 @@ class KeysPanel(QWidget):
         bar = f"bar {bar_number(self.desk.solved_state.song, voicing.here.origin, voicing.here.bar)}"
         self.figures.setText(f"This hinge, {bar}: {hinge_figures(hinge)}" if hinge is not None else bar.capitalize())
         self._colour_figures(hinge is not None and bool(hinge.moving))
-        self.words.setText(pretty_signs(words))
-        self.warning.setText(pretty_signs("; ".join(voicing.warnings)))
+        broken = [f"{remark.words.capitalize()}." for remark in voicing.remarks if remark.kind == "broken"]
+        self.words.setText(pretty_signs(" ".join(filter(None, (words, *broken)))))
+        told = (remark.words for remark in voicing.remarks if remark.kind != "broken")
+        self.warning.setText(pretty_signs("; ".join(told)))
         self._lay_out()
 
     def _place(self) -> int:

@@ -380,8 +380,8 @@ def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> Q
 
 
 def unique_kinds(column: Column) -> list[str]:
-    """The kinds of a column's remarks, each once."""
-    return list(dict.fromkeys(remark.kind for remark in column.remarks))
+    """The kinds of a column's remarks that are marked, each once: that a hand is broken is how its pattern goes."""
+    return [kind for kind in dict.fromkeys(remark.kind for remark in column.remarks) if kind != "broken"]
 
 
 def describe(scene: StrandScene, index: int) -> str:

@@ -13,9 +13,9 @@ from yellow_hinge.app.keeping import Places, Settings, load_settings
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.notes_in import NoteEvent
+from yellow_hinge.app.sayings import song_words
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
-from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui import sheeting, singing, taking
@@ -202,27 +202,7 @@ class MainWindow(Frame):
         for view in self.views.made():
             view.solved()
         if self.desk.solution is not None:
-            total = self.desk.solution.totals
-            self.say(
-                f"Whole song: {semitones(total.motion)}, left {total.left_motion}, right {total.right_motion}; "
-                f"{total.held} notes held, largest move {total.largest_move}."
-                f"{self._beside_words()}{self._resting_words()}",
-                lasting=True,
-            )
-
-    def _beside_words(self) -> str:
-        count = len(self.desk.beside)
-        some = "1 chord" if count == 1 else f"{count} chords"
-        return f" {some} elsewhere changed too; Shift+O keeps what was there." if count else ""
-
-    def _resting_words(self) -> str:
-        """What the player kept and no longer holds, in a sentence."""
-        found = self.desk.resting()
-        if not found:
-            return ""
-        first, count = found[0], len(found)
-        some = f"{first.words} rests" if count == 1 else f"{count} kept things rest, {first.words} among them"
-        return pretty_signs(f" {some[:1].upper()}{some[1:]}: {first.why}. It comes back with its chord.")
+            self.say(song_words(self.desk), lasting=True)
 
     def _tell_rested(self) -> None:
         """What the last edit laid to rest in takes that are not shown."""

@@ -6,7 +6,7 @@ from tests.core.leading.test_solution import asking
 from tests.tables import rows
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.hands import BrokenHands, Hands
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import options, solve_song
@@ -39,7 +39,8 @@ def stage_of(symbol, **wishes):
     """The lattice's stage of one chord by itself."""
     key = "key: C minor\n" if symbol in ("Cm7",) else ""
     moments = timeline(parse_chart(f"{key}| {symbol} |"))
-    return Builder().lattice(moments, asking(hands=WIDE, **wishes), ()).stages[0]
+    hands = BrokenHands(11, 10, 5, 5, 88, False, 18) if wishes.get("families") == ("stride-left",) else WIDE
+    return Builder().lattice(moments, asking(hands=hands, **wishes), ()).stages[0]
 
 
 def voicings(stage):

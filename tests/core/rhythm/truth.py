@@ -10,13 +10,14 @@ import sys
 from functools import cache
 
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.hands import span_mm
+from yellow_hinge.core.hands import Hands, span_mm
+from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import Player, Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, with_pattern
+from yellow_hinge.core.rhythm.asks import Playing, wanted, with_pattern
 from yellow_hinge.core.rhythm.fitting import ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.timeline import timeline
@@ -36,13 +37,20 @@ TUNE = "tune: | E5:2 D5:1 C5:1 | C5:3 A4:1~ | A4:1 D5:1 E5:1 F5:1 | r:1 G5:1 E5:
 
 
 @cache
-def solved(chart, manner, bass="mine", melody="free"):
-    """A chart or a demo song and its hands."""
+def solved(chart, manner, bass="mine", melody="free", pattern="", hands=None, keep=False):
+    """A chart or a demo song and its hands; those that a pattern wants where it is given; `keep`: its second chord kept
+    as it is without.
+    """
     text = CHARTS.get(chart) or demo_text(chart)
     head, _, rest = text.partition("|\n| ") if chart == "qualities" and melody == "top" else (text, "", "")
     song = parse_chart(f"{head}|\n{TUNE}\n| {rest}" if rest else text)
-    setup = Setup(manner=manner, bass=bass, melody=melody, colour=1)
-    return song, solve_song(Builder(), timeline(song), setup)
+    asks = wanted(with_pattern(Playing(), 0, "both", pattern, True)) if pattern else ()
+    setup = Setup(manner=manner, bass=bass, melody=melody, colour=1, wanted=asks, player=Player(hands=hands or Hands()))
+    setup, keeps = as_asked(setup, song), ()
+    if keep:
+        plain = solved(chart, manner, bass, melody, hands=hands)[1].voicings[1]
+        keeps = (Keep(plain.here.slot_id, plain.here.symbol, plain.left, plain.right),)
+    return song, solve_song(Builder(), timeline(song), setup, keeps)
 
 
 def faults(solution, sounding):
@@ -79,7 +87,8 @@ def _of_hands(here, voicing, struck, heard):
             yield "unstruck under the tune" if under else "unstruck"
         if own and not heard[hand]:
             yield "silent hand"
-        limit = max(here.chordal.hands.limit(hand, 5), span_mm(tuple(sorted(own))))
+        seen = 0.0 if voicing.broken and hand == "left" else span_mm(tuple(sorted(own)))
+        limit = max(here.chordal.hands.limit(hand, 5), seen)
         for _, together in itertools.groupby(sorted(mine), key=lambda s: s.onset):
             notes = tuple(sorted({s.midi for s in together}))
             if span_mm(notes) > limit or len(notes) > 5:

@@ -7,11 +7,13 @@ from typing import Any, Literal
 
 import msgspec
 
-from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.hands import BrokenHands, Hands
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.manners import in_manner, manner_named
 from yellow_hinge.core.leading.setup import ALL, FIRST, WIDEST, Right, Setup, Wish, said
+from yellow_hinge.core.leading.wants import wanted_at, wants
 from yellow_hinge.core.leading.weights import STYLES, Style, Weights
-from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, own_shape
+from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, offered, own_shape
 from yellow_hinge.core.timeline import Moment
 
 VARIED = 6.0  # units for the same right hand again, where a chord that repeats is to be moved inside
@@ -33,6 +35,7 @@ class Asked(msgspec.Struct, frozen=True):
     right: Right = "plays"
     manner: str = ""
     vary: bool = False
+    wants: tuple[str, ...] = ()  # ids of what its patterns want of the hands
 
     @property
     def mine(self) -> bool:
@@ -63,7 +66,7 @@ class Asked(msgspec.Struct, frozen=True):
         """
         known = manner_named(self.manner)
         names = (known.families.mine if self.mine else known.families.theirs) if known else ()
-        also = self.led.families
+        also = (*self.led.families, *(name for want in self.wants for name in wants()[want].families))
         own = tuple(own_shape(shape) for shape in self.shapes)
         found = (s for s in catalogue() if s.suits(self.bass) and (s.id in names or s.id in also))
         usual = (s for s in catalogue() if s.suits(self.bass) and (s.usual or s.id in also))
@@ -100,7 +103,32 @@ def asked_at(setup: Setup, moment: Moment) -> Asked:
     player, anchored = setup.player, any(wish.lift or wish.climb for wish in setup.wishes)
     singer = player.singer if setup.melody != "top" else None
     who = {"bass": "mine" if setup.mine else "theirs", "hands": player.hands, "shapes": player.shapes}
-    return Asked(anchored=anchored, singer=singer, **found | who)
+    return _wanting(Asked(anchored=anchored, singer=singer, **found | who), setup, moment)
+
+
+def _wanting(asked: Asked, setup: Setup, moment: Moment) -> Asked:
+    """What is asked with what the patterns want of the hands, where the player chose no families and no other number of
+    notes for that hand; a left hand that somebody else's bass stands under is free.
+    """
+    if not setup.wanted or asked.families:
+        return asked
+    manner = manner_named(asked.manner)
+    usual: tuple[int, int] = manner.fullness if manner else FIRST["fullness"]
+    names, notes, hands = [], list(asked.fullness), asked.hands
+    for each in wanted_at(setup.wanted, moment):
+        want, side = wants()[each.want], HANDS.index(each.hand)
+        if asked.fullness[side] not in (0, usual[side]) or (each.hand == "left" and not asked.mine):
+            continue
+        names.append(want.id)
+        notes[side] = want.notes
+        if each.breaks and want.broken:
+            own = (hands.left_reach, hands.right_reach, hands.left_notes, hands.right_notes, hands.keys, hands.roll)
+            hands = BrokenHands(*own, want.broken)
+    if not names:
+        return asked
+    fullness = (notes[0], notes[1])
+    found: Asked = msgspec.structs.replace(asked, wants=tuple(names), fullness=fullness, hands=hands)
+    return found
 
 
 def climbed(setup: Setup, moments: tuple[Moment, ...]) -> Setup:
@@ -128,12 +156,17 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     own = tuple(own_shape(shape) for shape in asked.shapes)
     if ALL in asked.families:
         widest = WIDEST in asked.families
-        return (*(s for s in catalogue() if s.suits(asked.bass) and (s.id != WIDEST or widest)), *own)
+        return (*(s for s in offered() if s.suits(asked.bass) and (s.id != WIDEST or widest)), *own)
     if asked.families:
         mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
         found = (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
         return found or asked.usual  # of names that are not known
     return asked.usual
+
+
+def with_usual(shapes: tuple[Shape, ...], asked: Asked) -> tuple[Shape, ...]:
+    """Some families and the usual ones that suit the bass."""
+    return (*shapes, *(s for s in catalogue() if s.usual and s.suits(asked.bass) and s not in shapes))
 
 
 def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:

@@ -16,7 +16,7 @@ from yellow_hinge.core.leading.reading import is_as_written, reads
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS, FIRST, Setup
 from yellow_hinge.core.leading.stage import Place, scene_of, trial, with_hands
 from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.shapes.catalogue import Shape, catalogue
+from yellow_hinge.core.shapes.catalogue import Shape, offered
 
 Notes = tuple[int, ...]
 
@@ -38,7 +38,7 @@ def makings(chord: Chord, key: Key, setup: Setup, left: Notes | None, right: Not
     rests; None: any), in catalogue order. Only bass and hands of `setup` count.
     """
     found = []
-    for shape in catalogue():
+    for shape in offered():
         if shape.suits(_bass(setup)):
             if left is None and right is None:  # an example is the chord as it is written
                 shape = replace(shape, rule=tuple(rule for rule in shape.rule if not rule.thirdless))

@@ -10,6 +10,7 @@ from collections.abc import Callable, Hashable
 from functools import partial
 from typing import NamedTuple, TypeVar
 
+import msgspec
 import numpy as np
 
 from yellow_hinge.core.chord import Chord
@@ -31,8 +32,10 @@ from yellow_hinge.core.leading.stage import (
     is_large,
     kept_chord,
     kept_parts,
+    meets,
     narrowed,
     row_of,
+    scene_of,
     taken,
     tuned,
     way_between,
@@ -143,6 +146,7 @@ class Builder:
             end: Outermost = "" if setup.loop else "last" if n == len(sounding) - 1 else "" if n else "first"
             place = self.place(moment, nxt.chord if nxt else None, setup, own, end)
             stages.append(self.stage(index, moment, place, own))
+            place = place.unwanting if stages[-1].unmet else place
             places.append(place)
             names.append((_made_from(place), long_tune(moment), own))
         if _cells(stages) > MOST_CELLS:
@@ -195,7 +199,10 @@ class Builder:
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
         ends = moment.ends and not asked.families and bool(asked.led.families)
-        return Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost)
+        found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost)
+        if not asked.wants:
+            return found
+        return found._replace(otherwise=asked_at(msgspec.structs.replace(setup, wanted=()), moment))
 
     def cut(self, stage: Stage) -> Stage:
         """A large stage with its cheapest voicings only; others as they are."""
@@ -206,15 +213,29 @@ class Builder:
         played, unless that is not wanted (`ease`). Raises NoVoicingError.
         """
         tune = long_tune(moment)
-        whole = next((keep for keep in keeps if keep.part == "chord"), None)
-        stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps, whole))
+        if at.otherwise is not None:
+            stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._wanting(at, tune, keeps))
+            return stage or self.stage(index, moment, at.unwanting, keeps, ease)._replace(unmet=True)
+        stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps))
         if stage is None and ease:
             stage = self._store.get(("eased", _made_from(at)), lambda: self._keyed(eased(at)))
         if stage is None:
             raise NoVoicingError(index, moment.symbol, *relaxation(at))
         return stage
 
-    def _kept(self, at: Place, tune: tuple[int, ...], keeps: tuple[Keep, ...], whole: Keep | None) -> Stage | None:
+    def _wanting(self, at: Place, tune: tuple[int, ...], keeps: tuple[Keep, ...]) -> Stage | None:
+        """The stage with the hands that the chord's patterns want; None where it has none, or where something kept or
+        the note on top would have to give way for them.
+        """
+        for keep in keeps:
+            if keep.part == "chord" and not meets(at.asked, keep.left, scene_of(at)):
+                return None
+        stage = self._kept(at, tune, keeps)
+        gives_way = stage is not None and len(stage.notes) > 0
+        return None if gives_way else stage
+
+    def _kept(self, at: Place, tune: tuple[int, ...], keeps: tuple[Keep, ...]) -> Stage | None:
+        whole = next((keep for keep in keeps if keep.part == "chord"), None)
         plain = self._with_extra(at)
         stage = tuned(plain, tune, at) if plain else None
         if whole is not None:

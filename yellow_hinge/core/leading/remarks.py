@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.reading import is_as_written, reads
@@ -14,15 +14,17 @@ from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
 
-RemarkKind = Literal["note", "stretch", "mud", "collision", "clash", "reading"]
+RemarkKind = Literal["note", "stretch", "broken", "mud", "collision", "clash", "reading"]
 NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
 MUDDY = UNIT  # price from which low notes are muddy enough to be said
+BROKEN = "broken, not held: the left hand strikes it one after the other"
 LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
 
 
 class Remark(NamedTuple):
-    """One thing to know. `kind`: note (something had to give way), stretch, mud, collision (the hands' thumbs meet),
-    clash (a half step or minor ninth beside a long melody note), or reading (heard as another chord).
+    """One thing to know. `kind`: note (something had to give way), stretch, broken (the hand is wider than it holds,
+    and struck note by note), mud, collision (the hands' thumbs meet), clash (a half step or minor ninth beside a long
+    melody note), or reading (heard as another chord).
     """
 
     kind: RemarkKind
@@ -46,8 +48,11 @@ def remarks(
     if not is_as_written(both, chord, mine):
         found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
     for hand in HANDS:
-        span, reach = span_mm(both.of(hand)), hands.reach(hand)
-        if reach_mm(reach) + TOLERANCE_MM < span <= hands.limit(hand, len(both.of(hand))):
+        span, reach = span_mm(both.of(hand)), hands.held.reach(hand)
+        if isinstance(hands, BrokenHands) and hand == "left":
+            if span > reach_mm(reach) + TOLERANCE_MM:
+                found.append(Remark("broken", BROKEN))
+        elif reach_mm(reach) + TOLERANCE_MM < span <= hands.limit(hand, len(both.of(hand))):
             found.append(Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal"))
         elif span > reach_mm(reach) + TOLERANCE_MM:
             found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))

@@ -13,6 +13,7 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.keeps import MOST_NOTES, HeldTop
 from yellow_hinge.core.leading.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.manners import manner_id, manner_named, manners
+from yellow_hinge.core.leading.wants import Wanted
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, shape_ids
@@ -79,7 +80,8 @@ class Setup(msgspec.Struct, frozen=True):
     `families` () means every usual family that suits the bass. `melody` "top": the song's melody is the right hand's
     highest note; "free": somebody else has it. `fullness`: notes that each hand plays where it can, left and right, 0
     for as many as come; `right` "free": the right hand rests where the left can say the chord alone; `manner`: its id,
-    "" for the song's own; `vary`: a chord that comes again is moved inside. Names that are not known are kept, and the
+    "" for the song's own; `vary`: a chord that comes again is moved inside; `wanted`: what the patterns that the player
+    chose ask of the hands, which comes from the playing and is kept there. Names that are not known are kept, and the
     usual ones used (see `unknown`).
     """
 
@@ -96,6 +98,7 @@ class Setup(msgspec.Struct, frozen=True):
     right: Right | None = None
     manner: str = ""
     vary: bool = False
+    wanted: tuple[Wanted, ...] = ()
 
     def __post_init__(self) -> None:
         for colour in (self.colour, *(wish.colour for wish in self.wishes)):

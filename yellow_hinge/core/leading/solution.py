@@ -8,7 +8,7 @@ from typing import NamedTuple
 import numpy as np
 
 from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.fingering import Fingered, fingered, fingered_between
+from yellow_hinge.core.fingering import Fingered, fingered, fingered_between, parted
 from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.keeps import Keep
@@ -17,7 +17,8 @@ from yellow_hinge.core.leading.minplus import Solved, solve
 from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.remarks import Remark, remarks
 from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.stage import MOST_WORK, Stage, way_between
+from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, way_between
+from yellow_hinge.core.leading.wants import wants
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.leading.widest import fewest, reduced, work
 from yellow_hinge.core.pitch import Pitch, pitch_of
@@ -48,6 +49,11 @@ class Voicing(NamedTuple):
     def warnings(self) -> tuple[str, ...]:
         """The remarks' sentences."""
         return tuple(remark.words for remark in self.remarks)
+
+    @property
+    def broken(self) -> bool:
+        """Whether the left hand is wider than it holds, and struck one after the other."""
+        return any(remark.kind == "broken" for remark in self.remarks)
 
     def pitches(self, hand: str) -> tuple[Pitch, ...]:
         """The notes of the "left" or "right" hand, spelled as degrees of the chord."""
@@ -118,7 +124,7 @@ class Solution(NamedTuple):
         for hand in HANDS:
             known = [(v.both.of(hand), v.fingers.of(hand)) if v is not None else None for v in beside]
             found.append(fingered_between(known[0], both.of(hand), known[1], hand))
-        return Fingered(*found)
+        return as_struck(Fingered(*found), both, self.lattice.places[index])
 
     def way_to(self, index: int) -> Way:
         """What the change is led by that arrives at chord `index`."""
@@ -161,7 +167,10 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         Both(stage.left.notes(l), stage.right.notes(r))
         for stage, (l, r) in zip(lattice.stages, solved.path, strict=True)
     ]
-    fingers = fingers_of(played, setup.loop)
+    fingers = [
+        as_struck(found, both, place)
+        for found, both, place in zip(fingers_of(played, setup.loop), played, lattice.places, strict=True)
+    ]
     voicings = [
         _voicing(index, moments[lattice.moments[index]], at, lattice, played[index], fingers[index])
         for index, at in enumerate(solved.path)
@@ -209,6 +218,12 @@ def fingers_of(chords: list[Both], loop: bool) -> list[Fingered]:
     """The fingers of a row of voicings, chosen for all of them together."""
     left, right = (fingered([both.of(hand) for both in chords], hand, loop) for hand in HANDS)
     return [Fingered(l, r) for l, r in zip(left, right, strict=True)]
+
+
+def as_struck(fingers: Fingered, both: Both, place: Place) -> Fingered:
+    """Fingers of a chord; of a left hand that leaps from its bass to its chord, chosen for each of them by itself."""
+    leaps = any(wants()[name].rest is not None for name in place.asked.wants)
+    return fingers._replace(left=parted(both.left, "left")) if leaps and len(both.left) > 1 else fingers
 
 
 def make_hinges(voicings: list[Voicing], setup: Setup, ways: list[Way]) -> tuple[Hinge, ...]:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.asked import Asked, chosen_shapes, widenings
+from yellow_hinge.core.leading.asked import Asked, chosen_shapes, widenings, with_usual
 from yellow_hinge.core.leading.doubling import doubling
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.motion import Way
@@ -24,11 +24,12 @@ from yellow_hinge.core.leading.placing_cost import (
     tune_table,
 )
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS
+from yellow_hinge.core.leading.wants import fits, wants
 from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, place_forms
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, one_hand, place_forms
 
 
 class Stage(NamedTuple):
@@ -48,6 +49,7 @@ class Stage(NamedTuple):
     free: Ints | None = None
     cut: bool = False
     eased: bool = False
+    unmet: bool = False  # no voicing has the hands that its patterns want: it is made without them
 
 
 class Place(NamedTuple):
@@ -61,6 +63,12 @@ class Place(NamedTuple):
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
     ends: bool = False  # it closes a section, so that it stands on its written bass
     outermost: Outermost = ""  # it begins or ends the song, so that its register counts more
+    otherwise: Asked | None = None  # what is asked where its patterns want hands that it cannot have
+
+    @property
+    def unwanting(self) -> Place:
+        """The place without what its patterns want."""
+        return self if self.otherwise is None else self._replace(asked=self.otherwise, otherwise=None)
 
 
 def way_between(old: Place, new: Place) -> Way:
@@ -114,10 +122,25 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     if not len(left) or not len(right):
         return None
     place = place_table(left, right, forms, shapes, scene, asked.weights)
-    place = place._replace(cost=filled(place.cost, left, right, asked))
+    cost = np.where(_wanted(asked, left, scene)[:, None], place.cost, INFINITE) if asked.wants else place.cost
+    place = place._replace(cost=filled(cost.astype(np.int32, copy=False), left, right, asked))
     if int(place.cost.min()) >= INFINITE:
         return None
     return trimmed(Stage(None, left, right, place, shapes, scene))
+
+
+def _wanted(asked: Asked, left: HandSet, scene: PlacingContext) -> NDArray[np.bool_]:
+    """The left hands (L,) that the patterns want."""
+    found = np.ones(len(left), bool)
+    for want in asked.wants:
+        if wants()[want].hand == "left":
+            found &= fits(wants()[want], left, scene)
+    return found
+
+
+def meets(asked: Asked, notes: tuple[int, ...], scene: PlacingContext) -> bool:
+    """Whether a left hand (MIDI, ascending) is what the patterns want."""
+    return bool(_wanted(asked, one_hand(notes), scene)[0])
 
 
 def filled(cost: Ints, left: HandSet, right: HandSet, asked: Asked) -> Ints:
@@ -153,8 +176,13 @@ def _only_pairs(cost: Ints, keep: NDArray[np.bool_]) -> Ints:
 
 
 def free_stage(at: Place) -> Stage | None:
-    """The stage of a chord; where no family asked for fits, the nearest wider one, which a note says."""
+    """The stage of a chord; where no family asked for fits, the nearest wider one, which a note says. None also where
+    it has no hands that its patterns want.
+    """
     scene = scene_of(at)
+    if at.asked.wants:
+        own = chosen_shapes(at.asked)
+        return trial(at, own, scene) or trial(at, with_usual(own, at.asked), scene)
     for attempt, shapes in enumerate(widenings(at.asked)):
         if attempt == 1 and at.asked.families:
             brighter = _at_higher_level(at)

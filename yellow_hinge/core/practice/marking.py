@@ -41,7 +41,8 @@ class Mark(NamedTuple):
 class Attempt(NamedTuple):
     """One chord while it is played: the keys that are wanted, when it was asked for, what was pressed so far, which
     keys are down, which sound on by the pedal, whether the pedal is down, and the keys that may be played besides
-    (`free`). It changes by `pressed`, `lifted` and `pedalled`, which give another one.
+    (`free`); keys `apart` are those of a broken hand, which nobody can hold together: they sound on as under the
+    pedal. It changes by `pressed`, `lifted` and `pedalled`, which give another one.
     """
 
     wanted: frozenset[int]
@@ -51,6 +52,7 @@ class Attempt(NamedTuple):
     ringing: frozenset[int] = frozenset()
     pedal: bool = False
     free: frozenset[int] = frozenset()
+    apart: frozenset[int] = frozenset()
 
     def judge(self, midi: int) -> Kind:
         """What a key is now: a note counts as another octave while its wanted key does not sound yet."""
@@ -66,12 +68,13 @@ class Attempt(NamedTuple):
 
     def lifted(self, midi: int) -> Attempt:
         """After a key was let go; with the pedal down it sounds on."""
-        ringing = self.ringing | {midi} if self.pedal and midi in self.down else self.ringing
+        sounds_on = midi in self.down and (self.pedal or midi in self.apart)
+        ringing = self.ringing | {midi} if sounds_on else self.ringing
         return self._replace(down=self.down - {midi}, ringing=ringing)
 
     def pedalled(self, down: bool) -> Attempt:
         """After the pedal went down or up."""
-        return self._replace(pedal=down, ringing=self.ringing if down else frozenset())
+        return self._replace(pedal=down, ringing=self.ringing if down else self.ringing & self.apart)
 
     @property
     def sounding(self) -> frozenset[int]:
@@ -94,15 +97,22 @@ class Attempt(NamedTuple):
         return Mark(max(0.0, last - self.since), wrong["octave"], wrong["extra"], missing)
 
 
-def begun(wanted: tuple[int, ...], at: float, before: Attempt | None = None, free: tuple[int, ...] = ()) -> Attempt:
-    """An attempt at some keys; `free` may be played besides: what the playing adds is no fault. Keys that are still
+def begun(
+    wanted: tuple[int, ...], at: float, before: Attempt | None = None, free: tuple[int, ...] = (),
+    apart: tuple[int, ...] = (),
+) -> Attempt:  # fmt: skip
+    """An attempt at some keys; `free` may be played besides: what the playing adds is no fault; `apart` are those of a
+    broken hand, struck one after the other. Keys that are still
     down or ringing from the chord before sound on: what holds need not be struck again, and what is left over need not
     be lifted first. Where all of it sounds already it is struck again.
     """
+    keys = frozenset(wanted)
+    fresh = Attempt(keys, at, free=frozenset(free), apart=frozenset(apart) & keys)
     if before is None:
-        return Attempt(frozenset(wanted), at, free=frozenset(free))
-    keys, may = frozenset(wanted), frozenset(free)
+        return fresh
+    fresh = fresh._replace(pedal=before.pedal)
     if keys <= before.sounding:  # the same keys again are struck again
-        return Attempt(keys, at, pedal=before.pedal, free=may)
+        return fresh
     presses = tuple(Press(midi, at, "right") for midi in sorted(keys & before.sounding))
-    return Attempt(keys, at, presses, before.down & keys, before.sounding & keys - before.down, before.pedal, may)
+    sounding = before.sounding & keys - before.down
+    return fresh._replace(presses=presses, down=before.down & keys, ringing=sounding)

@@ -84,7 +84,8 @@ class _Work:
         at = self.builder.place(moment, following, self.setup, own, outermost)
         try:
             ease = moment.chord == self.moments[index].chord
-            return self.builder.cut(self.builder.stage(index, moment, at, own, ease)), at
+            stage = self.builder.cut(self.builder.stage(index, moment, at, own, ease))
+            return stage, at.unwanting if stage.unmet else at
         except NoVoicingError:
             return None
 

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.key import Key, parse_key, shift_to
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.manners import manner_named
+from yellow_hinge.core.leading.wants import Wanted
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.rhythm.patterns import Pattern, pattern_id, patterns
 from yellow_hinge.core.song import Song
@@ -22,11 +24,14 @@ HandWish = Literal["both", "left", "right"]
 
 
 class PlayWish(msgspec.Struct, frozen=True):
-    """A pattern (its id) for a section, bar or chord (`at` is its id) or the whole song, and for one hand or both."""
+    """A pattern (its id) for a section, bar or chord (`at` is its id) or the whole song, and for one hand or both;
+    `wants`: the hands are opened for it as the pattern wants them.
+    """
 
     at: int
     pattern: str
     hand: HandWish = "both"
+    wants: bool = False
 
 
 class Fill(msgspec.Struct, frozen=True):
@@ -103,25 +108,56 @@ def usual_pattern(song: Song, manner: str, own: tuple[Pattern, ...] = ()) -> Pat
 
 def pattern_at(playing: Playing, moment: Moment, hand: str, usual: Pattern) -> Pattern:
     """The pattern of one hand at a chord: the narrowest wish counts, of two as narrow the hand's own."""
+    wish = wish_at(playing, moment, hand)
+    pattern = pattern_named(wish.pattern, playing.patterns) if wish is not None else None
+    return pattern or usual
+
+
+def wish_at(playing: Playing, moment: Moment, hand: str) -> PlayWish | None:
+    """What asks for the pattern of one hand at a chord: the narrowest wish counts, of two as narrow the hand's own."""
     found = [wish for wish in playing.wishes if wish.hand in ("both", hand) and wish.at in (WHOLE_SONG, *moment.ids)]
-    for wish in sorted(found, key=lambda wish: (_narrow(wish, moment), wish.hand != "both"), reverse=True):
+    known = (wish for wish in found if pattern_named(wish.pattern, playing.patterns) is not None)
+    return max(known, key=lambda wish: (_narrow(wish, moment), wish.hand != "both"), default=None)
+
+
+def wanted(playing: Playing) -> tuple[Wanted, ...]:
+    """What the patterns that were chosen ask of the hands; () where none asks for anything."""
+    found = []
+    for wish in playing.wishes:
         pattern = pattern_named(wish.pattern, playing.patterns)
-        if pattern is not None:
-            return pattern
-    return usual
+        for hand in HANDS if pattern is not None else ():
+            if pattern is not None and wish.hand in ("both", hand):
+                asks = next((want for want in pattern.wants if want.startswith(hand)), "") if wish.wants else ""
+                found.append(Wanted(wish.at, hand, asks, pattern.breaks, wish.hand != "both"))
+    return tuple(found) if any(each.want for each in found) else ()
+
+
+def with_wants(playing: Playing, on: bool, but: Collection[PlayWish] = ()) -> Playing:
+    """The playing with all its patterns opening the hands that they want, or none; `but` some that stay as they are."""
+    wishes = tuple(
+        wish if wish in but else msgspec.structs.replace(wish, wants=on and _wants(playing, wish))
+        for wish in playing.wishes
+    )
+    found: Playing = msgspec.structs.replace(playing, wishes=wishes)
+    return found
+
+
+def _wants(playing: Playing, wish: PlayWish) -> bool:
+    pattern = pattern_named(wish.pattern, playing.patterns)
+    return pattern is not None and bool(pattern.wants)
 
 
 def _narrow(wish: PlayWish, moment: Moment) -> int:
     return -1 if wish.at == WHOLE_SONG else moment.ids.index(wish.at)
 
 
-def with_pattern(playing: Playing, at: int, hand: HandWish, pattern: str) -> Playing:
+def with_pattern(playing: Playing, at: int, hand: HandWish, pattern: str, wants: bool = False) -> Playing:
     """The playing with a pattern for a place and hand; "" asks for nothing there. What is asked of both hands replaces
-    what was asked of each.
+    what was asked of each. `wants`: with the hands that it wants.
     """
     gone = ("both", "left", "right") if hand == "both" else (hand,)
     others = tuple(wish for wish in playing.wishes if wish.at != at or wish.hand not in gone)
-    added = (PlayWish(at, pattern, hand),) if pattern else ()
+    added = (PlayWish(at, pattern, hand, wants),) if pattern else ()
     found: Playing = msgspec.structs.replace(playing, wishes=(*others, *added))
     return found
 

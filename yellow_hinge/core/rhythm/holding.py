@@ -59,16 +59,20 @@ def _distance(midi: int, new: dict[int, Stroke]) -> float:
     return float(max(abs(KEY_X[midi] - KEY_X[key]) for key in new))
 
 
-def rolled(strokes: list[Stroke], hand: str, hands: Hands, ticks_a_second: float, after: int = 0) -> list[Stroke]:
+def rolled(
+    strokes: list[Stroke], hand: str, hands: Hands, ticks_a_second: float, after: int = 0, widest: float = 0.0
+) -> list[Stroke]:
     """Strokes of one onset with their rolls: low notes first, `after` milliseconds later where the other hand comes
-    before. What is wider than the hand is rolled even where the pattern does not ask for it.
+    before. What is wider than the hand, or than the `widest` that it was seen to reach, is rolled even where nobody
+    asks for it.
     """
     strokes = sorted(strokes, key=lambda stroke: stroke.midi)
     notes = tuple(stroke.midi for stroke in strokes)
     if any(stroke.roll == ON_THE_BEAT for stroke in strokes):
         return strokes
     roll = max(stroke.roll for stroke in strokes)
-    if hands.roll and hand == "left" and span_mm(notes) > reach_mm(hands.reach(hand)) + TOLERANCE_MM:
+    reach = reach_mm(hands.reach(hand)) + TOLERANCE_MM
+    if hand == "left" and span_mm(notes) > (reach if hands.roll else max(reach, widest)):
         roll = max(roll, WIDE_ROLL)
     if not roll and not after:
         return strokes

@@ -158,7 +158,7 @@ def _chordal(solution: Solution, place: int) -> Chordal:
     left, right, upper = voicing.left, voicing.right, "right"
     if left and not right and not mine:
         left, right, upper = (), left, "left"
-    return Chordal(left, right, voicing.chord, moment.key, asked.hands, mine, bass, top, goes_on, upper)
+    return Chordal(left, right, voicing.chord, moment.key, asked.hands.held, mine, bass, top, goes_on, upper)
 
 
 # --- what is fitted by what stands around it ---
@@ -413,4 +413,5 @@ def _tune_strokes(here: Played) -> list[Stroke]:
 
 def seen_reach(solution: Solution, hand: str) -> float:
     """The widest that a hand is asked to hold in a song, in mm: a player's own voicings may be wider than said."""
-    return max((span_mm(voicing.both.of(hand)) for voicing in solution.voicings), default=0.0)
+    held = (voicing for voicing in solution.voicings if hand == "right" or not voicing.broken)
+    return max((span_mm(voicing.both.of(hand)) for voicing in held), default=0.0)

@@ -36,6 +36,7 @@ class Shape(msgspec.Struct, frozen=True):
     label: Literal["", "upper", "numbers"] = ""
     stacks: str = ""
     turns: bool = False
+    borrows: bool = False
 
     def __hash__(self) -> int:  # tables are kept by shapes, and their rules are many
         return hash(self.id)
@@ -64,6 +65,11 @@ def catalogue() -> tuple[Shape, ...]:
         )
         for shape in found
     )
+
+
+def offered() -> tuple[Shape, ...]:
+    """The families that a player may choose; those that borrow come with a pattern that wants them."""
+    return tuple(shape for shape in catalogue() if not shape.borrows)
 
 
 def shape_of(shape_id: str) -> Shape:

@@ -170,6 +170,12 @@ def _written_level(palette: Palette) -> int:
     return 0 if _SIXTHS_SEVENTHS.isdisjoint(palette.tones) else 1
 
 
+def _lent(found: list[Forms], palette: Palette) -> list[Offsets]:
+    """The right hands that a family borrows: all that others have, close chords where there are none."""
+    own = [form for forms in found for form in forms.right if form]
+    return list(dict.fromkeys(own)) or _hand(_Hand(("close 3", "close 4"), False, frozenset(), None), palette)
+
+
 @lru_cache(maxsize=4096)
 def all_forms(
     shapes: tuple[Shape, ...], palette: Palette, chord_class: str, mine: bool, asked: bool = False
@@ -177,8 +183,10 @@ def all_forms(
     """The forms of every rule of `shapes` that serves the chord class, empty ones left out. `asked`: the player chose
     these shapes, so that no colour level keeps them back.
     """
-    found = []
-    for index, shape in enumerate(shapes):
+    found: list[Forms] = []
+    for index in sorted(range(len(shapes)), key=lambda index: shapes[index].borrows):  # what lends comes first
+        shape = shapes[index]
+        lent = _lent(found, palette) if shape.borrows else []
         for rule in shape.rule:
             if not _serves(rule, palette, chord_class, asked) or (rule.mine and not mine):
                 continue
@@ -189,6 +197,7 @@ def all_forms(
                     found.append(Forms(index, lefts, rights, pairs))
                 continue
             left, right = rule_forms(rule, palette, mine, shape.turned)
+            right = lent or right
             if left and right:
                 found.append(Forms(index, tuple(left), tuple(right)))
     return tuple(found)

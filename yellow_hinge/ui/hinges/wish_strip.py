@@ -23,7 +23,7 @@ from yellow_hinge.app.wishing import (
 from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST, Setup
 from yellow_hinge.core.leading.weights import STYLES
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.shapes.catalogue import catalogue
+from yellow_hinge.core.shapes.catalogue import offered
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
@@ -230,7 +230,7 @@ class WishStrip(QWidget):
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
         menu.addSeparator()
         setup = self.desk.state.asked
-        names = [(shape.id, shape.name) for shape in catalogue() if shape.suits(setup.bass or "mine")]
+        names = [(shape.id, shape.name) for shape in offered() if shape.suits(setup.bass or "mine")]
         names += [(shape.id, f"{shape.name} (mine)") for shape in setup.player.shapes]
         for name, words in names:
             among = name in chosen

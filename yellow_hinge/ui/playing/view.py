@@ -52,6 +52,13 @@ class PlayingView(ToldView):
         self.told = ElidedLabel()
         self.told.setObjectName("muted")
         self.told.setFont(font(SMALL))
+        self.keep = tool_button(
+            "Keep the hands instead",
+            "The pattern stays, and opens no hands for itself (Shift+O)",
+            "Keep the hands instead",
+        )
+        self.keep.setFont(font(SMALL))
+        self.keep.setProperty("small", True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -61,6 +68,7 @@ class PlayingView(ToldView):
         foot = QHBoxLayout()
         foot.setContentsMargins(12, 2, 8, 4)
         foot.addWidget(self.told, 1)
+        foot.addWidget(self.keep)
         column.addLayout(foot)
         own_keys(self)
 

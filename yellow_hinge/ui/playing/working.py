@@ -23,6 +23,7 @@ from yellow_hinge.app.playing import (
     take_pattern,
     tapped,
 )
+from yellow_hinge.app.sayings import opened_words
 from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
@@ -64,6 +65,7 @@ class PlayingRoom(QObject):
         view.name.clicked.connect(self.name_pattern)
         view.forget.clicked.connect(self.forget_pattern)
         view.tap.clicked.connect(self._toggle_tapping)
+        view.keep.clicked.connect(desk.keep_others)
         view.installEventFilter(self)
         self.editing.said.connect(lambda words: self.view.told.setText(words))
         listening.player.moved.connect(self._moved)
@@ -92,8 +94,10 @@ class PlayingRoom(QObject):
         self.view.fills.refresh()
         self._show_swing(asked_swing(self.desk, place))
         self.view.usual.setVisible(bool(asked_pattern(self.desk, place, cast(HandWish, self.view.hand))))
+        opened = opened_words(self.desk)
+        self.view.keep.setVisible(bool(opened))
         if self._taps is None:
-            self.view.told.setText(self._words())
+            self.view.told.setText(" ".join(filter(None, (opened, self._words()))))
 
     def _take_swing(self, text: str) -> None:
         place = PLACES[self.view.place.currentIndex()]
