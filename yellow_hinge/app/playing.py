@@ -143,7 +143,7 @@ def copy_of(here: Played, hand: str, own: tuple[Pattern, ...]) -> Pattern:
 
 
 # The forms of a pattern that goes without them.
-PLAIN: dict[str, Any] = dict.fromkeys(("two", "one", "second", "third", "fourth")) | {"theirs": ""}
+PLAIN: dict[str, Any] = dict.fromkeys(("two", "one", "second", "third", "fourth", "three_first")) | {"theirs": ""}
 
 
 def offset_of(moment: Moment) -> Fraction:

@@ -122,3 +122,19 @@ def test_a_last_octave_is_struck_not_rolled():
     last = [s for s in performed(alone, short).struck if s.part == "left"]
     assert len(last) == len(alone.voicings[0].left) == 2
     assert {s.onset for s in last} == {0}
+
+
+@pytest.mark.parametrize(
+    ("bar", "groups"),
+    [
+        ("C / / F / / /", [[0], [0, 1]]),
+        ("C / F / G / /", [[0], [0], [0]]),
+        ("C / / F / G /", [[0], [0], [0]]),
+        ("C", [[0, 1, 2]]),
+    ],
+)
+def test_seven_eighths_are_grouped_as_the_bars_chords_say(bar, groups):
+    places, *_ = onsets(f"meter: 7/8\n| {bar} | {bar} |", "seven-held")
+    begins = [n / 2 for n, chord in enumerate(bar.split(" ")) if chord != "/"]
+    found = [[at - begin for at in own] for own, begin in zip(places, begins, strict=False)]
+    assert found == groups

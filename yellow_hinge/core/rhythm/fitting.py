@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Collection
 from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
@@ -212,10 +213,22 @@ def _together(form: Strokes) -> Strokes:
     return Strokes(write_hits(tuple(hits)), form.right)
 
 
-def form_of(pattern: Pattern, bar: int, going_on: bool) -> Strokes:
+AFTER_THREE, AFTER_TWO = {Fraction(3, 2), Fraction(5, 2)}, {Fraction(1), Fraction(2)}  # quarters into a bar of seven
+
+
+def three_first(starts: Collection[Fraction], meter: Meter) -> bool:
+    """Whether the chords of a bar of seven eighths, which begin at so many quarters, part it as 3 + 4 or 3 + 2 + 2."""
+    seven = meter.beats * meter.beat_quarters == Fraction(7, 2)
+    return seven and bool(AFTER_THREE & {*starts}) and not AFTER_TWO & {*starts}
+
+
+def form_of(pattern: Pattern, bar: int, going_on: bool, three: bool = False) -> Strokes:
     """The full form that holds in a bar (counted from its section's start); where the forms take turns by chord, the
-    second one over a chord that goes on. `going_on`: the chord before was the same, in the first form.
+    second one over a chord that goes on. `going_on`: the chord before was the same, in the first form; `three`: the
+    bar's chords part its seven eighths after the third.
     """
+    if three and pattern.three_first is not None:
+        return pattern.three_first
     forms = pattern.forms
     if pattern.turns == "chord" and len(forms) > 1:
         return forms[going_on]

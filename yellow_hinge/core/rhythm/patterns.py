@@ -97,6 +97,7 @@ class Pattern(msgspec.Struct, frozen=True):
     third: Strokes | None = None
     fourth: Strokes | None = None
     turns: Literal["bar", "chord"] = "bar"
+    three_first: Strokes | None = None
     theirs: Strokes | Literal["", "right"] = ""
     usual: tuple[int, int] = (20, 400)
 
@@ -106,7 +107,7 @@ class Pattern(msgspec.Struct, frozen=True):
         if self.beats * 2 % 1:
             raise UserError(f"the pattern {self.name[:40]!r} is {self.beats} beats long; whole and half beats only")
         theirs = self.theirs if isinstance(self.theirs, Strokes) else None
-        for strokes in (*self.forms, self.two, self.one, theirs):
+        for strokes in (*self.forms, self.two, self.one, self.three_first, theirs):
             if strokes is not None:
                 strokes.hits("left")
                 strokes.hits("right")

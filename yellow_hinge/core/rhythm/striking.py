@@ -8,6 +8,7 @@ from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at
+from yellow_hinge.core.rhythm.barring import bars_of, parted_after_three
 from yellow_hinge.core.rhythm.beneath import (
     Under,
     held_under,
@@ -73,9 +74,10 @@ class Played(NamedTuple):
 def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
     """Every chord of a solution with its patterns fitted."""
     row: list[Played] = []
-    bars, figured = _bars(solution), -2
+    bars, figured = bars_of(solution), -2
+    threes = parted_after_three(solution, bars)
     for place, voicing in enumerate(solution.voicings):
-        asked = Asked(playing, usual.pattern, usual.swing_at(voicing.here), bars[place][1])
+        asked = Asked(playing, usual.pattern, usual.swing_at(voicing.here), bars[place][1], bars[place][0] in threes)
         here = _fit(solution, asked, place, row[-1] if row else None)
         here, used = _with_figures(here, bars[place][0] - figured > 1 or bars[place][0] == figured)
         figured = bars[place][0] if used else figured
@@ -91,14 +93,15 @@ def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
 
 
 class Asked(NamedTuple):
-    """What is asked of the playing at a chord: in percent of a beat how it swings, and its bar, counted from its
-    section's start.
+    """What is asked of the playing at a chord: in percent of a beat how it swings, its bar, counted from its section's
+    start, and whether that bar's chords part seven eighths after the third.
     """
 
     playing: Playing
     usual: Pattern
     swing: int
     bar: int
+    three: bool
 
 
 def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) -> Played:
@@ -116,7 +119,8 @@ def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) ->
             forms[hand] = Strokes(f"0/end all~{roll}", f"0/end all~{roll}")
             hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=roll)]
             continue
-        forms[hand] = form_of(pattern, bar, goes_on and before is not None and before.forms[hand] != pattern.second)
+        going_on = goes_on and before is not None and before.forms[hand] != pattern.second
+        forms[hand] = form_of(pattern, bar, going_on, asked.three)
         hits[hand] = fitted(pattern, hand, moment, forms[hand], asked.swing)
     start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
     louder = swell(bar, moment, last, asked.swing > STRAIGHT)
@@ -124,18 +128,6 @@ def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) ->
     return Played(
         place, moment, chordal, patterns, forms, tones, under, hits, start, end - start, louder, swing=asked.swing
     )
-
-
-def _bars(solution: Solution) -> list[tuple[int, int]]:
-    """The number of its bar for every chord: counted from the song's start, and from its section's as it is played."""
-    found, section, bar, count, total = [], -1, (-1, -1), 0, -1
-    for voicing in solution.voicings:
-        moment = voicing.here
-        if moment.section != section or (moment.bar, moment.turn) != bar:
-            total, count = total + 1, 0 if moment.section != section else count + 1
-            section, bar = moment.section, (moment.bar, moment.turn)
-        found.append((total, count))
-    return found
 
 
 def _goes_on(before: Moment, moment: Moment) -> bool:
