@@ -129,6 +129,15 @@ class Performance(NamedTuple):
         """(hand, MIDI number) of what patterns and fills add to the hands at a chord, in the order they are struck."""
         return tuple(dict.fromkeys((s.part, s.midi) for s in self.struck if s.place == place and s.added))
 
+    def sounding_ends(self) -> list[int]:
+        """When the sound of everything struck ends, in ticks: with the key, or with the pedal if that is down."""
+        downs, found = [down for down, _ in self.pedals], []
+        for s in self.struck:
+            at = bisect.bisect_right(downs, s.end) - 1 if s.part in HANDS else -1
+            holds = at >= 0 and s.end < self.pedals[at][1] and s.end > self.pedals[at][0]
+            found.append(self.pedals[at][1] if holds else s.end)
+        return found
+
     def place_at(self, tick: int) -> int:
         """The index of the chord that sounds, -1 before the first."""
         return bisect.bisect_right(self.starts, tick) - 1

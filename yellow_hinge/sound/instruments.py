@@ -24,6 +24,7 @@ FULL = 90  # the velocity at which a recording sounds as it is
 # Beside the hands: the tune some 3 dB over both together, drums 6 dB below, measured in rendered songs.
 LEVELS = {"tune": 1.4, "bass": 0.48, "drums": 0.55, "click": 0.6}
 ONSET, LEAD = 0.01, 64  # a note begins where it reaches this share of its peak, so many frames earlier
+EVENED = 2.0  # seconds of a recording by which its channels are made as loud
 UNDAMPED = 90  # the piano has no dampers from here on
 QUICK, SLOW = 0.11, 0.26  # seconds a damper takes, at the top and at the bottom of the piano
 
@@ -39,12 +40,13 @@ def release_seconds(part: str, midi: int) -> float:
 
 def gain_of(part: str, velocity: int) -> float:
     """How loud a note sounds beside its recording."""
-    layer = SOFT_GAIN if _soft(part, velocity) else 1.0
+    layer = SOFT_GAIN if is_soft(part, velocity) else 1.0
     level = LEVELS.get(part, 0.8)
     return level * layer * float((velocity / FULL) ** 1.4)
 
 
-def _soft(part: str, velocity: int) -> bool:
+def is_soft(part: str, velocity: int) -> bool:
+    """Whether a note is made from the soft recording."""
     return velocity < SOFT_BELOW and part not in ("bass", "drums", "click")
 
 
@@ -58,7 +60,7 @@ class Instruments:
 
     def note(self, part: str, midi: int, velocity: int) -> Samples:
         """The whole ringing note, at most LONGEST seconds. Notes beyond an instrument sound at its edge."""
-        kind = part if part in ("bass", "drums", "click") else "soft" if _soft(part, velocity) else "loud"
+        kind = part if part in ("bass", "drums", "click") else "soft" if is_soft(part, velocity) else "loud"
         with self._lock:
             if (kind, midi) not in self._notes:
                 self._notes[kind, midi] = self._made(kind, midi)
@@ -89,7 +91,7 @@ class Instruments:
                 samples = file.read(int(LONGEST * rate), dtype="float32", always_2d=True)
             stereo = np.repeat(samples, 2, 1) if samples.shape[1] == 1 else samples[:, :2]
             stereo = stereo if rate == RATE else resampled(stereo, rate, RATE)
-            self._recorded[path] = _trimmed(stereo)
+            self._recorded[path] = _evened(_trimmed(stereo))
         return self._recorded[path]
 
 
@@ -98,6 +100,15 @@ def resampled(samples: Samples, old: float, new: float) -> Samples:
     import soxr
 
     made: Samples = soxr.resample(samples, old, new).astype(np.float32)
+    return made
+
+
+def _evened(samples: Samples) -> Samples:
+    """With both channels as loud, so that no song leans to one side."""
+    energy = np.square(samples[: int(EVENED * RATE)], dtype=np.float64).mean(axis=0)
+    if not energy.all():
+        return samples
+    made: Samples = (samples * np.sqrt(energy.mean() / energy)).astype(np.float32)
     return made
 
 

@@ -10,6 +10,8 @@ from typing import NamedTuple
 import numpy as np
 
 from yellow_hinge.sound.instruments import RATE, Instruments, Samples, gain_of, release_seconds
+from yellow_hinge.sound.leveling import TARGET
+from yellow_hinge.sound.measuring import loudness
 from yellow_hinge.sound.score import Note, Score
 
 BLOCK = 2048  # frames of an offline block
@@ -104,6 +106,15 @@ def limited(samples: Samples) -> Samples:
     room = 1.0 - KNEE
     bent = KNEE + room * np.tanh((loud - KNEE) / room)
     made: Samples = np.where(loud > KNEE, np.sign(samples) * bent, samples).astype(np.float32)
+    return made
+
+
+def mastered(samples: Samples) -> Samples:
+    """A song as loud as every other one: measured, and brought to TARGET."""
+    found = loudness(samples)
+    if not np.isfinite(found):
+        return samples
+    made: Samples = limited((samples * 10 ** ((TARGET - found) / 20)).astype(np.float32))
     return made
 
 
