@@ -393,3 +393,18 @@ def test_strokes_edited_keep_the_hands_that_their_pattern_opened(playing, qtbot)
     settle(playing, qtbot)
     assert playing.listening.performance.row[0].patterns["left"].id.startswith("mine-")
     assert [v.both for v in playing.desk.solution.voicings] == hands
+
+
+def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
+    view = playing.playing
+    assert not view.ahead.isChecked()
+    view.ahead.click()
+    settle(playing, qtbot)
+    row = playing.listening.performance.row
+    assert sum(bool(here.ahead) for here in row) > len(row) / 2
+    assert playing.desk.state.playing.wishes[0].pattern == row[0].patterns["right"].id
+    assert view.ahead.isChecked()
+    playing.desk.undo()
+    settle(playing, qtbot)
+    assert not view.ahead.isChecked()
+    assert not any(here.ahead for here in playing.listening.performance.row)

@@ -18,11 +18,13 @@ from yellow_hinge.core.rhythm.asks import (
     Fill,
     HandWish,
     Playing,
+    PlayWish,
     pattern_at,
     pattern_named,
     usual_pattern,
     usual_playing,
     wish_at,
+    with_ahead,
     with_fill,
     with_own_pattern,
     with_pattern,
@@ -61,6 +63,30 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     whose = "" if hand == "both" else f", {hand} hand"
     playing = with_pattern(playing, place_id(moment, place), hand, pattern, wants)
     desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+
+
+def ahead_at(desk: Desk, place: str, hand: HandWish) -> bool:
+    """Whether the chords of that very place and hand come half a beat early."""
+    found = _wish(desk, place, hand)
+    return found is not None and found.ahead
+
+
+def _wish(desk: Desk, place: str, hand: HandWish) -> PlayWish | None:
+    """What is asked of that very place and hand."""
+    at = place_id(desk.moment, place) if desk.moment is not None else -1
+    return next((wish for wish in desk.state.playing.wishes if (wish.at, wish.hand) == (at, hand)), None)
+
+
+def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
+    """Play the chords of a place half a beat early, or on their beat, in the pattern that holds there."""
+    moment, solution, playing = desk.moment, desk.solution, desk.state.playing
+    if moment is None or solution is None:
+        return
+    usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    holds = pattern_at(playing, moment, "left" if hand == "left" else "right", usual)
+    wish = _wish(desk, place, hand) or PlayWish(place_id(moment, place), holds.id, hand)
+    label = f"{LIKE[place]} {'half a beat early' if on else 'on the beat'}"
+    desk.put_playing(label, with_ahead(playing, wish, on))
 
 
 def asked_swing(desk: Desk, place: str) -> str:

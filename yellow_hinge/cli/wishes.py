@@ -23,8 +23,10 @@ from yellow_hinge.core.rhythm.asks import (
     WHOLE_SONG,
     HandWish,
     Playing,
+    PlayWish,
     pattern_named,
     usual_pattern,
+    with_ahead,
     with_pattern,
     with_wants,
 )
@@ -61,6 +63,9 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument(
         "--wants", choices=("on", "off"), help="whether patterns open the hands they need; on where --pattern is given"
+    )
+    parser.add_argument(
+        "--ahead", choices=("on", "off"), help="whether chords come half a beat early, in the song's usual or a pattern"
     )
     parser.add_argument(
         "--swing", help="straight, light, swung or 50 to 75 percent; the song's or the usual if left out"
@@ -136,6 +141,10 @@ def playing_from(args: argparse.Namespace, saved: Playing, song: Song, manner: s
         found = with_pattern(found, WHOLE_SONG, "both", usual_pattern(song, manner, saved.patterns).id)
     if args.wants is not None:
         found = with_wants(found, opens)
+    if args.ahead is not None:
+        usual = PlayWish(WHOLE_SONG, usual_pattern(song, manner, saved.patterns).id)
+        wish = next((own for own in found.wishes if (own.at, own.hand) == (WHOLE_SONG, "both")), usual)
+        found = with_ahead(found, wish, args.ahead == "on")
     for text in args.wish or ():
         place, asks = _asks(text)
         for name, hand in _PATTERN_ASKS.items():

@@ -12,7 +12,7 @@ from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, with_own_pattern, with_pattern
+from yellow_hinge.core.rhythm.asks import Playing, PlayWish, with_own_pattern, with_pattern
 from yellow_hinge.core.rhythm.fitting import bent
 from yellow_hinge.core.rhythm.patterns import OLD, TICK, WHAT, Pattern, patterns, read_hits
 from yellow_hinge.core.timeline import timeline
@@ -37,6 +37,21 @@ def test_what_is_shown_is_struck(chart, manner, way):
             assert fault == LATE, (pattern, fault, place)
             found[fault] += 1
     assert found[LATE] <= chords / 50
+
+
+@pytest.mark.parametrize("way", WAYS, ids=str)
+def test_chords_that_come_ahead_are_the_hands_that_are_shown(way):
+    early = 0
+    for pattern in ("held", "comping", "charleston", "eighths", "walking", "ballad", "off-beats"):
+        song, solution = solved("qualities", "jazz-with-bass" if way == WAYS[1] else "pop", **way)
+        sounding = performed(solution, song, Playing((PlayWish(0, pattern, ahead=True),)))
+        assert not {fault for fault, _ in faults(solution, sounding)}, pattern
+        for here in sounding.row[1:]:
+            first = [s.onset for s in sounding.struck if s.place == here.place and s.part in ("left", "right")]
+            early += min(first) < here.start
+            if "left" in here.ahead:
+                assert way == WAYS[1]  # the bass of one's own keeps the beat
+    assert early > (30 if way == WAYS[2] else 70)
 
 
 def onsets(bars, pattern, hand="right", swing=False, **setup):

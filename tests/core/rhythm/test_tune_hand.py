@@ -6,10 +6,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.rhythm.test_patterns import played
+from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands, span_mm
+from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, octaves_below, price, under_tune
+from yellow_hinge.core.timeline import timeline
 
 POOLS = st.lists(st.integers(55, 72), min_size=0, max_size=3, unique=True).map(lambda notes: tuple(sorted(notes)))
 
@@ -53,6 +60,21 @@ def test_every_melody_note_is_struck_by_the_right_hand_on_top():
                     )
                     assert tone.pitch.midi not in held or held[-1] == tone.pitch.midi, (pattern, onset, held)
                     assert span_mm(tuple(held)) <= hands.limit("right", len(held))
+
+
+def test_a_kept_top_stays_over_the_tune_and_a_tune_under_the_left_hand_is_said():
+    song = parse_chart("key: C\n| C | F | G |\ntune: | E4:2 G4:2 | A4:4 | D4:2 A1:2 |\n")
+    setup, moments = Setup(melody="top"), timeline(song)
+    keep = Keep(moments[0].slot_id, "C", (), (60, 64, 72), "top")
+    solution = solve_song(Builder(), moments, setup, (keep,))
+    assert solution.voicings[0].right[-1] == 72
+    sounding = performed(solution, song)
+    struck = [s for s in sounding.struck if s.place == 0 and s.part == "right"]
+    assert 72 in {s.midi for s in struck}
+    assert not any(s.added for s in struck)  # and no octave below stands for it
+    assert {s.midi for s in struck if s.onset == 0} >= {64, 72}
+    assert "goes under your left hand (A1)" in " ".join(solution.voicings[2].warnings)
+    assert "goes under" not in " ".join(solution.voicings[1].warnings)
 
 
 def test_what_the_tune_leaves_out_of_reach_is_let_go_and_comes_back():

@@ -39,10 +39,11 @@ def long_tune(moment: Moment) -> tuple[int, ...]:
 
 @lru_cache(maxsize=8192)
 def remarks(
-    both: Both, chord: Chord, moment: Moment, mine: bool, hands: Hands, weights: Weights, notes: tuple[str, ...] = ()
-) -> tuple[Remark, ...]:
+    both: Both, chord: Chord, moment: Moment, mine: bool, hands: Hands, weights: Weights, notes: tuple[str, ...] = (),
+    tuned: bool = False,
+) -> tuple[Remark, ...]:  # fmt: skip
     """The remarks on a voicing of a chord; `mine`: the left hand has the bass; `notes` are sentences about what had to
-    give way.
+    give way; `tuned`: the right hand plays the tune.
     """
     found = [Remark("note", words) for words in notes]
     if not is_as_written(both, chord, mine):
@@ -63,6 +64,11 @@ def remarks(
         found.append(Remark("mud", "low notes close together may sound muddy"))
     if both.left and both.right and both.right[0] - both.left[-1] == 1:
         found.append(Remark("collision", "the hands meet on neighbouring keys"))
+    below = [tone.pitch for tone in moment.tune if both.left and tone.pitch.midi <= both.left[-1]] if tuned else []
+    if below:
+        lowest = min(below, key=lambda pitch: pitch.midi)
+        words = f"the tune goes under your left hand ({lowest}): cross below it, or let go"
+        found.append(Remark("collision", words))
     return (*found, *_clashes(both, chord, moment))
 
 

@@ -133,7 +133,7 @@ class Solution(NamedTuple):
 
 
 def _voicing(
-    index: int, moment: Moment, at: tuple[int, int], lattice: Lattice, both: Both, fingers: Fingered
+    index: int, moment: Moment, at: tuple[int, int], lattice: Lattice, both: Both, fingers: Fingered, tuned: bool
 ) -> Voicing:
     stage, chord = lattice.stages[index], moment.chord
     assert chord is not None
@@ -143,7 +143,7 @@ def _voicing(
             stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
         )
     asked = lattice.places[index].asked
-    told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, stage.notes)
+    told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, stage.notes, tuned)
     return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers, moment)
 
 
@@ -172,7 +172,9 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         for found, both, place in zip(fingers_of(played, setup.loop), played, lattice.places, strict=True)
     ]
     voicings = [
-        _voicing(index, moments[lattice.moments[index]], at, lattice, played[index], fingers[index])
+        _voicing(
+            index, moments[lattice.moments[index]], at, lattice, played[index], fingers[index], setup.melody == "top"
+        )
         for index, at in enumerate(solved.path)
     ]
     hinges = make_hinges(voicings, setup, lattice.ways)

@@ -25,13 +25,14 @@ HandWish = Literal["both", "left", "right"]
 
 class PlayWish(msgspec.Struct, frozen=True):
     """A pattern (its id) for a section, bar or chord (`at` is its id) or the whole song, and for one hand or both;
-    `wants`: the hands are opened for it as the pattern wants them.
+    `wants`: the hands are opened for it as the pattern wants them; `ahead`: its chords come half a beat early.
     """
 
     at: int
     pattern: str
     hand: HandWish = "both"
     wants: bool = False
+    ahead: bool = False
 
 
 class Fill(msgspec.Struct, frozen=True):
@@ -130,6 +131,13 @@ def wanted(playing: Playing) -> tuple[Wanted, ...]:
                 asks = next((want for want in pattern.wants if want.startswith(hand)), "") if wish.wants else ""
                 found.append(Wanted(wish.at, hand, asks, pattern.breaks, wish.hand != "both"))
     return tuple(found) if any(each.want for each in found) else ()
+
+
+def with_ahead(playing: Playing, wish: PlayWish, on: bool) -> Playing:
+    """The playing with a wish whose chords come half a beat early, or no longer."""
+    others = (each for each in playing.wishes if (each.at, each.hand) != (wish.at, wish.hand))
+    found: Playing = msgspec.structs.replace(playing, wishes=(*others, msgspec.structs.replace(wish, ahead=on)))
+    return found
 
 
 def with_wants(playing: Playing, on: bool, but: Collection[PlayWish] = ()) -> Playing:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.fitting import three_first
+from yellow_hinge.core.rhythm.fitting import bar_offset, three_first
 
 
 def bars_of(solution: Solution) -> list[tuple[int, int]]:
@@ -24,6 +24,6 @@ def parted_after_three(solution: Solution, bars: list[tuple[int, int]]) -> set[i
     """The bars (counted from the song's start) whose chords part seven eighths after the third."""
     starts: dict[int, set[Fraction]] = {}
     for (bar, _), voicing in zip(bars, solution.voicings, strict=True):
-        starts.setdefault(bar, set()).add((voicing.here.beat - 1) * voicing.here.meter.beat_quarters)
+        starts.setdefault(bar, set()).add(bar_offset(voicing.here))
     meters = {bar: voicing.here.meter for (bar, _), voicing in zip(bars, solution.voicings, strict=True)}
     return {bar for bar, found in starts.items() if three_first(found, meters[bar])}

@@ -44,17 +44,25 @@ def tones_of(solution: Solution, moment: Moment, swing: int) -> tuple[Tone, ...]
 
 
 def under_of(chordal: Chordal, tones: tuple[Tone, ...]) -> Under:
-    """What lies under each stretch of the tune: of the right hand's notes but for the tune's first."""
+    """What lies under each stretch of the tune: of the right hand's notes but for the tune's first. Where the tune
+    begins inside the hand, what is above it stays there: somebody keeps that top.
+    """
     first = next((tone.midi for tone in tones if tone.midi is not None), None)
     pool = tuple(note for note in chordal.right if note != first)
     guides = frozenset(note for note in chordal.right if is_guide(chordal, note))
     floor = chordal.left[-1] if chordal.left else chordal.hands.compass[0]
-    return _under(pool, tones, chordal.hands, guides, floor)
+    return _under(pool, tones, chordal.hands, guides, floor, over_tune(chordal, tones))
+
+
+def over_tune(chordal: Chordal, tones: tuple[Tone, ...]) -> Pool:
+    """The right hand's notes above the tune's first."""
+    first = next((tone.midi for tone in tones if tone.midi is not None), None)
+    return tuple(note for note in chordal.right if first is not None and note > first)
 
 
 @lru_cache(maxsize=4096)
-def _under(pool: Pool, tones: tuple[Tone, ...], hands: Hands, guides: frozenset[int], floor: int) -> Under:
-    return tuple(under_tune(pool, list(tones), hands, guides, floor))
+def _under(pool: Pool, tones: tuple[Tone, ...], hands: Hands, guides: frozenset[int], floor: int, over: Pool) -> Under:
+    return tuple(under_tune(pool, list(tones), hands, guides, floor, over))
 
 
 def pool_of(under: Under) -> Pool:

@@ -6,8 +6,9 @@ from typing import NamedTuple
 
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide, struck_keys
-from yellow_hinge.core.rhythm.fitting import Timed, ticks, unit_quarters
+from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import GHOST, ROWS, SOFTER
+from yellow_hinge.core.swing import SWINGS
 from yellow_hinge.core.timeline import Moment
 
 NEAR = 30  # ticks within which two strokes are one
@@ -21,7 +22,7 @@ Pool = tuple[int, ...]
 class Over(NamedTuple):
     """A chord that hits are fitted over: the hands, its moment, whether the right hand plays its tune, whether its
     patterns break the hands, the keys of each hand that were struck already, of the same chord before (`goes_on`) or
-    early, and when they were struck early (ticks before it, negative).
+    early, when they were struck early (ticks before it, negative), and the swing in percent of a beat.
     """
 
     chordal: Chordal
@@ -31,6 +32,7 @@ class Over(NamedTuple):
     already: dict[str, frozenset[int]]
     goes_on: bool = False
     early: tuple[int, ...] = ()
+    swing: int = SWINGS["straight"]
 
     def covers(self, hand: str) -> bool:
         """Whether all of a hand is struck: not where it plays the tune, under which not all can lie."""
@@ -126,7 +128,7 @@ def _between(theirs: list[Timed], own: list[Timed]) -> list[Timed]:
 
 def _alone(hits: Hits, over: Over, keys: Pool) -> Timed:
     """All of a hand that a pattern leaves silent: half a beat after a bass alone, else with the other hand."""
-    half = over.beat // 2
+    half = over.beat // 3 if over.moment.meter.compound else swung(over.beat // 2, over.moment.meter, over.swing)
     busy = any(not hit.early for hand in HANDS for hit in hits[hand])
     at = half if busy and over.length > 2 * half else 0
     return Timed(at, min(over.length - at, half * 2), "", also=keys)

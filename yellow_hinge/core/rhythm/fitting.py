@@ -64,12 +64,17 @@ class Timed(NamedTuple):
         return self.what.startswith("+")
 
 
+def bar_offset(moment: Moment) -> Fraction:
+    """How many quarters into its bar a chord begins."""
+    return (moment.beat - 1) * moment.meter.beat_quarters
+
+
 def fitted(pattern: Pattern, hand: str, moment: Moment, form: Strokes, swing: int) -> list[Timed]:
     """The hits of one hand over one chord. `form` is the pattern's full form that holds here (see `form_of`), `swing`
     the percent of a beat before its second half. Lengths end with the chord, but for what leans over its end: that is
     marked early.
     """
-    offset = (moment.beat - 1) * moment.meter.beat_quarters if pattern.bar else Fraction(0)
+    offset = bar_offset(moment) if pattern.bar else Fraction(0)
     return list(_fitted(pattern, hand, moment.quarters, moment.meter, form, offset, swing))
 
 

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from yellow_hinge.core.hands import span_mm
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at
+from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at, wish_at
 from yellow_hinge.core.rhythm.barring import bars_of, parted_after_three
 from yellow_hinge.core.rhythm.beneath import (
     Under,
@@ -21,7 +21,16 @@ from yellow_hinge.core.rhythm.beneath import (
 )
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, struck_keys, walk_keys
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Over, covered, names, struck_of, without_again
-from yellow_hinge.core.rhythm.fitting import Timed, beside_bass, fitted, form_of, ticks, unit_quarters
+from yellow_hinge.core.rhythm.fitting import (
+    Timed,
+    bar_offset,
+    beside_bass,
+    fitted,
+    form_of,
+    swung,
+    ticks,
+    unit_quarters,
+)
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, loudness, swell, tune_loudness
 from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
@@ -83,7 +92,7 @@ def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
         figured = bars[place][0] if used else figured
         before = row[-1] if row and _adjoin(row[-1], here) else None
         if before is not None:
-            row[-1], here = _led(before, here)
+            row[-1], here = _led(_hastened(before, here, playing), here)
         elif row:
             row[-1] = _unled(row[-1])
         row.append(_covered(here, before))
@@ -172,6 +181,28 @@ def _with_figures(here: Played, may: bool) -> tuple[Played, bool]:
     return here._replace(hits=found), False
 
 
+def _hastened(before: Played, after: Played, playing: Playing) -> Played:
+    """A chord whose last half beat belongs to the next one, in the hands that are asked to come ahead: both beside a
+    bass player, else the right, where nothing is struck then that was not struck before.
+    """
+    early = ticks(unit_quarters(after.moment.meter)) // (3 if after.moment.meter.compound else 2)
+    push = swung(before.length - early, before.moment.meter, before.swing, -ticks(bar_offset(before.moment)))
+    hits, ahead = dict(before.hits), dict(before.ahead)
+    for hand in HANDS if not after.chordal.mine else ("right",):
+        wish = wish_at(playing, after.moment, hand)
+        if wish is None or not wish.ahead or push < early or any(hit.early for hit in hits[hand]):
+            continue
+        kept = [hit for hit in hits[hand] if hit.at < push]
+        gone = struck_of({hand: [hit for hit in hits[hand] if hit.at >= push]}, hand, before.chordal)
+        if hand in ahead:
+            long = min(ahead[hand].length, push - ahead[hand].at)
+            ahead[hand] = ahead[hand]._replace(length=long)
+        if hand in ahead or (kept and gone <= struck_of({hand: kept}, hand, before.chordal)):
+            shorter = [hit._replace(length=min(hit.length, push - hit.at)) for hit in kept]
+            hits[hand] = [*shorter, Timed(push, before.length - push + early, "all", early=True)]
+    return before._replace(hits=hits, ahead=ahead)
+
+
 def _led(before: Played, after: Played) -> tuple[Played, Played]:
     """Two chords with what the first one's patterns strike early: it becomes the second one's, where that may begin so;
     else what leaned over the change is struck again there, and what was pushed waits for its chord.
@@ -230,7 +261,9 @@ def _covered(here: Played, before: Played | None) -> Played:
     breaks = any(pattern.breaks for pattern in here.patterns.values())
     goes_on = before is not None and _same(before, here)
     early = tuple(hit.at for hit in here.ahead.values())
-    over = Over(c, moment, bool(here.tones), breaks, _already(here, before if goes_on else None), goes_on, early)
+    over = Over(
+        c, moment, bool(here.tones), breaks, _already(here, before if goes_on else None), goes_on, early, here.swing
+    )
     hits = here.hits
     if here.tones and "right" not in here.ahead:
         hits = {**hits, "right": whole_under(hits, here.tones, here.under, c, _row_step(moment))}

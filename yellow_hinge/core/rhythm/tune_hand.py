@@ -24,20 +24,22 @@ class Tone(NamedTuple):
     begins: bool = True
 
 
-def can_lie_under(notes: tuple[int, ...], tune: int | None, hands: Hands) -> bool:
-    """Whether the right hand can hold notes (ascending) with a melody note above them."""
+def can_lie_under(notes: tuple[int, ...], tune: int | None, hands: Hands, over: tuple[int, ...] = ()) -> bool:
+    """Whether the right hand can hold notes (ascending) with a melody note above them; those in `over` may lie above it
+    or be the note itself, as a held top does.
+    """
     if tune is None:
         return span_mm(notes) <= hands.limit("right", len(notes)) and len(notes) <= hands.right_notes
-    if notes and notes[-1] >= tune:
+    if any(note >= tune and (note not in over or note == tune) for note in notes):
         return False
-    both = (*notes, tune)
+    both = tuple(sorted((*notes, tune)))
     return len(both) <= max(2, hands.right_notes) and span_mm(both) <= hands.limit("right", len(both))
 
 
 def price(row: tuple[tuple[int, ...], ...], tones: list[Tone], pool: tuple[int, ...], guides: frozenset[int]) -> int:
     """What a choice of notes under every stretch of the tune costs: notes that are missing and are not the tune's, as
     long as they are (half as much where the octave below stands for one), notes struck again or let go inside the
-    chord, octaves of what is there, and half steps right under the tune.
+    chord, octaves of what is there, and half steps beside the tune.
     """
     total = 0
     for at, (tone, notes) in enumerate(zip(tones, row, strict=True)):
@@ -52,7 +54,7 @@ def _alone(tone: Tone, notes: tuple[int, ...], pool: tuple[int, ...], guides: fr
             halves += (1 if note - OCTAVE in notes else 2) * (GUIDES if note in guides else 1)
         elif note - OCTAVE in notes and note - OCTAVE not in pool:
             halves += 1  # doubled
-    rub = RUB if tone.midi is not None and tone.midi - 1 in notes else 0
+    rub = RUB if tone.midi is not None and (tone.midi - 1 in notes or tone.midi + 1 in notes) else 0
     return (tone.end - tone.start) * halves // 2 + rub
 
 
@@ -67,13 +69,14 @@ def octaves_below(pool: tuple[int, ...], tones: list[Tone], floor: int) -> tuple
 
 
 def under_tune(
-    pool: tuple[int, ...], tones: list[Tone], hands: Hands, guides: frozenset[int] = frozenset(), floor: int = 128
-) -> list[tuple[int, ...]]:
+    pool: tuple[int, ...], tones: list[Tone], hands: Hands, guides: frozenset[int] = frozenset(), floor: int = 128,
+    over: tuple[int, ...] = (),
+) -> list[tuple[int, ...]]:  # fmt: skip
     """For every stretch of the tune the notes of `pool` (ascending) that lie under it, or where the tune goes below one
-    its octave, if that is above `floor` (the left hand's highest); the cheapest choice by `price` for all of them
-    together, of equal ones the fullest and lowest first.
+    its octave, if that is above `floor` (the left hand's highest); those in `over` stay above it. The cheapest choice
+    by `price` for all of them together, of equal ones the fullest and lowest first.
     """
-    pool_and_octaves = tuple(sorted({*pool, *octaves_below(pool, tones, floor)}))
+    pool_and_octaves = tuple(sorted({*pool, *octaves_below(tuple(n for n in pool if n not in over), tones, floor)}))
     subsets = [
         notes
         for size in range(len(pool_and_octaves), -1, -1)
@@ -81,7 +84,7 @@ def under_tune(
     ]
     paths: dict[tuple[int, ...], tuple[int, tuple[tuple[int, ...], ...]]] = {(): (0, ())}
     for at, tone in enumerate(tones):
-        able = [notes for notes in subsets if can_lie_under(notes, tone.midi, hands)]
+        able = [notes for notes in subsets if can_lie_under(notes, tone.midi, hands, over)]
         found = {}
         for notes in able:
             own = _alone(tone, notes, pool, guides)

@@ -78,6 +78,12 @@ class PlayingView(ToldView):
         self.place.addItems(["whole song", "section", "bar", "chord"])
         self.place.setAccessibleName("What the pattern is for")
         self.place.activated.connect(lambda _: self.scoped.emit())
+        self.ahead = tool_button(
+            "Early",
+            "Chords come half a beat early: the right hand's, and the left's beside a bass player",
+            "Half a beat early",
+        )
+        self.ahead.setCheckable(True)
         self.usual = tool_button("As usual", "Ask for no pattern here: what holds around it is played", "As usual")
         self.copy = tool_button("Edit a copy", "Make this pattern your own, and change its strokes (E)", "Edit a copy")
         self.name = tool_button("Name…", "Call this pattern of yours something", "Name this pattern")
@@ -109,11 +115,13 @@ class PlayingView(ToldView):
             row.addWidget(widget)
             if widget is holder:
                 row.addWidget(self.usual)
+            if widget is self.swing:
+                row.addWidget(self.ahead)
         row.addStretch(1)
         buttons = (self.name, self.forget, self.copy, self.tap)
         for button in buttons:
             row.addWidget(button)
-        for small in (self.place, self.swing, self.usual, *buttons, *self.hands.values()):
+        for small in (self.place, self.swing, self.ahead, self.usual, *buttons, *self.hands.values()):
             small.setFont(font(SMALL))
             small.setProperty("small", True)
         return row

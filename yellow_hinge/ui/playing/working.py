@@ -13,11 +13,13 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import (
     OWN,
     PLACES,
+    ahead_at,
     asked_pattern,
     asked_swing,
     beats_of,
     forget_pattern,
     name_pattern,
+    put_ahead,
     put_own,
     put_swing,
     take_pattern,
@@ -65,6 +67,7 @@ class PlayingRoom(QObject):
         view.name.clicked.connect(self.name_pattern)
         view.forget.clicked.connect(self.forget_pattern)
         view.tap.clicked.connect(self._toggle_tapping)
+        view.ahead.clicked.connect(self._take_ahead)
         view.keep.clicked.connect(desk.keep_others)
         view.installEventFilter(self)
         self.editing.said.connect(lambda words: self.view.told.setText(words))
@@ -93,11 +96,15 @@ class PlayingRoom(QObject):
         self.view.patterns.refresh(used)
         self.view.fills.refresh()
         self._show_swing(asked_swing(self.desk, place))
+        self.view.ahead.setChecked(ahead_at(self.desk, place, cast(HandWish, self.view.hand)))
         self.view.usual.setVisible(bool(asked_pattern(self.desk, place, cast(HandWish, self.view.hand))))
         opened = opened_words(self.desk)
         self.view.keep.setVisible(bool(opened))
         if self._taps is None:
             self.view.told.setText(" ".join(filter(None, (opened, self._words()))))
+
+    def _take_ahead(self, on: bool) -> None:
+        put_ahead(self.desk, PLACES[self.view.place.currentIndex()], cast(HandWish, self.view.hand), on)
 
     def _take_swing(self, text: str) -> None:
         place = PLACES[self.view.place.currentIndex()]
