@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import collections
 import itertools
+import random
 import sys
 from functools import cache
 
@@ -17,7 +18,7 @@ from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.setup import Player, Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, wanted, with_pattern
+from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_pattern
 from yellow_hinge.core.rhythm.fitting import ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.timeline import timeline
@@ -142,19 +143,62 @@ def _of_bass(solution, here, voicing, struck, heard, same):
         yield "bass not first"
 
 
+METERS = {"4/4": (4, 2, 1), "3/4": (3, 2, 1), "6/8": (6, 3), "5/4": (5, 3, 2), "7/8": (7, 4, 3), "12/8": (12, 6)}
+WORDS = (
+    "",
+    "m",
+    "7",
+    "maj7",
+    "m7",
+    "6",
+    "9",
+    "13",
+    "m7b5",
+    "dim7",
+    "7sus4",
+    "7#9",
+    "maj9",
+    "m9",
+    "aug",
+    "sus2",
+    "m6",
+    "7b9",
+)
+
+
+def random_chart(seed):
+    """A chart of a meter, in a key, of 16 bars of one to three chords, some of them over other basses."""
+    chance = random.Random(seed)
+    meter = list(METERS)[seed % len(METERS)]
+    bars = []
+    for _ in range(16):
+        left, bar = METERS[meter][0], []
+        while left:
+            beats = chance.choice([size for size in METERS[meter] if size <= left] or [left])
+            bass = f"/{chance.choice('CDEFGAB')}" if chance.random() < 0.15 else ""
+            root = chance.choice(("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B"))
+            bar += [f"{root}{chance.choice(WORDS)}{bass}", *("/" * (beats - 1))]
+            left -= beats
+        bars.append(" ".join(bar))
+    key, tempo = chance.choice(("C", "F", "Bb", "E", "Ab", "D minor")), chance.randrange(60, 200)
+    return f"key: {key}\nmeter: {meter}\ntempo: {tempo}\n| {' | '.join(bars)} |\n"
+
+
 def main():
     """Count everything and say it, a line to a fault."""
-    songs = [*CHARTS, *demo_names()] if "all" in sys.argv else list(CHARTS)
-    ways = [{}, {"bass": "theirs"}, {"melody": "top"}]
+    CHARTS.update({f"random {seed}": random_chart(seed) for seed in range(14)})
+    songs = [*CHARTS, *demo_names()] if "all" in sys.argv else list(CHARTS)[:6]
+    ways = [{}, {"bass": "theirs"}, {"melody": "top"}, {"wants": True}, {"ahead": True, "bass": "theirs"}]
     total, found, where = 0, collections.Counter(), collections.defaultdict(collections.Counter)
-    for chart, manner, way in itertools.product(songs, ("", *manners()), ways):
-        song, solution = solved(chart, manner, **way)
-        for pattern in patterns():
-            sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
-            total += len(solution.voicings)
-            for fault, _ in set(faults(solution, sounding)):
-                found[fault] += 1
-                where[fault][pattern, chart, manner, str(way)] += 1
+    for chart, manner, way, pattern in itertools.product(songs, ("", *manners()), ways, patterns()):
+        ask, hands = dict(way), Hands(7 + len(pattern) % 6, 7 + len(manner) % 6)
+        wish = PlayWish(0, pattern, wants=ask.pop("wants", False), ahead=ask.pop("ahead", False))
+        song, solution = solved(chart, manner, **ask, pattern=pattern if wish.wants else "", hands=hands)
+        sounding = performed(solution, song, Playing((wish,)))
+        total += len(solution.voicings)
+        for fault, _ in set(faults(solution, sounding)):
+            found[fault] += 1
+            where[fault][pattern, chart, manner, str(way)] += 1
     print(total, "chords")
     for fault, number in found.most_common():
         print(f"{100 * number / total:7.3f} % {fault}: {where[fault].most_common(3)}")
