@@ -44,7 +44,7 @@ PROGRESSIONS = (
     Progression(
         "Gospel turns",
         "key: Ab\n| Ab | Ab7/C | Db | Ddim7 | Ab/Eb | F7 | Bbm7 Eb7sus4 | Ab |",
-        "The bass rises in octaves, the right hand fills up to four notes and its top climbs like a tune. At the thirteenths it climbs too high and has to fall back by sevenths: a gospel player asks for that colour at turnarounds only.",
+        "The bass rises in octaves, the right hand fills up to four notes and its top climbs like a tune. At the thirteenths F7 darkens and the top stays within the octave; the ninths ask for the longest way.",
         "gospel",
     ),
     Progression(
@@ -56,13 +56,13 @@ PROGRESSIONS = (
     Progression(
         "Rhythm changes bridge",
         "key: Bb\n| D7 | G7 | C7 | F7 | Bb6 |",
-        "Shells with 9 and 13 at the thirteenths. At the ninths D7 and C7 stay plain, since their row of colours asks for nine and the hands find none without a leap.",
+        "Shells with 9 and 13 at the thirteenths. At the ninths G7 and C7 stay plain, since the hands find none without a leap.",
         "jazz-alone",
     ),
     Progression(
         "Blues",
         "key: C\n| C7 | F7 | C7 | Gm7 C7 | F7 | F#dim7 | C7 | A7 | Dm7 | G7 | C7 | G7 |",
-        "Root and seventh, a triad turn above. A7 goes to minor and has no bright ninth.",
+        "Root and seventh or fifth, three notes above. A7 goes to minor and has no bright ninth.",
         "jazz-alone",
     ),
     Progression(
@@ -86,7 +86,7 @@ PROGRESSIONS = (
     Progression(
         "A line inside a minor chord",
         "key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F | E7 | Am |",
-        "The line A G sharp G F sharp stands in one place in none of the colours: where it is wanted whole, Inner line or Thumb line keep it in one voice.",
+        "The line A G sharp G F sharp stays in one voice as written and with sevenths, the top; from the ninths it goes on in the left hand at Am7.",
         "solo-ballad",
     ),
     Progression(

@@ -56,7 +56,8 @@ def test_a_sheet_in_another_key_leaves_the_song_alone_and_has_hands_of_its_own()
     assert "C" not in {w for w in words if len(w) > 3}
     assert any("sounds in F" in w and "+2" in w for w in words)
     other = solved(there)
-    names = {str(p) for v in other.voicings for p in v.pitches("left")[:1]}
+    first = {v.here.slot_id: v for v in reversed(other.voicings)}  # each chord stands once, as it is first played
+    names = {str(p) for v in first.values() for p in v.pitches("left")[:1]}
     assert {pretty_signs(name) for name in names} <= set(words)
 
 

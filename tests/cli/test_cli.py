@@ -273,6 +273,8 @@ def test_hands_are_kept_from_the_command_line_and_move_with_the_key(capsys, tmp_
     )
     assert (found["voicings"][1]["left"], found["voicings"][1]["right"]) == ([41, 48], [57, 60, 65])
     assert found["voicings"][3]["right"] == [64, 67, 72]
+    alone = document(capsys, "voice", str(chart), "--keep", "Big Verse:3 L G2 F3 B3 R")
+    assert (alone["voicings"][2]["left"], alone["voicings"][2]["right"]) == ([43, 53, 59], [])
     moved = document(capsys, "voice", str(chart), "--keep", "Big Verse:2 L F2 C3 R A3 C4 F4", "--key", "D")
     assert (moved["voicings"][1]["left"], moved["voicings"][1]["right"]) == ([43, 50], [59, 62, 67])
 

@@ -229,11 +229,13 @@ def read_wish(text: str, song: Song) -> Wish:
     return Wish(spot_id(spot, song), **asked)
 
 
-_HANDS = re.compile(r"^(?P<place>.*?)(?:\s+L\s+(?P<left>[^R]*?))?(?:\s+R\s+(?P<right>.*))?$")
+_HANDS = re.compile(r"^(?P<place>.*?)(?:\s+L(?P<left>(?:\s+[^R\s]\S*)*))?(?:\s+R(?P<right>(?:\s+\S+)*))?$")
 
 
 def read_keep(text: str, song: Song) -> Keep:
-    """A keep such as "Verse:3 L D3 G3 R D4 F4 A4"; a hand that is left out is free. Raises UserError."""
+    """A keep such as "Verse:3 L D3 G3 R D4 F4 A4"; a hand that is left out is free, one without notes rests. Raises
+    UserError.
+    """
     found = _HANDS.fullmatch(text.strip()[:400])
     if found is None or (found["left"] is None and found["right"] is None):
         raise UserError(f"{text[:40]!r} keeps nothing; write {KEEP_FORM}")
@@ -242,7 +244,10 @@ def read_keep(text: str, song: Song) -> Keep:
     left, right = (
         tuple(sorted(parse_pitch(name).midi for name in (found[hand] or "").split())) for hand in ("left", "right")
     )
-    part: Part = "chord" if left and right else "left" if left else "right"
+    said = found["left"] is not None, found["right"] is not None
+    if not left and not right:
+        raise UserError(f"{text[:40]!r} keeps nothing; write {KEEP_FORM}")
+    part: Part = "chord" if all(said) else "left" if said[0] else "right"
     return Keep(slot.id, slot.symbol, left, right, part)
 
 

@@ -41,11 +41,12 @@ def near(table, beyond, distance):
 
 def hand_change(old, new, hand, mine, way):
     """Price of one hand's change: the cheapest of all matchings."""
-    w, total = way.weights, parallels(old, new, hand, way)
+    w, total = way.weights, parallels(old, new, hand, way) + strands(old, new, way)
     if not old or not new:
         return total + len(old) * q(w.leave) + len(new) * q(w.enter) + slid(len(old), len(new), w)
     if hand == "left" and mine and old and new:
         total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
+        total += q(w.bass_octave) * (abs(old[0] - new[0]) in (10, 11, 13, 14, 22, 23, 25, 26))
         total += q(w.rise) if new[0] > old[0] else q(w.fall) if old[0] - new[0] in (1, 2) else 0
     if hand == "right" and old and new:
         total += near(w.top, w.top_beyond, abs(old[-1] - new[-1]))
@@ -94,6 +95,16 @@ def parallels(old, new, hand, way):
         if old and new:
             price += q(w.outer_parallel) * (over[0][-1] == over[1][-1] and over[0][-1] in (0, 7))
     return price
+
+
+def strands(old, new, way):
+    """Notes of a line inside a held chord that go on, or come from, another voice of the hand."""
+    if way.line is None:
+        return 0
+    gone, come, stays = way.line
+    step = (come - gone + 6) % 12 - 6
+    lost = 0 if stays else sum(n % 12 == gone and n + step not in new for n in old)
+    return q(way.weights.strand) * (lost + sum(n % 12 == come and n - step not in old for n in new))
 
 
 def slid(old, new, w):
@@ -261,11 +272,15 @@ def alone(left, right, scene, w):
 
 def together(left, right, scene, w):
     """What the hands do to each other."""
-    root, palette, price = scene.root, scene.palette, 0
-    for a, b in pairwise((*left, *right)):
-        price += q(w.mud) * max(0, LOW_LIMIT[b - a] - a) if b - a in LOW_LIMIT else 0
+    root, palette = scene.root, scene.palette
+    price = sum(q(w.mud) * max(0, LOW_LIMIT[b - a] - a) for a, b in pairwise((*left, *right)) if b - a in LOW_LIMIT)
+    price += q(w.muddy) * (price >= 1000)
     if left and right:
-        price += q(w.gap) * max(0, right[0] - left[-1] - w.gap_over)
+        apart, climbs = right[0] - left[-1], max(0, scene.lift)
+        price += q(w.gap) * max(0, apart - w.gap_over)
+        if not w.parallel:
+            price += q(w.gap_wide) * max(0, apart - max(16, w.gap_over) - climbs)
+            price += q(w.gap_wider) * max(0, apart - 20 - climbs)
     for pc in {n % 12 for n in left} & {n % 12 for n in right}:
         price += q(w.doubled * scene.doubling.between[(pc - root) % 12])
     for a, b in combinations(left, 2):
@@ -274,7 +289,9 @@ def together(left, right, scene, w):
             price += q(w.doubled * (scene.doubling.bass if bass else scene.doubling.between[(a - root) % 12]))
     for a, b in combinations(right, 2):
         price += q(w.doubled * scene.doubling.within[(a - root) % 12]) * ((b - a) % 12 == 0)
-    if any((r - l) % 12 == 1 and not (palette.flat_nine and l % 12 == root) for l in left for r in right):
+    written = {root} if palette.flat_nine else set()
+    written |= {(root + palette.bass) % 12} if palette.bass else set()
+    if any((r - l) % 12 == 1 and l % 12 not in written for l in left for r in right):
         price += q(w.ninth)
     extra = {(root + degree_pc(d)) % 12 for d in palette.colours} - {(root + degree_pc(d)) % 12 for d in palette.tones}
     sounding = {n % 12 for n in (*left, *right)}

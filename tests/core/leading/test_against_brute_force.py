@@ -16,9 +16,11 @@ from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, free_stage, tuned, way_between
+from yellow_hinge.core.leading.sung import sung_over
 from yellow_hinge.core.leading.weights import INFINITE, STYLES, Style, Weights
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.placing import hand_set, one_hand
+from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.timeline import timeline
 
 HAND = st.lists(st.integers(36, 84), max_size=4, unique=True).map(lambda notes: tuple(sorted(notes)))
@@ -189,12 +191,13 @@ def test_the_song_is_the_cheapest_of_all_songs(
     usual = STYLES["Smoothest"]
     STYLES["Smoothest"] = Style("as drawn", weights)
     try:
-        stages, places, tunes, keeps = [], [], [], ()
+        stages, places, tunes, keeps, local = [], [], [], (), local_keys(moments, loop)
         for n, moment in enumerate(moments):
             following = moments[(n + 1) % len(moments)].chord if n + 1 < len(moments) or loop else None
             end = "" if loop else "last" if n == len(moments) - 1 else "" if n else "first"
-            places.append(Place(moment.chord, key, following, asked_at(setup, moment), outermost=end))
             tunes.append(long_tune(moment))
+            avoid, asked = sung_over(moment.chord, tunes[-1]), asked_at(setup, moment)
+            places.append(Place(moment.chord, key, following, asked, outermost=end, avoid=avoid, local=local[n]))
             stages.append(judged(places[-1], tunes[-1], weights))
         if keep_at < len(chords) and all(stages):
             both, _ = stages[keep_at][len(stages[keep_at]) // 2]

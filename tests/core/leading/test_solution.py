@@ -106,7 +106,8 @@ def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, ba
         following = None
         if index + 1 < len(chords) or loop:
             following = found.voicings[(index + 1) % len(chords)].chord
-        allowed = palette(voicing.chord, song.the_key, colour, following)
+        heard = found.lattice.places[index].local or song.the_key
+        allowed = palette(voicing.chord, heard, colour, following)
         sounding = {note % 12 for note in (*voicing.left, *voicing.right)}
         root, bass_pc = voicing.chord.root.pc, voicing.chord.bass_note.pc
         must = {(root + degree_pc(d)) % 12 for d in allowed.must}

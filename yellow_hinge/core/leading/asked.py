@@ -16,6 +16,7 @@ from yellow_hinge.core.leading.weights import STYLES, Style, Weights
 from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, offered, own_shape
 from yellow_hinge.core.timeline import Moment
 
+LEFT_ALONE = ("tenth-bass", "open-left", "rooted-seventh", "left-alone")  # where the right hand is free
 VARIED = 6.0  # units for the same right hand again, where a chord that repeats is to be moved inside
 
 
@@ -66,11 +67,27 @@ class Asked(msgspec.Struct, frozen=True):
         """
         known = manner_named(self.manner)
         names = (known.families.mine if self.mine else known.families.theirs) if known else ()
+        if self.right == "free" and self.mine:
+            names = (*names, *LEFT_ALONE) if names else ()
         also = (*self.led.families, *(name for want in self.wants for name in wants()[want].families))
+        also = (*also, *LEFT_ALONE) if self.right == "free" and self.mine else also
         own = tuple(own_shape(shape) for shape in self.shapes)
         found = (s for s in catalogue() if s.suits(self.bass) and (s.id in names or s.id in also))
         usual = (s for s in catalogue() if s.suits(self.bass) and (s.usual or s.id in also))
         return (*(found if names else usual), *own)
+
+
+def unmet_sizes(asked: Asked, left: int, right: int) -> list[str]:
+    """Sentences where a hand has another number of notes than the player asked for; manners and patterns ask softly."""
+    manner = manner_named(asked.manner)
+    usual: tuple[int, int] = manner.fullness if manner else FIRST["fullness"]
+    found = []
+    for side, (hand, has) in enumerate(zip(HANDS, (left, right), strict=True)):
+        target = asked.fullness[side]
+        wanted = any(wants()[want].hand == hand for want in asked.wants)
+        if target not in (0, usual[side], has) and not wanted:
+            found.append(f"no {hand} hand of {target} note{'' if target == 1 else 's'} plays this chord here")
+    return found
 
 
 def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:

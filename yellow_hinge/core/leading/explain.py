@@ -19,6 +19,7 @@ from yellow_hinge.core.shapes.placing import one_hand
 WORSE = {
     "hinges": "makes the fingers travel more into it and out of it",
     "mud": "is muddier",
+    "muddy": "is muddy",
     "rub": "has a half step that rubs",
     "seven_rub": "has the root right over its seventh",
     "crushed": "has the sharp ninth right under the third",

@@ -40,10 +40,12 @@ from yellow_hinge.core.leading.stage import (
     tuned,
     way_between,
 )
+from yellow_hinge.core.leading.sung import sung_over
 from yellow_hinge.core.leading.widest import Kept
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.shapes.placing import Ints
+from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.timeline import Moment
 
 T = TypeVar("T")
@@ -137,6 +139,7 @@ class Builder:
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         setup = climbed(setup, moments)
         stages, places = [], []
+        local = local_keys([moment for _, moment in sounding], setup.loop)
         names: list[Hashable] = []
         for n, (index, moment) in enumerate(sounding):
             nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
@@ -144,7 +147,7 @@ class Builder:
                 raise OvertakenError
             own = ruling(keeps, moment)
             end: Outermost = "" if setup.loop else "last" if n == len(sounding) - 1 else "" if n else "first"
-            place = self.place(moment, nxt.chord if nxt else None, setup, own, end)
+            place = self.place(moment, nxt.chord if nxt else None, setup, own, end)._replace(local=local[n])
             stages.append(self.stage(index, moment, place, own))
             place = place.unwanting if stages[-1].unmet else place
             places.append(place)
@@ -199,7 +202,8 @@ class Builder:
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
         ends = moment.ends and not asked.families and bool(asked.led.families)
-        found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost)
+        found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
+        found = found._replace(avoid=sung_over(moment.chord, long_tune(moment)))
         if not asked.wants:
             return found
         return found._replace(otherwise=asked_at(msgspec.structs.replace(setup, wanted=()), moment))
@@ -295,4 +299,5 @@ def _cells(stages: list[Stage]) -> int:
 
 def _made_from(at: Place) -> Hashable:
     """What a stage's voicings depend on: of the chord that follows, only what its colours hear."""
-    return at.chord, at.key, heading(at.chord, at.following), at.asked, at.top, at.extra, at.ends, at.outermost
+    heard = heading(at.chord, at.following), at.avoid, at.local
+    return at.chord, at.key, heard, at.asked, at.top, at.extra, at.ends, at.outermost

@@ -22,13 +22,15 @@ from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
 class Way(NamedTuple):
     """What a change is led by: prices, and what of the two chords they need. `repeats`: both are one chord; `basses`
     their written basses (pitch classes) where the left hand has them and parallels are priced; `scale` the key's pitch
-    classes where shapes slide along the key.
+    classes where shapes slide along the key; `line` the pitch class that goes and the one that comes, where one voice
+    moves inside a chord that is held, and whether the first one stays too.
     """
 
     weights: Weights
     repeats: bool = False
     basses: tuple[int, int] | None = None
     scale: tuple[int, ...] = ()
+    line: tuple[int, int, bool] | None = None
 
 
 class Prices(NamedTuple):
@@ -49,12 +51,15 @@ class Prices(NamedTuple):
     parallel: int
     outer_parallel: int
     basses: tuple[int, int] | None
+    line: tuple[int, int, bool] | None
+    strand: int
     outer: tuple[tuple[int, ...], ...]  # (bass sign + 1, top sign + 1); () where the outer voices are free
 
     @property
     def special(self) -> bool:
         """Whether something is priced that most styles do not price."""
-        return bool(self.slide or self.repeat or self.parallel or self.outer_parallel) or self.inner is not None
+        priced = self.slide or self.repeat or self.parallel or self.outer_parallel
+        return bool(priced) or self.inner is not None or self.line is not None
 
 
 MOST_LEAP = 160
@@ -81,6 +86,8 @@ def prices(way: Way) -> Prices:
         quantised(weights.parallel),
         quantised(weights.outer_parallel),
         way.basses,
+        way.line if weights.strand else None,
+        quantised(weights.strand),
         _outer_prices(weights),
     )
 
@@ -103,6 +110,9 @@ def _steps(scale: tuple[int, ...]) -> Ints:
 
 def _bass_prices(weights: Weights) -> Ints:
     up = distance_table(weights.bass, weights.bass_beyond, MOST_LEAP + 1)
+    for octaves in (12, 24):
+        for step in (-2, -1, 1, 2):
+            up[octaves + step] += quantised(weights.bass_octave)
     down = up[:0:-1].copy()
     down[-2:] += quantised(weights.fall)
     rising = up.copy()
@@ -188,8 +198,36 @@ def _extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
     found = [_bent(old, new, price)] if price.slide else []
     if hand == "right" and (price.inner is not None or price.repeat):
         found.append(_led(old, new, price))
+    if price.line is not None:
+        found.append(_strand(old, new, price))
     if price.parallel or price.outer_parallel:
         found.append(_parallels(old, new, hand, price))
+    return found
+
+
+def _strand(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What it costs that the voice of a line inside a held chord comes from, or goes on in, another one: for every note
+    that goes without its neighbour in the same hand of the next chord, or comes without it.
+    """
+    assert price.line is not None
+    gone, come, held = price.line
+    step = (come - gone + 6) % 12 - 6
+    table = np.zeros((len(old), len(new)), np.int32)
+    if not held:
+        table += price.strand * _unmet(old, new, gone, step)
+    return table + price.strand * _unmet(new, old, come, -step).T
+
+
+def _unmet(here: HandSet, there: HandSet, pc: int, by: int) -> Ints:
+    """How many notes of a pitch class each placing (n,) has whose neighbour `by` semitones off each of the others (m,)
+    lacks; (n, m).
+    """
+    found = np.zeros((len(here), len(there)), np.int32)
+    for note in range(SIZE):
+        at = here.pitches[:, note]
+        own = (at != PAD) & (at % 12 == pc)
+        met = (there.pitches[None, :, :] == (at + by)[:, None, None]).any(2)
+        found += (own[:, None] & ~met).astype(np.int32)
     return found
 
 
@@ -222,7 +260,8 @@ def _bent(old: HandSet, new: HandSet, price: Prices) -> Ints:
     table = np.zeros((len(old), len(new)), np.int32)
     for note in range(1, SIZE):
         a, b = shapes[0][:, note, None], shapes[1][None, :, note]
-        table += price.slide * np.where((a > 0) & (b > 0), np.abs(a - b), 0)
+        both = (old.pitches[:, note, None] != PAD) & (new.pitches[None, :, note] != PAD)
+        table += price.slide * np.where(both, np.abs(a - b), 0)
     table += price.slide_count * np.abs(old.count[:, None] - new.count[None, :])
     return table
 

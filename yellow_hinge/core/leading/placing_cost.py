@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.identity import reads_as_written
 from yellow_hinge.core.leading.doubling import Doubling
-from yellow_hinge.core.leading.weights import INFINITE, Weights, quantised
+from yellow_hinge.core.leading.weights import INFINITE, UNIT, Weights, quantised
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.quality import Quality
 from yellow_hinge.core.shapes.catalogue import Shape
@@ -24,8 +24,9 @@ T = TypeVar("T", bound=np.generic)
 
 # The lowest MIDI number that may stand under an interval (semitones) before it sounds muddy; an octave is free.
 LOW_LIMIT = {
-    1: 52, 2: 51, 3: 48, 4: 46, 5: 46, 6: 46, 7: 34, 8: 43, 9: 41, 10: 41, 11: 41, 13: 40, 14: 39, 15: 36, 16: 34,
+    1: 52, 2: 51, 3: 48, 4: 46, 5: 43, 6: 43, 7: 34, 8: 40, 9: 39, 10: 38, 11: 38, 13: 40, 14: 39, 15: 36, 16: 34,
 }  # fmt: skip
+WIDE, WIDER = 16, 20  # semitones between the hands that are a gap, and one that nobody plays
 # Colours asked for at each colour level, beyond what is written.
 COLOURS_ASKED = (0, 1, 1, 2)
 
@@ -260,6 +261,8 @@ def set_terms(sets: Sets, scene: PlacingContext, weights: Weights) -> Terms:
     lmask, rmask = sets.left[:, None], sets.right[None, :]
     root = 1 << scene.root
     rubbing = lmask & ~root if scene.palette.flat_nine else lmask
+    if scene.palette.bass:  # what is written under the chord is no fault of the hands
+        rubbing = rubbing & ~(1 << scene.bass_pc)
     colours, asked = _colour_count(lmask | rmask, scene)
     return {
         "doubled": _shared(lmask & rmask, scene, weights),
@@ -278,20 +281,26 @@ def _shared(both: Ints, scene: PlacingContext, weights: Weights) -> Ints:
     return total
 
 
-def space_terms(left: HandSet, right: HandSet, weights: Weights) -> Terms:
-    """Prices (L, R) of the room between the hands."""
+def space_terms(left: HandSet, right: HandSet, scene: PlacingContext, weights: Weights) -> Terms:
+    """Prices (L, R) of the room between the hands, and of both as low as they lie."""
     between = np.where(_resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
-    return {
-        "mud": _mud_table(weights)[between, left.high[:, None]],
-        "gap": quantised(weights.gap) * np.maximum(0, between - weights.gap_over),
-    }
+    table = _mud_table(weights)
+    mud = table[between, left.high[:, None]]
+    lows = [table[np.maximum(np.diff(h.pitches), 0), h.pitches[:, :-1]].sum(1, dtype=np.int32) for h in (left, right)]
+    whole = mud + lows[0][:, None] + lows[1][None, :]
+    gap = quantised(weights.gap) * np.maximum(0, between - weights.gap_over)
+    if not weights.parallel:  # four parts may open
+        climbs = max(0, scene.lift)
+        gap = gap + quantised(weights.gap_wide) * np.maximum(0, between - max(WIDE, weights.gap_over) - climbs)
+        gap = gap + quantised(weights.gap_wider) * np.maximum(0, between - WIDER - climbs)
+    return {"mud": mud, "gap": gap, "muddy": quantised(weights.muddy) * (whole >= UNIT).astype(np.int32)}
 
 
 def pair_terms(left: HandSet, right: HandSet, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (L, R) of what the two hands do to each other."""
     sets = sets_of(left, right, scene)
     spread = {name: sets.spread(table) for name, table in set_terms(sets, scene, weights).items()}
-    return space_terms(left, right, weights) | spread
+    return space_terms(left, right, scene, weights) | spread
 
 
 def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
@@ -400,7 +409,7 @@ def place_table(
     total += _sum(hand_terms(left, "left", scene, weights))[:, None]
     total += _sum(hand_terms(right, "right", scene, weights))[None, :]
     sets = sets_of(left, right, scene)
-    total += _sum(space_terms(left, right, weights)) + sets.spread(_sum(set_terms(sets, scene, weights)))
+    total += _sum(space_terms(left, right, scene, weights)) + sets.spread(_sum(set_terms(sets, scene, weights)))
     total[lacking(left, right, sets, scene)] = INFINITE
     total[total >= INFINITE // 2] = INFINITE
     return PlaceTable(total, family)

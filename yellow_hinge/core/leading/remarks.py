@@ -32,9 +32,10 @@ class Remark(NamedTuple):
 
 
 def long_tune(moment: Moment) -> tuple[int, ...]:
-    """The melody notes (MIDI) that fill a good part of the chord."""
+    """The melody notes (MIDI) that fill a good part of the chord, or are struck with it and last a beat."""
     least = float(moment.beats) * LONG_SHARE
-    return tuple(sorted({tone.pitch.midi for tone in moment.tune if float(tone.beats) >= least}))
+    long = (t for t in moment.tune if float(t.beats) >= least or (t.onset == 0 and t.beats >= 1))
+    return tuple(sorted({tone.pitch.midi for tone in long}))
 
 
 @lru_cache(maxsize=8192)

@@ -9,17 +9,19 @@ import numpy as np
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, fingered, fingered_between, parted
+from yellow_hinge.core.leading.asked import unmet_sizes
 from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder, Lattice
-from yellow_hinge.core.leading.minplus import Solved, solve
+from yellow_hinge.core.leading.minplus import Chain, Solved, solve
 from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.remarks import Remark, remarks
 from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.singing import under
 from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, way_between
 from yellow_hinge.core.leading.wants import wants
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.widest import fewest, reduced, work
 from yellow_hinge.core.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label
@@ -143,7 +145,8 @@ def _voicing(
             stage.shapes[int(stage.place.family[at])], chord, lattice.places[index].key, both.left, both.right
         )
     asked = lattice.places[index].asked
-    told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, stage.notes, tuned)
+    notes = (*stage.notes, *(() if family == KEPT else unmet_sizes(asked, len(both.left), len(both.right))))
+    told = remarks(both, chord, moment, asked.mine, asked.hands, asked.weights, notes, tuned)
     return Voicing(lattice.moments[index], index, chord, both, family, name, told, fingers, moment)
 
 
@@ -162,6 +165,7 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
     lattice, bound = _small(lattice)
     solved = solve(lattice.chain, builder.last)
+    lattice, solved = _sung_anew(lattice, solved)
     builder.last = solved
     played = [
         Both(stage.left.notes(l), stage.right.notes(r))
@@ -181,6 +185,30 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     gap = 0 if bound is None else max(0, solved.cost - bound)
     exact = solved.exact and gap == 0
     return Solution(moments, tuple(voicings), hinges, _totals(hinges, solved.cost, exact, gap), setup, lattice, solved)
+
+
+MOST_ANEW = 8  # times that a song is sung anew
+DEAR = 4 * UNIT  # what a sung top may cost the song beyond the best one
+
+
+def _sung_anew(lattice: Lattice, solved: Solved) -> tuple[Lattice, Solved]:
+    """The answer with other tops where the line, chosen before the left hand, costs the song dear."""
+    sung = [
+        at
+        for at, place in enumerate(lattice.places)
+        if place.asked.led.sings and lattice.stages[at].free is None and place.top is None
+    ]
+    for _ in range(MOST_ANEW if sung else 0):
+        gains = [(int(table.min()), at, int(table.argmin())) for at in sung for table in (solved.price(at),)]
+        cost, at, state = min(gains)
+        if solved.cost - cost < DEAR:
+            break
+        stage, chain = lattice.stages[at], lattice.chain
+        places = list(chain.place)
+        places[at] = under(stage.place.cost, stage.right, int(stage.right.high[state % len(stage.right)]))
+        lattice = lattice._replace(chain=Chain(places, chain.left, chain.right, chain.loop, chain.free))
+        solved = solve(lattice.chain, solved)
+    return lattice, solved
 
 
 def _small(lattice: Lattice) -> tuple[Lattice, int | None]:

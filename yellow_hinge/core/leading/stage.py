@@ -26,10 +26,11 @@ from yellow_hinge.core.leading.placing_cost import (
 from yellow_hinge.core.leading.setup import COLOUR_LEVELS
 from yellow_hinge.core.leading.wants import fits, wants
 from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.shapes.catalogue import Shape
+from yellow_hinge.core.shapes.catalogue import Shape, shape_of
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, one_hand, place_forms
+from yellow_hinge.core.shapes.stacked import stacked_forms
 
 
 class Stage(NamedTuple):
@@ -62,6 +63,8 @@ class Place(NamedTuple):
     top: int | None = None  # MIDI number that has to be on top
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
     ends: bool = False  # it closes a section, so that it stands on its written bass
+    avoid: frozenset[int] = frozenset()  # semitones above the root that no added colour may sound, for the tune's sake
+    local: Key | None = None  # the key that its colours are heard in, where that is not the song's
     outermost: Outermost = ""  # it begins or ends the song, so that its register counts more
     otherwise: Asked | None = None  # what is asked where its patterns want hands that it cannot have
 
@@ -78,17 +81,37 @@ def way_between(old: Place, new: Place) -> Way:
     priced = new.asked.mine and bool(weights.parallel or weights.outer_parallel)
     basses = (old.chord.bass_note.pc, new.chord.bass_note.pc) if priced else None
     scale = tuple(sorted({note.pc for note in new.key.scale})) if weights.slide_by == "key" else ()
-    return Way(weights, repeats, basses, scale)
+    return Way(weights, repeats, basses, scale, line_of(old.chord, new.chord))
+
+
+def line_of(old: Chord, new: Chord) -> tuple[int, int, bool] | None:
+    """(pitch class that goes, that comes, whether the first one stays too) of a line inside a held root and bass: one
+    note moves a half or whole step, or the root's double falls to the seventh; None where there is none.
+    """
+    if old.root.pc != new.root.pc or old.bass_note.pc != new.bass_note.pc:
+        return None
+    before, after = set(old.pitch_classes), set(new.pitch_classes)
+    gone, come = before - after, after - before
+    if len(come) != 1 or len(gone) > 1:
+        return None
+    (to,) = come
+    start = next(iter(gone), old.root.pc)
+    near = (1, 2, 10, 11) if gone else (1, 2)
+    return (start, to, not gone) if (start - to) % 12 in near else None
 
 
 MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more is large
+STACKED = {"mine": "triad-over-bass", "theirs": "close-hands"}  # what a triad over another chord is called
+TENSIONS = ("9", "b9", "#9", "11", "#11", "13", "b13")
 KEPT_ROWS, KEPT_COLUMNS = 56, 360
 
 
 def scene_of(at: Place) -> PlacingContext:
     """What the chord's voicings are judged by."""
     asked = at.asked
-    found = palette(at.chord, at.key, asked.colour, at.following)
+    found = palette(at.chord, at.local or at.key, asked.colour, at.following, at.avoid)
+    if asked.right == "free" and asked.mine:  # who plays the solo has the tensions
+        found = replace(found, must=tuple(d for d in found.must if d not in TENSIONS), choice=())
     register = (asked.lift, asked.anchored, asked.singer)
     quality = None if at.chord.stack else at.chord.quality
     rooted = asked.mine and not asked.families
@@ -111,6 +134,10 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     chosen = bool(asked.families) and any(rule.thirdless for shape in shapes for rule in shape.rule)
     scene = scene._replace(thirdless=chosen)
     forms = all_forms(shapes, scene.palette, at.chord.chord_class, asked.mine, bool(asked.families))
+    stacked = None if asked.families else stacked_forms(at.chord, asked.mine)
+    if stacked is not None:
+        shapes, forms = (shape_of(STACKED[asked.bass]),), (stacked[0],)
+        scene = scene._replace(palette=replace(scene.palette, must=stacked[1]))
     if not forms:
         return None
     hands = []
@@ -122,11 +149,34 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     if not len(left) or not len(right):
         return None
     place = place_table(left, right, forms, shapes, scene, asked.weights)
-    cost = np.where(_wanted(asked, left, scene)[:, None], place.cost, INFINITE) if asked.wants else place.cost
+    cost = place.cost if asked.families else _only_pairs(place.cost, clean(left, right))
+    cost = np.where(_wanted(asked, left, scene)[:, None], cost, INFINITE) if asked.wants else cost
     place = place._replace(cost=filled(cost.astype(np.int32, copy=False), left, right, asked))
     if int(place.cost.min()) >= INFINITE:
         return None
     return trimmed(Stage(None, left, right, place, shapes, scene))
+
+
+# Under these MIDI numbers (the lower note's) so many semitones are too close, over both hands.
+TOO_LOW = {1: 52, 2: 48, 3: 48, 4: 46}
+
+
+def clean(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
+    """Where (L, R) no two neighbouring notes lie too close for so low a place, and the hands not a half step apart."""
+    bad: list[NDArray[np.bool_]] = []
+    for hand in (left, right):
+        low = _too_low(hand.pitches[:, :-1], np.diff(hand.pitches) * (hand.pitches[:, 1:] != PAD))
+        bad.append(np.asarray(low.any(axis=1)))
+    apart = (right.low[None, :] - left.high[:, None]) * (left.count > 0)[:, None] * (right.count > 0)[None, :]
+    found: NDArray[np.bool_] = bad[0][:, None] | bad[1][None, :] | _too_low(left.high[:, None], apart) | (apart == 1)
+    return ~found
+
+
+def _too_low(lower: Ints, apart: Ints) -> NDArray[np.bool_]:
+    found: NDArray[np.bool_] = np.zeros(apart.shape, bool)
+    for semitones, limit in TOO_LOW.items():
+        found |= (apart == semitones) & (lower < limit)
+    return found
 
 
 def _wanted(asked: Asked, left: HandSet, scene: PlacingContext) -> NDArray[np.bool_]:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 # The number of the prices: raised whenever a song may be given other hands than before, by a price, a shape or a rule.
 # Songs that remember hands of another number keep them (see core/known.py); `make songs` saves the shipped ones anew.
-PRICES = 1
+PRICES = 2
 UNIT = 1000
 INFINITE = 1_000_000_000
 
@@ -30,6 +30,7 @@ class Weights(msgspec.Struct, frozen=True):
     # change: the bass in a left hand that has it, by distance 0..12, and per semitone beyond
     bass: tuple[float, ...] = (0.0, 0.5, 0.6, 1.5, 1.8, 1.1, 2.6, 1.1, 3.0, 3.2, 3.6, 4.2, 2.4)
     bass_beyond: float = 0.6
+    bass_octave: float = 8.0  # more, where a step of the bass is played as a seventh or a ninth, up or down
     rise: float = 0.0  # more, when the bass rises
     fall: float = 0.0  # added when it falls by a half or whole step
     # change: the highest right-hand note, added to its own motion, by distance 0..7, and per semitone beyond
@@ -46,6 +47,7 @@ class Weights(msgspec.Struct, frozen=True):
     slide_count: float = 0.0  # per note more or fewer, where shapes slide at all
     slide_by: Literal["semitones", "key"] = "semitones"  # "key": by steps of the key, each as dear as two semitones
     repeat: float = 0.0  # the same right hand again on the same chord
+    strand: float = 4.0  # per note of a line inside a held chord that changes its voice
     parallel: float = 0.0  # fifths or octaves in a row inside a hand, or between a right-hand note and the bass
     outer_parallel: float = 0.0  # the same between top and bass only
     # change: the outer voices, bass and top, when both move the same way, and when only one moves
@@ -56,18 +58,21 @@ class Weights(msgspec.Struct, frozen=True):
     mud: float = 0.7  # per semitone below the low-interval limit
     gap_over: int = 15  # semitones between the hands that are still no gap
     gap: float = 0.3  # per semitone over that
+    gap_wide: float = 0.9  # more per semitone, over 16 or over `gap_over` where that is more
+    gap_wider: float = 6.0  # more per semitone over 20
+    muddy: float = 8.0  # once low notes are muddy enough to be said
     home_near: tuple[int, int] = (5, 2)  # semitones from each hand's home register that cost nothing: left, right
     home: tuple[float, float] = (0.2, 0.24)  # per semitone beyond, of each hand's middle
     anchored_near: int = 1  # both instead, throughout a song in which the register climbs or drops
     anchored: float = 1.6
-    outermost: float = 3.0  # the first chord's right hand above its home, and the last one's below it
+    outermost: float = 6.0  # the first chord's right hand above its home, and the last one's below it
     stretch: float = 0.05  # per mm beyond `comfort` of the hand's reach
     comfort: float = 0.86  # share of the reach that costs nothing
     doubled: float = 1.0  # times what doubling.toml says for a note that sounds twice
     rub: float = 0.4  # a minor second inside a hand
-    top_rub: float = 1.0  # more, when its upper note is the top
+    top_rub: float = 3.0  # more, when its upper note is the top
     seven_rub: float = 1.6  # more, where it is the root over its own major seventh
-    crushed: float = 4.0  # a sharp ninth right under the third
+    crushed: float = 12.0  # a sharp ninth right under the third
     cluster: float = 1.2  # per second after the first inside a hand
     ninth: float = 18.0  # a minor ninth between the hands: only where nothing else can be played
     bare: float = 0.5  # per colour short of what the colour level asks
@@ -127,12 +132,12 @@ STYLES: dict[str, Style] = {
     ),
     "Singing top": Style(
         "the highest note walks by step like a tune",
-        Weights(top=(0.9, -1.0, -1.4, 0.2, 1.2, 2.4, 3.4, 3.6), top_beyond=0.9, top_rub=2.0),
+        Weights(top=(0.9, -1.0, -1.4, 0.2, 1.2, 2.4, 3.4, 3.6), top_beyond=0.9),
         sings=True,
     ),
     "Rising line": Style(
         "the highest note rises by steps as far as the hand's register lets it",
-        Weights(top=(0.2, -1.6, -1.8, 0.4, 1.6, 2.6, 3.6, 3.8), top_beyond=0.9, top_fall=3.0, top_rub=2.0),
+        Weights(top=(0.2, -1.6, -1.8, 0.4, 1.6, 2.6, 3.6, 3.8), top_beyond=0.9, top_fall=3.0),
     ),
     "Inner line": Style(
         "the note under the top walks by step",
@@ -157,6 +162,20 @@ STYLES: dict[str, Style] = {
             top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
         ),
     ),
+    "Lean on the shape": Style(
+        "the hand keeps nearly the same shape, and does not leap for it",
+        Weights(
+            leap=0.6, hold=0.0, slide=3.0, slide_count=3.0, outermost=0.5,
+            top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
+        ),
+    ),
+    "Lean along the key": Style(
+        "nearly the same fingers on the key's own notes, without leaps",
+        Weights(
+            leap=0.6, hold=0.0, slide=4.0, slide_count=4.0, slide_by="key", outermost=0.5,
+            top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
+        ),
+    ),
     "Same size": Style("both hands keep their number of notes", Weights(enter=9.0, leave=9.0)),
     "Falling bass": Style(
         "the bass goes down by steps, over inversions too",
@@ -165,7 +184,9 @@ STYLES: dict[str, Style] = {
         ),
         ("turned-bass",),
     ),
-    "Outward": Style("bass and top move apart or together, not the same way", Weights(similar=5.0, oblique=0.5)),
+    "Outward": Style(
+        "bass and top move apart or together, not the same way", Weights(similar=8.0, oblique=0.5, bass_octave=0.0)
+    ),
 }  # fmt: skip
 
 

@@ -122,16 +122,18 @@ _ZONES = (frozenset((8, 9, 10, 11)), frozenset((1, 2, 3, 4, 5, 6)))
 def _line(chord: Chord, following: Chord) -> str:
     """A chord goes on over the same root with another note: the note's surroundings are its own."""
     own, other = ({(pc - chord.root.pc) % 12 for pc in each.pitch_classes} for each in (chord, following))
+    if len(own - other) > 1 or len(other - own) > 1:
+        return ""  # more than one note moves: another chord over the root
     moved = own ^ other
     kept = sorted({semitone for zone in _ZONES if zone & moved for semitone in zone})
     return "line " + " ".join(map(str, kept)) if kept else ""
 
 
 @lru_cache(maxsize=8192)
-def surroundings(chord: Chord, key: Key, following: Chord | None) -> Around:
-    """What a chord's colours hear of the key and of the chord that follows."""
+def surroundings(chord: Chord, key: Key, following: Chord | None, avoid: frozenset[int] = frozenset()) -> Around:
+    """What a chord's colours hear of the key, of the chord that follows and of what they have to avoid."""
     goes = heading(chord, following)
     line = frozenset(map(int, goes.split()[1:])) if goes.startswith("line") else frozenset[int]()
     scale = frozenset((note.pc - chord.root.pc) % 12 for note in key.scale)
     step = (chord.root.pc - key.tonic.pc) % 12
-    return Around(step, key.is_minor, diatonic_seventh(chord.root, key), scale, "" if line else goes, line)
+    return Around(step, key.is_minor, diatonic_seventh(chord.root, key), scale, "" if line else goes, line | avoid)

@@ -179,14 +179,16 @@ def _named_must(quality: Quality, named: list[str]) -> list[str]:
     return altered + natural[-1:] if quality.seventh else altered + natural
 
 
-def palette(chord: Chord, key: Key, level: int, following: Chord | None) -> Palette:
-    """The palette of a chord in its surroundings.
+def palette(
+    chord: Chord, key: Key, level: int, following: Chord | None, avoid: frozenset[int] = frozenset()
+) -> Palette:
+    """The palette of a chord in its surroundings; `avoid`: semitones above its root that no colour may be.
 
     level: 0 as written, 1 the key's own sevenths, 2 ninths and sixths (thirteenths on dominants), 3 thirteenths and
     altered: by what the chord does in its key (colours.toml).
     """
     bass = 0 if chord.bass is None else (chord.bass.pc - chord.root.pc) % 12
-    found = relative_palette(chord.quality, bass, level, surroundings(chord, key, following))
+    found = relative_palette(chord.quality, bass, level, surroundings(chord, key, following, avoid))
     if chord.stack is None:
         return found
     upper = set(chord.stack[0].pitch_classes)  # all of the upper chord must sound

@@ -14,7 +14,7 @@ _CLASSES = {
     "minor-tonic": ("minor", "minor-six"), "sus2": ("suspended",), "sus-flat-nine": ("suspended",),
     "half-diminished": ("half-diminished",),
 }  # fmt: skip
-_LINE = re.compile(r"(?P<class>[a-z2-]+) (?P<level>[0-3]): (?P<pairs>.+)")
+_LINE = re.compile(r"(?P<class>[a-z2-]+) (?P<level>[0-3])(?:-(?P<most>[0-3]))?: (?P<pairs>.+)")
 _SLASHES: dict[str, Slash] = {
     "slash-third": "third", "slash-fifth": "fifth", "slash-seventh": "seventh", "slash-foreign": "foreign",
 }  # fmt: skip
@@ -90,7 +90,7 @@ def stack_rules(text: str, turns: bool, theirs: bool) -> tuple[Rule, ...]:
         read = _LINE.fullmatch(line)
         if read is None:
             raise ValueError(f"{line!r} is no line of stacks")
-        name, level = read["class"], int(read["level"])
+        name, level, most = read["class"], int(read["level"]), int(read["most"] or 3)
         slash = _SLASHES.get(name, "none")
         pairs: list[Pair] = []
         mine = slash != "none" and not theirs  # its left hands bring the written bass
@@ -101,10 +101,10 @@ def stack_rules(text: str, turns: bool, theirs: bool) -> tuple[Rule, ...]:
             else:
                 pairs.append((_places(left, slash, True), _places(right, slash, False)))
         classes = () if slash != "none" else _CLASSES.get(name, (name,))
-        found += _rules(pairs, turns, classes=classes, written_level=level, over=slash, mine=mine)
+        found += _rules(pairs, turns, classes=classes, written_level=level, most_level=most, over=slash, mine=mine)
         if name == "major":
             own = [(pair, {*pair[0], *pair[1]}) for pair in pairs]
             plain = [pair for pair, words in own if words <= _OWN and EXACT + "5" in words]
             raised = [(_augmented(left), _augmented(right)) for left, right in plain]
-            found += _rules(raised, turns, classes=("augmented",), written_level=level, over="none")
+            found += _rules(raised, turns, classes=("augmented",), written_level=level, most_level=most, over="none")
     return tuple(found)

@@ -1,0 +1,22 @@
+"""What the tune forbids the hands: one place of a chord has one colour, whoever sounds it."""
+
+from __future__ import annotations
+
+from yellow_hinge.core.chord import Chord
+
+# Semitones above the root that the tune sings, and those that no added colour may be then.
+ONE_PLACE = {1: (2,), 2: (1,), 8: (9,), 9: (8,)}
+SHARP_NINE, NINTHS = 3, (1, 2)  # over a major third
+
+
+def sung_over(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
+    """Semitones above a chord's root that no colour may be under some melody notes (MIDI): those a half step below one,
+    and what another form of the same place is.
+    """
+    found: set[int] = set()
+    for midi in tune:
+        sung = (midi - chord.root.pc) % 12
+        found |= {(sung - 1) % 12, *ONE_PLACE.get(sung, ())}
+        if chord.quality.third == "3":
+            found |= {SHARP_NINE} if sung == 2 else {*NINTHS} if sung == SHARP_NINE else set()
+    return frozenset(found)

@@ -1,0 +1,67 @@
+"""The keys that a song passes through: a two-five-one outside its own key is coloured in the key it goes to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.key import Key, spell_in_key
+from yellow_hinge.core.timeline import Moment
+
+TWO = ("minor", "half-diminished")
+ONE = ("major", "minor", "minor-six")
+FOURTH, SECOND = 5, 2  # semitones up
+
+
+def local_keys(moments: Sequence[Moment], loop: bool) -> list[Key | None]:
+    """For every chord the key that its colours are heard in, None where that is its section's own. Moments are those
+    of chords; `loop`: the last one goes on to the first.
+    """
+    chords = [moment.chord for moment in moments]
+    found: list[Key | None] = [None] * len(chords)
+    for at, chord in enumerate(chords):
+        before, two = (_at(chords, at - back, loop) for back in (1, 2))
+        if chord is None or before is None or not _goes(before, chord) or not _is_region(chord, moments[at].key):
+            continue
+        spots = [at, at - 1]
+        if two is not None and two.chord_class in TWO and _falls(two, before):
+            spots.append(at - 2)
+        for spot in spots:
+            found[spot] = Key(chord.root, "major" if chord.chord_class == "major" else "minor")
+    for at, chord in enumerate(chords):  # a two-five whose one does not come
+        five = _at(chords, at + 1, loop)
+        if chord is None or five is None or found[at] is not None or _at_home(chord, moments[at].key):
+            continue
+        if chord.chord_class in TWO and _is_five(five) and _falls(chord, five):
+            tonic = spell_in_key((five.root.pc + FOURTH) % 12, moments[at].key)
+            found[at] = Key(tonic, "major" if chord.chord_class == "minor" else "minor")
+    return found
+
+
+def _at(chords: Sequence[Chord | None], at: int, loop: bool) -> Chord | None:
+    """A chord of the row, round its ends where it loops."""
+    if not 0 <= at < len(chords) and not (loop and len(chords) > 2):
+        return None
+    return chords[at % len(chords)]
+
+
+def _falls(one: Chord, other: Chord) -> bool:
+    return (other.root.pc - one.root.pc) % 12 == FOURTH
+
+
+def _is_five(chord: Chord) -> bool:
+    return chord.chord_class == "dominant" or (chord.chord_class == "suspended" and bool(chord.quality.seventh))
+
+
+def _goes(five: Chord, one: Chord) -> bool:
+    return _is_five(five) and _falls(five, one)
+
+
+def _is_region(one: Chord, key: Key) -> bool:
+    """Whether a chord that a five goes to is a key of its own: it is made of other notes, and no second made major."""
+    raised = (one.root.pc - key.tonic.pc) % 12 == SECOND and one.chord_class == "major" and not one.quality.seventh
+    return one.chord_class in ONE and not raised and not _at_home(one, key)
+
+
+def _at_home(chord: Chord, key: Key) -> bool:
+    return set(chord.pitch_classes) <= {note.pc for note in key.scale}
