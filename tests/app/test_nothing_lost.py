@@ -76,16 +76,9 @@ def test_every_song_left_behind_is_offered_the_newest_first(places):
     assert [left.text for left in left_behind(places)[0]] == ["| E |", "| D |", "| C |"]
 
 
-@pytest.mark.parametrize(
-    ("name", "data"),
-    [
-        ("song.hinge", b"{broken"),
-        ("song.hinge", b"\xff\xfe"),
-        ("chart.txt", b"\xff\xfex\x00\x00"),
-        ("chart.txt", b"| C \x00|"),
-        ("song.hinge", b'{"format":"yellow-hinge-song","version":5,"song":{"sections":7}}'),
-    ],
-)
+@pytest.mark.parametrize(("name", "data"), [("song.hinge", b"{broken"), ("song.hinge", b"\xff\xfe"), ("chart.txt",
+    b"\xff\xfex\x00\x00"), ("chart.txt", b"| C \x00|"), ("song.hinge",
+    b'{"format":"yellow-hinge-song","version":5,"song":{"sections":7}}')])  # fmt: skip
 def test_a_damaged_copy_is_set_aside_and_said(places, name, data):
     session = Session(places)
     session.keep_song(file_of("| C |"))

@@ -22,24 +22,8 @@ from yellow_hinge.io.demo import demo_names, demo_text
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import song_file, to_json
 
-NUMBERS = [
-    "1",
-    "1maj7",
-    "2m7",
-    "3m7",
-    "4",
-    "4m6",
-    "57",
-    "57sus4",
-    "6m",
-    "6m7",
-    "67",
-    "7m7b5",
-    "b7",
-    "#1dim7",
-    "5/7",
-    "27",
-]
+NUMBERS = ["1", "1maj7", "2m7", "3m7", "4", "4m6", "57", "57sus4", "6m", "6m7", "67", "7m7b5", "b7", "#1dim7", "5/7",
+    "27"]  # fmt: skip
 
 
 def songs(draw):

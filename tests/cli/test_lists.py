@@ -62,16 +62,11 @@ def test_a_colour_of_a_family_is_the_lowest_that_lets_it_sound(capsys):
     assert not rich or min(f["colour"] for f in rich) > 0
 
 
-@pytest.mark.parametrize(
-    ("words", "why"),
-    [
-        (("C/G", "--left", "G2", "--right", "C4 E4 A4"), "these notes read as C6/G"),
-        (("C", "--left", "C2 E3"), "the left hand spans 9 white keys, and these notes lie wider"),
-        (("C", "--left", "C2 D2 E2 F2 G2"), "the left hand plays at most 4 notes, and these are 5"),
-        (("C", "--left", "A2", "--right", "C4 E4 G4"), "these notes read as Am7"),
-        (("C", "--left", "A0"), "the keyboard of 73 keys has not all of these notes"),
-    ],
-)
+@pytest.mark.parametrize(("words", "why"), [(("C/G", "--left", "G2", "--right", "C4 E4 A4"),
+    "these notes read as C6/G"), (("C", "--left", "C2 E3"),
+    "the left hand spans 9 white keys, and these notes lie wider"), (("C", "--left", "C2 D2 E2 F2 G2"),
+    "the left hand plays at most 4 notes, and these are 5"), (("C", "--left", "A2", "--right", "C4 E4 G4"),
+    "these notes read as Am7"), (("C", "--left", "A0"), "the keyboard of 73 keys has not all of these notes")])  # fmt: skip
 def test_hands_that_no_family_makes_say_why(capsys, words, why):
     found = document(capsys, "shapes", *words)
     assert (found["families"], found["why_not"]) == ([], why)

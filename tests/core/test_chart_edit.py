@@ -70,14 +70,8 @@ def test_chords_are_split_and_their_beats_inherited():
         split_chord(parse_chart("| C:0.5 F:3.5 |"), (0, 0, 0))
 
 
-@given(
-    st.lists(
-        st.tuples(
-            st.sampled_from(["insert", "delete", "move", "split", "chord"]), st.integers(0, 5), st.integers(0, 3)
-        ),
-        max_size=8,
-    )
-)
+@given(st.lists(st.tuples(st.sampled_from(["insert", "delete", "move", "split", "chord"]), st.integers(0, 5),
+    st.integers(0, 3)), max_size=8))  # fmt: skip
 def test_whatever_is_edited_bars_stay_full_and_the_text_says_the_same(steps):
     song = SONG
     edits = {

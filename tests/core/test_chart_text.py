@@ -78,26 +78,14 @@ def test_a_compound_bar_may_count_its_small_beats():
     assert [slot.beats for slot in bar.slots] == [F(4, 3), F(2, 3)]
 
 
-@pytest.mark.parametrize(
-    ("text", "line", "column", "words", "suggestion"),
-    [
-        ("| C | Hm7 |", 1, 7, "German name", "Bm7"),
-        ("| C | Cmjr7 |", 1, 7, "did you mean", "Cmaj7"),
-        ("| C / / |", 1, 3, "counts 3 beats", ""),
-        ("key: H\n| C |", 1, 6, "not a key", ""),
-        ("meter: 4/5\n| C |", 1, 8, "not a meter", ""),
-        ("tempo: fast\n| C |", 1, 8, "not a tempo", ""),
-        ("tilte: X\n| C |", 1, 1, "not one of", "title"),
-        ("C Am F G", 1, 1, "bar lines", "| C Am F G |"),
-        ("| % |", 1, 3, "none in this section", ""),
-        ("| C | | G |", 1, 6, "empty bar", "%"),
-        ("| C |\ntune: | E4:3 |", 2, 8, "lasts 3 beats", ""),
-        ("| C |\ntune: | E4:1/0 |", 2, 9, "not a tune note", ""),
-        ("| C |\ncue: | a | b |", 2, 11, "more bars", ""),
-        ("tune: | E4:4 |", 1, 1, "belongs under", ""),
-        ("", 1, 1, "no bars yet", ""),
-    ],
-)
+@pytest.mark.parametrize(("text", "line", "column", "words", "suggestion"), [("| C | Hm7 |", 1, 7, "German name",
+    "Bm7"), ("| C | Cmjr7 |", 1, 7, "did you mean", "Cmaj7"), ("| C / / |", 1, 3, "counts 3 beats", ""),
+    ("key: H\n| C |", 1, 6, "not a key", ""), ("meter: 4/5\n| C |", 1, 8, "not a meter", ""), ("tempo: fast\n| C |",
+    1, 8, "not a tempo", ""), ("tilte: X\n| C |", 1, 1, "not one of", "title"), ("C Am F G", 1, 1, "bar lines",
+    "| C Am F G |"), ("| % |", 1, 3, "none in this section", ""), ("| C | | G |", 1, 6, "empty bar", "%"),
+    ("| C |\ntune: | E4:3 |", 2, 8, "lasts 3 beats", ""), ("| C |\ntune: | E4:1/0 |", 2, 9, "not a tune note", ""),
+    ("| C |\ncue: | a | b |", 2, 11, "more bars", ""), ("tune: | E4:4 |", 1, 1, "belongs under", ""), ("", 1, 1,
+    "no bars yet", "")])  # fmt: skip
 def test_a_fault_names_line_column_and_what_to_do(text, line, column, words, suggestion):
     fault = fault_at(text)
     assert (fault.line, fault.column, fault.suggestion) == (line, column, suggestion)

@@ -21,22 +21,12 @@ def stays(old, new):
     return [(was[own], words) for own, words in symbols(followed(before, parse_chart(new))).items() if own in was]
 
 
-@pytest.mark.parametrize(
-    ("old", "new", "pairs"),
-    [
-        ("| C | Am | F |", "| C | A7 | F |", "C-C Am-A7 F-F"),
-        ("| C | Am | F |", "| Dm | C | Am | F |", "C-C Am-Am F-F"),
-        ("| C | Am | F | G |", "| C | F | G |", "C-C F-F G-G"),
-        ("| C | C | C | F |", "| C | C | F |", "C-C C-C F-F"),
-        ("| Am | F |", "| Bb | Am7 | F |", "Am-Am7 F-F"),
-        ("| C G |", "| G C |", "G-G C-C"),
-        ("| C |", "| Am C |", "C-C"),
-        ("| C F |", "| C / / F7 |", "C-C F-F7"),
-        ("| C / / F |", "| Dm / G F |", "C-Dm F-F"),
-        ("| Fm7 |", "| Bbm7 Eb7 |", "Fm7-Bbm7"),
-        ("[A]\n| C | C |\n[B]\n| C | C |", "[A]\n| C |\n[B]\n| C | C |", "C-C C-C C-C"),
-    ],
-)
+@pytest.mark.parametrize(("old", "new", "pairs"), [("| C | Am | F |", "| C | A7 | F |", "C-C Am-A7 F-F"),
+    ("| C | Am | F |", "| Dm | C | Am | F |", "C-C Am-Am F-F"), ("| C | Am | F | G |", "| C | F | G |",
+    "C-C F-F G-G"), ("| C | C | C | F |", "| C | C | F |", "C-C C-C F-F"), ("| Am | F |", "| Bb | Am7 | F |",
+    "Am-Am7 F-F"), ("| C G |", "| G C |", "G-G C-C"), ("| C |", "| Am C |", "C-C"), ("| C F |", "| C / / F7 |",
+    "C-C F-F7"), ("| C / / F |", "| Dm / G F |", "C-Dm F-F"), ("| Fm7 |", "| Bbm7 Eb7 |", "Fm7-Bbm7"),
+    ("[A]\n| C | C |\n[B]\n| C | C |", "[A]\n| C |\n[B]\n| C | C |", "C-C C-C C-C")])  # fmt: skip
 def test_a_chord_is_found_again_by_its_bar_its_name_and_its_beat(old, new, pairs):
     assert stays(old, new) == [tuple(pair.split("-")) for pair in pairs.split()]
 

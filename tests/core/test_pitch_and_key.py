@@ -47,17 +47,8 @@ def test_a_note_that_is_none_is_refused(text):
         parse_pitch(text)
 
 
-@pytest.mark.parametrize(
-    ("root", "degree", "note"),
-    [
-        ("Db", "b3", "Fb"),
-        ("D#", "9", "E#"),
-        ("Gb", "11", "Cb"),
-        ("C", "bb7", "Bbb"),
-        ("B", "#11", "E#"),
-        ("F", "b13", "Db"),
-    ],
-)
+@pytest.mark.parametrize(("root", "degree", "note"), [("Db", "b3", "Fb"), ("D#", "9", "E#"), ("Gb", "11", "Cb"), ("C",
+    "bb7", "Bbb"), ("B", "#11", "E#"), ("F", "b13", "Db")])  # fmt: skip
 def test_degrees_are_spelled_by_letter(root, degree, note):
     assert str(spell(parse_note(root), degree)) == note
 
@@ -77,15 +68,8 @@ def test_simple_names_are_what_players_say():
     assert [str(simple_note(parse_note(n))) for n in ("Cb", "E#", "Bbb", "F##", "Bb")] == ["B", "F", "A", "G", "Bb"]
 
 
-@pytest.mark.parametrize(
-    ("text", "scale"),
-    [
-        ("Gb", "Gb Ab Bb Cb Db Eb F"),
-        ("D# minor", "D# E# F# G# A# B C#"),
-        ("Bm", "B C# D E F# G A"),
-        ("D dorian", "D E F G A B C"),
-    ],
-)
+@pytest.mark.parametrize(("text", "scale"), [("Gb", "Gb Ab Bb Cb Db Eb F"), ("D# minor", "D# E# F# G# A# B C#"),
+    ("Bm", "B C# D E F# G A"), ("D dorian", "D E F G A B C")])  # fmt: skip
 def test_scales_are_spelled_for_their_key(text, scale):
     assert " ".join(map(str, parse_key(text).scale)) == scale
 
@@ -96,18 +80,8 @@ def test_a_key_that_is_none_is_refused(text):
         parse_key(text)
 
 
-@pytest.mark.parametrize(
-    ("key", "note", "number"),
-    [
-        ("C", "Ab", "b6"),
-        ("C", "F#", "#4"),
-        ("Bm", "D", "b3"),
-        ("Bm", "A#", "#7"),
-        ("Gb", "B", "4"),
-        ("Db", "Cb", "b7"),
-        ("C", "C#", "#1"),
-    ],
-)
+@pytest.mark.parametrize(("key", "note", "number"), [("C", "Ab", "b6"), ("C", "F#", "#4"), ("Bm", "D", "b3"), ("Bm",
+    "A#", "#7"), ("Gb", "B", "4"), ("Db", "Cb", "b7"), ("C", "C#", "#1")])  # fmt: skip
 def test_roots_are_numbered_as_players_say_them(key, note, number):
     assert root_number(parse_note(note), parse_key(key)) == number
 

@@ -36,12 +36,8 @@ def test_every_spelling_means_its_degrees(text, degrees):
     assert " ".join(parse_symbol(text).degrees) == degrees
 
 
-@given(
-    st.sampled_from("ABCDEFG"),
-    st.sampled_from(["", "b", "#", "bb", "x"]),
-    st.sampled_from(WORDS),
-    st.sampled_from(["", "/G", "/Eb", "/F#"]),
-)
+@given(st.sampled_from("ABCDEFG"), st.sampled_from(["", "b", "#", "bb", "x"]), st.sampled_from(WORDS),
+    st.sampled_from(["", "/G", "/Eb", "/F#"]))  # fmt: skip
 def test_writing_then_reading_gives_the_same_chord(letter, sign, words, bass):
     chord = parse_symbol(letter + sign + words + bass)
     written = write_symbol(chord)
@@ -78,16 +74,8 @@ def test_numbers_are_read_in_the_key(number, key, symbol):
     assert write_symbol(parse_symbol(number, parse_key(key))) == symbol
 
 
-@pytest.mark.parametrize(
-    ("text", "column", "read", "suggestion"),
-    [
-        ("Cmjr7", 3, "Cm", "Cmaj7"),
-        ("Am7/", 4, "Am7", "Am7"),
-        ("Hm7", 1, "", "Bm7"),
-        ("Db7x9", 4, "Db7", "Db7b9"),
-        ("", 1, "", ""),
-    ],
-)
+@pytest.mark.parametrize(("text", "column", "read", "suggestion"), [("Cmjr7", 3, "Cm", "Cmaj7"), ("Am7/", 4, "Am7",
+    "Am7"), ("Hm7", 1, "", "Bm7"), ("Db7x9", 4, "Db7", "Db7b9"), ("", 1, "", "")])  # fmt: skip
 def test_a_mistake_is_pointed_at_and_the_nearest_symbol_offered(text, column, read, suggestion):
     with pytest.raises(ChordSymbolError) as caught:
         parse_symbol(text)
@@ -138,12 +126,8 @@ def test_roman_numerals_are_read_in_the_key(roman, key, symbol):
     assert write_symbol(parse_symbol(roman, parse_key(key))) == symbol
 
 
-@given(
-    st.sampled_from(["C", "Gb", "E", "F# minor", "Bb dorian", "F lydian", "G harmonic minor", "C melodic minor"]),
-    st.integers(0, 6),
-    st.sampled_from(WORDS),
-    st.sampled_from(["", "/E"]),
-)
+@given(st.sampled_from(["C", "Gb", "E", "F# minor", "Bb dorian", "F lydian", "G harmonic minor", "C melodic minor"]),
+    st.integers(0, 6), st.sampled_from(WORDS), st.sampled_from(["", "/E"]))  # fmt: skip
 def test_roman_numerals_read_back(key_name, step, words, bass):
     key = parse_key(key_name)
     chord = parse_symbol(f"{key.scale[step]}{words}{bass}")

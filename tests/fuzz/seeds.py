@@ -104,12 +104,5 @@ def seeds():
     }
 
 
-NAMES = {
-    "chart": "x.chart",
-    "chordpro": "x.cho",
-    "song": "x.hinge",
-    "fields": "x.hinge",
-    "midi": "x.mid",
-    "score": "x.xml",
-    "packed": "x.mxl",
-}
+NAMES = {"chart": "x.chart", "chordpro": "x.cho", "song": "x.hinge", "fields": "x.hinge", "midi": "x.mid",
+    "score": "x.xml", "packed": "x.mxl"}  # fmt: skip

@@ -90,12 +90,8 @@ def test_a_score_with_any_words_survives_its_chart_text(title, mark, lyric):
     survives(opened.file.song)
 
 
-@given(
-    text=st.lists(
-        st.sampled_from((*"|/ :%\n[]\\", "C", "Am7 ", "| F | ", "[A]\n", "cue: | ", "x2", "key: G\n", "1.")),
-        max_size=30,
-    )
-)
+@given(text=st.lists(st.sampled_from((*"|/ :%\n[]\\", "C", "Am7 ", "| F | ", "[A]\n", "cue: | ", "x2", "key: G\n",
+    "1.")), max_size=30))  # fmt: skip
 def test_any_chart_that_can_be_read_survives_its_own_text(text):
     reading = read_chart("".join(text))
     if not reading.faults:

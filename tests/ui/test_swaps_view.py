@@ -17,12 +17,8 @@ from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.bold_list import ROLE
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
-Key, LEFT, SHIFT, CTRL = (
-    Qt.Key,
-    Qt.MouseButton.LeftButton,
-    Qt.KeyboardModifier.ShiftModifier,
-    Qt.KeyboardModifier.ControlModifier,
-)
+Key, LEFT, SHIFT, CTRL = (Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.ControlModifier)  # fmt: skip
 
 
 def press(qtbot, window, *keys, modifier=Qt.KeyboardModifier.NoModifier):

@@ -20,7 +20,8 @@ from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played, seen_reach, strokes_of
+from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
+from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song import Meter, Song
 from yellow_hinge.core.timeline import Moment

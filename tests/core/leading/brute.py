@@ -10,7 +10,8 @@ from functools import cache
 from itertools import combinations, pairwise, product
 
 from yellow_hinge.core.hands import KEY_X, reach_mm
-from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED, LOW_LIMIT
+from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED
+from yellow_hinge.core.leading.spacing import LOW_LIMIT
 from yellow_hinge.core.naming import NAMED, RARE
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.symbol import parse_symbol

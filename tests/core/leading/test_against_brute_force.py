@@ -60,13 +60,8 @@ def test_a_change_is_priced_as_the_best_of_all_matchings(old, new, hand, mine, w
     assert [m.new for m in matched] == sorted(m.new for m in matched)
 
 
-@given(
-    st.lists(HAND, min_size=1, max_size=6),
-    st.lists(HAND, min_size=1, max_size=6),
-    st.sampled_from(["left", "right"]),
-    st.booleans(),
-    WAYS,
-)
+@given(st.lists(HAND, min_size=1, max_size=6), st.lists(HAND, min_size=1, max_size=6), st.sampled_from(["left",
+    "right"]), st.booleans(), WAYS)  # fmt: skip
 def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, way):
     """Sorted as hand sets are, and with rows behind that keeps added."""
     price = prices(way)
@@ -78,23 +73,8 @@ def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, 
     assert table.tolist() == [[match(a, b, hand, mine, price)[0] for b in sets[1]] for a in sets[0]]
 
 
-CHORDS = [
-    "Dm7",
-    "G7",
-    "Cmaj7",
-    "A7b9",
-    "F6",
-    "Bm7b5",
-    "E7",
-    "Am9",
-    "Eb7",
-    "C/E",
-    "Fm6",
-    "Bdim7",
-    "G9sus4",
-    "D13",
-    "Abmaj7",
-]
+CHORDS = ["Dm7", "G7", "Cmaj7", "A7b9", "F6", "Bm7b5", "E7", "Am9", "Eb7", "C/E", "Fm6", "Bdim7", "G9sus4", "D13",
+    "Abmaj7"]  # fmt: skip
 FAMILIES = [
     ("drop2",),
     ("left-inverted",),

@@ -240,13 +240,9 @@ def test_any_notes_within_reach_are_chosen_exactly():
 # --- nothing fits ---
 
 
-@pytest.mark.parametrize(
-    ("chart", "wishes", "rule", "way"),
-    [
-        ("| C13(b9,#11) |", {"hands": Hands(left_notes=1, right_notes=2)}, "too few notes", "allow"),
-        ("| C13(b9,#11) |", {"hands": Hands(5, 5, 3, 3)}, "cannot reach", "allow a reach of"),
-    ],
-)
+@pytest.mark.parametrize(("chart", "wishes", "rule", "way"), [("| C13(b9,#11) |", {"hands": Hands(left_notes=1,
+    right_notes=2)}, "too few notes", "allow"), ("| C13(b9,#11) |", {"hands": Hands(5, 5, 3, 3)}, "cannot reach",
+    "allow a reach of")])  # fmt: skip
 def test_an_empty_slot_names_its_rule_and_the_way_out(chart, wishes, rule, way):
     said = solved(chart, **wishes).voicings[0].warnings[0]
     assert rule in said

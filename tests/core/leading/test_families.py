@@ -73,15 +73,9 @@ def test_dropping_voices_ties_the_hands_together():
     assert hands("B3 | C4 E4 B4") not in found
 
 
-@pytest.mark.parametrize(
-    ("symbol", "voicing", "label"),
-    [
-        ("C7", "C3 E3 Bb3 | D4 F#4 A4", "II over 7: 9 #11 13"),
-        ("Eb7", "Eb3 G3 Db4 | F4 A4 C5", "II over 7: 9 #11 13"),
-        ("Cmaj7", "C3 E3 | G3 B3 D4", "V over major: 5 7 9"),
-        ("Dm7", "D3 C4 | F4 A4 C5", "bIII over minor: b3 5 b7"),
-    ],
-)
+@pytest.mark.parametrize(("symbol", "voicing", "label"), [("C7", "C3 E3 Bb3 | D4 F#4 A4", "II over 7: 9 #11 13"),
+    ("Eb7", "Eb3 G3 Db4 | F4 A4 C5", "II over 7: 9 #11 13"), ("Cmaj7", "C3 E3 | G3 B3 D4", "V over major: 5 7 9"),
+    ("Dm7", "D3 C4 | F4 A4 C5", "bIII over minor: b3 5 b7")])  # fmt: skip
 def test_upper_triads_are_called_by_their_degrees(symbol, voicing, label):
     left, right = hands(voicing)
     assert voicings(stage_of(symbol, colour=3, families=("upper-triad",)))[left, right] == "upper-triad"

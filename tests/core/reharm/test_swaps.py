@@ -344,12 +344,8 @@ def test_a_pedal_stays_in_its_section_and_hears_the_melody():
 
 
 @settings(max_examples=25, deadline=None)
-@given(
-    st.lists(CHORDS, min_size=2, max_size=4),
-    st.sampled_from(TWELVE),
-    st.sampled_from(["4/4", "3/4", "6/8", "12/8"]),
-    st.data(),
-)
+@given(st.lists(CHORDS, min_size=2, max_size=4), st.sampled_from(TWELVE), st.sampled_from(["4/4", "3/4", "6/8",
+    "12/8"]), st.data())  # fmt: skip
 def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, data):
     chart = f"key: {tonic}\nmeter: {meter}\n| " + " | ".join(chords) + " |"
     song = parse_chart(chart)

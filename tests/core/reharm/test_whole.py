@@ -215,12 +215,8 @@ def test_a_repeated_part_is_decided_once():
 
 
 @settings(max_examples=12, deadline=None)
-@given(
-    st.lists(CHORDS, min_size=2, max_size=5),
-    st.sampled_from(TWELVE),
-    st.sampled_from(["4/4", "3/4", "6/8"]),
-    st.integers(1, 4),
-)
+@given(st.lists(CHORDS, min_size=2, max_size=5), st.sampled_from(TWELVE), st.sampled_from(["4/4", "3/4", "6/8"]),
+    st.integers(1, 4))  # fmt: skip
 def test_a_bolder_song_fills_its_bars_and_can_be_written_and_read(chords, tonic, meter, boldness):
     song = parse_chart(f"key: {tonic}\nmeter: {meter}\n| " + " | ".join(chords) + " |")
     found = bolder(Builder(), song, Setup(), (), boldness, NOTHING).with_changes()

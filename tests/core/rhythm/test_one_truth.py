@@ -139,15 +139,8 @@ def test_a_last_octave_is_struck_not_rolled():
     assert {s.onset for s in last} == {0}
 
 
-@pytest.mark.parametrize(
-    ("bar", "groups"),
-    [
-        ("C / / F / / /", [[0], [0, 1]]),
-        ("C / F / G / /", [[0], [0], [0]]),
-        ("C / / F / G /", [[0], [0], [0]]),
-        ("C", [[0, 1, 2]]),
-    ],
-)
+@pytest.mark.parametrize(("bar", "groups"), [("C / / F / / /", [[0], [0, 1]]), ("C / F / G / /", [[0], [0], [0]]),
+    ("C / / F / G /", [[0], [0], [0]]), ("C", [[0, 1, 2]])])  # fmt: skip
 def test_seven_eighths_are_grouped_as_the_bars_chords_say(bar, groups):
     places, *_ = onsets(f"meter: 7/8\n| {bar} | {bar} |", "seven-held")
     begins = [n / 2 for n, chord in enumerate(bar.split(" ")) if chord != "/"]

@@ -144,26 +144,8 @@ def _of_bass(solution, here, voicing, struck, heard, same):
 
 
 METERS = {"4/4": (4, 2, 1), "3/4": (3, 2, 1), "6/8": (6, 3), "5/4": (5, 3, 2), "7/8": (7, 4, 3), "12/8": (12, 6)}
-WORDS = (
-    "",
-    "m",
-    "7",
-    "maj7",
-    "m7",
-    "6",
-    "9",
-    "13",
-    "m7b5",
-    "dim7",
-    "7sus4",
-    "7#9",
-    "maj9",
-    "m9",
-    "aug",
-    "sus2",
-    "m6",
-    "7b9",
-)
+WORDS = ("", "m", "7", "maj7", "m7", "6", "9", "13", "m7b5", "dim7", "7sus4", "7#9", "maj9", "m9", "aug", "sus2",
+    "m6", "7b9")  # fmt: skip
 
 
 def random_chart(seed):

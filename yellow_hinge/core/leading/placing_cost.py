@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
-from functools import lru_cache
 from typing import Literal, NamedTuple, TypeVar
 
 import numpy as np
@@ -12,7 +10,8 @@ from numpy.typing import NDArray
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.identity import reads_as_written
 from yellow_hinge.core.leading.doubling import Doubling
-from yellow_hinge.core.leading.weights import INFINITE, UNIT, Weights, quantised
+from yellow_hinge.core.leading.spacing import mud_table, resting, space_terms
+from yellow_hinge.core.leading.weights import INFINITE, Weights, quantised
 from yellow_hinge.core.pitch import degree_pc
 from yellow_hinge.core.quality import Quality
 from yellow_hinge.core.shapes.catalogue import Shape
@@ -22,11 +21,6 @@ from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, tied_rows
 
 T = TypeVar("T", bound=np.generic)
 
-# The lowest MIDI number that may stand under an interval (semitones) before it sounds muddy; an octave is free.
-LOW_LIMIT = {
-    1: 52, 2: 51, 3: 48, 4: 46, 5: 43, 6: 43, 7: 34, 8: 40, 9: 39, 10: 38, 11: 38, 13: 40, 14: 39, 15: 36, 16: 34,
-}  # fmt: skip
-WIDE, WIDER = 16, 20  # semitones between the hands that are a gap, and one that nobody plays
 # Colours asked for at each colour level, beyond what is written.
 COLOURS_ASKED = (0, 1, 1, 2)
 
@@ -73,22 +67,6 @@ class PlacingContext(NamedTuple):
         return (self.root + self.palette.bass) % 12
 
 
-@lru_cache(maxsize=16)
-def _mud_table(weights: Weights) -> Ints:
-    """Price of an interval (row 0..127) over its lower note (column 0..127)."""
-    table = np.zeros((128, 128), np.int32)
-    for interval, limit in LOW_LIMIT.items():
-        below = np.maximum(0, limit - np.arange(128))
-        table[interval] = np.round(below * quantised(weights.mud)).astype(np.int32)
-    return table
-
-
-def mud(notes: tuple[int, ...], weights: Weights) -> int:
-    """Price of the muddy intervals between neighbouring notes (MIDI, ascending), in thousandths."""
-    table = _mud_table(weights)
-    return sum(int(table[b - a, a]) for a, b in itertools.pairwise(notes))
-
-
 def _bits(pcs: set[int]) -> int:
     return sum(1 << pc % 12 for pc in pcs)
 
@@ -119,7 +97,7 @@ def hand_terms(hand: HandSet, name: str, scene: PlacingContext, weights: Weights
     span = np.where(hand.count > 1, KEY_X[np.maximum(hand.high, 0)] - KEY_X[np.minimum(hand.low, 127)], 0.0)
     over = np.maximum(0.0, span - weights.comfort * reach)
     terms: Terms = {
-        "mud": _mud_table(weights)[apart, lower].sum(1, dtype=np.int32),
+        "mud": mud_table(weights)[apart, lower].sum(1, dtype=np.int32),
         "rub": quantised(weights.rub) * close.sum(1, dtype=np.int32),
         "seven_rub": quantised(weights.seven_rub) * (close & (upper % 12 == scene.root)).any(1).astype(np.int32),
         "cluster": quantised(weights.cluster) * np.maximum(0, seconds - 1),
@@ -281,36 +259,16 @@ def _shared(both: Ints, scene: PlacingContext, weights: Weights) -> Ints:
     return total
 
 
-def space_terms(left: HandSet, right: HandSet, scene: PlacingContext, weights: Weights) -> Terms:
-    """Prices (L, R) of the room between the hands, and of both as low as they lie."""
-    between = np.where(_resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
-    table = _mud_table(weights)
-    mud = table[between, left.high[:, None]]
-    lows = [table[np.maximum(np.diff(h.pitches), 0), h.pitches[:, :-1]].sum(1, dtype=np.int32) for h in (left, right)]
-    whole = mud + lows[0][:, None] + lows[1][None, :]
-    gap = quantised(weights.gap) * np.maximum(0, between - weights.gap_over)
-    if not weights.parallel:  # four parts may open
-        climbs = max(0, scene.lift)
-        gap = gap + quantised(weights.gap_wide) * np.maximum(0, between - max(WIDE, weights.gap_over) - climbs)
-        gap = gap + quantised(weights.gap_wider) * np.maximum(0, between - WIDER - climbs)
-    return {"mud": mud, "gap": gap, "muddy": quantised(weights.muddy) * (whole >= UNIT).astype(np.int32)}
-
-
 def pair_terms(left: HandSet, right: HandSet, scene: PlacingContext, weights: Weights) -> Terms:
     """Prices (L, R) of what the two hands do to each other."""
     sets = sets_of(left, right, scene)
     spread = {name: sets.spread(table) for name, table in set_terms(sets, scene, weights).items()}
-    return space_terms(left, right, scene, weights) | spread
-
-
-def _resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
-    found: NDArray[np.bool_] = (left.count == 0)[:, None] | (right.count == 0)[None, :]
-    return found
+    return space_terms(left, right, max(0, scene.lift), weights) | spread
 
 
 def lacking(left: HandSet, right: HandSet, sets: Sets, scene: PlacingContext) -> NDArray[np.bool_]:
     """Where (L, R) the hands cross or meet, or their notes are no voicing of the chord."""
-    crossed = ~_resting(left, right) & (right.low[None, :] <= left.high[:, None])
+    crossed = ~resting(left, right) & (right.low[None, :] <= left.high[:, None])
     found: NDArray[np.bool_] = crossed | sets.spread(unfit(sets, scene))
     return found
 
@@ -409,7 +367,9 @@ def place_table(
     total += _sum(hand_terms(left, "left", scene, weights))[:, None]
     total += _sum(hand_terms(right, "right", scene, weights))[None, :]
     sets = sets_of(left, right, scene)
-    total += _sum(space_terms(left, right, scene, weights)) + sets.spread(_sum(set_terms(sets, scene, weights)))
+    total += _sum(space_terms(left, right, max(0, scene.lift), weights)) + sets.spread(
+        _sum(set_terms(sets, scene, weights))
+    )
     total[lacking(left, right, sets, scene)] = INFINITE
     total[total >= INFINITE // 2] = INFINITE
     return PlaceTable(total, family)

@@ -8,8 +8,8 @@ from typing import Literal, NamedTuple
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.hinge import HANDS, Both
-from yellow_hinge.core.leading.placing_cost import mud
 from yellow_hinge.core.leading.reading import is_as_written, reads
+from yellow_hinge.core.leading.spacing import mud
 from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
