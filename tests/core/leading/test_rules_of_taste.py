@@ -89,6 +89,8 @@ def test_a_colour_leaves_for_the_tune():
     assert 2 not in sounding["Ab4"]  # no ninth beside the flat one
     assert not {1, 3} & sounding["A4"]
     assert 9 not in sounding["Eb5"]
+    shell = played(chart.format("Eb5"), "jazz-alone", 3).voicings[1]
+    assert 62 % 12 not in {n % 12 for n in (*shell.left, *shell.right)}  # nor the fifth, where the hands can do without
 
 
 def test_a_line_in_a_held_chord_stays_in_its_strand():

@@ -40,7 +40,7 @@ from yellow_hinge.core.leading.stage import (
     tuned,
     way_between,
 )
-from yellow_hinge.core.leading.sung import sung_over
+from yellow_hinge.core.leading.sung import left_out, sung_over
 from yellow_hinge.core.leading.widest import Kept
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
@@ -203,7 +203,8 @@ class Builder:
         asked = asked_at(setup, moment)
         ends = moment.ends and not asked.families and bool(asked.led.families)
         found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
-        found = found._replace(avoid=sung_over(moment.chord, long_tune(moment)))
+        tune = long_tune(moment)
+        found = found._replace(avoid=sung_over(moment.chord, tune), without=left_out(moment.chord, tune))
         if not asked.wants:
             return found
         return found._replace(otherwise=asked_at(msgspec.structs.replace(setup, wanted=()), moment))
@@ -299,5 +300,5 @@ def _cells(stages: list[Stage]) -> int:
 
 def _made_from(at: Place) -> Hashable:
     """What a stage's voicings depend on: of the chord that follows, only what its colours hear."""
-    heard = heading(at.chord, at.following), at.avoid, at.local
+    heard = heading(at.chord, at.following), at.avoid, at.without, at.local
     return at.chord, at.key, heard, at.asked, at.top, at.extra, at.ends, at.outermost

@@ -64,6 +64,7 @@ class Place(NamedTuple):
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
     ends: bool = False  # it closes a section, so that it stands on its written bass
     avoid: frozenset[int] = frozenset()  # semitones above the root that no added colour may sound, for the tune's sake
+    without: frozenset[int] = frozenset()  # pitch classes of the chord that the hands leave out where they can
     local: Key | None = None  # the key that its colours are heard in, where that is not the song's
     outermost: Outermost = ""  # it begins or ends the song, so that its register counts more
     otherwise: Asked | None = None  # what is asked where its patterns want hands that it cannot have
@@ -149,7 +150,9 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     if not len(left) or not len(right):
         return None
     place = place_table(left, right, forms, shapes, scene, asked.weights)
-    cost = place.cost if asked.families else _only_pairs(place.cost, clean(left, right))
+    cost = place.cost
+    if not asked.families:
+        cost = _only_pairs(_only_pairs(cost, _leaving_out(at.without, left, right)), clean(left, right))
     cost = np.where(_wanted(asked, left, scene)[:, None], cost, INFINITE) if asked.wants else cost
     place = place._replace(cost=filled(cost.astype(np.int32, copy=False), left, right, asked))
     if int(place.cost.min()) >= INFINITE:
@@ -170,6 +173,13 @@ def clean(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
     apart = (right.low[None, :] - left.high[:, None]) * (left.count > 0)[:, None] * (right.count > 0)[None, :]
     found: NDArray[np.bool_] = bad[0][:, None] | bad[1][None, :] | _too_low(left.high[:, None], apart) | (apart == 1)
     return ~found
+
+
+def _leaving_out(without: frozenset[int], left: HandSet, right: HandSet) -> NDArray[np.bool_]:
+    """Where (L, R) the hands sound none of some pitch classes."""
+    bits = sum(1 << pc for pc in without)
+    found: NDArray[np.bool_] = ((left.mask[:, None] | right.mask[None, :]) & bits) == 0
+    return found
 
 
 def _too_low(lower: Ints, apart: Ints) -> NDArray[np.bool_]:

@@ -6,6 +6,7 @@ from yellow_hinge.core.chord import Chord
 
 # Semitones above the root that the tune sings, and those that no added colour may be then.
 ONE_PLACE = {1: (2,), 2: (1,), 8: (9,), 9: (8,)}
+FLAT_THIRTEEN, FIFTH = 8, 7
 SHARP_NINE, NINTHS = 3, (1, 2)  # over a major third
 
 
@@ -20,3 +21,12 @@ def sung_over(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
         if chord.quality.third == "3":
             found |= {SHARP_NINE} if sung == 2 else {*NINTHS} if sung == SHARP_NINE else set()
     return frozenset(found)
+
+
+def left_out(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
+    """Pitch classes of a chord that the hands leave out under some melody notes (MIDI), where they can: the natural
+    fifth of a dominant whose flat thirteenth is sung.
+    """
+    sung = {(midi - chord.root.pc) % 12 for midi in tune}
+    raised = FLAT_THIRTEEN in sung and chord.chord_class == "dominant" and chord.quality.fifth == "5"
+    return frozenset({(chord.root.pc + FIFTH) % 12}) if raised else frozenset()
