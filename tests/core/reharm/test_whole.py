@@ -249,3 +249,31 @@ def test_the_one_is_never_called_by_another_name_over_its_own_bass():
         for choice in offered[place][1:]:
             first = choice.chords[0]
             assert len(choice.chords) > 1 or first.bass_note.pc != 0 or first.root.pc == 0
+
+
+@pytest.mark.parametrize("manner", ["pop", "gospel", "jazz-alone"])
+@pytest.mark.parametrize("boldness", [1, 2, 3])
+def test_a_written_bass_line_stays_and_no_song_opens_on_a_six_four(manner, boldness):
+    song = parse_chart("key: G\n| G | Em7 | Em7/D | C | G/B | Am7 | D7 | G |")
+    setup = as_asked(Setup(manner=manner), song)
+    found = bolder(Builder(), song, setup, (), boldness, frozenset())
+    basses = {change.at: [chord.bass_note for chord in change.choice.chords] for change in found.changes}
+    line = [section.bars[n].slots[0] for section in song.sections for n in (1, 2, 3, 4, 5)]
+    assert len(line) == 5
+    for at, made in basses.items():
+        if at[1] in (1, 2, 3, 4, 5):
+            was = next(change.was for change in found.changes if change.at == at)
+            assert {made[0].pc, made[-1].pc} == {was.bass_note.pc}
+        if at == (0, 0, 0):
+            assert made[0].pc != (next(c.choice.chords[0].root.pc for c in found.changes if c.at == at) + 7) % 12
+
+
+def test_no_swap_brings_a_seventh_right_under_the_tune():
+    song = parse_chart("key: Bb\n| Bb | Gm | Eb | F7 | Bb |\ntune: | Bb4:4 | G4:4 | Eb5:4 | F5:4 | Bb4:4 |\n")
+    for boldness in (1, 2, 3, 4):
+        for change in bolder(
+            Builder(), song, as_asked(Setup(manner="jazz-alone"), song), (), boldness, frozenset()
+        ).changes:
+            tune = {note.pitch.midi % 12 for note in change.choice.melody}
+            for chord in change.choice.chords:
+                assert chord.quality.seventh != "7" or chord.root.pc not in tune

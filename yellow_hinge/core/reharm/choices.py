@@ -96,6 +96,32 @@ def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[in
     return found
 
 
+def steps_in_bass(moments: tuple[Moment, ...], index: int) -> bool:
+    """Whether a chord's bass is part of a line that somebody wrote: it goes by step to or from a chord over a bass that
+    is not its root.
+    """
+    here = moments[index].chord
+    around = (moments[at].chord for at in (index - 1, index + 1) if 0 <= at < len(moments))
+    return any(here is not None and other is not None and _step_over(here, other) for other in around)
+
+
+def _step_over(one: Chord, other: Chord) -> bool:
+    steps = (one.bass_note.pc - other.bass_note.pc) % 12 in (1, 2, 10, 11)
+    return steps and (one.bass is not None or other.bass is not None)
+
+
+def leaves_bass(choice: Choice, here: Chord) -> bool:
+    """Whether a choice begins or ends over another bass than is written."""
+    return any(chord.bass_note.pc != here.bass_note.pc for chord in (choice.chords[0], choice.chords[-1]))
+
+
+def opens_on_fifth(choice: Choice) -> bool:
+    """Whether a choice begins with a chord over its fifth, as no song does."""
+    first = choice.chords[0]
+    return first.bass is not None and (first.bass.pc - first.root.pc) % 12 == FIFTH
+
+
+FIFTH = 7  # semitones
 PHRASE = 4  # bars
 SEEN_TO = ("tag",)  # kinds that are chosen by a player alone, for where the song ends
 STAYING = ("walk",)  # kinds that only move a chord's bass

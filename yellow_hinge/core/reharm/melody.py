@@ -87,10 +87,12 @@ def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: boo
     """What a melody pitch class is over a chord as its bass makes it heard. `short`: it is short, weak and goes by
     step.
     """
+    if short and pc not in chord.pitch_classes and pc != chord.bass_note.pc:
+        return "passing"
+    if pc == chord.root.pc and chord.quality.seventh == "7" and not short:
+        return "clash"  # the seventh that a swap brings would lie a half step under the tune
     if pc in chord.pitch_classes or pc == chord.bass_note.pc:
         return "chord note"
-    if short:
-        return "passing"
     heard = sounding(chord)
     above, kind = (pc - heard.root.pc) % 12, heard.chord_class
     if (above == NATURAL_ELEVEN and heard.quality.third == "3") or _AGAINST.get(above, set()) & set(heard.degrees):

@@ -27,8 +27,11 @@ from yellow_hinge.core.reharm.choices import (
     check_boldness,
     choices,
     joined,
+    leaves_bass,
     meets,
+    opens_on_fifth,
     protected,
+    steps_in_bass,
     touched,
     written,
 )
@@ -241,7 +244,10 @@ def offers(
         after = moments[index + 1].chord if index + 1 < len(moments) else None
         assert moment.chord is not None
         scene = Context(moment.chord, before, after, moment.key, moment.beats, moment, (), setup.manner)
-        found.append(choices(scene, boldness, taste, chord_price))
+        first, *rest = choices(scene, boldness, taste, chord_price)
+        if steps_in_bass(moments, index):
+            rest = [choice for choice in rest if not leaves_bass(choice, moment.chord)]
+        found.append((first, *(choice for choice in rest if index or not opens_on_fifth(choice))))
     return found
 
 
