@@ -40,6 +40,18 @@ def resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
     return found
 
 
+@lru_cache(maxsize=64)
+def _gap_table(weights: Weights, climbs: int) -> Ints:
+    """Price by the semitones between the hands."""
+    between = np.arange(128)
+    price = quantised(weights.gap) * np.maximum(0, between - weights.gap_over)
+    if not weights.parallel:  # four parts may open
+        price += quantised(weights.gap_wide) * np.maximum(0, between - max(WIDE, weights.gap_over) - climbs)
+        price += quantised(weights.gap_wider) * np.maximum(0, between - WIDER - climbs)
+    found: Ints = price.astype(np.int32)
+    return found
+
+
 def space_terms(left: HandSet, right: HandSet, climbs: int, weights: Weights) -> dict[str, Ints]:
     """Prices (L, R) of the room between the hands, and of both as low as they lie; `climbs`: semitones that the right
     hand's register is lifted, by which a gap may be wider.
@@ -49,8 +61,5 @@ def space_terms(left: HandSet, right: HandSet, climbs: int, weights: Weights) ->
     mud = table[between, left.high[:, None]]
     lows = [table[np.maximum(np.diff(h.pitches), 0), h.pitches[:, :-1]].sum(1, dtype=np.int32) for h in (left, right)]
     whole = mud + lows[0][:, None] + lows[1][None, :]
-    gap = quantised(weights.gap) * np.maximum(0, between - weights.gap_over)
-    if not weights.parallel:  # four parts may open
-        gap = gap + quantised(weights.gap_wide) * np.maximum(0, between - max(WIDE, weights.gap_over) - climbs)
-        gap = gap + quantised(weights.gap_wider) * np.maximum(0, between - WIDER - climbs)
+    gap = _gap_table(weights, climbs)[between]
     return {"mud": mud, "gap": gap, "muddy": quantised(weights.muddy) * (whole >= UNIT).astype(np.int32)}

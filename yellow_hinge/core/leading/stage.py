@@ -160,8 +160,8 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     return trimmed(Stage(None, left, right, place, shapes, scene))
 
 
-# Under these MIDI numbers (the lower note's) so many semitones are too close, over both hands.
-TOO_LOW = {1: 52, 2: 48, 3: 48, 4: 46}
+# By semitones apart (0 to 4, more): the lower note's MIDI number under which notes are too close, over both hands.
+TOO_LOW = np.array([PAD, 52, 48, 48, 46, PAD], np.int32)
 
 
 def clean(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
@@ -183,9 +183,7 @@ def _leaving_out(without: frozenset[int], left: HandSet, right: HandSet) -> NDAr
 
 
 def _too_low(lower: Ints, apart: Ints) -> NDArray[np.bool_]:
-    found: NDArray[np.bool_] = np.zeros(apart.shape, bool)
-    for semitones, limit in TOO_LOW.items():
-        found |= (apart == semitones) & (lower < limit)
+    found: NDArray[np.bool_] = lower < TOO_LOW[np.clip(apart, 0, len(TOO_LOW) - 1)]
     return found
 
 
