@@ -1,4 +1,4 @@
-"""`python -m tools.levels`: measures every recording that ships, for yellow_hinge/sound/leveling.py."""
+"""`python -m tools.levels`: measures every sample that ships, for yellow_hinge/sound/leveling.py."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ PLAYED = {"loud": ("right", 100), "soft": ("right", 40), "bass": ("bass", 90), "
 
 
 def curve(instruments: Instruments, kind: str, midi: int) -> np.ndarray:
-    """Mean square, K-weighted, both channels together, of a recording in every step."""
+    """Mean square, K-weighted, both channels together, of a sample in every step."""
     part, velocity = PLAYED[kind]
     heard = weighted(instruments.note(part, midi, velocity))
     step = round(BIN * RATE)

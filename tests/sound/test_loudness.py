@@ -1,4 +1,4 @@
-"""Songs are as loud as each other: measured after BS.1770, foretold from the recordings, and so in every file."""
+"""Songs are as loud as each other: measured after BS.1770, foretold from the samples, and so in every file."""
 
 import io
 
@@ -63,10 +63,14 @@ def heard(song, manner, pattern=""):
     return performed(solution, song, playing)
 
 
+def evened(sounding, levels):
+    return score(sounding, Span(0, sounding.length), leveled(sounding).over(levels))
+
+
 @pytest.mark.parametrize(("song", "manner"), SOME)
 def test_songs_are_as_loud_as_each_other(instruments, song, manner):
     sounding = heard(song, manner)
-    audio = rendered(score(sounding, Span(0, sounding.length), HEARD), instruments)
+    audio = rendered(evened(sounding, HEARD), instruments)
     assert abs(loudness(audio) - TARGET) < 1  # as it is played, foretold
     assert abs(loudness(mastered(audio)) - TARGET) < 0.2  # in a file, measured
     left, right = np.square(audio.astype(float)).mean(axis=0)
@@ -77,7 +81,7 @@ def test_songs_are_as_loud_as_each_other(instruments, song, manner):
 def test_tune_hands_and_drums_keep_their_distance_in_every_pattern(instruments, pattern):
     sounding = heard("cork-and-rope", "pop", pattern)
     made = {
-        name: rendered(score(sounding, Span(0, sounding.length), dict.fromkeys(parts, 1.0)), instruments)
+        name: rendered(evened(sounding, dict.fromkeys(parts, 1.0)), instruments)
         for name, parts in {"hands": ("left", "right"), "tune": ("tune",), "drums": ("drums",)}.items()
     }
     sung = np.abs(made["tune"]).max(axis=1) > 0.003
@@ -91,7 +95,7 @@ def test_half_speed_and_a_part_alone_do_not_change_the_rest():
     sounding = heard("cork-and-rope", "pop")
     slow = sounding._replace(clock=sounding.clock.faster(50))
     assert leveled(sounding).tune == pytest.approx(leveled(slow).tune, rel=0.15)
-    whole, alone = (score(sounding, Span(0, 4000), levels) for levels in (HEARD, {"left": 1.0}))
+    whole, alone = (evened(sounding, levels) for levels in (HEARD, {"left": 1.0}))
     levels = {note.level for note in whole.notes if note.part == "left"}
     assert {note.level for note in alone.notes} == levels
     assert len(levels) == 1

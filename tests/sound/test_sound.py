@@ -16,6 +16,7 @@ from yellow_hinge.io.midi_out import TRACKS, midi_bytes
 from yellow_hinge.sound.device import BLOCK, DeviceOutput, FrameSource, SilentOutput
 from yellow_hinge.sound.files import KINDS, audio_bytes
 from yellow_hinge.sound.instruments import RATE, RECORDED, Instruments
+from yellow_hinge.sound.leveling import leveled
 from yellow_hinge.sound.mixing import Mixer, limited, rendered
 from yellow_hinge.sound.score import Note, Score, Span, frame_of, score
 
@@ -289,7 +290,8 @@ def test_the_tune_is_heard_over_the_hands_and_the_drums_under_them(instruments, 
     sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
     level = {}
     for name, parts in {"hands": ("left", "right"), "tune": ("tune",), "drums": ("drums",)}.items():
-        sheet = score(sounding, Span(0, sounding.bars[4].end), dict.fromkeys(parts, 1.0))
+        evened = leveled(sounding).over(dict.fromkeys(parts, 1.0))
+        sheet = score(sounding, Span(0, sounding.bars[4].end), evened)
         level[name] = 10 * np.log10(np.square(rendered(sheet, instruments)).mean())
     assert 3 <= level["tune"] - level["hands"] <= 9
     assert -9 <= level["drums"] - level["hands"] <= -3

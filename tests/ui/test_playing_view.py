@@ -373,6 +373,7 @@ def test_a_pattern_opens_hands_says_what_it_costs_and_lets_them_be_kept(playing,
     assert changed == set(desk.beside)
     view.keep.click()
     settle(playing, qtbot)
+    assert "Shift+O" not in playing.told.text()  # it is done, and nothing is to be kept of what was there
     assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
     assert playing.listening.performance.row[3].patterns["left"].id == "stride"
     assert not view.keep.isVisible()
@@ -404,7 +405,21 @@ def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
     assert sum(bool(here.ahead) for here in row) > len(row) / 2
     assert playing.desk.state.playing.wishes[0].pattern == row[0].patterns["right"].id
     assert view.ahead.isChecked()
-    playing.desk.undo()
+    choose(playing, "ballad")
+    settle(playing, qtbot)
+    hands = [v.both for v in playing.desk.solution.voicings]
+    playing.playing.copy.click()  # a stroke of one's own is early as well
+    settle(playing, qtbot)
+    assert view.ahead.isChecked()
+    view.place.setCurrentIndex(1)
+    view.place.activated.emit(1)
+    view.ahead.click()
+    settle(playing, qtbot)
+    assert [v.both for v in playing.desk.solution.voicings] == hands  # and a part that comes early keeps its hands
+    for _ in range(4):
+        playing.desk.undo()
+    view.place.setCurrentIndex(0)
+    view.place.activated.emit(0)
     settle(playing, qtbot)
     assert not view.ahead.isChecked()
     assert not any(here.ahead for here in playing.listening.performance.row)

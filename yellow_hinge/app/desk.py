@@ -106,6 +106,7 @@ class Desk(Document):
         if self.before is not None and self.opened is not None:
             playing = with_wants(self.state.playing, False, self.before.state.playing.wishes)
             self.put_playing("keep the hands under the pattern", playing)
+            self.before = None  # what changes now is what was asked for
         elif self.before is not None and self.solution is not None and self.beside:
             count, before = len(self.beside), self.before.solution
             state = with_others_kept(self.state, before, self.solution, self.beside)

@@ -82,9 +82,10 @@ def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
     moment, solution, playing = desk.moment, desk.solution, desk.state.playing
     if moment is None or solution is None:
         return
+    around = wish_at(playing, moment, "left" if hand == "left" else "right")
     usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
-    holds = pattern_at(playing, moment, "left" if hand == "left" else "right", usual)
-    wish = _wish(desk, place, hand) or PlayWish(place_id(moment, place), holds.id, hand)
+    holds = around or PlayWish(WHOLE_SONG, usual.id)
+    wish = _wish(desk, place, hand) or msgspec.structs.replace(holds, at=place_id(moment, place), hand=hand)
     label = f"{LIKE[place]} {'half a beat early' if on else 'on the beat'}"
     desk.put_playing(label, with_ahead(playing, wish, on))
 

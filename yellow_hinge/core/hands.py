@@ -95,7 +95,7 @@ class BrokenHands(Hands, frozen=True):
     @property
     def held(self) -> Hands:
         """The hands as they hold what they strike together."""
-        return Hands(self.left_reach, self.right_reach, self.left_notes, self.right_notes, self.keys, self.roll)
+        return Hands(**{name: getattr(self, name) for name in Hands.__struct_fields__})
 
 
 def reach_mm(reach: int) -> float:

@@ -61,6 +61,12 @@ class Moment(msgspec.Struct, frozen=True):
         """The id of the slot."""
         return self.ids[2]
 
+    def narrowness(self, at: int) -> int:
+        """How narrow a place is that it lies in, by its id: 0 for the song (id 0), 1 to 3 for section, bar and chord;
+        -1 where it does not lie in it.
+        """
+        return 0 if not at else self.ids.index(at) + 1 if at in self.ids else -1
+
     @property
     def pass_id(self) -> tuple[int, int]:
         """Which pass it is played in: the id of the section as it is played, and the pass of its repeat from 0."""

@@ -165,12 +165,14 @@ def _sound(ending: str) -> Write:
     def write(file: SongFile, solution: Solution, wants: Wants) -> bytes:
         from yellow_hinge.sound.files import audio_bytes
         from yellow_hinge.sound.instruments import Instruments
+        from yellow_hinge.sound.leveling import leveled
         from yellow_hinge.sound.mixing import mastered, rendered
         from yellow_hinge.sound.score import LOUDEST, Span, score
 
         performance = performed(solution, file.song, file.playing)
         parts = ("left", "right", "tune", "bass", *(("click",) if wants.click else ()))
-        wanted = score(performance, Span(0, performance.length), dict.fromkeys(parts, LOUDEST))
+        evened = leveled(performance).over(dict.fromkeys(parts, LOUDEST))
+        wanted = score(performance, Span(0, performance.length), evened)
         extra = {name.lower(): value for name, value in file.song.extra}
         composer = next((extra[name] for name in COMPOSERS if name in extra), "")
         return audio_bytes(mastered(rendered(wanted, Instruments(), wants.told)), ending, file.song.title, composer)

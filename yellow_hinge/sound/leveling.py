@@ -1,9 +1,10 @@
-"""How loud a performance will be, from what each recording is measured to hold (assets/levels.npy by tools.levels), and
+"""How loud a performance will be, from what each sample is measured to hold (assets/levels.npy by tools.levels), and
 what brings it to one loudness: no sound has to be made for it, so that a song starts at once.
 """
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -13,7 +14,7 @@ from numpy.typing import NDArray
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.performing import Clock, Performance
 from yellow_hinge.sound.instruments import BASS, DRUMS, RECORDED, gain_of, is_soft, release_seconds
-from yellow_hinge.sound.measuring import GATE, OFFSET, SILENCE
+from yellow_hinge.sound.measuring import gated
 
 Floats = NDArray[np.float64]
 TARGET = -18.0  # LUFS of every song
@@ -21,7 +22,7 @@ TUNE_OVER, DRUMS_UNDER = 4.0, 6.0  # dB of the tune over both hands while it sou
 MOST_GAIN, MOST_BALANCE = 12.0, 8.0  # dB that a song, or a part in it, is made louder or softer
 BIN, BINS = 0.1, 60  # seconds of a step of the curves, and how many there are
 BLOCK = 4  # steps of a gating block
-# The rows of the file: (kind, MIDI number of the recording).
+# The rows of the file: (kind, MIDI number of the sample).
 ROWS = (
     *(("loud", midi) for midi in RECORDED), *(("soft", midi) for midi in RECORDED),
     *(("bass", midi) for midi in BASS), *(("drums", midi) for midi in DRUMS),
@@ -37,20 +38,21 @@ class Levels(NamedTuple):
     tune: float = 1.0
     drums: float = 1.0
 
-    def of(self, part: str) -> float:
-        """The factor of a part."""
-        return self.gain * {"tune": self.tune, "drums": self.drums}.get(part, 1.0)
+    def over(self, levels: Mapping[str, float]) -> dict[str, float]:
+        """The levels of some parts with what evens the performance."""
+        own = {"tune": self.tune, "drums": self.drums}
+        return {part: level * self.gain * own.get(part, 1.0) for part, level in levels.items()}
 
 
 @lru_cache(maxsize=1)
 def _curves() -> Floats:
-    """Mean square (K-weighted, both channels) of every recording, (rows, BINS)."""
+    """Mean square (K-weighted, both channels) of every sample, (rows, BINS)."""
     found: Floats = np.load(ASSETS / "levels.npy").astype(np.float64)
     return found
 
 
 def row_of(part: str, midi: int, velocity: int) -> int:
-    """The row of the recording that a note is made from."""
+    """The row of the sample that a note is made from."""
     kind = "drums" if part in ("drums", "click") else part if part == "bass" else "loud"
     kind = "soft" if is_soft(part, velocity) else kind
     there = {"bass": BASS, "drums": DRUMS}.get(kind, RECORDED)
@@ -58,36 +60,29 @@ def row_of(part: str, midi: int, velocity: int) -> int:
 
 
 class Sounding(NamedTuple):
-    """Some notes: their rows, the steps in which they begin and how many they are held."""
+    """Some notes: their rows, factors on their energies, the steps in which they begin and how many they are held."""
 
     rows: NDArray[np.int64]
+    gains: Floats
     begins: NDArray[np.int64]
     held: Floats
 
 
-def _energy(notes: Sounding, gains: Floats, steps: int) -> Floats:
-    """Mean square in every step of some notes; `gains` are the factors on their energies."""
-    found = np.zeros(steps + BINS + 1)
+def _energy(notes: Sounding, steps: int) -> Floats:
+    """Mean square in every step of some notes."""
     halves = np.round(notes.held * 2).astype(np.int64).clip(0, 2 * BINS)
     alike = np.stack([notes.rows, halves, notes.begins], 1)
     each, which = np.unique(alike, axis=0, return_inverse=True)
-    loud = np.bincount(which.ravel(), weights=gains, minlength=len(each))
+    loud = np.bincount(which.ravel(), weights=notes.gains, minlength=len(each))
     curves = _curves()[each[:, 0]] * np.clip(each[:, 1, None] / 2 - np.arange(BINS), 0.0, 1.0) * loud[:, None]
     places = (each[:, 2, None] + np.arange(BINS)).ravel()
-    found += np.bincount(places, weights=curves.ravel(), minlength=len(found))[: len(found)]
-    return found[:steps]
+    found = np.bincount(places, weights=curves.ravel(), minlength=steps)
+    return found[:steps].astype(np.float64)
 
 
 def integrated(energy: Floats) -> float:
-    """The integrated loudness in LUFS of mean squares in steps, gated as BS.1770-4 says; -inf for silence."""
-    blocks = np.convolve(energy, np.full(BLOCK, 1 / BLOCK), "valid") if len(energy) >= BLOCK else energy
-    with np.errstate(divide="ignore"):
-        levels = OFFSET + 10 * np.log10(blocks)
-    sounding = blocks[levels > SILENCE]
-    if not len(sounding):
-        return float("-inf")
-    relative = OFFSET + 10 * np.log10(sounding.mean()) + GATE
-    return float(OFFSET + 10 * np.log10(blocks[(levels > SILENCE) & (levels > relative)].mean()))
+    """The integrated loudness in LUFS of mean squares in steps; -inf for silence."""
+    return gated(np.convolve(energy, np.full(BLOCK, 1 / BLOCK), "valid") if len(energy) >= BLOCK else energy)
 
 
 def _factor(decibels: float, most: float) -> float:
@@ -119,8 +114,8 @@ def measured(performance: Performance) -> dict[str, Floats]:
     found = {}
     for name in ("hands", "tune", "bass", "drums"):
         mine = names == name
-        notes = Sounding(rows[mine].astype(np.int64), begins[mine].astype(np.int64), held[mine])
-        found[name] = _energy(notes, gains[mine].astype(np.float64), steps) if mine.any() else np.zeros(steps)
+        whole = rows[mine].astype(np.int64), gains[mine].astype(np.float64), begins[mine].astype(np.int64)
+        found[name] = _energy(Sounding(*whole, held[mine]), steps) if mine.any() else np.zeros(steps)
     return found
 
 

@@ -58,7 +58,13 @@ def loudness(samples: Samples) -> float:
     starts = np.arange(0, len(samples) - wide + 1, hop)
     if not len(starts):
         return float("-inf")
-    blocks = (energy[starts + wide] - energy[starts]) / wide
+    return gated((energy[starts + wide] - energy[starts]) / wide)
+
+
+def gated(blocks: Floats) -> float:
+    """The loudness in LUFS of the mean squares of some gating blocks, first without silence, then without what is far
+    under the rest; -inf for silence.
+    """
     with np.errstate(divide="ignore"):
         levels = OFFSET + 10 * np.log10(blocks)
     sounding = blocks[levels > SILENCE]

@@ -10,7 +10,6 @@ from yellow_hinge.core.performing import Clock, Performance, Struck
 from yellow_hinge.core.rhythm.band import clicks
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.sound.leveling import Levels, leveled
 
 HANDS = {"both": ("left", "right"), "left": ("left",), "right": ("right",)}
 LOUDEST = 1.0
@@ -65,14 +64,14 @@ def score(
     """The parts that have a level, from the first tick of a stretch to its last; with `loop` again and again. What was
     struck for its first chord before it sounds from its start; `count_in` has a bar of clicks before.
     """
-    clock, factors = performance.clock, _levels(performance)
+    clock = performance.clock
     begin = frame_of(clock, span.first)
     before = _count_in(performance, span.first) if count_in else []
     lead = before[-1].end if before else 0
     first_place = performance.place_at(span.first)
     notes = list(before)
     for struck, sounding_end in zip(performance.struck, performance.sounding_ends(), strict=True):
-        level = levels.get(struck.part, 0.0) * factors.of(struck.part)
+        level = levels.get(struck.part, 0.0)
         if level > 0 and _sounds(struck, span, first_place):
             start = max(frame_of(clock, struck.onset), begin) - begin + lead
             end = frame_of(clock, min(sounding_end, span.last)) - begin + lead
@@ -93,16 +92,6 @@ def _sounds(struck: Struck, span: Span, first_place: int) -> bool:
     if struck.part == "tune":  # a note already sounding is heard from here
         return struck.onset < span.first < struck.end
     return struck.onset < span.first < struck.end and struck.place == first_place
-
-
-_KNOWN: list[tuple[Performance, Levels]] = []  # the performance that was levelled last
-
-
-def _levels(performance: Performance) -> Levels:
-    """The levels of a performance, the last one's remembered whatever its tempo."""
-    if not _KNOWN or _KNOWN[0][0].struck is not performance.struck:
-        _KNOWN[:] = [(performance, leveled(performance))]
-    return _KNOWN[0][1]
 
 
 def _count_in(performance: Performance, first: int) -> list[Note]:

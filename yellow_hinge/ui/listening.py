@@ -16,6 +16,7 @@ from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song import Song
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.sound.leveling import Levels, leveled
 from yellow_hinge.sound.score import HANDS, Note, Score, Span, score
 from yellow_hinge.ui.player import Player
 
@@ -39,6 +40,7 @@ class Listening(QObject):
         self.hands = "both"
         self.heard = heard
         self._known: tuple[Solution, Playing, Performance] | None = None
+        self._evening: tuple[Performance, Levels] | None = None
         desk.listeners.append(self._told)
         self._span: tuple[Span, bool] | None = None  # what is played of the song, and whether it loops
 
@@ -47,6 +49,17 @@ class Listening(QObject):
         """The parts that sound, with their levels."""
         found = dict.fromkeys(HANDS[self.hands], self.heard.level("hands"))
         return found | {part: self.heard.level(part) for part in BESIDE if getattr(self.heard, part)}
+
+    def _evened(self) -> dict[str, float]:
+        """The levels of the parts that sound as this song is brought to the loudness of all; previews too, so that they
+        are as loud as the song around them.
+        """
+        performance = self.performance
+        if performance is None:
+            return self.levels()
+        if self._evening is None or self._evening[0] is not performance:
+            self._evening = performance, leveled(performance)
+        return self._evening[1].over(self.levels())
 
     def hear(self, hands: str) -> None:
         """Hear "left", "right" or "both" hands."""
@@ -192,7 +205,7 @@ class Listening(QObject):
     def _whole(self, solution: Solution, song: Song, playing: Playing | None = None) -> Score:
         sounding = performed(solution, song, self.desk.state.playing if playing is None else playing)
         span = Span(sounding.starts[0], sounding.ends[-1])
-        return score(self._slowed(sounding), span, self.levels() | {"click": 0.0, "drums": 0.0})
+        return score(self._slowed(sounding), span, self._evened() | {"click": 0.0, "drums": 0.0})
 
     def _beat(self, song: Song) -> int:
         """Frames of a felt beat."""
@@ -211,7 +224,7 @@ class Listening(QObject):
         performance = self.performance
         if performance is None:
             return None
-        return score(self._slowed(performance), span, self.levels(), loop, self.heard.count_in)
+        return score(self._slowed(performance), span, self._evened(), loop, self.heard.count_in)
 
     def _play(self, span: Span, loop: bool) -> None:
         made = self._score(span, loop)

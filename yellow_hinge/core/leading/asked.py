@@ -60,6 +60,11 @@ class Asked(msgspec.Struct, frozen=True):
         known = manner_named(self.manner)
         return known.parts if known and not any(self.fullness) else 0
 
+    def chose_size(self, side: int) -> bool:
+        """Whether the player chose the number of notes of the left (0) or right (1) hand, and not the manner."""
+        known = manner_named(self.manner)
+        return self.fullness[side] not in (0, (known.fullness if known else FIRST["fullness"])[side])
+
     @property
     def usual(self) -> tuple[Shape, ...]:
         """The families used where the player chooses none: the manner's, else the usual ones, the style's and their
@@ -67,8 +72,6 @@ class Asked(msgspec.Struct, frozen=True):
         """
         known = manner_named(self.manner)
         names = (known.families.mine if self.mine else known.families.theirs) if known else ()
-        if self.right == "free" and self.mine:
-            names = (*names, *LEFT_ALONE) if names else ()
         also = (*self.led.families, *(name for want in self.wants for name in wants()[want].families))
         also = (*also, *LEFT_ALONE) if self.right == "free" and self.mine else also
         own = tuple(own_shape(shape) for shape in self.shapes)
@@ -79,13 +82,11 @@ class Asked(msgspec.Struct, frozen=True):
 
 def unmet_sizes(asked: Asked, left: int, right: int) -> list[str]:
     """Sentences where a hand has another number of notes than the player asked for; manners and patterns ask softly."""
-    manner = manner_named(asked.manner)
-    usual: tuple[int, int] = manner.fullness if manner else FIRST["fullness"]
     found = []
     for side, (hand, has) in enumerate(zip(HANDS, (left, right), strict=True)):
         target = asked.fullness[side]
         wanted = any(wants()[want].hand == hand for want in asked.wants)
-        if target not in (0, usual[side], has) and not wanted:
+        if asked.chose_size(side) and target != has and not wanted:
             found.append(f"no {hand} hand of {target} note{'' if target == 1 else 's'} plays this chord here")
     return found
 
@@ -129,18 +130,15 @@ def _wanting(asked: Asked, setup: Setup, moment: Moment) -> Asked:
     """
     if not setup.wanted or asked.families:
         return asked
-    manner = manner_named(asked.manner)
-    usual: tuple[int, int] = manner.fullness if manner else FIRST["fullness"]
     names, notes, hands = [], list(asked.fullness), asked.hands
     for each in wanted_at(setup.wanted, moment):
         want, side = wants()[each.want], HANDS.index(each.hand)
-        if asked.fullness[side] not in (0, usual[side]) or (each.hand == "left" and not asked.mine):
+        if asked.chose_size(side) or (each.hand == "left" and not asked.mine):
             continue
         names.append(want.id)
         notes[side] = want.notes
         if each.breaks and want.broken:
-            own = (hands.left_reach, hands.right_reach, hands.left_notes, hands.right_notes, hands.keys, hands.roll)
-            hands = BrokenHands(*own, want.broken)
+            hands = BrokenHands(**msgspec.structs.asdict(hands), broken=want.broken)
     if not names:
         return asked
     fullness = (notes[0], notes[1])
@@ -181,14 +179,14 @@ def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     return asked.usual
 
 
-def with_usual(shapes: tuple[Shape, ...], asked: Asked) -> tuple[Shape, ...]:
-    """Some families and the usual ones that suit the bass."""
-    return (*shapes, *(s for s in catalogue() if s.usual and s.suits(asked.bass) and s not in shapes))
+def of_all(asked: Asked) -> tuple[Shape, ...]:
+    """The usual families of all manners that suit the bass."""
+    return tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
 
 
 def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
     """The families asked for; for chords none of them fits, the next wider ones, the usual, and last the widest."""
-    shapes, usual = chosen_shapes(asked), tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
+    shapes, usual = chosen_shapes(asked), of_all(asked)
     seen = set(shapes)
     yield shapes
     if not asked.families and asked.manner:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.asked import Asked, chosen_shapes, widenings, with_usual
+from yellow_hinge.core.leading.asked import Asked, chosen_shapes, of_all, widenings
 from yellow_hinge.core.leading.doubling import doubling
 from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.motion import Way
@@ -240,7 +240,7 @@ def free_stage(at: Place) -> Stage | None:
     scene = scene_of(at)
     if at.asked.wants:
         own = chosen_shapes(at.asked)
-        return trial(at, own, scene) or trial(at, with_usual(own, at.asked), scene)
+        return trial(at, own, scene) or trial(at, tuple(dict.fromkeys((*own, *of_all(at.asked)))), scene)
     for attempt, shapes in enumerate(widenings(at.asked)):
         if attempt == 1 and at.asked.families:
             brighter = _at_higher_level(at)

@@ -61,14 +61,11 @@ def wants() -> dict[str, Want]:
 
 def wanted_at(wanted: Iterable[Wanted], moment: Moment) -> list[Wanted]:
     """What is wanted of each hand at a chord: of the narrowest place, of two as narrow what is the hand's own."""
-    found: dict[str, tuple[tuple[int, bool], Wanted]] = {}
-    for each in wanted:
-        if each.at and each.at not in moment.ids:
-            continue
-        rank = (moment.ids.index(each.at) if each.at else -1, each.own)
-        if each.hand not in found or rank > found[each.hand][0]:
-            found[each.hand] = (rank, each)
-    return [each for _, each in found.values() if each.want in wants()]
+    found: dict[str, Wanted] = {}
+    for each in sorted(wanted, key=lambda each: (moment.narrowness(each.at), each.own), reverse=True):
+        if moment.narrowness(each.at) >= 0:
+            found.setdefault(each.hand, each)
+    return [each for each in found.values() if each.want in wants()]
 
 
 def fits(want: Want, hand: HandSet, scene: PlacingContext) -> NDArray[np.bool_]:

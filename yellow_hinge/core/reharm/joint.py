@@ -26,6 +26,7 @@ from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.shapes.functions import heading
+from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.timeline import Moment
 
 
@@ -70,6 +71,7 @@ class _Work:
 
     def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...], moments: tuple[Moment, ...]) -> None:
         self.builder, self.setup, self.keeps, self.moments = builder, climbed(setup, moments), keeps, moments
+        self.local = local_keys(moments, setup.loop)
         self._stepped: dict[object, Table] = {}
 
     def forget(self) -> None:
@@ -81,11 +83,12 @@ class _Work:
     ) -> tuple[Stage, Place] | None:
         """A chord's stage and its place, None where no hand can play it; what is written is eased instead."""
         own = ruling(self.keeps, moment)
-        at = self.builder.place(moment, following, self.setup, own, outermost)
+        at, ease = self.builder.place(moment, following, self.setup, own, outermost), False
+        if moment.chord == self.moments[index].chord:  # as written, it is coloured and eased as in the song
+            at, ease = at._replace(local=self.local[index]), True
         try:
-            ease = moment.chord == self.moments[index].chord
-            stage = self.builder.cut(self.builder.stage(index, moment, at, own, ease))
-            return stage, at.unwanting if stage.unmet else at
+            stage = self.builder.stage(index, moment, at, own, ease)
+            return self.builder.cut(stage), at.unwanting if stage.unmet else at
         except NoVoicingError:
             return None
 

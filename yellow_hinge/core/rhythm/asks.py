@@ -116,9 +116,9 @@ def pattern_at(playing: Playing, moment: Moment, hand: str, usual: Pattern) -> P
 
 def wish_at(playing: Playing, moment: Moment, hand: str) -> PlayWish | None:
     """What asks for the pattern of one hand at a chord: the narrowest wish counts, of two as narrow the hand's own."""
-    found = [wish for wish in playing.wishes if wish.hand in ("both", hand) and wish.at in (WHOLE_SONG, *moment.ids)]
+    found = [wish for wish in playing.wishes if wish.hand in ("both", hand) and moment.narrowness(wish.at) >= 0]
     known = (wish for wish in found if pattern_named(wish.pattern, playing.patterns) is not None)
-    return max(known, key=lambda wish: (_narrow(wish, moment), wish.hand != "both"), default=None)
+    return max(known, key=lambda wish: (moment.narrowness(wish.at), wish.hand != "both"), default=None)
 
 
 def wanted(playing: Playing) -> tuple[Wanted, ...]:
@@ -155,17 +155,14 @@ def _wants(playing: Playing, wish: PlayWish) -> bool:
     return pattern is not None and bool(pattern.wants)
 
 
-def _narrow(wish: PlayWish, moment: Moment) -> int:
-    return -1 if wish.at == WHOLE_SONG else moment.ids.index(wish.at)
-
-
 def with_pattern(playing: Playing, at: int, hand: HandWish, pattern: str, wants: bool = False) -> Playing:
     """The playing with a pattern for a place and hand; "" asks for nothing there. What is asked of both hands replaces
-    what was asked of each. `wants`: with the hands that it wants.
+    what was asked of each. `wants`: with the hands that it wants. Chords that come early there still do.
     """
     gone = ("both", "left", "right") if hand == "both" else (hand,)
     others = tuple(wish for wish in playing.wishes if wish.at != at or wish.hand not in gone)
-    added = (PlayWish(at, pattern, hand, wants),) if pattern else ()
+    ahead = any(wish.ahead for wish in playing.wishes if wish.at == at and wish.hand in ("both", hand))
+    added = (PlayWish(at, pattern, hand, wants, ahead),) if pattern else ()
     found: Playing = msgspec.structs.replace(playing, wishes=(*others, *added))
     return found
 
