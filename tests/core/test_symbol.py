@@ -4,17 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch import Note, parse_note
 from yellow_hinge.core.quality import CLASS_RULES
 from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_number, write_roman, write_symbol
 
 WORDS = [
@@ -147,13 +142,6 @@ def test_one_chord_over_another_holds_both(text):
     assert write_symbol(chord) == "D over C7"
     assert chord.degrees == ("1", "3", "5", "b7", "9", "#11", "13")
     assert write_number(chord, parse_key("C")) == "2maj over 17"
-
-
-def test_a_chord_over_another_is_played_whole():
-    song = parse_chart("| Am over C7 | Eb over F |")
-    for voicing in solve_song(Builder(), timeline(song), Setup()).voicings:
-        sounding = {note % 12 for note in (*voicing.left, *voicing.right)}
-        assert set(voicing.chord.stack[0].pitch_classes) <= sounding
 
 
 @pytest.mark.parametrize("text", ["D over ", "over C", "q over b", "D|C|E", "V7/Q", "viix"])

@@ -123,17 +123,6 @@ def test_regions_are_coloured_in_their_own_key():
     assert keys("| A7 | D | G7 | C |") == [""] * 4  # nor is a second made major
 
 
-@pytest.mark.parametrize("bass", ["mine", "theirs"])
-@pytest.mark.parametrize("symbol", ["A over G7", "E over C7", "Bb over Cmaj7", "D over C7", "Gb over C7"])
-def test_the_upper_of_two_chords_is_whole_and_the_lower_one_rubs_nothing(symbol, bass):
-    voicing = solved(f"key: C\n| Dm7 | {symbol} | C |", bass=bass, colour=1).voicings[1]
-    upper, lower = voicing.chord.stack
-    assert {n % 12 for n in voicing.right} == set(upper.pitch_classes)
-    assert len(voicing.right) == 3
-    below = {n % 12 for n in voicing.left} - {lower.root.pc}
-    assert not any((a - b) % 12 in (1, 11) for a in below for b in upper.pitch_classes)
-
-
 def test_a_free_right_hand_rests_and_the_left_says_the_chord():
     song = parse_chart("key: C\n| Dm9 | G13 | Cmaj9 | A7b9 | F/G | C |")
     found = solve_song(Builder(), timeline(song), as_asked(Setup(manner="jazz-alone", right="free", bass="mine"), song))
