@@ -49,7 +49,7 @@ def test_passes_after_a_jump_are_passes_of_their_own():
     one, two = (section.id for section in song.sections)
     assert passes_of(song) == [(one, 0), (one, 1), (two, 0), (one, 2)]
     assert [m.pass_id for m in timeline(song)] == [(one, 0)] * 2 + [(one, 1)] * 2 + [(two, 0)] + [(one, 2)] * 2
-    assert [n for n, m in enumerate(timeline(song)) if m.ends] == [3, 4, 6]
+    assert [n for n, m in enumerate(timeline(song)) if m.ends] == [1, 3, 4, 6]
 
 
 def test_chart_text_with_signs_reads_back_and_edits_keep_them():

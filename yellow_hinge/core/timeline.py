@@ -35,7 +35,8 @@ class Moment(msgspec.Struct, frozen=True):
     `section` is the section as it is played, `origin` the one where its bars are written, `bar` and `slot` index into
     that; `start` counts beats from the song's start and `quarter` quarter notes, `beat` from 1 inside the bar; `chord`
     is None where nothing is played; `turn` counts the passes of a repeat from 0; `key` and `meter` are the bar's; `ids`
-    are those of the section as it is played, the bar and the slot; `ends` whether it is the last chord of a section.
+    are those of the section as it is played, the bar and the slot; `ends` whether it is the last chord of a section or
+    of a pass of it.
     """
 
     section: int
@@ -127,12 +128,12 @@ def timeline(song: Song) -> tuple[Moment, ...]:
     notes: list[TuneNote] = []
     tied: Pitch | None = None
     at, quarter = Fraction(0), Fraction(0)
-    before: tuple[int, int] | None = None
+    before: tuple[int, int, int] | None = None
     for step in road(song):
         section = song.sections[step.origin]
-        if before not in (None, (step.played, step.jumps)):
+        if before not in (None, (step.played, step.jumps, step.turn)):
             _mark_end(moments)
-        before = step.played, step.jumps
+        before = step.played, step.jumps, step.turn
         key, bar = section.the_key(song), section.bars[step.bar]
         meter, start, inside = bar_meter(song, section, bar), at, Fraction(0)
         for i, slot in enumerate(bar.slots):

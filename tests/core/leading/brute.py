@@ -49,9 +49,11 @@ def hand_change(old, new, hand, mine, way):
         total += near(w.bass, w.bass_beyond, abs(old[0] - new[0]))
         total += q(w.bass_octave) * (abs(old[0] - new[0]) in (10, 11, 13, 14, 22, 23, 25, 26))
         total += q(w.rise) if new[0] > old[0] else q(w.fall) if old[0] - new[0] in (1, 2) else 0
-    if hand == "right" and old and new:
-        total += near(w.top, w.top_beyond, abs(old[-1] - new[-1]))
-        total += q(w.top_rise) * (new[-1] > old[-1]) + q(w.top_fall) * (new[-1] < old[-1])
+    if hand == way.leads and old and new:
+        leap = abs(old[-1] - new[-1])
+        anew = way.anew and w.top_anew
+        total += near(w.top_anew, 0.0, leap) if anew else near(w.top, w.top_beyond, leap)
+        total += 0 if anew else q(w.top_rise) * (new[-1] > old[-1]) + q(w.top_fall) * (new[-1] < old[-1])
         total += q(w.repeat) * (way.repeats and old == new)
         if w.inner and len(old) > 1 and len(new) > 1:
             voice = 0 if w.inner_voice == "lowest" else -2
@@ -114,7 +116,7 @@ def slid(old, new, w):
 
 def change(old, new, mine, way):
     both = hand_change(old[0], new[0], "left", mine, way) + hand_change(old[1], new[1], "right", mine, way)
-    return both + outer(old, new, way.weights)
+    return both + outer(old, new, way)
 
 
 def way(old, new, note):
@@ -123,9 +125,10 @@ def way(old, new, note):
     return (new[note] > old[note]) - (new[note] < old[note])
 
 
-def outer(old, new, w):
+def outer(old, new, led):
     """Bass and top the same way, or only one of them moving."""
-    bass, top = way(old[0], new[0], 0), way(old[1], new[1], -1)
+    w, leads = led.weights, 1 if led.leads == "right" else 0
+    bass, top = way(old[0], new[0], 0), way(old[leads], new[leads], -1)
     if bass and top:
         return q(w.similar) if bass == top else 0
     return q(w.oblique) if bass or top else 0

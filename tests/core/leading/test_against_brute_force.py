@@ -45,6 +45,8 @@ WAYS = st.builds(
     st.booleans(),
     st.none() | st.tuples(PC, PC),
     st.sampled_from([(), (0, 2, 4, 5, 7, 9, 11), (1, 4, 6, 9, 11)]),
+    leads=st.sampled_from(["right", "left"]),
+    anew=st.booleans(),
 )
 
 

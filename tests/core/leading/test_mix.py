@@ -41,13 +41,13 @@ def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, ma
         Whole(made[0][1], takes, 1, 2, tuple(Choice(*own, take) for own, take in zip(passes, plays, strict=True)))
     )
     assert [choice.take for choice in mix.passes] == plays
-    moments = timeline(song)  # one chord a pass
+    moments = timeline(song)  # one chord a pass, so that every one ends a section
     places = []
     for n, (moment, own) in enumerate(zip(moments, plays, strict=True)):
         following = moments[n + 1].chord if n + 1 < len(moments) else None
         end = "last" if n == len(moments) - 1 else "" if n else "first"
         places.append(
-            Place(moment.chord, moment.key, following, asked_at(as_asked(setups[own - 1], song), moment), outermost=end)
+            Place(moment.chord, moment.key, following, asked_at(as_asked(setups[own - 1], song), moment), outermost=end, closes=True)
         )
     stages = [
         judged(place, long_tune(moment), place.asked.weights) for place, moment in zip(places, moments, strict=True)

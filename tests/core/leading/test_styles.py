@@ -5,6 +5,7 @@ import statistics
 from functools import lru_cache
 
 import pytest
+from msgspec.structs import replace
 
 from tests.core.leading.test_solution import asking, solved
 from tools.taste import PROGRESSIONS
@@ -12,12 +13,14 @@ from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.key import Key, spell_in_key
 from yellow_hinge.core.leading.doubling import does, doubling
+from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.motion import Way, match, prices
+from yellow_hinge.core.leading.promises import PROMISES, share_kept, style_words
 from yellow_hinge.core.leading.setup import Setup, Wish, as_asked, chosen_manner
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import Weights
+from yellow_hinge.core.leading.weights import STYLES, Weights
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.transpose import song_in_key
@@ -123,6 +126,43 @@ def test_a_falling_bass_falls_more_and_the_root_always_sounds():
     for song in SONGS:
         for v in played(song, style="Falling bass").voicings:
             assert v.chord.root.pc in {note % 12 for note in (*v.left, *v.right)}
+
+
+FOUR = [
+    "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Em7 | A7 | Dm7 G7 | Cmaj7 |",
+    "key: Bb\n| Bb | Eb/Bb | F/A | Gm | Eb | Cm7 | F7 | Bb |",
+    "key: Gm\n| Gm7 | Cm7 F7 | Bbmaj7 | Ebmaj7 | Am7b5 | D7b9 | Gm6 | Gm6 |",
+    "key: E\n| E | C#m7 | A | B/A | G#m7 | C#m7 | F#m7 | B7sus4 B7 | E |",
+]
+OF_A_MANNER = ("Lean on the shape", "Lean along the key")
+
+
+@pytest.mark.parametrize("manner", ["", *manners()])
+def test_styles_differ_and_do_what_they_promise_in_every_manner(manner):
+    """Nine of eleven play other hands; each keeps its promise more often than the smoothest hands happen to."""
+    hands: dict[str, list] = {style: [] for style in STYLES if style not in OF_A_MANNER}
+    kept = dict.fromkeys(PROMISES, (0, 0))
+    for chart in FOUR:
+        song, builder = parse_chart(chart), Builder()
+        setup = as_asked(chosen_manner(Setup(), manner) if manner else Setup(), song)
+        found = {s: solve_song(builder, timeline(song), replace(setup, style=s)) for s in hands}
+        for style, solution in found.items():
+            hands[style] += [v.both for v in solution.voicings]
+        for style in PROMISES:
+            own, plain = share_kept(found[style], style)[0], share_kept(found["Smoothest"], style)[0]
+            kept[style] = kept[style][0] + own, kept[style][1] + plain
+    assert len(set(map(tuple, hands.values()))) >= 9
+    assert all(own >= plain for own, plain in kept.values()), kept
+    assert sum(own > plain for own, plain in kept.values()) >= (7 if setup.mine else 6), kept
+
+
+def test_a_style_says_where_it_cannot_keep_its_promise():
+    found = solved(FOUR[1], bass="theirs", style="Falling bass")
+    assert "somebody else has the bass" in style_words(found)
+    found = solved(FOUR[1], style="Rising line")
+    for index in range(1, len(found.voicings)):
+        rises = found.voicings[index].right[-1] > found.voicings[index - 1].right[-1]
+        assert ("the top does not rise here" in reason(found, index)) is not rises
 
 
 # --- wishes that vary and climb ---

@@ -50,6 +50,11 @@ class Asked(msgspec.Struct, frozen=True):
         return msgspec.structs.replace(weights, repeat=VARIED) if self.vary else weights
 
     @property
+    def leads(self) -> Literal["left", "right"]:
+        """The hand whose highest note is heard as the line: the left one where the right is free."""
+        return "left" if self.right == "free" else "right"
+
+    @property
     def led(self) -> Style:
         """The style that holds here, the usual one for a name that is not known."""
         return STYLES.get(self.style) or STYLES[FIRST["style"]]

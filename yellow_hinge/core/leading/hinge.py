@@ -139,7 +139,8 @@ def _by_themselves(old: Both, new: Both) -> tuple[Fingered, Fingered]:
 def _outer(old: Both, new: Both, price: Prices) -> int:
     """Price of the outer voices; where a hand rests, its own voice counts as still."""
     bass = new.left[0] - old.left[0] if old.left and new.left else 0
-    top = new.right[-1] - old.right[-1] if old.right and new.right else 0
+    old_top, new_top = old.of(price.leads), new.of(price.leads)
+    top = new_top[-1] - old_top[-1] if old_top and new_top else 0
     return outer_price(bass, top, price)
 
 

@@ -163,11 +163,17 @@ class Builder:
             a, b, way = stages[t], stages[(t + 1) % count], way_between(places[t], places[(t + 1) % count])
             left.append(self.change(a, b, "left", setup.mine, way))
             right.append(self.change(a, b, "right", setup.mine, way))
-        tables = self._sung(stages, places, right, names)
+        tables = self._sung(stages, places, (left, right), names)
         free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
 
-    def _sung(self, stages: list[Stage], places: list[Place], right: list[Tables], names: list[Hashable]) -> list[Ints]:
+    def _sung(
+        self,
+        stages: list[Stage],
+        places: list[Place],
+        changes: tuple[list[Tables], list[Tables]],
+        names: list[Hashable],
+    ) -> list[Ints]:
         """What each stage's voicings cost; where a style sings, only those under its top line. `names` are the stages'
         own, with all that their prices depend on.
         """
@@ -175,20 +181,26 @@ class Builder:
         sings = [place.asked.led.sings for place in places]
         if not any(sings):
             return tables
-        notes = [tops_of(stage.right).notes for stage in stages]
-        alone = [least_of(table, stage.right) for table, stage in zip(tables, stages, strict=True)]
-        line = top_line(notes, alone, [self._pairs(t, stages, places, right[t]) for t in range(len(stages) - 1)])
+        leads = [place.asked.leads for place in places]
+        hands = [stage.left if lead == "left" else stage.right for stage, lead in zip(stages, leads, strict=True)]
+        alone = [least_of(*each) for each in zip(tables, hands, leads, strict=True)]
+        pairs = [self._pairs(t, stages, places, (changes[0][t], changes[1][t])) for t in range(len(stages) - 1)]
+        line = top_line([tops_of(hand).notes for hand in hands], alone, pairs)
         for t, top in enumerate(line):
             if sings[t]:
                 tables[t] = self._store.get(
-                    ("under", names[t], stages[t].key, top), partial(under, tables[t], stages[t].right, top)
+                    ("under", names[t], stages[t].key, top), partial(under, tables[t], hands[t], leads[t], top)
                 )
         return tables
 
-    def _pairs(self, t: int, stages: list[Stage], places: list[Place], right: Tables) -> Costs:
+    def _pairs(self, t: int, stages: list[Stage], places: list[Place], changes: tuple[Tables, Tables]) -> Costs:
         """The least that the change after a stage costs for every pair of top notes."""
         a, b, way = stages[t], stages[t + 1], way_between(places[t], places[t + 1])
-        return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(right, a.right, b.right))
+        if places[t].asked.leads != way.leads:
+            return np.zeros((len(tops_of(a.left if way.leads == "right" else a.right).notes), 1), np.int64)
+        if way.leads == "left":
+            return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(changes[0], a.left, b.left))
+        return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(changes[1], a.right, b.right))
 
     def place(
         self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...], outermost: Outermost = ""
@@ -201,8 +213,9 @@ class Builder:
         )
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
-        ends = moment.ends and not asked.families and bool(asked.led.families)
+        ends = (moment.ends or outermost == "first") and not asked.families and bool(asked.led.families)
         found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
+        found = found._replace(closes=moment.ends)
         tune = long_tune(moment)
         found = found._replace(avoid=sung_over(moment.chord, tune), without=left_out(moment.chord, tune))
         if not asked.wants:

@@ -23,7 +23,8 @@ class Way(NamedTuple):
     """What a change is led by: prices, and what of the two chords they need. `repeats`: both are one chord; `basses`
     their written basses (pitch classes) where the left hand has them and parallels are priced; `scale` the key's pitch
     classes where shapes slide along the key; `line` the pitch class that goes and the one that comes, where one voice
-    moves inside a chord that is held, and whether the first one stays too.
+    moves inside a chord that is held, and whether the first one stays too; `leads` the hand whose highest note and
+    inner lines are heard: the left one where the right is free; `anew`: a section begins, and its line with it.
     """
 
     weights: Weights
@@ -31,6 +32,8 @@ class Way(NamedTuple):
     basses: tuple[int, int] | None = None
     scale: tuple[int, ...] = ()
     line: tuple[int, int, bool] | None = None
+    leads: str = "right"
+    anew: bool = False
 
 
 class Prices(NamedTuple):
@@ -53,6 +56,7 @@ class Prices(NamedTuple):
     basses: tuple[int, int] | None
     line: tuple[int, int, bool] | None
     strand: int
+    leads: str
     outer: tuple[tuple[int, ...], ...]  # (bass sign + 1, top sign + 1); () where the outer voices are free
 
     @property
@@ -74,7 +78,7 @@ def prices(way: Way) -> Prices:
         move,
         move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])],
         _bass_prices(weights),
-        _top_prices(weights),
+        _top_prices(weights, way.anew),
         distance_table(weights.inner, weights.inner_beyond, MOST_LEAP) if weights.inner else None,
         weights.inner_voice == "lowest",
         quantised(weights.enter),
@@ -88,11 +92,15 @@ def prices(way: Way) -> Prices:
         way.basses,
         way.line if weights.strand else None,
         quantised(weights.strand),
+        way.leads,
         _outer_prices(weights),
     )
 
 
-def _top_prices(weights: Weights) -> Ints:
+def _top_prices(weights: Weights, anew: bool) -> Ints:
+    if anew and weights.top_anew:
+        table = distance_table(weights.top_anew, 0.0, MOST_LEAP + 1)
+        return np.concatenate([table[:0:-1], table])
     table = distance_table(weights.top, weights.top_beyond, MOST_LEAP + 1)
     down, up = table[:0:-1] + quantised(weights.top_fall), table.copy()
     up[1:] += quantised(weights.top_rise)
@@ -175,7 +183,7 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
     """Price of every change of one hand, (len(old), len(new)) in thousandths.
 
     `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table.
-    The right hand's highest notes carry the price of the top line beside their own motion.
+    The highest notes of the hand that leads carry the price of the top line beside their own motion.
     """
     both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
     if hand == "left" and mine:
@@ -186,8 +194,8 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
             table += price.leave * ((old.count > 0)[:, None] & ~both) + price.enter * ((new.count > 0)[None, :] & ~both)
     else:
         table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
-        if hand == "right":
-            table += price.top[new.high[None, :] - old.high[:, None] + MOST_LEAP] * both
+    if hand == price.leads:
+        table += price.top[new.high[None, :] - old.high[:, None] + MOST_LEAP] * both
     for extra in _extras(old, new, hand, price):
         table = table + extra
     return table
@@ -196,7 +204,7 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
 def _extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
     """What only some styles and manners price, tables (len(old), len(new))."""
     found = [_bent(old, new, price)] if price.slide else []
-    if hand == "right" and (price.inner is not None or price.repeat):
+    if hand == price.leads and (price.inner is not None or price.repeat):
         found.append(_led(old, new, price))
     if price.line is not None:
         found.append(_strand(old, new, price))
@@ -232,7 +240,7 @@ def _unmet(here: HandSet, there: HandSet, pc: int, by: int) -> Ints:
 
 
 def _led(old: HandSet, new: HandSet, price: Prices) -> Ints:
-    """What the right hand pays for its inner line, and for playing the same again on the same chord."""
+    """What the hand that leads pays for its inner line, and for playing the same again on the same chord."""
     table = np.zeros((len(old), len(new)), np.int32)
     if price.inner is not None:
         notes = [_inner(hand, price.lowest) for hand in (old, new)]
@@ -303,16 +311,19 @@ def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
 
 def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
     """The tables of one hand's change, whose least sum over both hands, table by table, is the price of a change: one
-    where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are priced.
+    where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are priced and lie
+    in two hands.
     """
     table = change_table(old, new, hand, mine, price)
     if not price.outer:
         return (table,)
+    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+    bass, top = (np.sign(b[None, :] - a[:, None]) * both for a, b in ((old.low, new.low), (old.high, new.high)))
+    if price.leads == "left":
+        return (table + np.array(price.outer, np.int32)[bass + 1, top + 1] * (hand == "left"),)
     if hand == "left":
-        way = np.sign(new.low[None, :] - old.low[:, None]) * (old.count > 0)[:, None] * (new.count > 0)[None, :]
-        return tuple(np.where(way == sign, table, INFINITE).astype(np.int32) for sign in (-1, 0, 1))
-    way = np.sign(new.high[None, :] - old.high[:, None]) * (old.count > 0)[:, None] * (new.count > 0)[None, :]
-    return tuple(table + np.array(row, np.int32)[way + 1] for row in price.outer)
+        return tuple(np.where(bass == sign, table, INFINITE).astype(np.int32) for sign in (-1, 0, 1))
+    return tuple(table + np.array(row, np.int32)[top + 1] for row in price.outer)
 
 
 class Move(NamedTuple):
@@ -340,7 +351,7 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     cost, matched = _pairs(before, after, price)
     total += cost
     moves += matched
-    if hand == "right" and old and new:
+    if hand == price.leads and old and new:
         total += int(price.top[new[-1] - old[-1] + MOST_LEAP])
     if price.special:
         total += sum(int(extra[0, 0]) for extra in _extras(one_hand(old), one_hand(new), hand, price))

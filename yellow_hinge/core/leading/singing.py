@@ -23,6 +23,9 @@ SUMMIT = UNIT  # every time that the line comes to its highest note
 SUMMITS = 10  # semitones down from the highest possible note that are tried as the line's highest
 
 
+AXIS = {"left": 1, "right": 0}  # of a stage's prices (L, R), over which the other hand is
+
+
 class Tops(NamedTuple):
     """The top notes of a stage (MIDI, ascending), and which one every right hand has."""
 
@@ -30,9 +33,9 @@ class Tops(NamedTuple):
     of: NDArray[np.intp]
 
 
-def tops_of(right: HandSet) -> Tops:
-    """The top notes of a right hand's placings; -1 where it rests."""
-    notes, of = np.unique(right.high, return_inverse=True)
+def tops_of(hand: HandSet) -> Tops:
+    """The top notes of a hand's placings; -1 where it rests."""
+    notes, of = np.unique(hand.high, return_inverse=True)
     return Tops(notes.astype(np.int32), of.ravel())
 
 
@@ -46,15 +49,15 @@ def _grouped(table: Ints, rows: Tops, columns: Tops) -> Costs:
 
 
 def pairs_of(tables: tuple[Ints, ...], old: HandSet, new: HandSet) -> Costs:
-    """The least that the right hand's change costs for every pair of top notes, over all of its tables."""
+    """The least that the change of the hand that leads costs for every pair of top notes, over all of its tables."""
     return _grouped(np.minimum.reduce(tables), tops_of(old), tops_of(new))
 
 
-def least_of(place: Ints, right: HandSet) -> Costs:
+def least_of(place: Ints, hand: HandSet, leads: str) -> Costs:
     """The least that a chord costs with each top note; INFINITE where it has none so."""
-    tops = tops_of(right)
+    tops = tops_of(hand)
     found = np.full(len(tops.notes), INFINITE, np.int64)
-    np.minimum.at(found, tops.of, place.min(0))
+    np.minimum.at(found, tops.of, place.min(AXIS[leads]))
     return found
 
 
@@ -91,7 +94,7 @@ def top_line(notes: list[Ints], alone: list[Costs], pairs: list[Costs]) -> list[
     return [int(each[at]) for each, at in zip(notes, path, strict=True)]
 
 
-def under(place: Ints, right: HandSet, top: int) -> Ints:
+def under(place: Ints, hand: HandSet, leads: str, top: int) -> Ints:
     """The prices of the voicings with one top note only."""
-    found: Ints = np.where((right.high == top)[None, :], place, INFINITE).astype(np.int32)
+    found: Ints = np.where(np.expand_dims(hand.high == top, AXIS[leads]), place, INFINITE).astype(np.int32)
     return found if int(found.min()) < INFINITE else place

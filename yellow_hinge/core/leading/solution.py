@@ -203,9 +203,11 @@ def _sung_anew(lattice: Lattice, solved: Solved) -> tuple[Lattice, Solved]:
         cost, at, state = min(gains)
         if solved.cost - cost < DEAR:
             break
-        stage, chain = lattice.stages[at], lattice.chain
+        stage, chain, leads = lattice.stages[at], lattice.chain, lattice.places[at].asked.leads
+        row, column = divmod(state, len(stage.right))
+        hand, own = (stage.left, row) if leads == "left" else (stage.right, column)
         places = list(chain.place)
-        places[at] = under(stage.place.cost, stage.right, int(stage.right.high[state % len(stage.right)]))
+        places[at] = under(stage.place.cost, hand, leads, int(hand.high[own]))
         lattice = lattice._replace(chain=Chain(places, chain.left, chain.right, chain.loop, chain.free))
         solved = solve(lattice.chain, solved)
     return lattice, solved

@@ -62,11 +62,12 @@ class Place(NamedTuple):
     asked: Asked
     top: int | None = None  # MIDI number that has to be on top
     extra: tuple[tuple[int, ...], tuple[int, ...]] = ((), ())  # hands to take in though no shape makes them
-    ends: bool = False  # it closes a section, so that it stands on its written bass
+    ends: bool = False  # it begins the song or closes a section, so that it stands on its written bass
     avoid: frozenset[int] = frozenset()  # semitones above the root that no added colour may sound, for the tune's sake
     without: frozenset[int] = frozenset()  # pitch classes of the chord that the hands leave out where they can
     local: Key | None = None  # the key that its colours are heard in, where that is not the song's
     outermost: Outermost = ""  # it begins or ends the song, so that its register counts more
+    closes: bool = False  # the last one of a section, so that what follows may begin its line anew
     otherwise: Asked | None = None  # what is asked where its patterns want hands that it cannot have
 
     @property
@@ -82,7 +83,15 @@ def way_between(old: Place, new: Place) -> Way:
     priced = new.asked.mine and bool(weights.parallel or weights.outer_parallel)
     basses = (old.chord.bass_note.pc, new.chord.bass_note.pc) if priced else None
     scale = tuple(sorted({note.pc for note in new.key.scale})) if weights.slide_by == "key" else ()
-    return Way(weights, repeats, basses, scale, line_of(old.chord, new.chord))
+    return Way(
+        weights,
+        repeats,
+        basses,
+        scale,
+        line_of(old.chord, new.chord),
+        new.asked.leads,
+        old.closes and bool(weights.top_anew),
+    )
 
 
 def line_of(old: Chord, new: Chord) -> tuple[int, int, bool] | None:

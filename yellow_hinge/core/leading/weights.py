@@ -38,6 +38,7 @@ class Weights(msgspec.Struct, frozen=True):
     top_beyond: float = 0.5
     top_rise: float = 0.0  # more, when it rises, and when it falls
     top_fall: float = 0.0
+    top_anew: tuple[float, ...] = ()  # instead, by distance, where a section begins and with it another line
     # change: one inner note of the right hand, by distance as for the top: the one "under the top", or the "lowest"
     inner: tuple[float, ...] = ()
     inner_beyond: float = 0.5
@@ -128,7 +129,7 @@ STYLES: dict[str, Style] = {
     "Smoothest": Style("the fingers travel as little as possible", _smoothest()),
     "Still top": Style(
         "the highest note stays or moves by a half step",
-        Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0),
+        Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0, top_anew=(4.0, 0.0)),
     ),
     "Singing top": Style(
         "the highest note walks by step like a tune",
@@ -137,7 +138,9 @@ STYLES: dict[str, Style] = {
     ),
     "Rising line": Style(
         "the highest note rises by steps as far as the hand's register lets it",
-        Weights(top=(0.2, -1.6, -1.8, 0.4, 1.6, 2.6, 3.6, 3.8), top_beyond=0.9, top_fall=3.0),
+        Weights(
+            top=(4.0, -3.0, -3.2, -0.6, 1.0, 2.0, 3.0, 3.2), top_beyond=0.4, top_fall=4.0, top_anew=(0.0,)
+        ),
     ),
     "Inner line": Style(
         "the note under the top walks by step",
@@ -182,7 +185,7 @@ STYLES: dict[str, Style] = {
         Weights(
             bass=(1.6, 0.4, 0.4, 1.6, 2.0, 2.4, 3.4, 3.0, 4.0, 4.4, 4.8, 5.0, 4.0), rise=4.0, fall=-0.8, inverted=0.4
         ),
-        ("turned-bass",),
+        ("turned-bass", "turned-left"),
     ),
     "Outward": Style(
         "bass and top move apart or together, not the same way", Weights(similar=8.0, oblique=0.5, bass_octave=0.0)
