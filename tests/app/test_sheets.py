@@ -103,7 +103,7 @@ def test_a_stretch_is_what_is_written_between_two_chords():
     assert not any(bar.repeats or bar.opens for s in stretch(song, (0, 0, 0), (1, 1, 0)).sections for bar in s.bars)
 
 
-def test_every_key_has_the_same_degrees_and_hands_of_its_own_register():
+def test_every_key_has_the_same_degrees_on_the_keyboard():
     here = state()
     found = in_twelve(Builder(), here, (0, 1, 0), (0, 2, 1))
     assert len(found) == 12
@@ -111,8 +111,6 @@ def test_every_key_has_the_same_degrees_and_hands_of_its_own_register():
              for one in found]  # fmt: skip
     assert all([pc % 12 for pc in row] == [pc % 12 for pc in roots[0]] for row in roots)
     for one in found:
-        alone = solved(one.state)
-        assert [v.both for v in one.solution.voicings] == [v.both for v in alone.voicings]
         assert all(28 <= note <= 100 for v in one.solution.voicings for note in (*v.left, *v.right))
     tops = {one.solution.voicings[0].right[-1] for one in found}
     assert max(tops) - min(tops) <= 12

@@ -15,7 +15,10 @@ def test_styles_and_families_are_listed_with_their_words(capsys):
     styles = document(capsys, "styles")["styles"]
     assert [s["name"] for s in styles] == list(STYLES)
     assert styles[1] == {"id": "still-top", "name": "Still top", "words": STYLES["Still top"].words, "families": []}
-    assert {f["id"] for f in document(capsys, "families")["families"]} == set(shape_ids()) - {"stride-left", "turned-left"}
+    assert {f["id"] for f in document(capsys, "families")["families"]} == set(shape_ids()) - {
+        "stride-left",
+        "turned-left",
+    }
     assert "Still top" in run(capsys, "styles")[1]
     assert "drop2" in run(capsys, "families")[1]
 

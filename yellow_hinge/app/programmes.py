@@ -125,9 +125,12 @@ class DrillProgramme:
         self.at = (self.at + 1) % len(self.found)
         one = self.found[self.at]
         steps: list[Step] = []
+        own = "; this key has other hands" * one.own
         for place, voicing in enumerate(one.solution.voicings):
             before = one.solution.voicings[place - 1] if place else None
-            words = one.solution.words(place - 1) if before is not None else f"{write_symbol(voicing.chord)}, to begin"
+            words = (
+                one.solution.words(place - 1) if before is not None else f"{write_symbol(voicing.chord)}, to begin{own}"
+            )
             item = f"drill:{item_id(before, voicing, self.hands)}:{one.key}" if before is not None else ""
             slots = (before.here.slot_id if before is not None else 0, voicing.here.slot_id)
             steps.append(Step(voicing, before, item, words, slots, str(one.key), float(voicing.here.beats), "drill"))
@@ -135,7 +138,8 @@ class DrillProgramme:
             only = steps[0]
             steps = [
                 only._replace(
-                    item=f"drill:{only.slots[1]}:{one.key}:{self.hands}", words=write_symbol(only.voicing.chord)
+                    item=f"drill:{only.slots[1]}:{one.key}:{self.hands}",
+                    words=f"{write_symbol(only.voicing.chord)}{own}",
                 )
             ]
         return tuple(steps)

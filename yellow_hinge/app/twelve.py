@@ -1,4 +1,4 @@
-"""A chord, a change or a stretch of the song in all twelve keys, its hands chosen anew in each."""
+"""A chord, a change or a stretch of the song in all twelve keys, in one form wherever that can be played."""
 
 from __future__ import annotations
 
@@ -8,8 +8,9 @@ import msgspec
 
 from yellow_hinge.app.state import State, alone, changed_in, in_key, state_with
 from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.key import Key, shift_to
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.one_form import OfKey, forms
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import Round, round_keys
@@ -22,11 +23,12 @@ from yellow_hinge.core.timeline import timeline
 
 
 class InKey(NamedTuple):
-    """The stretch in one key."""
+    """The stretch in one key; `own` where it has other hands than the first one, which do not serve it."""
 
     key: Key
     state: State
     solution: Solution
+    own: bool = False
 
 
 def stretch(song: Song, first: Address, last: Address) -> Song:
@@ -52,13 +54,29 @@ def stretch(song: Song, first: Address, last: Address) -> Song:
 def in_twelve(
     builder: Builder, state: State, first: Address, last: Address, way: Round = "fourths", down: bool = False
 ) -> list[InKey]:
-    """A stretch of a state's song in all twelve keys. Raises UserError where it has no chord that can be played."""
+    """A stretch of a state's song in all twelve keys, with the same hands in as many of them as can be. Raises
+    UserError where it has no chord that can be played.
+    """
     cut = changed_in(alone(state), song=stretch(state.song, first, last), text="")
+    keys = round_keys(cut.song.the_key, way, down)
+    states = [in_key(cut, key) for key in keys]
+    asked = [(timeline(there.song), there.asked, there.standing) for there in states]
+    alike, own = [], []
+    for there, each in zip(states, asked, strict=True):
+        own.append(solve_song(builder, *each, inside=True))
+        shift = shift_to(cut.song.the_key, there.song.the_key)
+        alike.append(OfKey(builder.lattice(*each, inside=True), shift, own[-1].totals.cost))
     found = []
-    for key in round_keys(cut.song.the_key, way, down):
-        there = in_key(cut, key)
-        found.append(InKey(key, there, solve_song(builder, timeline(there.song), there.asked, there.standing)))
+    for place, form in enumerate(forms(alike)):
+        solution = own[place] if form is None else solve_song(builder, *asked[place], form=form[1], inside=True)
+        found.append(InKey(keys[place], states[place], solution, form is None or form[0] > 0))
     return found
+
+
+def own_words(found: list[InKey]) -> str:
+    """Which keys have other hands than the first one; "" where all share one form."""
+    own = [pretty_signs(str(one.key.tonic)) for one in found if one.own]
+    return f"other hands in {', '.join(own)}" if own else ""
 
 
 def two_five_one(state: State) -> tuple[State, Address, Address]:
@@ -78,4 +96,5 @@ def keys_sheet(found: list[InKey], ask: SheetAsk, a_page: bool, simple: bool = F
     first, last = found[0].solution.moments[0], found[0].solution.moments[-1]
     words = f"{song.sections[first.section].name}, {pretty_signs(first.symbol)}"
     words += f" to {pretty_signs(last.symbol)}" if len(found[0].solution.moments) > 1 else ""
+    words += f"; {own_words(found)}" if own_words(found) else ""
     return keys_pages(ask, f"{song.title} in twelve keys", words, writers, a_page)

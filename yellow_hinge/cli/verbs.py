@@ -322,6 +322,7 @@ def _keys(args: argparse.Namespace) -> None:
         {
             "key": str(one.key),
             "motion": one.solution.totals.motion,
+            "other_hands": one.own,
             "voicings": [voicing_fields(v, one.solution, one.state.song) for v in one.solution.voicings],
         }
         for one in found
@@ -329,7 +330,7 @@ def _keys(args: argparse.Namespace) -> None:
     if args.json:
         return _print_json({"keys": rows})
     for row in rows if not args.out else ():
-        print(f"{row['key']}, {semitones(row['motion'])}")
+        print(f"{row['key']}, {semitones(row['motion'])}{', other hands' * row['other_hands']}")
         for voicing in row["voicings"]:
             left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
             print(f"  {voicing['symbol']:<10} L {left:<18} R {right:<22}".rstrip())

@@ -47,7 +47,14 @@ def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, ma
         following = moments[n + 1].chord if n + 1 < len(moments) else None
         end = "last" if n == len(moments) - 1 else "" if n else "first"
         places.append(
-            Place(moment.chord, moment.key, following, asked_at(as_asked(setups[own - 1], song), moment), outermost=end, closes=True)
+            Place(
+                moment.chord,
+                moment.key,
+                following,
+                asked_at(as_asked(setups[own - 1], song), moment),
+                outermost=end,
+                closes=True,
+            )
         )
     stages = [
         judged(place, long_tune(moment), place.asked.weights) for place, moment in zip(places, moments, strict=True)

@@ -132,9 +132,12 @@ class Builder:
         self._made = 0  # stages so far: each one's key, quicker to hash than what it was made from
         self.overtaken: Callable[[], bool] = lambda: False
 
-    def lattice(self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...]) -> Lattice:
-        """The lattice of every sounding chord. Raises NoVoicingError where a chord has no voicing at all, and
-        OvertakenError where `overtaken` says so; what was made until then is kept.
+    def lattice(
+        self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...], inside: bool = False
+    ) -> Lattice:
+        """The lattice of every sounding chord of a song or, `inside`, of a part of one. Raises NoVoicingError
+        where a chord has no voicing at all, and OvertakenError where `overtaken` says so; what was made until then
+        is kept.
         """
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         setup = climbed(setup, moments)
@@ -146,7 +149,7 @@ class Builder:
             if self.overtaken():
                 raise OvertakenError
             own = ruling(keeps, moment)
-            end: Outermost = "" if setup.loop else "last" if n == len(sounding) - 1 else "" if n else "first"
+            end: Outermost = "" if setup.loop or inside else "last" if n == len(sounding) - 1 else "" if n else "first"
             place = self.place(moment, nxt.chord if nxt else None, setup, own, end)._replace(local=local[n])
             stages.append(self.stage(index, moment, place, own))
             place = place.unwanting if stages[-1].unmet else place

@@ -19,7 +19,7 @@ from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.remarks import Remark, remarks
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.singing import under
-from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, way_between
+from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, row_of, way_between
 from yellow_hinge.core.leading.wants import wants
 from yellow_hinge.core.leading.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.widest import fewest, reduced, work
@@ -158,15 +158,27 @@ def family_of(stage: Stage, at: tuple[int, int]) -> tuple[str, str]:
     return shape.id, shape.name
 
 
-def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...] = ()) -> Solution:
-    """The voicings of least cost for a whole song, all chords together. Raises NoVoicingError."""
-    lattice = builder.lattice(moments, setup, keeps)
+def solve_song(
+    builder: Builder,
+    moments: tuple[Moment, ...],
+    setup: Setup,
+    keeps: tuple[Keep, ...] = (),
+    form: tuple[Both, ...] | None = None,
+    inside: bool = False,
+) -> Solution:
+    """The voicings of least cost for a whole song, all chords together; or those of a `form`, which are among its
+    lattice's, for every chord that sounds. `inside`: a part of one, whose ends are no song's. Raises NoVoicingError.
+    """
+    lattice = builder.lattice(moments, setup, keeps, inside)
+    if form is not None:
+        lattice = _formed(lattice, form)
     if not lattice.stages:
         return Solution(moments, (), (), Totals(0, 0, 0, 0, 0, 0, True), setup, lattice, None)
-    lattice, bound = _small(lattice)
+    lattice, bound = small(lattice)
     solved = solve(lattice.chain, builder.last)
-    lattice, solved = _sung_anew(lattice, solved)
-    builder.last = solved
+    if form is None:
+        lattice, solved = _sung_anew(lattice, solved)
+        builder.last = solved
     played = [
         Both(stage.left.notes(l), stage.right.notes(r))
         for stage, (l, r) in zip(lattice.stages, solved.path, strict=True)
@@ -185,6 +197,18 @@ def solve_song(builder: Builder, moments: tuple[Moment, ...], setup: Setup, keep
     gap = 0 if bound is None else max(0, solved.cost - bound)
     exact = solved.exact and gap == 0
     return Solution(moments, tuple(voicings), hinges, _totals(hinges, solved.cost, exact, gap), setup, lattice, solved)
+
+
+def _formed(lattice: Lattice, form: tuple[Both, ...]) -> Lattice:
+    """The lattice with one way for every chord; its others keep their prices."""
+    places = []
+    for stage, both in zip(lattice.stages, form, strict=True):
+        at = row_of(stage.left, both.left), row_of(stage.right, both.right)
+        only = np.full_like(stage.place.cost, INFINITE)
+        only[at] = stage.place.cost[at]
+        places.append(only)
+    chain = lattice.chain
+    return lattice._replace(chain=Chain(places, chain.left, chain.right, chain.loop, chain.free))
 
 
 MOST_ANEW = 8  # times that a song is sung anew
@@ -213,7 +237,7 @@ def _sung_anew(lattice: Lattice, solved: Solved) -> tuple[Lattice, Solved]:
     return lattice, solved
 
 
-def _small(lattice: Lattice) -> tuple[Lattice, int | None]:
+def small(lattice: Lattice) -> tuple[Lattice, int | None]:
     """A lattice that the plain solver takes: of a large one the states that paths near the cheapest run through. Where
     that is not all that was asked, also a cost that no song undercuts.
     """
