@@ -21,9 +21,12 @@ NAMED = (
     "sus4", "sus2", "7sus4", "9sus4", "13sus4", "add9", "madd9", "m6/9", "dim7", "m7b5", "m9b5", "m11b5", "m(maj7)",
     "m(maj9)", "7b9", "7#9", "7#11", "7b13", "7#5", "7b5", "9#11", "9#5", "9b5", "13b9", "13#9", "13#11", "7(b9,b13)",
     "7(#9,b13)", "7(b9,#11)", "7(#9,#11)", "7(b9,#9)", "13(b9,#11)", "7sus4b9", "maj7#11", "maj7#5", "maj9#11",
-    "maj13#11", "augadd9", "sus4add9",
+    "maj13#11", "augadd9", "sus4add9", "7(b9,#11,b13)", "7(#9,#11,b13)",
     "maj7b5", "m7add11", "add11", "m7#5", "9b13", "maj7add13", "m7add13", "madd11", "7add13", "7sus4add13",
 )  # fmt: skip
+
+
+ALTERED = frozenset(parse_symbol(f"C7({nine},#11,b13)").quality for nine in ("b9", "#9"))  # written 7alt
 
 
 class Reading(NamedTuple):
@@ -86,7 +89,8 @@ def _table() -> _Table:
             missing[q, degree_pc(degree)] = _price_of_missing(quality, degree)
         for root in range(12):
             masks[root, q] = sum({1 << (root + degree_pc(d)) % 12 for d in quality.degrees})
-    length = np.array([len(word) + (_RARE if word in RARE else 0) for word in NAMED], float)
+    words = ["7alt" if quality in ALTERED else word for word, quality in zip(NAMED, qualities, strict=True)]
+    length = np.array([len(word) + (_RARE if word in RARE else 0) for word in words], float)
     return _Table(qualities, masks, missing, length)
 
 
@@ -226,8 +230,11 @@ def _name(root: int, q: int, bass: int | None, key: Key | None) -> _Name:
         chord = Chord(chord.root, quality, _bass_name(bass, chord, key))
     by_pc = tuple(chord.degree_of(pc) for pc in range(12))
     off = _OFF_KEY * len(set(pcs) - {note.pc for note in key.scale}) if key is not None else 0.0
-    number = write_number(chord, key) if key is not None else None
-    return _Name(chord, write_symbol(chord), number, chord.degrees, pcs, by_pc, off)
+    written = chord
+    if quality in ALTERED:
+        written = Chord(chord.root, parse_symbol("C7alt").quality, chord.bass)
+    number = write_number(written, key) if key is not None else None
+    return _Name(chord, write_symbol(written), number, chord.degrees, pcs, by_pc, off)
 
 
 def _reading(

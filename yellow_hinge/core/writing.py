@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import NUMERALS, Key, flat_step, own_triad, root_number
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch import plain_signs, pretty_signs
 from yellow_hinge.core.quality import TENSIONS, Quality
 
 _NINES = ("b9", "9", "#9")
@@ -98,6 +98,24 @@ def write_symbol(chord: Chord, style: str = "long") -> str:
         return f"{part.root}{styled(write_quality(part.quality), style)}{bass}"
 
     return _joined(chord, one)
+
+
+_NUMBER = re.compile(r"\d+")
+
+
+def as_typed(symbol: str, chord: Chord) -> str:
+    """The chord in letters as `write_symbol` writes it, or as the player typed it where the house calls it by another
+    number: "Bb11", not "Bb9sus4".
+    """
+    house, typed = write_symbol(chord), plain_signs(symbol.strip())
+    head = str(chord.root)
+    if chord.stack or not typed.startswith(head):
+        return house
+    one, other = (_NUMBER.search(text, len(head)) for text in (house, typed))
+    if one is None or other is None:
+        return house
+    alike = one[0].startswith(other[0]) or other[0].startswith(one[0])
+    return house if alike else typed
 
 
 def _number(part: Chord, key: Key) -> str:

@@ -13,7 +13,7 @@ from yellow_hinge.core.road import opened
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words, parse_meter
 from yellow_hinge.core.symbol import parse_symbol, straight
 from yellow_hinge.core.timeline import read_slot
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.writing import as_typed
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
 
@@ -256,7 +256,7 @@ def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
         words.append("[*||]")
     for slot in bar.slots:
         chord = read_slot(slot, key)
-        words.append(f"[{NO_CHORD if chord is None else write_symbol(chord)}]{slot.cue} ".rstrip() + " ")
+        words.append(f"[{NO_CHORD if chord is None else as_typed(slot.symbol, chord)}]{slot.cue} ".rstrip() + " ")
     if bar.repeats:
         words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
     return "".join(words)

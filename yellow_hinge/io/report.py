@@ -22,7 +22,7 @@ from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.reharm.words import melody_words, swap_words
 from yellow_hinge.core.song import NO_CHORD, Song
 from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_number, write_roman, write_symbol
+from yellow_hinge.core.writing import as_typed, write_number, write_roman, write_symbol
 
 
 def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
@@ -83,7 +83,7 @@ def voicing_fields(voicing: Voicing, solution: Solution, song: Song) -> dict[str
         "bar": moment.bar + 1,
         "beat": plain_number(moment.beat),
         "beats": plain_number(moment.beats),
-        "symbol": write_symbol(chord),
+        "symbol": as_typed(moment.symbol, chord),
         "number": write_number(chord, moment.key),
         "left": list(voicing.left),
         "right": list(voicing.right),

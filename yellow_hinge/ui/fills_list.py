@@ -12,7 +12,7 @@ from yellow_hinge.core.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import Offer, offers
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.rows import Row, RowList, fill_rows
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import voicing_text
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
 TIP = "Notes that lead into this chord or move inside it; a click or Enter takes one, or lets it go"
@@ -57,7 +57,7 @@ class FillsList(RowList):
         """Make the rows anew; nothing while it cannot be seen."""
         if self.isVisible():
             voicing = self.desk.voicing
-            name = pretty_signs(chord_text(voicing.chord)) if voicing else ""
+            name = pretty_signs(voicing_text(voicing)) if voicing else ""
             self.heading.setText(f"Lead-ins and fills at {name}" if name else "Lead-ins and fills")
             fill_rows(self.list, [self._row(offer) for offer in self.offers()])
 

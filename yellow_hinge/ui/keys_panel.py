@@ -15,7 +15,7 @@ from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair, plate
 from yellow_hinge.ui.scenes.keys import BLACK_LONG, FINGERS_H, FingerPath, Keyboard, KeysScene, keys_scene
-from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text
+from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text, voicing_text
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font, text_scale
 
 HEIGHT, LOW_HEIGHT, WORDS_W = 208, 176, 276
@@ -272,7 +272,7 @@ class KeysPanel(QWidget):
         if voicing is not None and solution is not None:
             span = self.canvas.scene.span if self.canvas.scene else None
             self._show(voicing, *self.desk.instead(other), span, other)
-            self.title.setText(f"{chord_text(other.chord)} in place of {chord_text(voicing.chord)}")
+            self.title.setText(f"{chord_text(other.chord)} in place of {voicing_text(voicing)}")
             self.figures.setText(f"The exchange: {hinge_figures(self.desk.instead(other)[0])}")
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:

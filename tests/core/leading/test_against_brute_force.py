@@ -179,7 +179,11 @@ def test_the_song_is_the_cheapest_of_all_songs(
             end = "" if loop else "last" if n == len(moments) - 1 else "" if n else "first"
             tunes.append(long_tune(moment))
             avoid, asked = sung_over(moment.chord, tunes[-1]), asked_at(setup, moment)
-            places.append(Place(moment.chord, key, following, asked, outermost=end, avoid=avoid, local=local[n]))
+            places.append(
+                Place(
+                    moment.chord, key, following, asked, outermost=end, avoid=avoid, local=local[n], closes=moment.ends
+                )
+            )
             stages.append(judged(places[-1], tunes[-1], weights))
         if keep_at < len(chords) and all(stages):
             both, _ = stages[keep_at][len(stages[keep_at]) // 2]

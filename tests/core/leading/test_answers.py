@@ -254,3 +254,6 @@ def test_a_family_that_needs_more_colour_gets_it_and_says_so():
     assert found.voicings[0].family in ("stacked-minor", "rootless-right")
     assert "needs colour level" in found.voicings[0].warnings[0]
     assert np.all([v.family != "kept" for v in found.voicings])
+    found = solved("key: C\n| F | Dm7 | G7 | Am |", colour=0, families=("frame-159",)).voicings
+    assert all({n % 12 for n in (*v.left, *v.right)} <= set(v.chord.pitch_classes) for v in found)
+    assert {v.family for v in found} == {"frame-159"}

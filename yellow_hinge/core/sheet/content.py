@@ -12,7 +12,7 @@ from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.road import origins
 from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats
 from yellow_hinge.core.timeline import Moment, bar_meter, bar_number
-from yellow_hinge.core.writing import number_text, write_number, write_symbol
+from yellow_hinge.core.writing import as_typed, number_text, write_number
 
 MOST_STIFF = 8  # hard changes marked
 ORDINALS = ("1st", "2nd", "3rd")
@@ -149,7 +149,7 @@ class Writer:
         if moment.chord is None or index < 0:
             return Cell(moment.slot_id, NO_CHORD, "", beats, cue=moment.cue, memo=memo, tune=_tune(moment))
         left, right = self.hands(index)
-        symbol, number = write_symbol(moment.chord), write_number(moment.chord, moment.key)
+        symbol, number = as_typed(moment.symbol, moment.chord), write_number(moment.chord, moment.key)
         return Cell(
             moment.slot_id, pretty_signs(symbol), number_text(number), beats, index, left, right, moment.cue, memo,
             _tune(moment), self.hard.get(index, ""), others,

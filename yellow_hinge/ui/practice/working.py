@@ -30,7 +30,7 @@ from yellow_hinge.ui.live import LiveKeys
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.typing import TypedNotes
 from yellow_hinge.ui.practice.view import ROUND, PracticeView
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import voicing_text
 from yellow_hinge.ui.scenes.practice import WEEKS, log_scene, practice_scene
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
@@ -280,9 +280,9 @@ class PracticeRoom(QObject):
             return
         if step.place >= 0 and step.place != self.desk.selected:
             self.desk.select(step.place)
-        before, here = step.before, chord_text(step.voicing.chord)
+        before, here = step.before, voicing_text(step.voicing)
         question = step.question
-        title = here if before is None else f"{chord_text(before.chord)} → {here}"
+        title = here if before is None else f"{voicing_text(before)} → {here}"
         view.title.setText("Which bass?" if question is not None else title)
         view.words.setText(pretty_signs(step.words))
         view.show_answers(tuple(pretty_signs(str(note)) for note in question.answers) if question is not None else ())

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import msgspec
 
+from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.pitch import pretty_signs, simple_note
 from yellow_hinge.core.road import AT_BEGIN
-from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Song, ending_words
+from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Slot, Song, ending_words
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import bar_meter
-from yellow_hinge.core.writing import number_text, write_number, write_symbol
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.core.writing import as_typed, number_text, write_number, write_symbol
 
 ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
 BARS_A_ROW, NARROW = 4, 460.0
@@ -77,6 +77,12 @@ def _head(section: Section, song: Song) -> str:
     return " · ".join([section.name, *own, *again])
 
 
+def _shown(slot: Slot, chord: Chord | None, same: bool) -> str:
+    if chord is None:
+        return NO_CHORD
+    return "%" if same else pretty_signs(as_typed(slot.symbol, chord))
+
+
 def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
     mark = ["|:"] if bar.opens else []
     mark += (
@@ -138,7 +144,7 @@ def _cells(
                 x + float(at / total) * width,
                 y,
                 share,
-                NO_CHORD if chord is None else "%" if bar.same and n == 0 else chord_text(chord),
+                _shown(slot, chord, bar.same and n == 0),
                 "" if chord is None else number_text(write_number(chord, key)),
                 ""
                 if chord is None

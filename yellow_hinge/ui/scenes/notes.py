@@ -10,9 +10,10 @@ from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, alone
 from yellow_hinge.core.leading.hinge import Both, Hinge, Step
 from yellow_hinge.core.leading.hinge import hinge_figures as figures
+from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.pitch import pretty_signs, simple_note
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.writing import as_typed, write_symbol
 
 LABELS = ("degrees", "names", "fingers")
 
@@ -49,6 +50,11 @@ def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None
 def chord_text(chord: Chord) -> str:
     """A chord's symbol with music signs."""
     return pretty_signs(write_symbol(chord))
+
+
+def voicing_text(voicing: Voicing) -> str:
+    """The symbol of a chord of the song with music signs, by the number that the player typed."""
+    return pretty_signs(as_typed(voicing.here.symbol, voicing.chord))
 
 
 def signed(semitones: int) -> str:

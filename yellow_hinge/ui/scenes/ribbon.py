@@ -7,7 +7,7 @@ import msgspec
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import bar_number
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import voicing_text
 
 HEAD = 18.0
 EVERY, APART = 4, 40.0  # bars between numbers, and pixels at least
@@ -60,7 +60,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] 
     for index, voicing in enumerate(solution.voicings):
         moment = voicing.here
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
-        text = chord_text(voicing.chord)
+        text = voicing_text(voicing)
         x, wide = float(moment.start) * scale, float(moment.beats) * scale
         cells.append(Cell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
     bars: list[tuple[float, str]] = []

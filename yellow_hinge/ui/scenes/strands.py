@@ -20,7 +20,7 @@ from yellow_hinge.core.rhythm.fills import Added
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.core.writing import number_text, write_number
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks, chord_text, step_label
+from yellow_hinge.ui.scenes.notes import Mark, chord_marks, step_label, voicing_text
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
@@ -302,7 +302,7 @@ def _column(
     """One chord's column; `motion` is -1 where no hinge follows. Cached: an edit leaves most columns alone."""
     return Column(
         grid.x_of(index),
-        chord_text(voicing.chord),
+        voicing_text(voicing),
         number_text(write_number(voicing.chord, key)),
         cue,
         " ".join(map(pretty_signs, tune)),

@@ -9,7 +9,7 @@ from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import Song
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import voicing_text
 
 NAME_W, EDGE, HEAD_H = 168.0, 14.0, 20.0
 ROW_H, GAP = 96.0, 6.0
@@ -129,7 +129,7 @@ def _take(row: Row, y: float, tall: float, scale: float, low: int, high: int) ->
     for index, voicing in enumerate(solution.voicings):
         moment = voicing.here
         x, wide = NAME_W + float(moment.start) * scale, float(moment.beats) * scale
-        text = pretty_signs(chord_text(voicing.chord))
+        text = pretty_signs(voicing_text(voicing))
         chords.append(Chord(x, wide, text, index in row.differs))
         middle = x + min(wide / 2, PLATE_W)
         centres.append(middle)

@@ -22,7 +22,7 @@ from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.ribbon import Ribbon
 from yellow_hinge.ui.scenes.around import from_bar, neighbourhood, same_time
-from yellow_hinge.ui.scenes.notes import chord_text
+from yellow_hinge.ui.scenes.notes import voicing_text
 from yellow_hinge.ui.scenes.swaps import change_words, was_words
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.view import SwapsView
@@ -77,7 +77,7 @@ class Swapping(QObject):
         now = (id(desk.solution), desk.selected)
         if now != self._for and not self.view.whole and self._working_on is None:
             self._for = now
-            self.view.heading.setText(f"Swaps for {chord_text(desk.voicing.chord)}, looking…")
+            self.view.heading.setText(f"Swaps for {voicing_text(desk.voicing)}, looking…")
             self.view.swaps.show_swaps([], None)
             self.finder.ask(desk.solution, desk.selected)
         if self.view.whole:
@@ -125,7 +125,7 @@ class Swapping(QObject):
     def _list(self, found: Found) -> None:
         voicing = found.solution.voicings[found.chord]
         moment, count = voicing.here, len(found.swaps)
-        name = chord_text(voicing.chord)
+        name = voicing_text(voicing)
         self.view.heading.setText(f"This chord: {count} swaps for {name}" if count else f"No swap fits {name} here")
         self.view.swaps.show_swaps(found.swaps, moment.key)
         self._show()
@@ -192,7 +192,7 @@ class Swapping(QObject):
             view.maps.clear()
             return
         moment = voicing.here
-        view.name.setText(chord_text(voicing.chord))
+        view.name.setText(voicing_text(voicing))
         number = number_text(write_number(voicing.chord, moment.key))
         view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
         now = neighbourhood(solution, desk.selected, self._span)

@@ -23,7 +23,7 @@ from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.scenes.notes import chord_text, price_text
+from yellow_hinge.ui.scenes.notes import price_text, voicing_text
 from yellow_hinge.ui.scenes.takes import takes_scene
 from yellow_hinge.ui.takes.cells import Cell
 from yellow_hinge.ui.takes.view import TakesView
@@ -162,7 +162,7 @@ class TakesRoom(QObject):
         if voicing is None:
             return ["", "", "", ""]
         left, right = (pretty_signs(" ".join(self._names(voicing, notes))) for notes in voicing.both)
-        return [pretty_signs(chord_text(voicing.chord)), left, right, str(motion)]
+        return [pretty_signs(voicing_text(voicing)), left, right, str(motion)]
 
     def _pair(self) -> tuple[Solution, Solution] | None:
         """The solutions of the take above the cursor and of the one under it; else of the first two."""
