@@ -19,6 +19,7 @@ from yellow_hinge.core.leading.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, at_level, beside, joined, meets, written
 from yellow_hinge.core.reharm.context import split
+from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.tastes import liked, most
 from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, joints, offers, solved_choices
 from yellow_hinge.core.timeline import timeline
@@ -277,3 +278,27 @@ def test_no_swap_brings_a_seventh_right_under_the_tune():
             tune = {note.pitch.midi % 12 for note in change.choice.melody}
             for chord in change.choice.chords:
                 assert chord.quality.seventh != "7" or chord.root.pc not in tune
+
+
+def test_a_boldness_does_what_only_it_may_where_the_manner_likes_it():
+    """Pop is bolder at 3 than at 2; a hymn adds nothing to its chords and has no more notes than voices."""
+    charts = ["| A | D | A | E | F#m | D | E | A |", "| Eb | Ab Eb | Bb7 | Eb | Cm | Fm Bb7 | Eb/Bb Bb7 | Eb |"]
+    for chart in charts:
+        song = parse_chart(f"key: {chart[2:4].strip()}\n{chart}")
+        found = [bolder(Builder(), song, as_asked(Setup(manner="pop"), song), (), level) for level in (2, 3)]
+        assert any(change.choice.kind.boldness == 3 for change in found[1].changes)
+        assert found[0].with_changes() != found[1].with_changes()
+        hymn = bolder(Builder(), song, as_asked(Setup(manner="hymn"), song), (), 2, frozenset())
+        chords = [m.chord for m in timeline(hymn.with_changes())]
+        assert all(len(chord.degrees) <= 4 for chord in chords)
+        assert write_symbol(chords[-1]) == timeline(song)[-1].symbol
+
+
+@pytest.mark.parametrize(("chart", "made"), [
+    ("key: F\n| F | Bb | F |\ntune: | F4:4 | C5:2 Bb4:2 | F4:4 |", "Bbdim7"),  # its resolution is in the bass
+    ("key: Bb\n| Bb | Eb | F7 | Bb |\ntune: | D5:4 | Bb4:4 | A4:4 | Bb4:4 |", "Bbm(maj7)")])  # fmt: skip
+def test_what_a_swap_adds_does_not_spoil_the_tune(chart, made):
+    song = parse_chart(chart)
+    for index in range(len(timeline(song))):
+        solution = solve_song(Builder(), timeline(song), as_asked(Setup(), song))
+        assert made not in [write_symbol(c) for s in swaps(Builder(), solution, index) for c in s.chords]

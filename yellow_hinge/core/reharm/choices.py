@@ -10,6 +10,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.keeps import Keep, in_force
+from yellow_hinge.core.leading.manners import manner_named
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.context import Context, Idea, aside, nearer_way, repeats
@@ -46,6 +47,7 @@ class Taste(msgspec.Struct, frozen=True):
     aside: float = 1.5  # for leading away from where the written chord leads
     inside: float = 0.4  # of what a chord costs on average, that more of them inside one chord may cost
     stays: float = 1.0  # of what a lesser boldness chose, for being chosen again
+    bolder: tuple[float, ...] = (2.0, 4.0, 6.0)  # tried for a kind that only this boldness allows, where none paid
     joint: float = 0.25  # per semitone that a way back to an earlier chord becomes longer
 
 
@@ -167,6 +169,12 @@ def _may(kind: Kind, idea: Idea, scene: Context) -> bool:
     turned = kind.id == "fifths" and scene.after is not None and any(pattern(idea.chords[1:], scene.after))
     if turned and not liked("tritone", scene.manner):
         return False  # no link as a tritone where the manner has none
+    known = manner_named(scene.manner)
+    parts = known.parts if known else 0
+    if parts and any(len(chord.degrees) > max(parts, len(scene.here.degrees)) for chord in idea.chords):
+        return False  # more notes than there are voices
+    if parts and scene.after is None and scene.step == 0 and idea.chords[-1] != scene.here:
+        return False  # voices end on the plain tonic
     return kind.id not in SEEN_TO and liked(kind.id, scene.manner) > 0 and not _gives_up(idea, scene)
 
 

@@ -315,22 +315,6 @@ def dark_slash(scene: Context) -> Iterator[Idea]:
         yield Idea((scene.here, dark), "one over its flat seventh; the bass goes on down to six")
 
 
-def cliche(scene: Context) -> Iterator[Idea]:
-    """A line that moves inside a held chord."""
-    root = scene.here.root
-    if scene.here.bass is not None or scene.here.stack is not None:
-        return
-    if scene.here.chord_class == "minor" and not scene.here.quality.tensions:
-        line = tuple(build(root, words) for words in ("m", "m(maj7)", "m7", "m6"))
-        yield Idea(line, "inside the chord a voice falls from the root by half steps")
-        yield Idea(line[:2], "inside the chord a voice falls from the root by a half step")
-    if scene.here.chord_class == "major" and not scene.here.quality.tensions:
-        falling = tuple(build(root, words) for words in ("", "maj7", "7", "6"))
-        yield Idea(falling, "inside the chord a voice falls from the root")
-        rising = tuple(build(root, words) for words in ("", "aug", "6"))
-        yield Idea(rising, "inside the chord the fifth rises by half steps")
-
-
 def pedal(scene: Context) -> Iterator[Idea]:
     """The same chord over the five or the one, where a neighbour has that bass."""
     if scene.here.stack is not None or scene.step in (0, 7):
@@ -338,7 +322,9 @@ def pedal(scene: Context) -> Iterator[Idea]:
     beside = {chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None}
     for degree, word in (("5", "five"), ("1", "one")):
         bass = spell(scene.key.tonic, degree)
-        if bass.pc != scene.here.bass_note.pc and bass.pc in beside:
+        third = scene.here.notes[1].pc if len(scene.here.notes) > 1 else bass.pc
+        rubs = (third - bass.pc) % 12 == 1
+        if bass.pc != scene.here.bass_note.pc and bass.pc in beside and not rubs:
             yield Idea((over(scene.here, bass),), f"the same chord over the {word}, which stays below")
 
 

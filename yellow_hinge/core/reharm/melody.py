@@ -39,7 +39,10 @@ class Judged(NamedTuple):
         return self.verdict != "clash"
 
 
-def _pieces(moment: Moment, beats: tuple[Fraction, ...]) -> Iterator[tuple[int, Sounding, Fraction, Fraction]]:
+Piece = tuple[int, Sounding, Fraction, Fraction]
+
+
+def _pieces(moment: Moment, beats: tuple[Fraction, ...]) -> Iterator[Piece]:
     """(new chord, melody note, onset in the old chord, length over the new one)."""
     start = Fraction(0)
     for index, length in enumerate(beats):
@@ -135,8 +138,18 @@ def judge(chords: tuple[Chord, ...], beats: tuple[Fraction, ...], moment: Moment
         pc = tone.pitch.midi % 12
         weight = length * (2 if on_strong else 1)
         what = verdict(pc, chord, moment.key, following, short)
+        if what == "colour" and chord.chord_class == "diminished" and _falls_on(chord, pieces[place : place + 2]):
+            what = "clash"
         found.append(Judged(tone.pitch, index, becomes(pc, chord), what, weight))
     return found
+
+
+def _falls_on(chord: Chord, two: list[Piece]) -> bool:
+    """Whether the first of two tune notes over one chord is a suspension of the other, which the bass has already."""
+    if len(two) < 2 or two[0][0] != two[1][0]:
+        return False
+    falls = two[0][1].pitch.midi - two[1][1].pitch.midi
+    return falls in (1, 2) and two[1][1].pitch.midi % 12 == chord.bass_note.pc
 
 
 # The tensions that each class may be given so that a melody note is one of its own.

@@ -272,7 +272,7 @@ RECIPES: dict[str, tuple[Recipe, ...]] = {
     "four-minor": (
         Recipe(
             "4M",
-            "1 3m",
+            "1 3m 5",
             ("H 4m", "H 4m6"),
             "four turns minor on its way home; its third falls by a half step",
             needs=in_major,

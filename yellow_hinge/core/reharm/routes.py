@@ -46,7 +46,7 @@ def falling_fifths(scene: Context) -> Iterator[Idea]:
 
 def _fifths(scene: Context) -> Iterator[Idea]:
     after = scene.after
-    if after is None or after.root.pc == scene.here.root.pc:
+    if after is None or after.root.pc == scene.here.root.pc or after.chord_class == "diminished":
         return
     for links in range(1, min(MOST_LINKS, int(scene.beats) - 1) + 1):
         roots = [*chain(after.root, links), after.root]
@@ -73,6 +73,15 @@ def held(scene: Context) -> Iterator[tuple[Context, int]]:
 
 def two_fives(scene: Context) -> Iterator[Idea]:
     """Twos and fives that fall in a chain to the next chord, from the chord that is there or from the two it is."""
+    yield from _two_fives(scene, False)
+
+
+def half_step_two_fives(scene: Context) -> Iterator[Idea]:
+    """The same with every five as its tritone: ninths on two and sevenths, whose bass falls by half steps."""
+    yield from _two_fives(scene, True)
+
+
+def _two_fives(scene: Context, tritones: bool) -> Iterator[Idea]:
     for window, span in held(scene):
         after = window.after
         if after is None or after.chord_class == "diminished" or after.root.pc == window.here.root.pc:
@@ -80,13 +89,45 @@ def two_fives(scene: Context) -> Iterator[Idea]:
         for pairs in range(2 if span == 1 else 1, MOST_TWOS + 1):
             roots, dark = chain(after.root, 2 * pairs), after.quality.third == "b3"
             made = [build(root, "m7" if place % 2 == 0 else "7") for place, root in enumerate(roots)]
-            if dark:
+            if tritones:
+                goals = (*roots, after.root)
+                made[::2] = [build(root, "m9") for root in roots[::2]]
+                made[1::2] = [link(goals[at], goals[at + 1], True) for at in range(1, len(roots), 2)]
+            elif dark:
                 made[-2:] = [build(roots[-2], "m7b5"), build(roots[-1], "7b9")]
             own = roots[0].pc == window.here.root.pc
             if own and window.here.quality.third != "b3":
                 continue
             words = f"{_WORDS[pairs]} two-five{'s' if pairs > 1 else ''} fall into the next chord"
+            words += ", every five as its tritone" * tritones
             yield Idea((window.here, *(made[1:] if own else made)), words, span=span)
+
+
+def cliche(scene: Context) -> Iterator[Idea]:
+    """A line that moves inside a held chord, also through several written chords on its root, or goes on where the
+    chord before began it.
+    """
+    before, here = scene.before, scene.here
+    began = before is not None and before.root.pc == here.root.pc and before.quality.third == "b3"
+    for _, span in held(scene):
+        alike = all(each.chord == here for each in scene.ahead[: span - 1])
+        if alike and here.bass is None and here.stack is None and not here.quality.tensions:
+            for words, made in _LINES.get(here.chord_class, ()):
+                yield Idea(tuple(build(here.root, word) for word in made), words, span=span)
+    if began and here.bass is None and here.chord_class == "minor" and not here.quality.tensions:
+        yield Idea((build(here.root, "m7"), build(here.root, "m6")), "the line inside the chord falls on to its sixth")
+
+
+_LINES = {
+    "minor": (
+        ("inside the chord a voice falls from the root by half steps", ("m", "m(maj7)", "m7", "m6")),
+        ("inside the chord a voice falls from the root by a half step", ("m", "m(maj7)")),
+    ),
+    "major": (
+        ("inside the chord a voice falls from the root", ("", "maj7", "7", "6")),
+        ("inside the chord the fifth rises by half steps", ("", "aug", "6")),
+    ),
+}
 
 
 def round_trips(scene: Context) -> Iterator[Idea]:

@@ -9,14 +9,15 @@ USUAL = 1.0  # where no manner is played in, or a kind has no row
 _ROWS = (
     ("inversion walk", "HHMHLMHL"), ("secondary", "MLMHHHM-"), ("secondary-third", "HMMHLLH-"),
     ("suspend", "HHMHMMHM"), ("five-over", "LHHHMMMM"), ("six-four", "HMLHLLM-"), ("diminished", "MLMHMHM-"),
-    ("common-tone", "L-LMMHL-"), ("two", "LLHHHHM-"), ("tritone", "--MHHHL-"), ("backdoor", "-LMMHHM-"),
-    ("four-minor minor-four-six", "LHHHMMHL"), ("borrowed flat-six-seven", "-MMHMMMM"), ("flat-two", "-LMMMMLM"),
-    ("fifths two-fives", "MLMHHHL-"), ("dominant", "MMMHHHM-"), ("deceptive", "MMMMLMML"), ("relative", "MMMMMMML"),
-    ("sharp-four", "LLMHHHM-"), ("upper plagal", "-HHHMMMH"), ("pedal pedal-through over-pedal", "MHMMLLHH"),
-    ("cliche", "LHMMMHHL"), ("dark-slash", "-MMMLLML"), ("approach", "--HHMM-M"), ("slide planing", "-LMMLL-H"),
-    ("mode parallel", "-LMLLLLH"), ("mediant", "-LMLLLMH"), ("neapolitan augmented", "L--LMMM-"),
-    ("walk-up walk-down steps bass-line", "HHMHLLHL"), ("altered", "--MHHHL-"), ("picardy dorian-four", "ML-MLLML"),
-    ("turnaround tag", "-LMHHHML"), ("leading-tone", "--LMMHL-"), ("colour", "LHHHHHHH"),
+    ("common-tone", "L-LMMHL-"), ("two", "LLHHHHM-"), ("tritone half-step-two-fives", "--MHHHL-"),
+    ("backdoor", "-LMMHHM-"), ("four-minor minor-four-six", "LHHHMMHL"), ("borrowed flat-six-seven", "-MMHMMMM"),
+    ("flat-two", "-LMMMMLM"), ("fifths two-fives", "MLMHHHL-"), ("dominant", "MMMHHHM-"), ("deceptive", "MMMMLMML"),
+    ("relative", "MMMMMMML"), ("sharp-four", "LLMHHHM-"), ("upper plagal", "-HHHMMMH"),
+    ("pedal pedal-through over-pedal", "MHMMLLHH"), ("cliche", "LHMMMHHL"), ("dark-slash", "-MMMLLML"),
+    ("approach", "--HHMM-M"), ("slide planing", "-LMMLL-H"), ("mode parallel", "-LMLLLLH"), ("mediant", "-LMLLLMH"),
+    ("neapolitan augmented", "L--LMMM-"), ("walk-up walk-down steps bass-line", "HHMHLLHL"), ("altered", "--MHHHL-"),
+    ("picardy dorian-four", "ML-MLLML"), ("turnaround tag", "-LMHHHML"), ("leading-tone", "--LMMHL-"),
+    ("colour", "-HHHHHHH"),
 )  # fmt: skip
 _LIKES = {kind: dict(zip(MANNERS, row, strict=True)) for kinds, row in _ROWS for kind in kinds.split()}
 # How many of a kind a song bears: one in so many bars. Kinds that are not named: as many as come.

@@ -38,12 +38,12 @@ from yellow_hinge.core.reharm.choices import (
 from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
 from yellow_hinge.core.reharm.table import Kind
-from yellow_hinge.core.reharm.tastes import most
+from yellow_hinge.core.reharm.tastes import USUAL, liked, most
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.core.timeline import Moment, timeline
 
 EVERYTHING: frozenset[Protected] = frozenset(PROTECTED)
-USUAL = Taste()
+PLAIN = Taste()
 MOST_TRIES = 1  # to keep every kind within its share
 Told = Callable[[float], None]  # hears the share of the work that is done
 
@@ -106,7 +106,7 @@ class Bolder(NamedTuple):
 
 def bolder(
     builder: Builder, song: Song, setup: Setup, keeps: tuple[Keep, ...], boldness: int,
-    protect: frozenset[Protected] = EVERYTHING, taste: Taste = USUAL, told: Told = lambda share: None,
+    protect: frozenset[Protected] = EVERYTHING, taste: Taste = PLAIN, told: Told = lambda share: None,
 ) -> Bolder:  # fmt: skip
     """A song with as many swaps as pay, chosen together with its voicings. Every written chord is decided once, for all
     its repeats. What the player kept or asked for at a chord stays. Raises UserError and OvertakenError.
@@ -187,6 +187,11 @@ class _Work(NamedTuple):
         offered = joined(offered, self.joints, self.taste)
         offered = [_liked(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
         path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste, told)
+        for units in self.taste.bolder:
+            eager = self._eager(level, offered, path, units)
+            if eager is None:
+                break
+            path = solved_choices(self.builder, self.moments, self.setup, self.keeps, eager, self.taste)
         for _ in range(MOST_TRIES):
             less = self._within_shares(offered, path)
             if less is None:
@@ -195,6 +200,26 @@ class _Work(NamedTuple):
             path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste)
         chosen = tuple(options[number] for options, number in zip(offered, path.chosen, strict=True))
         return _Found(path.cost, path.exact, chosen, offered, before)
+
+    def _eager(
+        self, level: int, offered: list[tuple[Choice, ...]], path: Course, units: float
+    ) -> list[tuple[Choice, ...]] | None:
+        """The choices with a better price for what only this boldness allows and the manner likes well enough; None
+        where such a choice was made anyhow, or there is none.
+        """
+        own = {
+            (place, number)
+            for place, options in enumerate(offered)
+            for number, choice in enumerate(options)
+            if choice.kind and choice.kind.boldness == level and liked(choice.kind.id, self.setup.manner) >= USUAL
+        }
+        if not own or any(choice in own for choice in enumerate(path.chosen)):
+            return None
+        less = round(units * UNIT)
+        return [
+            tuple(c._replace(price=c.price - less * ((place, n) in own)) for n, c in enumerate(options))
+            for place, options in enumerate(offered)
+        ]
 
     def _within_shares(self, offered: list[tuple[Choice, ...]], path: Course) -> list[tuple[Choice, ...]] | None:
         """The choices without those of a kind that came too often, where it is worth least; None where none did."""
