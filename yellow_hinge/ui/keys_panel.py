@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWi
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import fill_notes
 from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.remarks import CALM
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.timeline import bar_number
@@ -314,9 +315,9 @@ class KeysPanel(QWidget):
         bar = f"bar {bar_number(self.desk.solved_state.song, voicing.here.origin, voicing.here.bar)}"
         self.figures.setText(f"This hinge, {bar}: {hinge_figures(hinge)}" if hinge is not None else bar.capitalize())
         self._colour_figures(hinge is not None and bool(hinge.moving))
-        broken = [f"{remark.words.capitalize()}." for remark in voicing.remarks if remark.kind == "broken"]
-        self.words.setText(pretty_signs(" ".join(filter(None, (words, *broken)))))
-        told = (remark.words for remark in voicing.remarks if remark.kind != "broken")
+        calm = [f"{remark.words[:1].upper()}{remark.words[1:]}." for remark in voicing.remarks if remark.kind in CALM]
+        self.words.setText(pretty_signs(" ".join(filter(None, (words, *calm)))))
+        told = (remark.words for remark in voicing.remarks if remark.kind not in CALM)
         self.warning.setText(pretty_signs("; ".join(told)))
         self._lay_out()
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from yellow_hinge.core.leading.remarks import CALM
 from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plates
 from yellow_hinge.ui.scenes.strands import (
     BESIDE,
@@ -381,7 +382,7 @@ def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> Q
 
 def unique_kinds(column: Column) -> list[str]:
     """The kinds of a column's remarks that are marked, each once: that a hand is broken is how its pattern goes."""
-    return [kind for kind in dict.fromkeys(remark.kind for remark in column.remarks) if kind != "broken"]
+    return [kind for kind in dict.fromkeys(remark.kind for remark in column.remarks) if kind not in CALM]
 
 
 def describe(scene: StrandScene, index: int) -> str:

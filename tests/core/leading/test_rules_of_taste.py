@@ -93,6 +93,14 @@ def test_a_colour_leaves_for_the_tune():
     assert 62 % 12 not in {n % 12 for n in (*shell.left, *shell.right)}  # nor the fifth, where the hands can do without
 
 
+@pytest.mark.parametrize("manner", manners())
+def test_the_third_leaves_for_a_sung_fourth(manner):
+    found = played("key: C\n| C | G7 | Cmaj7 | Am7 |\ntune: | F4:2 E4:2 | C5:3 B4:1 | F5:4 | D5:4 |", manner, 2).voicings
+    for v, third in zip(found, ("E", "B", "E", ""), strict=True):
+        assert third not in {str(pitch.note) for hand in ("left", "right") for pitch in v.pitches(hand)}
+    assert [remark.words for remark in found[1].remarks if remark.kind == "sung"] != []
+
+
 def test_a_line_in_a_held_chord_stays_in_its_strand():
     pairs = [("Am", "Am(maj7)"), ("Am(maj7)", "Am7"), ("C", "Caug"), ("F", "Fm"), ("Am", "F"), ("C7", "C7sus4")]
     chords = [tuple(parse_symbol(word, parse_key("C")) for word in pair) for pair in pairs]

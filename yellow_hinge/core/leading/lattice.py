@@ -40,7 +40,7 @@ from yellow_hinge.core.leading.stage import (
     tuned,
     way_between,
 )
-from yellow_hinge.core.leading.sung import left_out, sung_over
+from yellow_hinge.core.leading.sung import left_out, sung_over, under_tune
 from yellow_hinge.core.leading.widest import Kept
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
@@ -217,10 +217,10 @@ class Builder:
         top = _wanted_top(moment, setup, keeps)
         asked = asked_at(setup, moment)
         ends = (moment.ends or outermost == "first") and not asked.families and bool(asked.led.families)
-        found = Place(moment.chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
-        found = found._replace(closes=moment.ends)
         tune = long_tune(moment)
-        found = found._replace(avoid=sung_over(moment.chord, tune), without=left_out(moment.chord, tune))
+        chord = under_tune(moment.chord, tune)
+        found = Place(chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
+        found = found._replace(closes=moment.ends, avoid=sung_over(chord, tune), without=left_out(chord, tune))
         if not asked.wants:
             return found
         return found._replace(otherwise=asked_at(msgspec.structs.replace(setup, wanted=()), moment))

@@ -10,12 +10,15 @@ from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands,
 from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.reading import is_as_written, reads
 from yellow_hinge.core.leading.spacing import mud
+from yellow_hinge.core.leading.sung import under_tune
 from yellow_hinge.core.leading.weights import UNIT, Weights
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.writing import write_symbol
 
-RemarkKind = Literal["note", "stretch", "broken", "mud", "collision", "clash", "reading"]
+RemarkKind = Literal["note", "stretch", "broken", "sung", "mud", "collision", "clash", "reading"]
 NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
+CALM = ("broken", "sung")  # kinds that tell how it is, and warn of nothing
 MUDDY = UNIT  # price from which low notes are muddy enough to be said
 BROKEN = "broken, not held: the left hand strikes it one after the other"
 LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
@@ -23,8 +26,8 @@ LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
 
 class Remark(NamedTuple):
     """One thing to know. `kind`: note (something had to give way), stretch, broken (the hand is wider than it holds,
-    and struck note by note), mud, collision (the hands' thumbs meet), clash (a half step or minor ninth beside a long
-    melody note), or reading (heard as another chord).
+    and struck note by note), sung (no third, for the tune), mud, collision (the hands' thumbs meet), clash (a half
+    step or minor ninth beside a long melody note), or reading (heard as another chord).
     """
 
     kind: RemarkKind
@@ -47,7 +50,10 @@ def remarks(
     give way; `tuned`: the right hand plays the tune.
     """
     found = [Remark("note", words) for words in notes]
-    if not is_as_written(both, chord, mine):
+    suspended = under_tune(chord, long_tune(moment))
+    if suspended != chord and is_as_written(both, suspended, mine):
+        found.append(Remark("sung", f"{write_symbol(suspended)} under the tune's fourth"))
+    elif not is_as_written(both, chord, mine):
         found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
     for hand in HANDS:
         span, reach = span_mm(both.of(hand)), hands.held.reach(hand)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import msgspec
+
 from yellow_hinge.core.chord import Chord
 
 # Semitones above the root that the tune sings, and those that no added colour may be then.
 ONE_PLACE = {1: (2,), 2: (1,), 8: (9,), 9: (8,)}
 FLAT_THIRTEEN, FIFTH = 8, 7
+FOURTH, MAJOR_THIRD = 5, 4
 SHARP_NINE, NINTHS = 3, (1, 2)  # over a major third
 
 
@@ -21,6 +24,23 @@ def sung_over(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
         if chord.quality.third == "3":
             found |= {SHARP_NINE} if sung == 2 else {*NINTHS} if sung == SHARP_NINE else set()
     return frozenset(found)
+
+
+def under_tune(chord: Chord, tune: tuple[int, ...]) -> Chord:
+    """The chord that the hands play under some melody notes (MIDI): a major third, and a major seventh with it, gives
+    way to the fourth that is sung.
+    """
+    quality = chord.quality
+    fourth = any((midi - chord.root.pc) % 12 == FOURTH for midi in tune)
+    raised = quality.alt or {"#11", "11"} & set(quality.tensions) or quality.fifth == "b5"
+    in_bass = chord.bass is not None and (chord.bass.pc - chord.root.pc) % 12 == MAJOR_THIRD
+    if not fourth or raised or in_bass or quality.third != "3" or chord.stack is not None:
+        return chord
+    seventh = "" if quality.seventh == "7" else quality.seventh
+    changed: Chord = msgspec.structs.replace(
+        chord, quality=msgspec.structs.replace(quality, third="4", seventh=seventh)
+    )
+    return changed
 
 
 def left_out(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
