@@ -15,9 +15,11 @@ from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.leading.stage import line_of
 from yellow_hinge.core.leading.sung import sung_over
+from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.transpose import song_in_key
 
 CHARTS = (
     "key: C\n| Cmaj7 | Fm7 Bb7 | Ebmaj7 | Am7 D7 | Gmaj7 | Dm7b5 G7 | Cm7 | Em7 A7 | Dm7 G7 | C6 |",
@@ -95,7 +97,9 @@ def test_a_colour_leaves_for_the_tune():
 
 @pytest.mark.parametrize("manner", manners())
 def test_the_third_leaves_for_a_sung_fourth(manner):
-    found = played("key: C\n| C | G7 | Cmaj7 | Am7 |\ntune: | F4:2 E4:2 | C5:3 B4:1 | F5:4 | D5:4 |", manner, 2).voicings
+    found = played(
+        "key: C\n| C | G7 | Cmaj7 | Am7 |\ntune: | F4:2 E4:2 | C5:3 B4:1 | F5:4 | D5:4 |", manner, 2
+    ).voicings
     for v, third in zip(found, ("E", "B", "E", ""), strict=True):
         assert third not in {str(pitch.note) for hand in ("left", "right") for pitch in v.pitches(hand)}
     assert [remark.words for remark in found[1].remarks if remark.kind == "sung"] != []
@@ -150,3 +154,28 @@ def test_manners_do_not_double_the_motion():
             best = solve_song(Builder(), timeline(song), as_asked(least, song))
             ratios.append(own.totals.motion / best.totals.motion)
         assert sorted(ratios)[1] <= 1.8, (manner, ratios)
+
+
+SEVERAL = ["C", "Cmaj7", "C6", "Cm", "Cm7", "Cm6", "C7", "C7sus4", "Csus4", "Csus2", "Cm7b5", "Cdim7", "Cdim", "Caug", "C/E", "C/G", "C7/Bb", "F/G"]
+# Classes that have fewer hands than six, since no more are worth playing: manner, symbols, the least left and right ones.
+FEWER = (
+    ("jazz-with-bass", SEVERAL, 2, 1), ("jazz-alone", SEVERAL, 4, 6), ("solo-ballad", SEVERAL, 2, 5),
+    ("modal", SEVERAL, 2, 2), ("rhythm-and-blues", ["C6"], 6, 5),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("manner", manners())
+def test_every_chord_has_several_hands_in_every_manner(manner):
+    """Placings of each hand at the manner's number of notes, over three roots, counted above the root."""
+    for place, symbol in enumerate(SEVERAL):
+        song, hands = parse_chart(f"key: C\n| {symbol} |"), [set(), set()]
+        for key in ("C", "F", "Ab"):
+            there = song_in_key(song, parse_key(key))
+            asked = as_asked(Setup(manner=manner, colour=(0, 2)[place % 2]), there)
+            stage = Builder().lattice(timeline(there), asked, ()).stages[0]
+            for side, (hand, found) in enumerate(zip((stage.left, stage.right), hands, strict=True)):
+                there_at = (stage.place.cost < INFINITE).any(1 - side).nonzero()[0]
+                found |= {tuple(n - there.the_key.tonic.pc for n in hand.notes(at)) for at in there_at}
+        least = next(((l, r) for own, some, l, r in FEWER if own == manner and symbol in some), (6, 6))
+        assert len(hands[0]) >= least[0], (symbol, hands[0])
+        assert len(hands[1]) >= least[1], (symbol, hands[1])

@@ -30,7 +30,7 @@ class Weights(msgspec.Struct, frozen=True):
     # change: the bass in a left hand that has it, by distance 0..12, and per semitone beyond
     bass: tuple[float, ...] = (0.0, 0.5, 0.6, 1.5, 1.8, 1.1, 2.6, 1.1, 3.0, 3.2, 3.6, 4.2, 2.4)
     bass_beyond: float = 0.6
-    bass_octave: float = 8.0  # more, where a step of the bass is played as a seventh or a ninth, up or down
+    bass_octave: float = 30.0  # more, where a step of the bass is played as a seventh or a ninth, up or down
     rise: float = 0.0  # more, when the bass rises
     fall: float = 0.0  # added when it falls by a half or whole step
     # change: the highest right-hand note, added to its own motion, by distance 0..7, and per semitone beyond
@@ -61,7 +61,7 @@ class Weights(msgspec.Struct, frozen=True):
     gap: float = 0.3  # per semitone over that
     gap_wide: float = 0.9  # more per semitone, over 16 or over `gap_over` where that is more
     gap_wider: float = 6.0  # more per semitone over 20
-    muddy: float = 8.0  # once low notes are muddy enough to be said
+    muddy: float = 16.0  # once low notes are muddy enough to be said
     home_near: tuple[int, int] = (5, 2)  # semitones from each hand's home register that cost nothing: left, right
     home: tuple[float, float] = (0.2, 0.24)  # per semitone beyond, of each hand's middle
     anchored_near: int = 1  # both instead, throughout a song in which the register climbs or drops
@@ -129,7 +129,7 @@ STYLES: dict[str, Style] = {
     "Smoothest": Style("the fingers travel as little as possible", _smoothest()),
     "Still top": Style(
         "the highest note stays or moves by a half step",
-        Weights(top=(-0.6, 2.0, 2.4, 3.6, 4.4, 5.2, 6.0, 6.4), top_beyond=1.0, top_anew=(4.0, 0.0)),
+        Weights(top=(-1.2, 1.4, 3.2, 4.4, 5.2, 6.0, 6.6, 7.0), top_beyond=1.0, top_anew=(4.0, 0.0)),
     ),
     "Singing top": Style(
         "the highest note walks by step like a tune",
