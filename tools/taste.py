@@ -32,43 +32,43 @@ PROGRESSIONS = (
     Progression(
         "Pop in major",
         "key: A\n| A | E/G# | F#m7 | Dsus2 | A/C# | D | E7sus4 | A |",
-        "Octaves or a fifth low, whole triads above, the top within a step of where it was. Slash chords are whole, the suspended second keeps its 2, nothing is added over an inversion.",
+        "Octaves low, whole triads above under a top that stays or moves by a step. Slash chords are whole, the suspended second keeps its 2, nothing is added over an inversion.",
         "pop",
     ),
     Progression(
         "Pop in minor",
         "key: E minor\n| Em | C | G | D/F# | Em | Am | B7 | Em |",
-        "The left hand is an octave or a fifth, the right hand turns its triads under a still top. D over F sharp has its root in the left hand rather than its third twice.",
+        "An octave or a fifth low, triads that turn under a still top. D over F sharp as written has its root in the left hand; from the sevenths on the F sharp is in octaves and once more on top.",
         "pop",
     ),
     Progression(
         "Gospel turns",
         "key: Ab\n| Ab | Ab7/C | Db | Ddim7 | Ab/Eb | F7 | Bbm7 Eb7sus4 | Ab |",
-        "The bass rises in octaves, the right hand fills up to four notes and its top climbs like a tune. At the thirteenths F7 darkens and the top stays within the octave; the ninths ask for the longest way.",
+        "The bass rises in octaves, four notes above climb with it and never leap. At the thirteenths F7 darkens on its way to minor; the slash chords stay plain.",
         "gospel",
     ),
     Progression(
         "Minor two-five-ones",
         "key: G minor\n| Am7b5 | D7 | Gm | Cm7 | F7 | Bbmaj7 | D7alt | Gm6 |",
-        "Root and seventh below, the rest above. D7 toward minor darkens at the thirteenths, F7 toward major has 9 and 13. The altered chord is altered at every level.",
+        "Root and seventh, fifth or third below, three notes above. D7 toward minor darkens at the thirteenths, F7 toward major takes its 13. The altered chord is altered at every level. As written two roots lie an octave apart where D7 has no other low hand.",
         "jazz-alone",
     ),
     Progression(
         "Rhythm changes bridge",
         "key: Bb\n| D7 | G7 | C7 | F7 | Bb6 |",
-        "Shells with 9 and 13 at the thirteenths. At the ninths G7 and C7 stay plain, since the hands find none without a leap.",
+        "Shells below, three notes above. At the ninths the C7 stays plain, since its thirteenth would leap; at the thirteenths every dominant has one.",
         "jazz-alone",
     ),
     Progression(
         "Blues",
         "key: C\n| C7 | F7 | C7 | Gm7 C7 | F7 | F#dim7 | C7 | A7 | Dm7 | G7 | C7 | G7 |",
-        "Root and seventh or fifth, three notes above. A7 goes to minor and has no bright ninth.",
+        "Root and seventh, third or fifth, three notes above that hardly move. A7 goes to minor and has no bright ninth. From the ninths on the C7 is the same hand whenever it comes back to it.",
         "jazz-alone",
     ),
     Progression(
         "Plain hymn",
         "key: Eb\n| Eb | Bb7/D | Eb | Ab | Eb/Bb | Bb7 | Cm | Ab | Bb7 | Eb |",
-        "Four parts, no fifths or octaves in a row, the seventh of the five falls. This can be sung from. The higher levels are for other churches.",
+        "Four parts, no fifths or octaves in a row, the seventh of the five falls. This can be sung from. The higher levels add sevenths, which are for other churches.",
         "hymn",
     ),
     Progression(
@@ -80,19 +80,19 @@ PROGRESSIONS = (
     Progression(
         "Rising bass with diminished",
         "key: F\n| F | F#dim7 | Gm7 | G#dim7 | F/A | Bb | Bdim7 | C7 | F |",
-        "Octaves climb by half steps under four notes that follow them; the diminished chords stay plain.",
+        "Octaves climb by half steps under four notes that follow them; the diminished chords stay plain and C7 before the end thins out to three notes.",
         "gospel",
     ),
     Progression(
         "A line inside a minor chord",
         "key: A minor\n| Am | Am(maj7) | Am7 | Am6 | F | E7 | Am |",
-        "The line A G sharp G F sharp stays in one voice as written and with sevenths, the top; from the ninths it goes on in the left hand at Am7.",
+        "The line A G sharp G F sharp stays in one voice at every level: the top as written, the left hand's thumb from the ninths on.",
         "solo-ballad",
     ),
     Progression(
         "Waltz",
         "key: G\nmeter: 3/4\n| G | Em7 | Am7 | D7 | Bm7 | E7 | Am7 D7 | G |",
-        "A wide left hand, two or three notes above, a tune on top. E7 on its way to Am7 stays without a bright ninth.",
+        "A wide left hand, two notes above, a tune on top. At the thirteenths E7 takes b13 and #9 on its way to minor.",
         "solo-ballad",
     ),
     Progression(
@@ -104,7 +104,7 @@ PROGRESSIONS = (
     Progression(
         "Rhythm and blues ninths",
         "key: F\n| Bbmaj9 | Am7 | Gm9 | C9sus4 | Fmaj9 | Dm9 | Gm9 | C9sus4 |",
-        "Two notes below, four close ones above that keep their shape where the chords allow it. Written ninths sound at every level.",
+        "Two notes below, four close ones above that nearly keep their shape. Written ninths sound at every level.",
         "rhythm-and-blues",
     ),
     Progression(
@@ -116,13 +116,13 @@ PROGRESSIONS = (
     Progression(
         "Falling fifths",
         "key: C\n| Em7 | A7 | Dm7 | G7 | Cmaj7 | Fmaj7 | Bm7b5 | E7 | Am |",
-        "Shells that change places, a tune on top by steps. A7 goes to minor; the last E7 has b9 and b13 at the thirteenths.",
+        "Shells that change places, a tune on top by steps. A7 goes to minor; the last E7 has b9 and b13 at the thirteenths. Cmaj7 stays without its ninth, which the line does not reach.",
         "jazz-alone",
     ),
     Progression(
         "Two-five-one beside a bass player",
         "key: Bb\n| Cm7 | F7 | Bbmaj7 | G7 | Cm7 | F7 | Bb6 |",
-        "Rootless forms that share their lower notes, four notes from the ninths on; plain chords have three. The right hand is free.",
+        "Four notes that share all but one or two with their neighbours; with a root among them where nothing may be added, without one from the ninths on. The right hand is free.",
         "jazz-with-bass",
     ),
     Progression(
@@ -134,13 +134,13 @@ PROGRESSIONS = (
     Progression(
         "Borrowed chords",
         "key: D\n| D | Bb | C | D | Gm | D/F# | Bb/C | D |",
-        "Bb over C stays whole and has no third of C; the minor four stays plain in this manner.",
+        "Bb over C stays whole, has no third and no fifth of C; the minor four stays plain in this manner.",
         "pop",
     ),
     Progression(
         "Power and suspension",
         "key: E\n| E5 | Esus2 | A5 | Bsus4 B | C#m7 | Aadd9 | E |",
-        "Power chords stay without a third, the suspended second without a fourth, at every level; the top E is held through all of it.",
+        "Power chords stay without a third, the suspended second without a fourth, at every level; the top stays within a half step of E.",
         "pop",
     ),
     Progression(
@@ -150,31 +150,105 @@ PROGRESSIONS = (
         "The tune is the top of four parts. Where it ends on G the hands take no F sharp below it.",
         "hymn",
     ),
+    Progression(
+        "Altered notes in the tune",
+        "key: C\n| Dm7 | G7 | Cmaj7 | A7 | Dm7 | G7 | C6 |\n"
+        "tune: | F4:2 A4:2 | Ab4:3 G4:1 | B4:2 G4:2 | C#5:2 A4:2 | C5:4 | Eb5:2 D5:2 | A4:4 |",
+        "Over a sung Ab no A, over a sung Eb no E and no D: the hands take the tune's colour or none. A7 under its own third keeps the fifth or its flat thirteenth, never both.",
+        "jazz-alone",
+    ),
+    Progression(
+        "A fourth in the tune",
+        "key: C\n| C | G7 | C | F | D7 | G7sus4 G7 | C |\n"
+        "tune: | F4:2 E4:2 | C5:3 B4:1 | G4:4 | A4:2 Bb4:2 | G4:2 F#4:2 | C5:2 B4:2 | C5:4 |",
+        "Where the fourth is sung the third leaves: C, G7 and D7 are suspended until the tune resolves. F keeps its third, since the tune sings that first.",
+        "gospel",
+    ),
+    Progression(
+        "A tune over a falling bass",
+        "key: F\n| F | F/E | Dm | Dm/C | Bb | F/A | Gm7 C7 | F |\n"
+        "tune: | A4:2 C5:2 | A4:2 G4:2 | F4:2 A4:2 | A4:4 | D5:2 Bb4:2 | C5:2 A4:2 | Bb4:2 G4:2 | F4:4 |",
+        "The written line F E D C B flat A G stays in its octave under a fifth and an octave; the two upper notes are the tune and one chord note.",
+        "solo-ballad",
+    ),
+    Progression(
+        "A tune in three",
+        "key: Bb\nmeter: 3/4\n| Bb | Gm | Eb | F7 | Bb/D | Eb | Cm7 F7 | Bb |\n"
+        "tune: | D5:2 C5:1 | Bb4:3 | G4:2 Bb4:1 | A4:3 | F5:2 D5:1 | Eb5:3 | C5:2 A4:1 | Bb4:3 |",
+        "The tune is free here, so the hands keep a still top of their own a third or a sixth beside it.",
+        "pop",
+    ),
+    Progression(
+        "A minor hymn with suspensions",
+        "key: D minor\n| Dm | Gm | Asus4 A | Dm | Bb | C7 | F | Em7b5 A7 | Dm |\n"
+        "tune: | A4:2 F4:2 | G4:2 Bb4:2 | D5:2 C#5:2 | D5:4 | D5:2 F5:2 | F5:2 E5:2 | F5:4 | D5:2 C#5:2 | D5:4 |",
+        "The suspensions over A, C7 and A7 are four parts with the fourth in the top voice and no third below it until it falls.",
+        "hymn",
+    ),
+    Progression(
+        "A tune over a groove in minor",
+        "key: A minor\n| Am7 | D9 | Am7 | D9 | Fmaj7 | Em7 | Dm7 | E7sus4 E7 |\n"
+        "tune: | C5:2 E5:2 | F#5:4 | E5:2 C5:2 | B4:4 | A4:2 C5:2 | B4:2 G4:2 | F4:2 A4:2 | A4:2 G#4:2 |",
+        "Four close notes on one shape. Under the sung C no B is added; where nothing may be added the seventh chord is played whole instead.",
+        "rhythm-and-blues",
+    ),
+    Progression(
+        "A tune in dorian",
+        "key: G dorian\n| Gm7 | C7 | Gm7 | F/G | Bbmaj7 | Am7 | Dm7 | Gm7 |\n"
+        "tune: | D5:4 | E5:2 Bb4:2 | A4:2 Bb4:2 | C5:4 | D5:2 F5:2 | E5:4 | F5:2 A4:2 | Bb4:4 |",
+        "Guide notes as written, fourths from the ninths on. At the thirteenths F over G climbs higher than one would like: all of F has to lie in fourths above.",
+        "modal",
+    ),
+    Progression(
+        "Rhythm section under a tune",
+        "key: Eb\n| Ebmaj7 | C7 | Fm7 | Bb7 | Gm7 | C7b9 | Fm7 Bb7 | Eb6 |\n"
+        "tune: | G4:2 Bb4:2 | Bb4:2 G4:2 | Ab4:2 C5:2 | D5:4 | F5:2 D5:2 | Db5:2 Bb4:2 | C5:2 Ab4:2 | G4:4 |",
+        "Hands that move by a note or two under a tune that somebody else has. A sung fifth keeps the flat thirteenth out, a sung root keeps its seventh a whole step off.",
+        "jazz-with-bass",
+    ),
+    Progression(
+        "A waltz with its tune",
+        "key: G\nmeter: 3/4\n| Gmaj7 | Em7 | Am7 | D7 | Bm7 | E7b9 | Am7 D7 | G6 |\n"
+        "tune: | B4:2 D5:1 | G5:3 | E5:2 C5:1 | A4:3 | F#5:2 D5:1 | F5:2 E5:1 | C5:2 A4:1 | B4:3 |",
+        "The tune on top, a wide left hand, one note between them, two where the tune leaves room. Under a sung F the E7 has its flat ninth from the tune alone.",
+        "solo-ballad",
+    ),
+    Progression(
+        "A gospel close",
+        "key: Bb\n| Bb | Bb7/D | Eb | Edim7 | Bb/F | G7 | Cm7 F7sus4 | Bb Eb/Bb | Bb |\n"
+        "tune: | D5:4 | F5:2 Ab5:2 | G5:4 | Bb5:2 G5:2 | F5:4 | F5:2 D5:2 | Eb5:2 Bb4:2 | D5:2 G5:2 | F5:4 |",
+        "Full hands under a high tune; the diminished chord climbs in octaves, the close has the four over the one's bass.",
+        "gospel",
+    ),
 )
 
 HEAD = """# Taste
 
-What the engine plays for twenty progressions at the four colour levels, each in the manner that fits it, and what a trained player says
+What the engine plays for thirty progressions, eleven of them with a tune, at the four colour levels, each in the manner that fits it, and what a trained player says
 of it after reading every line. The tables are the engine's own: `python -m tools.taste` writes this page and a test
 compares it. A cell is the left hand, then the right; under each table stand the semitones of all fingers.
 
 ## What was changed because of this reading
 
-- The hands were those of nobody in particular: each progression is played in the manner that fits it, and every manner
-  has hands, sizes, registers and prices of its own (`manners.toml`, `hands.toml`, `doubling.toml`).
-- A third in the bass was doubled three times; notes that sound twice are priced by their degree.
-- Smoothest was beaten by other styles: it pays for motion first and a part of everything else.
-- The bass of Smoothest drifted up to A3 under a right hand around C4: its home counts in full.
-- A dominant toward major took a triad with the flat ninth at the thirteenths: toward major only the second step's.
-- Seconds and fourths low down were too cheap.
-- Jazz hands left their colours out where that moved less: a manner says how much bareness costs.
-- A singing top went to and fro between two notes: the line is chosen as a tune first (`singing.py`).
+- A low third or a half step between the hands won where it moved less: both are filters, and what is flagged muddy is
+  dear. A stepwise bass was played as a seventh or a ninth: it keeps its octave.
+- The tune rubbed against colours that nobody wrote: what lies a half step under it, and another form of what it sings,
+  leaves the palette. A sung fourth takes the third out of the chord; a sung fifth keeps the flat thirteenth out.
+- Too few hands made a manner leap or change its size: every chord has several in every manner (a test), and those
+  without colour serve only where none may be added.
+- A wide left hand had close triads, shells had octaves, a chord over another bass had that bass's fifth: out.
+- A line inside a held chord changed its voice: it stays in its strand, also in the left hand.
+- Regions were coloured in the song's key: two and five of another key take that one's.
+- A suspension lost its ninth for the sake of the third beside it.
+- Sliding manners moved twice as far as need be: they lean on the shape.
 
-## What is left
+## What one would still not play
 
-- At the thirteenths a gospel tune climbs until it must fall.
-- The colours hear the chord that follows, not the one before.
-- A long chord is moved inside only where it is written twice.
+- Plain jazz hands as written have a doubled root now and then; one would take the ninth without being asked.
+- Half-diminished chords and the minor chord on three mostly stay without colour: the key has only the eleventh.
+- At the thirteenths modal hands climb for a triad over another bass and come down again.
+- The colours hear the chord that follows, not the one before; a long chord is moved inside only where it is written twice.
+- A still top lies a third below a free tune as often as a sixth: it does not listen to it beyond rubs.
 """
 
 

@@ -37,7 +37,7 @@ def test_colours_go_by_function(key, chord, following, level1, level2, level3):
     [
         ("G7", "Cm", "dark"), ("G7", "C", "bright"), ("D7", "G7", "chain"), ("Db7", "C", "slide"), ("E7", "F", "half up"),
         ("C", "Am", "relative"), ("Am", "C", "relative"), ("C", "D", ""), ("C", "Cmaj7", "line 8 9 10 11"),
-        ("Csus4", "C", "line 1 2 3 4 5 6"), ("C", "C", ""),
+        ("Csus4", "C", "line 3 4 5 6"), ("C", "C", ""),
     ],
 )  # fmt: skip
 def test_where_a_chord_goes(chord, following, goes):

@@ -22,7 +22,7 @@ from yellow_hinge.core.leading.keeps import Keep, ruling
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Way, change_tables, prices
 from yellow_hinge.core.leading.placing_cost import Outermost, PlaceTable
-from yellow_hinge.core.leading.remarks import long_tune
+from yellow_hinge.core.leading.remarks import long_line, long_tune
 from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.singing import Costs, least_of, pairs_of, top_line, tops_of, under
 from yellow_hinge.core.leading.stage import (
@@ -218,7 +218,7 @@ class Builder:
         asked = asked_at(setup, moment)
         ends = (moment.ends or outermost == "first") and not asked.families and bool(asked.led.families)
         tune = long_tune(moment)
-        chord = under_tune(moment.chord, tune)
+        chord = under_tune(moment.chord, long_line(moment))
         found = Place(chord, moment.key, following, asked, top, (extra[0], extra[1]), ends, outermost=outermost)
         found = found._replace(closes=moment.ends, avoid=sung_over(chord, tune), without=left_out(chord, tune))
         if not asked.wants:

@@ -21,7 +21,7 @@ from yellow_hinge.core.leading.weights import INFINITE, UNIT
 from yellow_hinge.core.shapes.placing import PAD, HandSet
 
 Rows = NDArray[np.intp]
-DEAR = 4 * UNIT  # a chord: what a form may cost a key more than hands of its own
+DEAR = 5 * UNIT  # a chord: what a form may cost a key more than hands of its own
 MOST_TRIES = 4
 FIRSTS = (-5, -6, -11, -8, -3, 0)  # lowest of the twelve distances that are tried together
 

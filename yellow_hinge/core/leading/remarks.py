@@ -35,10 +35,15 @@ class Remark(NamedTuple):
 
 
 def long_tune(moment: Moment) -> tuple[int, ...]:
-    """The melody notes (MIDI) that fill a good part of the chord, or are struck with it and last a beat."""
+    """The melody notes (MIDI, ascending) that fill a good part of the chord, or are struck with it and last a beat."""
+    return tuple(sorted(set(long_line(moment))))
+
+
+def long_line(moment: Moment) -> tuple[int, ...]:
+    """The same notes as they come."""
     least = float(moment.beats) * LONG_SHARE
     long = (t for t in moment.tune if float(t.beats) >= least or (t.onset == 0 and t.beats >= 1))
-    return tuple(sorted({tone.pitch.midi for tone in long}))
+    return tuple(tone.pitch.midi for tone in long)
 
 
 @lru_cache(maxsize=8192)
@@ -50,7 +55,7 @@ def remarks(
     give way; `tuned`: the right hand plays the tune.
     """
     found = [Remark("note", words) for words in notes]
-    suspended = under_tune(chord, long_tune(moment))
+    suspended = under_tune(chord, long_line(moment))
     if suspended != chord and is_as_written(both, suspended, mine):
         found.append(Remark("sung", f"{write_symbol(suspended)} under the tune's fourth"))
     elif not is_as_written(both, chord, mine):

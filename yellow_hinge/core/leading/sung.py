@@ -7,7 +7,7 @@ import msgspec
 from yellow_hinge.core.chord import Chord
 
 # Semitones above the root that the tune sings, and those that no added colour may be then.
-ONE_PLACE = {1: (2,), 2: (1,), 8: (9,), 9: (8,)}
+ONE_PLACE = {1: (2,), 2: (1,), 7: (8,), 8: (9,), 9: (8,)}
 FLAT_THIRTEEN, FIFTH = 8, 7
 FOURTH, MAJOR_THIRD = 5, 4
 SHARP_NINE, NINTHS = 3, (1, 2)  # over a major third
@@ -27,11 +27,12 @@ def sung_over(chord: Chord, tune: tuple[int, ...]) -> frozenset[int]:
 
 
 def under_tune(chord: Chord, tune: tuple[int, ...]) -> Chord:
-    """The chord that the hands play under some melody notes (MIDI): a major third, and a major seventh with it, gives
-    way to the fourth that is sung.
+    """The chord that the hands play under some melody notes (MIDI, as they come): a major third, and a major seventh
+    with it, gives way to a fourth that is sung, unless the third is sung before it.
     """
     quality = chord.quality
-    fourth = any((midi - chord.root.pc) % 12 == FOURTH for midi in tune)
+    sung = [(midi - chord.root.pc) % 12 for midi in tune]
+    fourth = FOURTH in sung and MAJOR_THIRD not in sung[: sung.index(FOURTH)]
     raised = quality.alt or {"#11", "11"} & set(quality.tensions) or quality.fifth == "b5"
     in_bass = chord.bass is not None and (chord.bass.pc - chord.root.pc) % 12 == MAJOR_THIRD
     if not fourth or raised or in_bass or quality.third != "3" or chord.stack is not None:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 # The number of the prices: raised whenever a song may be given other hands than before, by a price, a shape or a rule.
 # Songs that remember hands of another number keep them (see core/known.py); `make songs` saves the shipped ones anew.
-PRICES = 2
+PRICES = 3
 UNIT = 1000
 INFINITE = 1_000_000_000
 
@@ -168,7 +168,7 @@ STYLES: dict[str, Style] = {
     "Lean on the shape": Style(
         "the hand keeps nearly the same shape, and does not leap for it",
         Weights(
-            leap=0.6, hold=0.0, slide=3.0, slide_count=3.0, outermost=0.5,
+            leap=0.6, hold=0.0, slide=2.7, slide_count=3.0, outermost=0.5,
             top=(0.0, 0.0, 0.0, 0.1, 0.3, 0.6, 1.2, 1.4), top_beyond=0.4,
         ),
     ),

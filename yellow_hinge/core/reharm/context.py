@@ -150,7 +150,7 @@ def in_key(chord: Chord, key: Key) -> Chord:
 
     bass = None if chord.bass is None else read(chord.bass)
     spelled: Chord = msgspec.structs.replace(chord, root=read(chord.root), bass=bass)
-    if chord.quality.third == "b3" and str(spelled.root) in ("Cb", "Fb"):  # whose thirds are double flats
+    if chord.quality.third == "b3" and spelled.root not in key.scale:  # no Cb minor, with its double flats
         spelled = msgspec.structs.replace(spelled, root=simple_note(spelled.root))
     return spelled
 

@@ -133,6 +133,9 @@ def rule_forms(rule: Rule, palette: Palette, mine: bool, turned: bool) -> tuple[
 _SIXTHS_SEVENTHS = frozenset(("6", "7", "b7", "bb7"))
 
 
+PLAIN = 1  # the highest level without colours beyond sevenths
+
+
 def _serves(rule: Rule, palette: Palette, chord_class: str, asked: bool) -> bool:
     if rule.classes and chord_class not in rule.classes:
         return False
@@ -142,7 +145,8 @@ def _serves(rule: Rule, palette: Palette, chord_class: str, asked: bool) -> bool
         return False
     if rule.thirdless and not asked:
         return False
-    if palette.level > rule.most_level or (rule.over and not _is_over(rule.over, palette)):
+    level = palette.level if palette.colours else min(palette.level, PLAIN)  # where nothing may be added
+    if level > rule.most_level or (rule.over and not _is_over(rule.over, palette)):
         return False
     if max(palette.level, _written_level(palette)) < rule.written_level:
         return False

@@ -119,13 +119,19 @@ def _relative(chord: Chord, following: Chord, down: int) -> bool:
 _ZONES = (frozenset((8, 9, 10, 11)), frozenset((1, 2, 3, 4, 5, 6)))
 
 
+def _far_from(moved: set[int]) -> set[int]:
+    """What of the third's surroundings lies more than a half step from all that moves there: a ninth under a fourth."""
+    near = {semitone + by for semitone in moved for by in (-1, 0, 1)}
+    return set(_ZONES[1] - near)
+
+
 def _line(chord: Chord, following: Chord) -> str:
     """A chord goes on over the same root with another note: the note's surroundings are its own."""
     own, other = ({(pc - chord.root.pc) % 12 for pc in each.pitch_classes} for each in (chord, following))
     if len(own - other) > 1 or len(other - own) > 1:
         return ""  # more than one note moves: another chord over the root
     moved = own ^ other
-    kept = sorted({semitone for zone in _ZONES if zone & moved for semitone in zone})
+    kept = sorted({semitone for zone in _ZONES if zone & moved for semitone in zone} - _far_from(moved))
     return "line " + " ".join(map(str, kept)) if kept else ""
 
 
