@@ -52,17 +52,6 @@ def test_slide_the_shape_moves_one_hand_shape_in_parallel(tonic):
     assert found.totals.motion >= smooth.totals.motion
 
 
-def test_still_top_moves_its_top_no_more_than_the_smoothest():
-    still, smooth = solved(SONG, style="Still top"), solved(SONG)
-    assert sum(map(abs, steps(tops(still)))) <= sum(map(abs, steps(tops(smooth))))
-    assert sum(step == 0 for step in steps(tops(still))) >= 3
-
-
-def test_a_singing_top_walks_by_step():
-    moves = [abs(step) for step in steps(tops(solved(SONG, style="Singing top")))]
-    assert sum(1 <= move <= 2 for move in moves) >= len(moves) - 2
-
-
 def test_a_falling_bass_falls_by_steps_over_inversions():
     song = "key: C\n| C | G | Am | Em | F | C |"
     bass = [v.left[0] for v in solved(song, style="Falling bass").voicings]
@@ -71,15 +60,6 @@ def test_a_falling_bass_falls_by_steps_over_inversions():
     assert bass[0] - bass[-1] >= 7
     usual = [v.left[0] % 12 for v in solved(song).voicings]
     assert usual == [v.chord.bass_note.pc for v in solved(song).voicings]
-
-
-def test_outward_lets_bass_and_top_go_apart():
-    def same_way(found):
-        pairs = zip(found.voicings, found.voicings[1:], strict=False)
-        return sum((b.left[0] - a.left[0]) * (b.right[-1] - a.right[-1]) > 0 for a, b in pairs)
-
-    for song in ("key: C\n| C | D7 | E7 | F | F#dim7 | G | C |", "key: C\n| Am | G | F | E7 | Am | C | D | F |"):
-        assert same_way(solved(song, style="Outward", colour=2)) == 0 < same_way(solved(song, colour=2))
 
 
 # --- tops and the singer ---
