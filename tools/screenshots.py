@@ -215,6 +215,8 @@ def _practice(window: MainWindow) -> None:
     wanted = room.session.step.wanted("both")
     for midi in (*wanted[:3], wanted[-1] + 12, wanted[-1] + 2):
         notes.press(midi)
+    window.live.blockSignals(True)
+    room.view.plugged.setText("No MIDI keyboard is plugged in.")  # whether or not one was looked for yet
 
 
 def pages(folder: Path) -> None:

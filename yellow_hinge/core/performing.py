@@ -180,6 +180,15 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
 
 
+def written_strokes(solution: Solution, song: Song, playing: Playing) -> dict[str, list[Stroke]]:
+    """What each hand strikes as it is written: straight where it is swung, together where it is rolled."""
+    usual = usual_playing(song, solution.setup.manner, playing, [voicing.here for voicing in solution.voicings])
+    row = played(solution, playing, usual.straightened())
+    strokes = with_fills(strokes_of(row), row, playing)
+    hands = row[0].chordal.hands if row else solution.setup.player.hands
+    return {hand: held_by(hand, strokes[hand], hands, seen_reach(solution, hand)) for hand in HANDS}
+
+
 def _hand(
     hand: str, strokes: list[Stroke], row: list[Played], clock: Clock, solution: Solution, both: dict[str, list[Stroke]]
 ) -> list[Stroke]:

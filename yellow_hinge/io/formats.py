@@ -53,7 +53,7 @@ Read = Callable[[bytes, str], Opened]
 class Wants(NamedTuple):
     """What is wanted of an export beside its kind: a click track; what a sheet is like, whether its names are
     the simple ones, and the take that it says it is of; and who is told how much is done (0 to 1), and says yes where
-    it is wanted no more.
+    it is wanted no more. `struck`: staves of what is struck, and not of what is held.
     """
 
     click: bool = False
@@ -61,6 +61,7 @@ class Wants(NamedTuple):
     simple: bool = False
     take: str = ""
     told: Told = lambda share: False
+    struck: bool = False
 
 
 USUAL = Wants()
@@ -155,7 +156,8 @@ def _write_score(file: SongFile, solution: Solution, wants: Wants) -> bytes:
     from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 
     show = wants.sheet.shows
-    return musicxml_bytes(file.song, solution, file.memos, Notation(show("fingers"), show("cues"), True, show("notes")))
+    shown = Notation(show("fingers"), show("cues"), True, show("notes"), struck=wants.struck)
+    return musicxml_bytes(file.song, solution, file.memos, shown, file.playing)
 
 
 COMPOSERS = ("composer", "artist", "by")  # what imported files call who made a song

@@ -40,6 +40,22 @@ def pieces(sounds: list[Sound]) -> list[Piece]:
     return found
 
 
+def tuplets(found: list[Piece]) -> list[tuple[str, ...]]:
+    """For every written value whether a tuplet starts or stops there: one lasts until whole binary values are full."""
+    marks: list[tuple[str, ...]] = []
+    full = Fraction(0)
+    for place, piece in enumerate(found):
+        here: tuple[str, ...] = ()
+        if piece.value.actual > 1:
+            here = ("start",) if not full else ()
+            full += piece.value.length
+            after = found[place + 1].value if place + 1 < len(found) else None
+            if full.denominator & (full.denominator - 1) == 0 or after is None or after.actual != piece.value.actual:
+                here, full = (*here, "stop"), Fraction(0)
+        marks.append(here)
+    return marks
+
+
 def direction(kind: str, placement: str) -> tuple[Element, Element]:
     """A direction, and what it says."""
     made = Element("direction", {"placement": placement})
@@ -98,9 +114,11 @@ def tempo(beats: int, meter: Meter) -> Element:
 class Voice:
     """One voice of a bar. `staff` is 0 in a part with one staff."""
 
-    def __init__(self, element: Element, made: Measure, divisions: int, staff: int, engraved: bool) -> None:
+    def __init__(
+        self, element: Element, made: Measure, divisions: int, staff: int, engraved: bool, number: int = 0
+    ) -> None:
         self.element, self.made, self.divisions, self.staff = element, made, divisions, staff
-        self.engraved = engraved
+        self.engraved, self.number = engraved, str(number or staff or 1)
         self.signs = Signs(made.key)
         self.waiting: list[tuple[Fraction, Element]] = []
 
@@ -127,9 +145,9 @@ class Voice:
             [Beamable(p.at + short, FLAGS.get(p.value.name, 0) if p.sound.pitches else 0) for p in found],
             self.made.meter.beat_quarters,
         )
-        for piece, beam in zip(found, joined, strict=True):
+        for piece, beam, tuplet in zip(found, joined, tuplets(found), strict=True):
             self._before(piece.at, piece.at + piece.value.length)
-            self._piece(piece, beam)
+            self._piece(piece, beam, tuplet)
         self._end()
 
     def _end(self) -> None:
@@ -157,12 +175,12 @@ class Voice:
         note = SubElement(self.element, "note")
         SubElement(note, "rest", {"measure": "yes"})
         SubElement(note, "duration").text = self._count(length)
-        SubElement(note, "voice").text = str(self.staff or 1)
+        SubElement(note, "voice").text = self.number
         if self.staff:
             SubElement(note, "staff").text = str(self.staff)
         self._end()
 
-    def _piece(self, piece: Piece, beam: tuple[str, ...]) -> None:
+    def _piece(self, piece: Piece, beam: tuple[str, ...], tuplet: tuple[str, ...]) -> None:
         pitches: tuple[Pitch | None, ...] = piece.sound.pitches or (None,)
         for place, pitch in enumerate(pitches):
             note = SubElement(self.element, "note")
@@ -177,14 +195,14 @@ class Voice:
                 for on, kind in zip(piece.tied, ("stop", "start"), strict=True):
                     if on:
                         SubElement(note, "tie", {"type": kind})
-            SubElement(note, "voice").text = str(self.staff or 1)
+            SubElement(note, "voice").text = self.number
             self._value(note, piece, pitch)
             if self.staff:
                 SubElement(note, "staff").text = str(self.staff)
             if place == 0:
                 for number, what in enumerate(beam, 1):
                     SubElement(note, "beam", {"number": str(number)}).text = what
-            self._notations(note, piece, place, pitch)
+            self._notations(note, piece, place, pitch, tuplet if place == 0 else ())
 
     def _pitch(self, note: Element, pitch: Pitch) -> None:
         inside = SubElement(note, "pitch")
@@ -206,15 +224,17 @@ class Voice:
             SubElement(inside, "actual-notes").text = str(value.actual)
             SubElement(inside, "normal-notes").text = str(value.normal)
 
-    def _notations(self, note: Element, piece: Piece, place: int, pitch: Pitch | None) -> None:
+    def _notations(self, note: Element, piece: Piece, place: int, pitch: Pitch | None, tuplet: tuple[str, ...]) -> None:
         ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]
         fingers = piece.sound.fingers if piece.first else ()
         mine = fingers[place : place + 1] if not self.engraved else fingers if place == 0 else ()
-        if not ties and not mine:
+        if not ties and not mine and not tuplet:
             return
         inside = SubElement(note, "notations")
         for kind in ties:
             SubElement(inside, "tied", {"type": kind})
+        for kind in tuplet:
+            SubElement(inside, "tuplet", {"type": kind, "number": "1"})
         if mine:
             technical = SubElement(inside, "technical")
             for finger in mine:

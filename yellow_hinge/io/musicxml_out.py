@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from fractions import Fraction
 from math import lcm
@@ -9,14 +10,18 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
 from yellow_hinge.core.key import Key, fifths
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.road import AT_BEGIN
+from yellow_hinge.core.rhythm.asks import Playing, usual_playing
+from yellow_hinge.core.road import AT_BEGIN, CODA, TO_CODA
+from yellow_hinge.core.sheet.as_struck import Voices, struck_bars
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.notation import clef_for, values
 from yellow_hinge.core.song import Memo, Meter, Song, ending_words
+from yellow_hinge.core.swing import SWINGS, read_swing, swing_words
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.harmony_xml import harmony
@@ -33,7 +38,8 @@ TUNE, KEYS = "Tune", "Keys"
 class Notation(NamedTuple):
     """What a score shows besides the hands. `engraved`: it is for our own engraver, which wants the fingers of a chord
     on one of its notes, and only what is written once; `system` is then the width of a line in mm of its staves at
-    their own size, `bars` how many it has at most, 0 for as many as phrases have.
+    their own size, `bars` how many it has at most, 0 for as many as phrases have. `struck`: the hands as they are
+    struck, and not as they are held.
     """
 
     fingers: bool = True
@@ -43,6 +49,7 @@ class Notation(NamedTuple):
     engraved: bool = False
     system: float = 0.0
     bars: int = 0
+    struck: bool = False
 
 
 USUAL = Notation()
@@ -142,13 +149,17 @@ class Part:
 class Score:
     """The whole score."""
 
-    def __init__(self, song: Song, solution: Solution, memos: tuple[Memo, ...], wants: Notation) -> None:
+    def __init__(
+        self, song: Song, solution: Solution, memos: tuple[Memo, ...], wants: Notation, playing: Playing
+    ) -> None:
         self.song, self.solution, self.wants = song, solution, wants
         self.writer = Writer(song, solution, memos)
         self.measures = measures(song, solution, not wants.engraved)
         self.voicings = {voicing.here: voicing for voicing in solution.voicings}
+        self.hands, self.swing = self._hands(playing), self._swing(playing)
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
+        self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
         self.breaks = line_breaks(self.measures, wants.system, wants.bars) if wants.engraved else frozenset()
 
     def _divisions(self) -> int:
@@ -157,7 +168,23 @@ class Score:
             unit = made.meter.beat_quarters
             for beats in (*(slot.beats for slot in made.bar.slots), *(tone.beats for tone in made.bar.tune)):
                 found = lcm(found, *(value.length.denominator for value in values(beats * unit)))
+        for sound in (sound for hand in self.hands.values() for bar in hand for voice in bar for sound in voice):
+            found = lcm(found, *(value.length.denominator for value in values(sound.length)))
         return found
+
+    def _hands(self, playing: Playing) -> dict[str, list[Voices]]:
+        """The voices of every bar, for each hand."""
+        if self.wants.struck:
+            return struck_bars(self.solution, self.song, playing, self.measures, self.wants.fingers)
+        return {hand: [[self._hand(made, hand)] for made in self.measures] for hand in HANDS}
+
+    def _swing(self, playing: Playing) -> str:
+        """How the song swings, in a word; "" where it is straight."""
+        moments = [voicing.here for voicing in self.solution.voicings]
+        if not moments:
+            return ""
+        percent = usual_playing(self.song, self.solution.setup.manner, playing, moments).swing_at(moments[0])
+        return swing_words(read_swing(str(percent))).capitalize() if percent > SWINGS["straight"] else ""
 
     def element(self) -> Element:
         """The score's root element."""
@@ -193,15 +220,16 @@ class Score:
 
     def _keys(self) -> Element:
         part = Part(self, KEYS, 2)
-        for number, made in zip(self._numbers(), self.measures, strict=True):
-            hands = [self._hand(made, hand) for hand in ("right", "left")]
-            element = part.measure(number, made, hands)
-            for staff, sounds in enumerate(hands, 1):
-                voice = Voice(element, made, self.divisions, staff, self.wants.engraved)
-                if staff == 1 and not self.with_tune:
+        for at, (number, made) in enumerate(zip(self._numbers(), self.measures, strict=True)):
+            hands = [self.hands[hand][at] for hand in ("right", "left")]
+            element = part.measure(number, made, [list(itertools.chain(*voices)) for voices in hands])
+            every = [(staff, n, sounds) for staff, voices in enumerate(hands, 1) for n, sounds in enumerate(voices)]
+            for staff, n, sounds in every:
+                voice = Voice(element, made, self.divisions, staff, self.wants.engraved, staff + 2 * n)
+                if staff == 1 and n == 0 and not self.with_tune:
                     self._head(voice, made)
                     self._at_chords(voice, made, self._symbol)
-                if staff == 1:
+                if staff == 1 and n == 0:
                     self._at_chords(voice, made, self._words)
                 else:
                     voice.back(bar_length(made))
@@ -223,7 +251,12 @@ class Score:
             voice.add(Fraction(0), rehearsal(made.section))
         if made is self.measures[0] and not self.wants.engraved:
             voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
-        for name in made.bar.signs:
+        if made is self.measures[0] and self.wants.struck and self.swing:
+            voice.add(Fraction(0), words(self.swing, True))
+        signs = made.bar.signs
+        if made.section.lower().startswith(CODA) and CODA not in signs and self.coda:  # the section's name says it
+            signs = (CODA, *signs)
+        for name in signs:
             voice.add(Fraction(0) if name in AT_BEGIN else bar_length(made), sign(name))
 
     def _at_chords(self, voice: Voice, made: Measure, make: Callable[[Moment], list[Element]]) -> None:
@@ -244,9 +277,12 @@ class Score:
         return found + ([words(f"» {memo}", True)] if self.wants.notes and memo else [])
 
 
-def musicxml_bytes(song: Song, solution: Solution, memos: tuple[Memo, ...] = (), wants: Notation = USUAL) -> bytes:
+def musicxml_bytes(
+    song: Song, solution: Solution, memos: tuple[Memo, ...] = (), wants: Notation = USUAL,
+    playing: Playing = Playing(),  # noqa: B008 - frozen
+) -> bytes:  # fmt: skip
     """The score as a MusicXML 4.0 file."""
-    root = Score(song, solution, memos, wants).element()
+    root = Score(song, solution, memos, wants, playing).element()
     indent(root, " ")
     written = str(tostring(root, encoding="unicode"))
     return (_TYPE + _DOCTYPE + written + "\n").encode()

@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.wants import Wanted
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.rhythm.patterns import Pattern, pattern_id, patterns
 from yellow_hinge.core.song import Song
-from yellow_hinge.core.swing import percent_of, usual_swing
+from yellow_hinge.core.swing import SWINGS, percent_of, usual_swing
 from yellow_hinge.core.timeline import Moment
 
 USUAL = "held"
@@ -83,6 +83,10 @@ class Usual(NamedTuple):
         """The percent of a beat before its second half at a chord."""
         asked = (self.sections[moment.origin] if moment.origin < len(self.sections) else "") or self.swing
         return percent_of(asked) if asked else self.percent
+
+    def straightened(self) -> Usual:
+        """The same, with every second half of a beat where it is written."""
+        return self._replace(swing="", sections=(), percent=SWINGS["straight"])
 
 
 def usual_playing(song: Song, manner: str, playing: Playing, moments: Sequence[Moment]) -> Usual:

@@ -1,0 +1,86 @@
+"""Staves of what is struck: read back by another library, they have the keys and times of what is played."""
+
+import sys
+
+import pytest
+from music21 import chord, converter, harmony, note
+
+from tests.core.sheet.charts import solved
+from tests.io.test_musicxml_out import valid
+from yellow_hinge.app.state import state_of
+from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.performing import performed
+from yellow_hinge.core.rhythm.patterns import TICK, patterns
+from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+from yellow_hinge.io.song_json import song_file
+
+LATE = TICK // 4  # ticks that a short roll may come later than it is written; a long one three times that
+BARS = "| Dm7 | G7 C | Am7 | Fmaj7 G7 | C | C |"
+METERS = {"": ("4/4", "3/4", "6/8"), "12/8": ("12/8", "4/4")}
+SOME = ("held", "charleston", "pushed", "walking", "triplets", "swung-waltz", "five-vamp", "tremolo", "stride")
+
+
+def read(data):
+    """[(onset in ticks, MIDI number)] of the hands; what is tied on is struck once."""
+    found = []
+    for part in converter.parseData(data.decode(), format="musicxml").parts:
+        for each in part.flatten().getElementsByClass((note.Note, chord.Chord)):
+            if isinstance(each, harmony.ChordSymbol):
+                continue
+            for own in each.notes if isinstance(each, chord.Chord) else (each,):
+                if own.tie is None or own.tie.type == "start":
+                    found.append((round(float(each.offset) * TICK), own.pitch.midi))
+    return sorted(found)
+
+
+def compared(song, late=LATE):
+    """What stands in the staves and is not struck, and the other way round."""
+    state = state_of(song_file(song))
+    solution, playing = solved(state, Builder()), song_file(state.song).playing
+    data = musicxml_bytes(state.song, solution, (), Notation(tune=False, struck=True), playing)
+    assert valid(data) is True
+    written = read(data)
+    missing = []
+    for struck in (s for s in performed(solution, state.song, playing).struck if s.part in HANDS):
+        near = [w for w in written if w[1] == struck.midi and -LATE // 4 <= struck.onset - w[0] <= late]
+        if near:
+            written.remove(min(near, key=lambda w: abs(w[0] - struck.onset)))
+        missing += [] if near else [struck]
+    return written, missing
+
+
+def charts_of(names):
+    for name in names:
+        for meter in METERS.get(patterns()[name].meter, (patterns()[name].meter,)):
+            yield f"key: C\nswing: straight\nmeter: {meter}\npattern: {name}\n{BARS}"
+
+
+@pytest.mark.parametrize("chart", list(charts_of(SOME)))
+def test_staves_have_what_is_struck(chart):
+    assert compared(parse_chart(chart)) == ([], [])
+
+
+def test_a_tune_on_top_is_in_the_staves_and_thirds_have_their_three():
+    song = parse_chart(
+        "key: C\nmanner: hymn\nswing: swung\n| C | F G7 | C |\ntune: | E5:2 G5:2 | A5:2 G5:1 F5:1 | E5:4 |"
+    )
+    assert compared(song)[1] == []
+    state = state_of(song_file(parse_chart("key: C\npattern: triplets\n| C | G7 | C |")))
+    data = musicxml_bytes(state.song, solved(state, Builder()), (), Notation(struck=True))
+    assert data.count(b'<tuplet type="start"') == data.count(b'<tuplet type="stop"') > 0
+
+
+def test_a_section_that_is_called_coda_has_its_sign():
+    song = parse_chart("key: C\n[A]\n| C | F (to coda) | G |\nD.C. al coda\n[Coda]\n| C |")
+    data = musicxml_bytes(song, solved(state_of(song_file(song)), Builder()))
+    assert valid(data) is True
+    assert b'tocoda="coda"' in data
+    assert b'<sound coda="coda"' in data
+
+
+if __name__ == "__main__":  # every pattern, every demo song
+    for each in (*map(parse_chart, charts_of(patterns())), *map(demo_song, sys.argv[1:])):
+        print(compared(each, 3 * LATE), each.title, each.asked("pattern"))
