@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from yellow_hinge.app.looking import Looking
 from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.leading.promises import style_words
 from yellow_hinge.core.pitch import pretty_signs
 
 
@@ -17,7 +16,7 @@ def song_words(desk: Looking) -> str:
         f"Whole song: {semitones(total.motion)}, left {total.left_motion}, right {total.right_motion}; "
         f"{total.held} notes held, largest move {total.largest_move}."
     )
-    kept = style_words(desk.solution)
+    kept = desk.solution.style_words()
     return " ".join(filter(None, (motion, kept, beside_words(desk), resting_words(desk))))
 
 

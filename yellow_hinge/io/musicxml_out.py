@@ -156,7 +156,7 @@ class Score:
         self.writer = Writer(song, solution, memos)
         self.measures = measures(song, solution, not wants.engraved)
         self.voicings = {voicing.here: voicing for voicing in solution.voicings}
-        self.hands, self.swing = self._hands(playing), self._swing(playing)
+        self.hands, self.swing = self._hands(playing), self._swing(playing) if wants.struck else ""
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
         self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
@@ -251,7 +251,7 @@ class Score:
             voice.add(Fraction(0), rehearsal(made.section))
         if made is self.measures[0] and not self.wants.engraved:
             voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
-        if made is self.measures[0] and self.wants.struck and self.swing:
+        if made is self.measures[0] and self.swing:
             voice.add(Fraction(0), words(self.swing, True))
         signs = made.bar.signs
         if made.section.lower().startswith(CODA) and CODA not in signs and self.coda:  # the section's name says it

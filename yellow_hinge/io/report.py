@@ -8,7 +8,6 @@ from typing import Any
 from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.key import Key, root_number, spell_in_key
 from yellow_hinge.core.leading.hinge import FingerChange, Step
-from yellow_hinge.core.leading.promises import style_words
 from yellow_hinge.core.leading.reading import reads
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.leading.weights import UNIT
@@ -174,7 +173,7 @@ def solution_fields(song: Song, solution: Solution, seconds: float) -> dict[str,
             "cost": totals.cost / UNIT,
             "exact": totals.exact,
             "gap": totals.gap / UNIT,
-            "style": style_words(solution),
+            "style": solution.style_words(),
             "seconds": round(seconds, 6),
         },
         "voicings": [voicing_fields(v, solution, song) for v in solution.voicings],

@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.hinge import Both, Hinge, semitones
 from yellow_hinge.core.leading.ladder import too_wide
 from yellow_hinge.core.leading.placing_cost import family_terms, hand_terms, pair_terms
 from yellow_hinge.core.leading.price import hinge_cost
-from yellow_hinge.core.leading.promises import broken_words
+from yellow_hinge.core.leading.promises import PROMISES
 from yellow_hinge.core.leading.solution import KEPT, Option, Solution, options
 from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.shapes.placing import one_hand
@@ -109,7 +109,8 @@ def reason(solution: Solution, index: int, ways: list[Option] | None = None) -> 
     ways = options(solution, index, 2) if ways is None else ways
     if len(ways) > 1:
         parts.append(_runner_up(ways[1], solution, index))
-    parts += filter(None, [broken_words(solution, index)])
+    if solution.keeps(index) is False:
+        parts.append(PROMISES[solution.lattice.places[index].asked.style].words)
     wide = too_wide(solution, index)
     if wide is not None:
         parts.append(f"the wider one is {wide.past_mm} mm past your {wide.hand} hand")

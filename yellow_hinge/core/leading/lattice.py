@@ -18,6 +18,7 @@ from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.key import Key, spell_in_key
 from yellow_hinge.core.leading.asked import asked_at, climbed, held_top
 from yellow_hinge.core.leading.easing import eased, relaxation
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.keeps import Keep, ruling
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
 from yellow_hinge.core.leading.motion import Way, change_tables, prices
@@ -185,7 +186,7 @@ class Builder:
         if not any(sings):
             return tables
         leads = [place.asked.leads for place in places]
-        hands = [stage.left if lead == "left" else stage.right for stage, lead in zip(stages, leads, strict=True)]
+        hands = [stage.of(lead) for stage, lead in zip(stages, leads, strict=True)]
         alone = [least_of(*each) for each in zip(tables, hands, leads, strict=True)]
         pairs = [self._pairs(t, stages, places, (changes[0][t], changes[1][t])) for t in range(len(stages) - 1)]
         line = top_line([tops_of(hand).notes for hand in hands], alone, pairs)
@@ -199,11 +200,10 @@ class Builder:
     def _pairs(self, t: int, stages: list[Stage], places: list[Place], changes: tuple[Tables, Tables]) -> Costs:
         """The least that the change after a stage costs for every pair of top notes."""
         a, b, way = stages[t], stages[t + 1], way_between(places[t], places[t + 1])
-        if places[t].asked.leads != way.leads:
-            return np.zeros((len(tops_of(a.left if way.leads == "right" else a.right).notes), 1), np.int64)
-        if way.leads == "left":
-            return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(changes[0], a.left, b.left))
-        return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(changes[1], a.right, b.right))
+        if places[t].asked.leads != way.leads:  # the line goes to the other hand, and is free there
+            return np.zeros((len(tops_of(a.of(places[t].asked.leads)).notes), 1), np.int64)
+        tables = changes[HANDS.index(way.leads)]
+        return self._store.get(("pairs", a.key, b.key, way), lambda: pairs_of(tables, a.of(way.leads), b.of(way.leads)))
 
     def place(
         self, moment: Moment, following: Chord | None, setup: Setup, keeps: tuple[Keep, ...], outermost: Outermost = ""

@@ -47,7 +47,7 @@ def faults(both: Both, solution: Solution, index: int, hands: Hands | None = Non
             found.append("off the keyboard")
     if both.left and both.right and both.right[0] <= both.left[-1]:
         found.append("the hands cross")
-    if solution.setup.mine and both.left and both.left[0] % 12 not in at.chord.pitch_classes:
+    if solution.setup.mine and both.left and both.left[0] % 12 not in solution.voicings[index].chord.pitch_classes:
         found.append(f"{pitch_of(both.left[0], spell_in_key(both.left[0] % 12, at.key)).note} cannot be its bass")
     if at.top is not None and (not both.right or both.right[-1] != at.top):
         found.append(f"{pitch_of(at.top, spell_in_key(at.top % 12, at.key))} has to be on top")
@@ -63,6 +63,8 @@ def missing_degrees(both: Both, solution: Solution, index: int) -> list[str]:
     sounding = {note % 12 for note in (*both.left, *both.right)}
     if not scene.mine:
         sounding.add(scene.bass_pc)
+    if solution.lattice.places[index].chord != solution.voicings[index].chord:  # the tune has the fourth
+        sounding |= {midi % 12 for midi in long_tune(solution.voicings[index].here)}
     lacks = [d for d in scene.palette.must if (scene.root + degree_pc(d)) % 12 not in sounding]
     for colour, tone in scene.palette.tied:
         first, second = ((scene.root + degree_pc(d)) % 12 in sounding for d in (colour, tone))

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.motion import Way, prices
-from yellow_hinge.core.leading.setup import said
-from yellow_hinge.core.leading.solution import Solution, Voicing
 
 STEP = (1, 2)  # semitones of a half and a whole step
 
@@ -15,15 +14,15 @@ STEP = (1, 2)  # semitones of a half and a whole step
 class Change(NamedTuple):
     """Two voicings in a row, and what leads from one to the other."""
 
-    old: Voicing
-    new: Voicing
+    old: Both
+    new: Both
     way: Way
 
     def line(self, place: int) -> int | None:
         """Signed semitones of a note of the hand that leads, counted from its lowest (0, 1, ...) or its highest (-1,
         -2, ...); None where it is not there.
         """
-        old, new = (v.both.of(self.way.leads) for v in (self.old, self.new))
+        old, new = (v.of(self.way.leads) for v in (self.old, self.new))
         least = place + 1 if place >= 0 else -place
         return new[place] - old[place] if min(len(old), len(new)) >= max(least, 1) else None
 
@@ -66,8 +65,8 @@ def _top(fits: Callable[[int], bool]) -> Kept:
 def _slides(change: Change) -> bool:
     """One hand at least has the shape that it had, in semitones or in what the style slides along."""
     found = False
-    for hand in ("left", "right"):
-        old, new = change.old.both.of(hand), change.new.both.of(hand)
+    for hand in HANDS:
+        old, new = change.old.of(hand), change.new.of(hand)
         if len(old) == len(new) > 1:
             for steps in (prices(change.way).steps, range(129)):
                 found |= [steps[n] - steps[old[0]] for n in old] == [steps[n] - steps[new[0]] for n in new]
@@ -75,7 +74,7 @@ def _slides(change: Change) -> bool:
 
 
 def _sizes(change: Change) -> bool:
-    return all(len(change.old.both.of(hand)) == len(change.new.both.of(hand)) for hand in ("left", "right"))
+    return all(len(change.old.of(hand)) == len(change.new.of(hand)) for hand in HANDS)
 
 
 def _falls(change: Change) -> bool | None:
@@ -101,37 +100,19 @@ PROMISES: dict[str, Promise] = {
 }
 
 
-def kept_at(solution: Solution, index: int, style: str | None = None) -> bool | None:
-    """Whether the change to chord `index` keeps what its style, or another one, promises; None where that style
-    promises nothing of single changes, or nothing that there is.
+def keeps(style: str, change: Change, mine: bool) -> bool | None:
+    """Whether a change keeps what a style promises; None where that promises nothing of changes, or nothing that there
+    is. `mine`: the player has the bass.
     """
-    promise = PROMISES.get(style or solution.lattice.places[index].asked.style)
-    if promise is None or len(solution.voicings) < 2 or (index == 0 and not solution.setup.loop):
-        return None
-    if promise.bass and not solution.setup.mine:
-        return None
-    old, new = solution.voicings[index - 1], solution.voicings[index]
-    return promise.kept(Change(old, new, solution.way_to(index)))
+    promise = PROMISES.get(style)
+    return None if promise is None or (promise.bass and not mine) else promise.kept(change)
 
 
-def share_kept(solution: Solution, style: str | None = None) -> tuple[int, int]:
-    """(changes that keep what their style promises, changes that could)."""
-    found = [kept_at(solution, index, style) for index in range(len(solution.voicings))]
-    return found.count(True), len(found) - found.count(None)
-
-
-def broken_words(solution: Solution, index: int) -> str:
-    """That the change to chord `index` does not do what its style promises; "" where it does, or promises nothing."""
-    style = solution.lattice.places[index].asked.style
-    return PROMISES[style].words if kept_at(solution, index) is False else ""
-
-
-def style_words(solution: Solution) -> str:
-    """How far the song's style keeps what it promises, in a sentence; "" for one that promises nothing of changes."""
-    style = said(solution.setup, "style")
-    promise, (kept, could) = PROMISES.get(style), share_kept(solution)
-    if promise is None or len(solution.voicings) < 2:
-        return ""
-    if promise.bass and not solution.setup.mine:
+def style_words(style: str, mine: bool, kept: tuple[int, int]) -> str:
+    """How far a style keeps what it promises (changes that do, and that could), in a sentence; "" for one that promises
+    nothing of changes.
+    """
+    promise = PROMISES.get(style)
+    if promise is not None and promise.bass and not mine:
         return f"{style} does nothing here, since somebody else has the bass."
-    return f"{style} at {kept} of {could} changes."
+    return f"{style} at {kept[0]} of {kept[1]} changes." if promise is not None and kept[1] else ""

@@ -16,8 +16,9 @@ from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Chain, Solved, solve
 from yellow_hinge.core.leading.motion import Way
+from yellow_hinge.core.leading.promises import PROMISES, Change, keeps, style_words
 from yellow_hinge.core.leading.remarks import Remark, remarks
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.setup import Setup, said
 from yellow_hinge.core.leading.singing import under
 from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, row_of, way_between
 from yellow_hinge.core.leading.wants import wants
@@ -87,7 +88,8 @@ class Option(NamedTuple):
 
 class Totals(NamedTuple):
     """Sums over a song: semitones in all and per hand, notes held, largest single move, cost in thousandths. Where not
-    `exact`, no song is cheaper by more than `gap`.
+    `exact`, no song is cheaper by more than `gap`. `kept`: changes that do what the song's style promises, and that
+    could.
     """
 
     motion: int
@@ -98,6 +100,7 @@ class Totals(NamedTuple):
     cost: int
     exact: bool
     gap: int = 0
+    kept: tuple[int, int] = (0, 0)
 
 
 class Solution(NamedTuple):
@@ -127,6 +130,17 @@ class Solution(NamedTuple):
             known = [(v.both.of(hand), v.fingers.of(hand)) if v is not None else None for v in beside]
             found.append(fingered_between(known[0], both.of(hand), known[1], hand))
         return as_struck(Fingered(*found), both, self.lattice.places[index])
+
+    def keeps(self, index: int, style: str = "") -> bool | None:
+        """Whether the change to chord `index` keeps what its style, or another one, promises; see `promises.keeps`."""
+        if len(self.voicings) < 2 or (index == 0 and not self.setup.loop):
+            return None
+        change = Change(self.voicings[index - 1].both, self.voicings[index].both, self.way_to(index))
+        return keeps(style or self.lattice.places[index].asked.style, change, self.setup.mine)
+
+    def style_words(self) -> str:
+        """How far the song's style keeps what it promises, in a sentence."""
+        return style_words(said(self.setup, "style"), self.setup.mine, self.totals.kept)
 
     def way_to(self, index: int) -> Way:
         """What the change is led by that arrives at chord `index`."""
@@ -196,7 +210,18 @@ def solve_song(
     hinges = make_hinges(voicings, setup, lattice.ways)
     gap = 0 if bound is None else max(0, solved.cost - bound)
     exact = solved.exact and gap == 0
-    return Solution(moments, tuple(voicings), hinges, _totals(hinges, solved.cost, exact, gap), setup, lattice, solved)
+    totals = _totals(hinges, solved.cost, exact, gap)
+    found = Solution(moments, tuple(voicings), hinges, totals, setup, lattice, solved)
+    return found._replace(totals=totals._replace(kept=_kept(found)))
+
+
+def _kept(solution: Solution) -> tuple[int, int]:
+    """(changes that keep what the song's style promises, changes that could), where chords have no other style."""
+    style, places = said(solution.setup, "style"), solution.lattice.places
+    if style not in PROMISES:
+        return 0, 0
+    found = [solution.keeps(index) for index, place in enumerate(places) if place.asked.style == style]
+    return found.count(True), len(found) - found.count(None)
 
 
 def _formed(lattice: Lattice, form: tuple[Both, ...]) -> Lattice:
@@ -229,7 +254,7 @@ def _sung_anew(lattice: Lattice, solved: Solved) -> tuple[Lattice, Solved]:
             break
         stage, chain, leads = lattice.stages[at], lattice.chain, lattice.places[at].asked.leads
         row, column = divmod(state, len(stage.right))
-        hand, own = (stage.left, row) if leads == "left" else (stage.right, column)
+        hand, own = stage.of(leads), row if leads == "left" else column
         places = list(chain.place)
         places[at] = under(stage.place.cost, hand, leads, int(hand.high[own]))
         lattice = lattice._replace(chain=Chain(places, chain.left, chain.right, chain.loop, chain.free))

@@ -52,6 +52,10 @@ class Stage(NamedTuple):
     eased: bool = False
     unmet: bool = False  # no voicing has the hands that its patterns want: it is made without them
 
+    def of(self, hand: str) -> HandSet:
+        """The placings of one hand."""
+        return self.left if hand == "left" else self.right
+
 
 class Place(NamedTuple):
     """A chord where it stands: what its stage is made from, apart from melody and keeps."""

@@ -47,7 +47,7 @@ class Taste(msgspec.Struct, frozen=True):
     aside: float = 1.5  # for leading away from where the written chord leads
     inside: float = 0.4  # of what a chord costs on average, that more of them inside one chord may cost
     stays: float = 1.0  # of what a lesser boldness chose, for being chosen again
-    bolder: tuple[float, ...] = (4.0,)  # tried in turn for a kind that only this boldness allows, where none paid
+    bolder: float = 4.0  # of a kind that only this boldness allows, where none paid by itself
     joint: float = 0.25  # per semitone that a way back to an earlier chord becomes longer
 
 

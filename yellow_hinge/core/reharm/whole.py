@@ -187,10 +187,8 @@ class _Work(NamedTuple):
         offered = joined(offered, self.joints, self.taste)
         offered = [_liked(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
         path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste, told)
-        for units in self.taste.bolder:
-            eager = self._eager(level, offered, path, units)
-            if eager is None:
-                break
+        eager = self._eager(level, offered, path)
+        if eager is not None:
             path = solved_choices(self.builder, self.moments, self.setup, self.keeps, eager, self.taste)
         for _ in range(MOST_TRIES):
             less = self._within_shares(offered, path)
@@ -201,9 +199,7 @@ class _Work(NamedTuple):
         chosen = tuple(options[number] for options, number in zip(offered, path.chosen, strict=True))
         return _Found(path.cost, path.exact, chosen, offered, before)
 
-    def _eager(
-        self, level: int, offered: list[tuple[Choice, ...]], path: Course, units: float
-    ) -> list[tuple[Choice, ...]] | None:
+    def _eager(self, level: int, offered: list[tuple[Choice, ...]], path: Course) -> list[tuple[Choice, ...]] | None:
         """The choices with a better price for what only this boldness allows and the manner likes well enough; None
         where such a choice was made anyhow, or there is none.
         """
@@ -215,7 +211,7 @@ class _Work(NamedTuple):
         }
         if not own or any(choice in own for choice in enumerate(path.chosen)):
             return None
-        less = round(units * UNIT)
+        less = round(self.taste.bolder * UNIT)
         return [
             tuple(c._replace(price=c.price - less * ((place, n) in own)) for n, c in enumerate(options))
             for place, options in enumerate(offered)
