@@ -8,8 +8,10 @@ import pytest
 from tests.core.leading.test_answers import solved
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.hinge import Both
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.manners import manners
+from yellow_hinge.core.leading.price import faults
 from yellow_hinge.core.leading.remarks import long_tune
 from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import options, solve_song
@@ -97,9 +99,11 @@ def test_a_colour_leaves_for_the_tune():
 
 @pytest.mark.parametrize("manner", manners())
 def test_the_third_leaves_for_a_sung_fourth(manner):
-    found = played(
-        "key: C\n| C | G7 | Cmaj7 | Am7 |\ntune: | F4:2 E4:2 | C5:3 B4:1 | F5:4 | D5:4 |", manner, 2
-    ).voicings
+    chart = "key: C\n| C | G7 | Cmaj7 | Am7 |\ntune: | F4:2 E4:2 | C5:3 B4:1 | F5:4 | D5:4 |"
+    solution = played(chart, manner, 2)
+    found = solution.voicings
+    own = faults(Both((52,), (60, 67, 72)), solution, 0)  # the third that is written, in the player's own bass
+    assert not any("lacks" in words or "be its bass" in words for words in own)
     for v, third in zip(found, ("E", "B", "E", ""), strict=True):
         assert third not in {str(pitch.note) for hand in ("left", "right") for pitch in v.pitches(hand)}
     assert [remark.words for remark in found[1].remarks if remark.kind == "sung"] != []
