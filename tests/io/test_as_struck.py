@@ -26,9 +26,8 @@ def read(data):
     """[(onset in ticks, MIDI number)] of the hands; what is tied on is struck once."""
     found = []
     for part in converter.parseData(data.decode(), format="musicxml").parts:
-        for each in part.flatten().getElementsByClass((note.Note, chord.Chord)):
-            if isinstance(each, harmony.ChordSymbol):
-                continue
+        every = part.flatten().getElementsByClass((note.Note, chord.Chord))
+        for each in (e for e in every if not isinstance(e, harmony.ChordSymbol)):
             for own in each.notes if isinstance(each, chord.Chord) else (each,):
                 if own.tie is None or own.tie.type == "start":
                     found.append((round(float(each.offset) * TICK), own.pitch.midi))

@@ -31,9 +31,8 @@ def test_the_form_is_the_cheapest_that_the_keys_share():
     keys, held = [], []
     for song in songs:
         asked = timeline(song), as_asked(Setup(families=("shells",), fullness=(2, 3)), song)
-        least = solve_song(Builder(), *asked, inside=True)
-        by = shift_to(songs[0].the_key, song.the_key)
-        keys.append(OfKey(Builder().lattice(*asked, (), inside=True), by, least.totals.cost))
+        found, by = solve_song(Builder(), *asked, inside=True), shift_to(songs[0].the_key, song.the_key)
+        keys.append(OfKey(found.lattice, by, found.totals.cost))
         held.append(
             [
                 {
