@@ -18,6 +18,7 @@ from yellow_hinge.core.key import MODES, Key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
+from yellow_hinge.core.song import Meter
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.formats import BY_ID, Wants, read_kind
@@ -162,9 +163,9 @@ def test_signs_are_written_once_a_bar_and_taken_back():
 def test_beams_join_inside_a_beat():
     half, quarter = Fraction(1, 2), Fraction(1, 4)
     notes = [Beamable(Fraction(0), 1), Beamable(half, 2), Beamable(half + quarter, 2), Beamable(Fraction(1), 1)]
-    assert beams(notes, Fraction(1)) == [("begin",), ("continue", "begin"), ("end", "end"), ()]
+    assert beams(notes, Meter()) == [("begin",), ("continue", "begin"), ("end", "end"), ()]
     dotted = [Beamable(Fraction(0), 1), Beamable(Fraction(3, 4), 2), Beamable(Fraction(1), 0)]
-    assert beams(dotted, Fraction(1)) == [("begin",), ("end", "backward hook"), ()]
+    assert beams(dotted, Meter()) == [("begin",), ("end", "backward hook"), ()]
 
 
 def test_a_clef_changes_only_where_all_notes_lie_beyond_middle_c():

@@ -7,7 +7,7 @@ import argparse
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.places import Spot, read_place
 from yellow_hinge.core.road import origins
-from yellow_hinge.core.sheet.asks import KINDS, PAPERS, SHOWN, SIZES, USUAL_SHOWN, SheetAsk, read_shown
+from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, PAPERS, SHOWN, SIZES, USUAL_SHOWN, SheetAsk, read_shown
 from yellow_hinge.core.song import Address, Song
 
 
@@ -20,6 +20,9 @@ def add_sheet_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--columns", type=int, default=0, metavar="N", help="bars of a row (0: as many as fit)")
     parser.add_argument("--in-key", metavar="KEY", help="write it in that key, with hands chosen for it")
     parser.add_argument("--sounds-in", metavar="KEY", help="say how a keyboard is transposed to sound in that key")
+    parser.add_argument(
+        "--as", dest="hands", default="struck", metavar="HOW", help=f"staves and scores: {', '.join(HANDS_AS)}"
+    )
     parser.add_argument("--show", metavar="PARTS", help=f"what it shows, of {','.join(SHOWN)}")
 
 
@@ -58,5 +61,5 @@ def sheet_from(args: argparse.Namespace) -> SheetAsk:
     show = USUAL_SHOWN if args.show is None else read_shown(args.show)
     return SheetAsk(
         args.sheet, args.size, args.columns, args.paper, args.landscape, show, args.in_key or "",
-        args.take == "mix",
+        args.take == "mix", args.hands,
     )  # fmt: skip

@@ -98,7 +98,6 @@ def _parser() -> argparse.ArgumentParser:
     out.add_argument("--to", required=True, metavar="FILE", help=f"ending {' '.join(WRITERS)}")
     sheets.add_sheet_options(out)
     out.add_argument("--click", action="store_true", help="with a click, in MIDI and sound")
-    out.add_argument("--struck", action="store_true", help="MusicXML of what is struck, not of the hands as held")
     out.add_argument("--force", action="store_true", help="write even over a song or chart")
     check = verbs.add_parser("check", help="read a song and say what is wrong")
     check.add_argument("song")
@@ -294,7 +293,7 @@ def _print_swap(fields: dict[str, Any]) -> None:
 def _export(args: argparse.Namespace) -> None:
     asked = sheets.sheet_from(args)
     file, solution, _, _, takes, known = _solved(args)
-    wants = Wants(args.click, asked, take=", ".join(dict.fromkeys(takes)) if args.take else "", struck=args.struck)
+    wants = Wants(args.click, asked, take=", ".join(dict.fromkeys(takes)) if args.take else "")
     source = None if args.song == "-" or args.song.startswith(DEMO) else Path(args.song)
     try:
         written = export(Path(args.to), file, solution, source, args.force, wants)

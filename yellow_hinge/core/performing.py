@@ -17,7 +17,7 @@ from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.fills import with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
-from yellow_hinge.core.rhythm.holding import Stroke, held_by, rolled
+from yellow_hinge.core.rhythm.holding import Stroke, held_by, roll_of, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
 from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
@@ -174,19 +174,38 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
     starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
     ends = tuple(here.start + here.length for here in row)
-    pedals = _pedals(row, [*hands["left"], *hands["right"]], clock)
+    spans = enumerate(_pedal_spans(row, [*hands["left"], *hands["right"]]))
+    pedals = tuple((_late(start, end, clock) if at else start, end) for at, (start, end) in spans)
     struck.sort(key=lambda s: (s.onset, PARTS.index(s.part), s.midi))
     shift = playing.shift(song.the_key)
     return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
 
 
-def written_strokes(solution: Solution, song: Song, playing: Playing) -> dict[str, list[Stroke]]:
-    """What each hand strikes as it is written: straight where it is swung, together where it is rolled."""
+class Written(NamedTuple):
+    """What is struck as it is written, straight where it is swung: the strokes of each hand, all of one onset with the
+    roll of them, and when the pedal is down, in ticks from the song's start.
+    """
+
+    strokes: dict[str, list[Stroke]]
+    pedals: tuple[tuple[int, int], ...]
+
+
+def written(solution: Solution, song: Song, playing: Playing) -> Written:
+    """What both hands strike, before it is rolled and swung."""
     usual = usual_playing(song, solution.setup.manner, playing, [voicing.here for voicing in solution.voicings])
     row = played(solution, playing, usual.straightened())
     strokes = with_fills(strokes_of(row), row, playing)
     hands = row[0].chordal.hands if row else solution.setup.player.hands
-    return {hand: held_by(hand, strokes[hand], hands, seen_reach(solution, hand)) for hand in HANDS}
+    found: dict[str, list[Stroke]] = {}
+    for hand in HANDS:
+        widest = seen_reach(solution, hand)
+        own = held_by(hand, strokes[hand], hands, widest)
+        found[hand] = []
+        for _, each in itertools.groupby(own, key=lambda stroke: stroke.onset):
+            together = list(each)
+            roll = roll_of(together, hand, hands, widest) if len(together) > 1 else 0
+            found[hand] += [s._replace(roll=max(0, roll) if s.roll >= 0 else s.roll) for s in together]
+    return Written(found, _pedal_spans(row, [*found["left"], *found["right"]]))
 
 
 def _hand(
@@ -319,9 +338,9 @@ def _band(bars: tuple[BarLine, ...], pickup: bool) -> list[Struck]:
 LATE_MS = 110  # after a new bass, so that the old one does not ring on; at most a third of the span
 
 
-def _pedals(row: list[Played], strokes: list[Stroke], clock: Clock) -> tuple[tuple[int, int], ...]:
-    """When the pedal is down: with each chord, or with each stroke of the bass, a little later than those; lifted where
-    low notes would blur, and where something that a pattern adds is over.
+def _pedal_spans(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, int], ...]:
+    """When the pedal is down: with each chord, or with each stroke of the bass; lifted where low notes would blur, and
+    where something that a pattern adds is over.
     """
     by_place: dict[int, list[Stroke]] = {}
     for stroke in strokes:
@@ -335,7 +354,7 @@ def _pedals(row: list[Played], strokes: list[Stroke], clock: Clock) -> tuple[tup
         end = min(end, after.began) if after is not None else end
         cuts = [*_cuts(here, by_place.get(here.place, []), kind == "bass", end), end]
         found += [span for span in itertools.pairwise(cuts) if span[0] < span[1]]
-    return tuple((_late(start, end, clock) if at else start, end) for at, (start, end) in enumerate(found))
+    return tuple(found)
 
 
 def _cuts(here: Played, strokes: list[Stroke], by_bass: bool, end: int) -> list[int]:

@@ -10,6 +10,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
+import msgspec
+
 from yellow_hinge.core.sheet.drawing import Drawing
 from yellow_hinge.core.sheet.page import MM_PER_POINT, Box, Outline, Text, fitted, line_height, text_width
 from yellow_hinge.io.apart import Limits, ReaderBugError, run_apart
@@ -23,8 +25,19 @@ ROLE = {"fing": "muted", "dir": "ink", "mNum": "muted", "label": "muted", "label
 SIGNS = {0xE260: "♭", 0xE261: "♮", 0xE262: "♯", 0xE263: "x", 0xE264: "♭♭", 0xEA64: "♭", 0xEA65: "♮", 0xEA66: "♯"}
 _COMMAND = re.compile(r"([MLHVCSZmlhvcsz])|(-?[0-9.]+(?:e-?[0-9]+)?)")
 _TRANSFORM = re.compile(r"(translate|scale)\(([^)]*)\)")
+STACK = (0.4, 1.6)  # fingers of one stack: mm apart at most, and heights of a text from one to the next
+BESIDE = 0.3  # mm between a finger and a stem
+AT_LEFT = {"reh", "mNum"}  # inside the margins
 SMALLER = {"dir": 0.85}  # than the engraver has it
 ASCENT = 0.97  # of a text's size above its base line, in the shipped font
+
+
+class Stem(NamedTuple):
+    """Where a stem stands, in mm."""
+
+    x: float
+    y0: float
+    y1: float
 
 
 class Transform(NamedTuple):
@@ -86,10 +99,12 @@ def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, 
 
 
 class Reader:
-    """Puts one SVG page on a drawing."""
+    """Puts one SVG page on a drawing with margins of so many mm."""
 
-    def __init__(self, svg: str, on: Drawing) -> None:
-        self.on = on
+    def __init__(self, svg: str, on: Drawing, margin: float = 0.0) -> None:
+        self.on, self.margin = on, margin
+        self.fingers: list[int] = []  # places of their texts
+        self.stems: list[Stem] = []
         root = fromstring(svg)
         self.shapes = {element.get("id"): element for element in root.iter(f"{SVG}g") if element.get("id")}
         self.inner = next(element for element in root.iter(f"{SVG}svg") if element.get("class") == "definition-scale")
@@ -97,6 +112,34 @@ class Reader:
     def read(self, place: Transform) -> None:
         """Everything, in its place."""
         self._element(self.inner, place, "")
+        for stack in self._stacks():
+            self._beside_stems(stack)
+
+    def _stacks(self) -> list[list[int]]:
+        """Fingers that stand over each other, from above, as places of their texts."""
+        found: list[list[int]] = []
+        for n in sorted(self.fingers, key=lambda n: self.on.texts[n].y):
+            own = next((stack for stack in found if self._stacked(self.on.texts[stack[-1]], self.on.texts[n])), None)
+            if own is None:
+                found.append([n])
+            else:
+                own.append(n)
+        return found
+
+    @staticmethod
+    def _stacked(above: Text, text: Text) -> bool:
+        apart = abs(above.x + above.w / 2 - text.x - text.w / 2)
+        return apart < STACK[0] and text.y - above.y < STACK[1] * text.h
+
+    def _beside_stems(self, stack: list[int]) -> None:
+        """Move fingers to the left of a stem that would go through them."""
+        texts = [self.on.texts[n] for n in stack]
+        left, right = min(t.x for t in texts), max(t.x + t.w for t in texts)
+        top, bottom = texts[0].y, texts[-1].y + texts[-1].h
+        through = [s.x for s in self.stems if left - BESIDE < s.x < right + BESIDE and s.y0 < bottom and s.y1 > top]
+        if through:
+            for n, text in zip(stack, texts, strict=True):
+                self.on.texts[n] = msgspec.structs.replace(text, x=text.x + min(through) - BESIDE - right)
 
     def _element(self, element: Element, place: Transform, kind: str) -> None:
         tag = element.tag.removeprefix(SVG)
@@ -118,6 +161,9 @@ class Reader:
         path = outline_path(element.get("d", ""), place)
         pen = float(element.get("stroke-width") or 0) * abs(place.sx)
         line = all(command in "ML" for command, _ in path)
+        if kind == "stem" and line:
+            ys = [numbers[1] for _, numbers in path]
+            self.stems.append(Stem(path[0][1][0], min(ys), max(ys)))
         if line or not pen:
             self.on.outlines.append(Outline(path, "ink", pen if line else 0.0))
         else:
@@ -152,18 +198,22 @@ class Reader:
                 sizes.append(float((part.get("font-size") or "0").rstrip("px")))
         words = re.sub(r"\s+", " ", words).strip()
         x_words = element.get("x") or next((p.get("x") for p in element.iter() if p.get("x")), None)
+        if x_words is None and kind == "mNum":  # which stands where its system begins
+            x_words = "0"
         if not words or not max(sizes) or x_words is None:
             return
         size = max(sizes) * abs(place.sy) / MM_PER_POINT * SMALLER.get(kind, 1.0)
         bold = kind in BOLD
         x, y = place.at(float(x_words), float(element.get("y") or 0))
         wide = text_width(words, size, bold)
-        anchor = element.get("text-anchor", "start")
+        anchor = "start" if kind in AT_LEFT else element.get("text-anchor", "start")
         x -= wide / 2 if anchor == "middle" else wide if anchor == "end" else 0.0
-        x = max(0.5, min(x, self.on.w - 0.5 - wide))
+        least, most = (place.at(0.0, 0.0)[0], self.on.w - self.margin) if kind in AT_LEFT else (0.5, self.on.w - 0.5)
+        x = max(least, min(x, most - wide))
         size = fitted(words, size, self.on.w - 1.0, bold)
         top = y - size * ASCENT * MM_PER_POINT
         role = ROLE.get(kind, "ink")
+        self.fingers += [len(self.on.texts)] if kind == "fing" else []
         self.on.texts.append(Text(x, top, wide + 0.01, line_height(size), words, size, role, bold))
 
 

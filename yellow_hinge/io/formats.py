@@ -29,6 +29,7 @@ from yellow_hinge.core.words import plain_song
 from yellow_hinge.io.barred_words import needs_chart, written_as_chart
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
+from yellow_hinge.io.held_hands import kept_hands
 from yellow_hinge.io.imported import Imported, Opened
 from yellow_hinge.io.over_words import looks_over_words, read_over_words
 from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
@@ -53,7 +54,7 @@ Read = Callable[[bytes, str], Opened]
 class Wants(NamedTuple):
     """What is wanted of an export beside its kind: a click track; what a sheet is like, whether its names are
     the simple ones, and the take that it says it is of; and who is told how much is done (0 to 1), and says yes where
-    it is wanted no more. `struck`: staves of what is struck, and not of what is held.
+    it is wanted no more.
     """
 
     click: bool = False
@@ -61,7 +62,6 @@ class Wants(NamedTuple):
     simple: bool = False
     take: str = ""
     told: Told = lambda share: False
-    struck: bool = False
 
 
 USUAL = Wants()
@@ -92,7 +92,8 @@ def _imported(found: Imported, name: str) -> Opened:
         raise FileFault(name, "holds more words than a chart can; this is no song")
     reading = read_chart(text)
     if not reading.faults and same_writing(reading.song, song):
-        return Opened(song_file(reading.song), "", found.report)
+        keeps, without = kept_hands(found.hands, reading.song)
+        return Opened(song_file(reading.song, keeps=keeps), "", (*found.report, *filter(None, (without,))))
     why = str(reading.faults[0]) if reading.faults else "it reads differently as a chart"
     return Opened(song_file(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
 
@@ -156,7 +157,7 @@ def _write_score(file: SongFile, solution: Solution, wants: Wants) -> bytes:
     from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 
     show = wants.sheet.shows
-    shown = Notation(show("fingers"), show("cues"), True, show("notes"), struck=wants.struck)
+    shown = Notation(show("fingers"), show("cues"), True, show("notes"), struck=wants.sheet.struck)
     return musicxml_bytes(file.song, solution, file.memos, shown, file.playing)
 
 

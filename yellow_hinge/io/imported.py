@@ -9,14 +9,18 @@ import msgspec
 from yellow_hinge.core.keyfinding import find_key
 from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Slot, Song
 from yellow_hinge.core.timeline import timeline
+from yellow_hinge.io.held_hands import HeldHands
 from yellow_hinge.io.song_json import SongFile
 
 
 class Imported(msgspec.Struct, frozen=True):
-    """A song with `report`, one sentence for each thing that was left out, guessed or kept unused."""
+    """A song with `report`, one sentence for each thing that was left out, guessed or kept unused; `hands` that the
+    file says its chords have.
+    """
 
     song: Song
     report: tuple[str, ...] = ()
+    hands: tuple[HeldHands, ...] = ()
 
 
 class Opened(msgspec.Struct, frozen=True):

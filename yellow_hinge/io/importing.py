@@ -6,14 +6,18 @@ import io
 import re
 import zipfile
 import zlib
+from xml.etree.ElementTree import Element
 
 import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.files import MAX_BYTES, FileFault
+from yellow_hinge.io.held_hands import FIELD, read_held
 from yellow_hinge.io.imported import Imported
 from yellow_hinge.io.song_json import check_song
 
+KEYS_LEFT_OUT = "the part 'Keys' was left out"
+HANDS_BACK = "the hands came back as they are held, kept at their chords"
 _CONTAINER = "META-INF/container.xml"
 _NO_ROOT = re.compile(
     rb"<(?:function|numeral)\b|<root\s*/>|<root-step\s*/>|<root-step>\s*</root-step>|<root>\s*</root>"
@@ -39,6 +43,15 @@ def unpacked(data: bytes, name: str) -> bytes:
     return score
 
 
+def _parsed(data: bytes, name: str) -> Element:
+    from xml.etree import ElementTree
+
+    try:
+        return ElementTree.fromstring(data)
+    except (ElementTree.ParseError, ValueError, LookupError) as error:
+        raise FileFault(name, f"is a damaged MusicXML file ({error})") from None
+
+
 def with_roots(data: bytes, name: str) -> tuple[bytes, tuple[str, ...]]:
     """The score without chords that name no root (functions, numerals, an empty root), and a sentence for each bar
     that had one. Raises FileFault.
@@ -47,10 +60,7 @@ def with_roots(data: bytes, name: str) -> tuple[bytes, tuple[str, ...]]:
         return data, ()
     from xml.etree import ElementTree
 
-    try:
-        score = ElementTree.fromstring(data)
-    except (ElementTree.ParseError, ValueError, LookupError) as error:
-        raise FileFault(name, f"is a damaged MusicXML file ({error})") from None
+    score = _parsed(data, name)
     said = []
     for number, measure in enumerate(score.iter("measure"), 1):
         strange = [each for each in measure.findall("harmony") if not (each.findtext("root/root-step") or "").strip()]
@@ -75,7 +85,11 @@ def read_score(data: bytes, name: str) -> Imported:
 
     data, skipped = with_roots(data, name)
     found = read_musicxml(data, name)
-    found = msgspec.structs.replace(found, report=(*found.report, *skipped))
+    hands = read_held(_parsed(data, name)) if FIELD.encode() in data else ()
+    report = (*found.report, *skipped)
+    if hands:  # our own score: what it says of the hands stands for the notes of their part
+        report = (*(words for words in report if words != KEYS_LEFT_OUT), HANDS_BACK)
+    found = msgspec.structs.replace(found, report=report, hands=hands)
     if not found.song.sections:
         raise FileFault(name, "holds no bars")
     try:

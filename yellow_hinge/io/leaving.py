@@ -16,7 +16,8 @@ SOUNDS, TABLES = ("wav", "flac", "ogg"), ("table", "analysis", "sheet")
 
 class Part(NamedTuple):
     """Something that a song may hold: how many of it there are, their names for one and for more, and the kinds of
-    files (ids of formats) that hold it; `shown` is the part of a sheet that has to be shown for that.
+    files (ids of formats) that hold it; `shown` is the part of a sheet that has to be shown for that. `struck`: staves
+    and scores hold it where they are as struck.
     """
 
     count: Callable[[SongFile], int]
@@ -24,12 +25,14 @@ class Part(NamedTuple):
     more: str
     held: tuple[str, ...]
     shown: str = ""
+    struck: bool = False
 
     def words(self, file: SongFile, kind: str, ask: SheetAsk) -> str:
         """What of it an export leaves out, in words; "" for nothing."""
         count = self.count(file)
         hidden = self.shown and kind in PAGES and not ask.shows(self.shown)
-        if not count or (kind in self.held and not hidden):
+        staves = kind == "score" or (kind in PAGES and ask.kind == "staves")
+        if not count or (kind in self.held and not hidden) or (self.struck and staves and ask.struck):
             return ""
         return self.one if count == 1 else self.more.format(count)
 
@@ -69,9 +72,12 @@ PARTS = (
     ),
     Part(lambda file: 1, "the hands", "", (*STAVES, *TABLES, *SOUNDS, "midi")),
     Part(lambda file: len(file.memos), "a note of yours", "{} notes of yours", STAVES, "notes"),
-    Part(lambda file: len(file.things.of(FILLS)), "a lead-in or fill", "{} lead-ins and fills", ("midi", *SOUNDS)),
     Part(
-        lambda file: int(bool(file.playing.wishes)), "how it is played", "", (*CHARTS, "midi", *SOUNDS)
+        lambda file: len(file.things.of(FILLS)), "a lead-in or fill", "{} lead-ins and fills", ("midi", *SOUNDS),
+        struck=True,
+    ),
+    Part(
+        lambda file: int(bool(file.playing.wishes)), "how it is played", "", (*CHARTS, "midi", *SOUNDS), struck=True
     ),
     Part(_kept, "what is kept at a chord", "what is kept at {} chords", ()),
     Part(_asked, "what is asked of a part", "what is asked of {} parts", ()),
@@ -81,7 +87,10 @@ PARTS = (
     Part(lambda file: len(file.others), "the other take", "{} other takes", ()),
     Part(lambda file: int(bool(file.mix)), "the mix", "", ()),
     Part(lambda file: int(bool(file.text)), "the chart's text with its mistakes", "", ()),
-    Part(lambda file: int(_swings(file)), "straight or swung", "", (*CHARTS, *PAGES, *TABLES, "midi", *SOUNDS)),
+    Part(
+        lambda file: int(_swings(file)), "straight or swung", "", (*CHARTS, *PAGES, *TABLES, "midi", *SOUNDS),
+        struck=True,
+    ),
 )  # fmt: skip
 # What nobody looks for in sound, on paper and in tables: what is played there is all of it.
 _SILENT = frozenset(range(8, 13))

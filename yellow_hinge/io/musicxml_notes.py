@@ -9,7 +9,7 @@ from xml.etree.ElementTree import Element, SubElement
 from yellow_hinge.core.pitch import LETTERS, Pitch
 from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
-from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values
+from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values, written
 from yellow_hinge.core.song import Meter
 
 SIGNS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat"}
@@ -28,13 +28,14 @@ class Piece(NamedTuple):
     tied: tuple[bool, bool]
 
 
-def pieces(sounds: list[Sound]) -> list[Piece]:
-    """The sounds of a bar as written values."""
+def pieces(sounds: list[Sound], made: Measure) -> list[Piece]:
+    """The sounds of a bar as written values; a pickup lies at the end of its bar."""
     found, at = [], Fraction(0)
+    short = max(Fraction(0), made.meter.beat_quarters * made.meter.beats - bar_length(made))
     for sound in sounds:
-        written = values(sound.length)
-        for place, value in enumerate(written):
-            tied = (place > 0 or sound.tied[0], place < len(written) - 1 or sound.tied[1])
+        row = written(at + short, sound.length, made.meter, not sound.pitches)
+        for place, value in enumerate(row):
+            tied = (place > 0 or sound.tied[0], place < len(row) - 1 or sound.tied[1])
             found.append(Piece(sound, value, at, place == 0 and not sound.tied[0], tied))
             at += value.length
     return found
@@ -62,6 +63,14 @@ def direction(kind: str, placement: str) -> tuple[Element, Element]:
     return made, SubElement(SubElement(made, "direction-type"), kind)
 
 
+def pedal(what: str) -> Element:
+    """What the pedal does, out of as_struck.PEDALS, as a line below the lower staff."""
+    made, inside = direction("pedal", "below")
+    inside.attrib.update({"type": what, "line": "yes", "sign": "no"})
+    SubElement(made, "staff").text = "2"
+    return made
+
+
 def rehearsal(name: str) -> Element:
     """The name of a section."""
     made, inside = direction("rehearsal", "above")
@@ -69,9 +78,9 @@ def rehearsal(name: str) -> Element:
     return made
 
 
-def words(text: str, bold: bool = False) -> Element:
-    """Words between the staves."""
-    made, inside = direction("words", "below")
+def words(text: str, bold: bool = False, placement: str = "below") -> Element:
+    """Words between the staves, or above them."""
+    made, inside = direction("words", placement)
     inside.text = text
     if bold:
         inside.set("font-weight", "bold")
@@ -112,13 +121,15 @@ def tempo(beats: int, meter: Meter) -> Element:
 
 
 class Voice:
-    """One voice of a bar. `staff` is 0 in a part with one staff."""
+    """One voice of a bar. `staff` is 0 in a part with one staff; `stem` "up" or "down" where it is one of two."""
 
     def __init__(
-        self, element: Element, made: Measure, divisions: int, staff: int, engraved: bool, number: int = 0
-    ) -> None:
+        self, element: Element, made: Measure, divisions: int, staff: int, engraved: bool, number: int = 0,
+        stem: str = "",
+    ) -> None:  # fmt: skip
         self.element, self.made, self.divisions, self.staff = element, made, divisions, staff
         self.engraved, self.number = engraved, str(number or staff or 1)
+        self.stem = stem
         self.signs = Signs(made.key)
         self.waiting: list[tuple[Fraction, Element]] = []
 
@@ -138,12 +149,12 @@ class Voice:
         if not any(sound.pitches for sound in sounds):
             self._rest(bar_length(self.made))
             return
-        found = pieces(sounds)
+        found = pieces(sounds, self.made)
         whole = self.made.meter.beat_quarters * self.made.meter.beats
         short = whole - bar_length(self.made)
         joined = beams(
             [Beamable(p.at + short, FLAGS.get(p.value.name, 0) if p.sound.pitches else 0) for p in found],
-            self.made.meter.beat_quarters,
+            self.made.meter,
         )
         for piece, beam, tuplet in zip(found, joined, tuplets(found), strict=True):
             self._before(piece.at, piece.at + piece.value.length)
@@ -197,6 +208,10 @@ class Voice:
                         SubElement(note, "tie", {"type": kind})
             SubElement(note, "voice").text = self.number
             self._value(note, piece, pitch)
+            if self.stem and pitch is not None:
+                SubElement(note, "stem").text = self.stem
+            if "ghost" in piece.sound.signs:
+                SubElement(note, "notehead", {"parentheses": "yes"}).text = "normal"
             if self.staff:
                 SubElement(note, "staff").text = str(self.staff)
             if place == 0:
@@ -228,13 +243,19 @@ class Voice:
         ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]
         fingers = piece.sound.fingers if piece.first else ()
         mine = fingers[place : place + 1] if not self.engraved else fingers if place == 0 else ()
-        if not ties and not mine and not tuplet:
+        signs = piece.sound.signs if piece.first and pitch is not None else ()
+        rolls, accents = "roll" in signs and len(piece.sound.pitches) > 1, "accent" in signs and place == 0
+        if not (ties or mine or tuplet or rolls or accents):
             return
         inside = SubElement(note, "notations")
         for kind in ties:
             SubElement(inside, "tied", {"type": kind})
         for kind in tuplet:
             SubElement(inside, "tuplet", {"type": kind, "number": "1"})
+        if rolls:
+            SubElement(inside, "arpeggiate")
+        if accents:
+            SubElement(SubElement(inside, "articulations"), "accent")
         if mine:
             technical = SubElement(inside, "technical")
             for finger in mine:

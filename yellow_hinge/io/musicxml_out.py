@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
 from yellow_hinge.core.rhythm.asks import Playing, usual_playing
 from yellow_hinge.core.road import AT_BEGIN, CODA, TO_CODA
-from yellow_hinge.core.sheet.as_struck import Voices, struck_bars
+from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
@@ -25,7 +25,8 @@ from yellow_hinge.core.swing import SWINGS, read_swing, swing_words
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.harmony_xml import harmony
-from yellow_hinge.io.musicxml_notes import Voice, rehearsal, sign, tempo, words
+from yellow_hinge.io.held_hands import held_hands, write_held
+from yellow_hinge.io.musicxml_notes import Voice, pedal, pieces, rehearsal, sign, tempo, words
 
 _TYPE = '<?xml version="1.0" encoding="UTF-8"?>\n'
 _DOCTYPE = (
@@ -39,7 +40,7 @@ class Notation(NamedTuple):
     """What a score shows besides the hands. `engraved`: it is for our own engraver, which wants the fingers of a chord
     on one of its notes, and only what is written once; `system` is then the width of a line in mm of its staves at
     their own size, `bars` how many it has at most, 0 for as many as phrases have. `struck`: the hands as they are
-    struck, and not as they are held.
+    struck, and not as they are held; `pedal`: with what it does.
     """
 
     fingers: bool = True
@@ -50,6 +51,7 @@ class Notation(NamedTuple):
     system: float = 0.0
     bars: int = 0
     struck: bool = False
+    pedal: bool = True
 
 
 USUAL = Notation()
@@ -156,7 +158,8 @@ class Score:
         self.writer = Writer(song, solution, memos)
         self.measures = measures(song, solution, not wants.engraved)
         self.voicings = {voicing.here: voicing for voicing in solution.voicings}
-        self.hands, self.swing = self._hands(playing), self._swing(playing) if wants.struck else ""
+        self.swing = self._swing(playing) if wants.struck else ""
+        self.struck = self._struck(playing)
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
         self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
@@ -164,19 +167,20 @@ class Score:
 
     def _divisions(self) -> int:
         found = 1
-        for made in self.measures:
+        for made, struck in zip(self.measures, self.struck, strict=True):
             unit = made.meter.beat_quarters
-            for beats in (*(slot.beats for slot in made.bar.slots), *(tone.beats for tone in made.bar.tune)):
-                found = lcm(found, *(value.length.denominator for value in values(beats * unit)))
-        for sound in (sound for hand in self.hands.values() for bar in hand for voice in bar for sound in voice):
-            found = lcm(found, *(value.length.denominator for value in values(sound.length)))
-        return found
+            for slot in made.bar.slots:
+                found = lcm(found, *(value.length.denominator for value in values(slot.beats * unit)))
+            voices = [tune_sounds(made, None)[0], *itertools.chain.from_iterable(struck.hands.values())]
+            for piece in itertools.chain.from_iterable(pieces(sounds, made) for sounds in voices):
+                found = lcm(found, piece.value.length.denominator)
+        return lcm(found, *(at.denominator for bar in self.struck for at, _ in bar.pedals))
 
-    def _hands(self, playing: Playing) -> dict[str, list[Voices]]:
-        """The voices of every bar, for each hand."""
+    def _struck(self, playing: Playing) -> list[StruckBar]:
+        """What both hands do in every bar."""
         if self.wants.struck:
             return struck_bars(self.solution, self.song, playing, self.measures, self.wants.fingers)
-        return {hand: [[self._hand(made, hand)] for made in self.measures] for hand in HANDS}
+        return [StruckBar({hand: [self._hand(made, hand)] for hand in HANDS}, ()) for made in self.measures]
 
     def _swing(self, playing: Playing) -> str:
         """How the song swings, in a word; "" where it is straight."""
@@ -190,8 +194,10 @@ class Score:
         """The score's root element."""
         root = Element("score-partwise", {"version": "4.0"})
         SubElement(SubElement(root, "work"), "work-title").text = self.song.title
-        encoding = SubElement(SubElement(root, "identification"), "encoding")
-        SubElement(encoding, "software").text = MADE_BY
+        identification = SubElement(root, "identification")
+        SubElement(SubElement(identification, "encoding"), "software").text = MADE_BY
+        if not self.wants.engraved:
+            write_held(identification, held_hands(self.measures, self.solution))
         parts = SubElement(root, "part-list")
         names = [*((TUNE,) if self.with_tune else ()), KEYS]
         for name in names:
@@ -202,6 +208,12 @@ class Score:
         return root
 
     def _numbers(self) -> list[str]:
+        """The numbers of the bars: of the engraved ones in their section, as they are told everywhere else."""
+        if self.wants.engraved:
+            found: list[int] = []
+            for made in self.measures:
+                found.append(made.moments[0].bar + 1 if made.moments else (found[-1] if found else 0) + 1)
+            return [str(number) for number in found]
         first = 0 if self.song.pickup else 1
         return [str(number) for number in range(first, first + len(self.measures))]
 
@@ -220,12 +232,14 @@ class Score:
 
     def _keys(self) -> Element:
         part = Part(self, KEYS, 2)
-        for at, (number, made) in enumerate(zip(self._numbers(), self.measures, strict=True)):
-            hands = [self.hands[hand][at] for hand in ("right", "left")]
+        for number, made, struck in zip(self._numbers(), self.measures, self.struck, strict=True):
+            hands = [struck.hands[hand] for hand in ("right", "left")]
+            hands = [one_stack(voices) for voices in hands] if self.wants.engraved else hands
             element = part.measure(number, made, [list(itertools.chain(*voices)) for voices in hands])
             every = [(staff, n, sounds) for staff, voices in enumerate(hands, 1) for n, sounds in enumerate(voices)]
             for staff, n, sounds in every:
-                voice = Voice(element, made, self.divisions, staff, self.wants.engraved, staff + 2 * n)
+                stem = ("up", "down")[n] if len(hands[staff - 1]) > 1 else ""
+                voice = Voice(element, made, self.divisions, staff, self.wants.engraved, staff + 2 * n, stem)
                 if staff == 1 and n == 0 and not self.with_tune:
                     self._head(voice, made)
                     self._at_chords(voice, made, self._symbol)
@@ -233,6 +247,9 @@ class Score:
                     self._at_chords(voice, made, self._words)
                 else:
                     voice.back(bar_length(made))
+                for when, what in struck.pedals if self.wants.pedal and staff == 2 and n == 0 else ():
+                    for each in (UP, DOWN) if what == CHANGE and self.wants.engraved else (what,):
+                        voice.add(when, pedal(each))
                 voice.write(sounds)
             part.right(element, made, made is self.measures[-1])
         return part.element
@@ -252,7 +269,7 @@ class Score:
         if made is self.measures[0] and not self.wants.engraved:
             voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
         if made is self.measures[0] and self.swing:
-            voice.add(Fraction(0), words(self.swing, True))
+            voice.add(Fraction(0), words(self.swing, True, "above"))
         signs = made.bar.signs
         if made.section.lower().startswith(CODA) and CODA not in signs and self.coda:  # the section's name says it
             signs = (CODA, *signs)

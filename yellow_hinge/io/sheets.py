@@ -47,23 +47,28 @@ def sheet_pages(
     writer = Writer(file.song, solution, file.memos, simple)
     found = content(writer, facts(file.song, solution, take, file.playing))
     if ask.kind == "staves":
-        return _staves(writer, found, ask, cancelled)
+        return _staves(writer, file.playing, found, ask, cancelled)
     return symbol_pages(ask, found) if ask.kind == "line" else cheat_pages(ask, found)
 
 
-def _staves(writer: Writer, found: Content, ask: SheetAsk, cancelled: Callable[[], bool]) -> tuple[Page, ...]:
+def _staves(
+    writer: Writer, playing: Playing, found: Content, ask: SheetAsk, cancelled: Callable[[], bool]
+) -> tuple[Page, ...]:
     """Staves under the sheet's head, on as many pages as the engraver fills."""
     show = ask.shows
     memos = tuple(Memo(slot, words) for slot, words in writer.memos.items())
     flow = Flow(ask, found)
     scale, top = STAVES[ask.size], flow.y + HEAD
-    wants = Notation(show("fingers"), show("cues"), show("tune"), show("notes"), True, flow.width / scale, ask.columns)
-    score = musicxml_bytes(writer.song, writer.solution, memos, wants)
+    wants = Notation(
+        show("fingers"), show("cues"), show("tune"), show("notes"), True, flow.width / scale, ask.columns, ask.struck,
+        show("pedal"),
+    )  # fmt: skip
+    score = musicxml_bytes(writer.song, writer.solution, memos, wants, playing)
     pages = engrave(score, flow.width / scale, (flow.bottom - top) / scale, cancelled)
     for number, svg in enumerate(pages):
         if number:
             flow.new_page()
-        Reader(svg, flow.on).read(Transform(flow.left, top, UNIT * scale, UNIT * scale))
+        Reader(svg, flow.on, ask.margin).read(Transform(flow.left, top, UNIT * scale, UNIT * scale))
         flow.y = flow.on.foot + 3.0
     rest = Content(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()

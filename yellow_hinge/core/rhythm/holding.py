@@ -13,7 +13,7 @@ ON_THE_BEAT = -1  # instead of a roll: a note of the tune, which waits for nothi
 
 class Stroke(NamedTuple):
     """A key struck by a hand: onset and end in ticks from the song's start, MIDI number, velocity, the index of its
-    chord, and the roll of the whole stroke in milliseconds, or ON_THE_BEAT.
+    chord, and the roll of the whole stroke in milliseconds, or ON_THE_BEAT; `louder`: velocities, as its pattern says.
     """
 
     onset: int
@@ -23,6 +23,7 @@ class Stroke(NamedTuple):
     place: int
     roll: int = 0
     added: bool = False
+    louder: int = 0
 
 
 def held_by(hand: str, strokes: list[Stroke], hands: Hands, widest: float = 0.0) -> list[Stroke]:
@@ -59,6 +60,16 @@ def _distance(midi: int, new: dict[int, Stroke]) -> float:
     return float(max(abs(KEY_X[midi] - KEY_X[key]) for key in new))
 
 
+def roll_of(strokes: list[Stroke], hand: str, hands: Hands, widest: float = 0.0) -> int:
+    """Milliseconds from the first to the last of the keys of one onset, or ON_THE_BEAT; see `rolled`."""
+    if any(stroke.roll == ON_THE_BEAT for stroke in strokes):
+        return ON_THE_BEAT
+    roll = max(stroke.roll for stroke in strokes)
+    reach = reach_mm(hands.reach(hand)) + TOLERANCE_MM
+    wide = span_mm(tuple(sorted(stroke.midi for stroke in strokes))) > (reach if hands.roll else max(reach, widest))
+    return max(roll, WIDE_ROLL) if hand == "left" and wide else roll
+
+
 def rolled(
     strokes: list[Stroke], hand: str, hands: Hands, ticks_a_second: float, after: int = 0, widest: float = 0.0
 ) -> list[Stroke]:
@@ -67,14 +78,8 @@ def rolled(
     asks for it.
     """
     strokes = sorted(strokes, key=lambda stroke: stroke.midi)
-    notes = tuple(stroke.midi for stroke in strokes)
-    if any(stroke.roll == ON_THE_BEAT for stroke in strokes):
-        return strokes
-    roll = max(stroke.roll for stroke in strokes)
-    reach = reach_mm(hands.reach(hand)) + TOLERANCE_MM
-    if hand == "left" and span_mm(notes) > (reach if hands.roll else max(reach, widest)):
-        roll = max(roll, WIDE_ROLL)
-    if not roll and not after:
+    roll = roll_of(strokes, hand, hands, widest)
+    if roll == ON_THE_BEAT or (not roll and not after):
         return strokes
     found = []
     for at, stroke in enumerate(strokes):

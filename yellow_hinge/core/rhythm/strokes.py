@@ -49,7 +49,8 @@ def _keys(here: Played, hit: Timed, hand: str) -> list[tuple[str, Stroke]]:
     found = []
     for midi in keys:
         loud = loudness(hand, hit.louder, here.swell, len(keys), hand == "right" and midi == top)
-        found.append((here.hand_of(hand), Stroke(onset, end, midi, loud, here.place, hit.roll, midi not in own)))
+        stroke = Stroke(onset, end, midi, loud, here.place, hit.roll, midi not in own, hit.louder)
+        found.append((here.hand_of(hand), stroke))
     return found
 
 
@@ -86,7 +87,7 @@ def _in_row(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
         for hand, midi in together:
             loud = loudness(hand, hit.louder, here.swell, 1, False)
             if hand == "left" or not here.tones or midi in under:
-                found.append((here.hand_of(hand), Stroke(onset, end, midi, loud, here.place)))
+                found.append((here.hand_of(hand), Stroke(onset, end, midi, loud, here.place, louder=hit.louder)))
     return found
 
 
@@ -96,14 +97,14 @@ def _walk(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
     midi = walk_keys(here.chordal, len(hits))[hits.index(hit)]
     onset, end = here.start + hit.at, here.start + hit.at + hit.length
     loud = loudness("left", hit.louder, here.swell, 1, False)
-    return [("left", Stroke(onset, end, midi, loud, here.place, 0, midi not in here.chordal.left))]
+    return [("left", Stroke(onset, end, midi, loud, here.place, 0, midi not in here.chordal.left, hit.louder))]
 
 
 def _under(here: Played, hit: Timed) -> list[tuple[str, Stroke]]:
     """A stroke of the right hand under its tune."""
     loud, own = loudness("right", hit.louder, here.swell, 1, False), here.chordal.right
     return [
-        ("right", Stroke(here.start + a, here.start + b, midi, loud, here.place, hit.roll, midi not in own))
+        ("right", Stroke(here.start + a, here.start + b, midi, loud, here.place, hit.roll, midi not in own, hit.louder))
         for a, b, midi in held_under(here.tones, here.under, hit, here.chordal)
     ]
 

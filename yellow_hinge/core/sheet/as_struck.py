@@ -4,41 +4,62 @@ most, bar by bar.
 
 from __future__ import annotations
 
+import itertools
 from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.performing import written_strokes
+from yellow_hinge.core.performing import written
 from yellow_hinge.core.pitch import pitch_of
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.rhythm.holding import Stroke
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
+from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, TICK
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
 from yellow_hinge.core.song import Song
 
-PARTS = 24  # of a quarter note: thirds and eighths of it are both whole
-STEP = TICK // PARTS
+STEP = TICK // 24  # the grid: thirds and eighths of a quarter note are both whole on it
+FIRST = (TICK // 4, TICK // 3, TICK // 8, TICK // 6)  # where a stroke is written if it lies so near
+NEAR = 18  # ticks
+ARPEGGIO = 30  # milliseconds: what is rolled faster is written together
 SHORT_REST = TICK // 4  # ticks: what is let go so soon before the next stroke is written through
 LENGTHS = (TICK // 2, TICK // 4, TICK // 3, TICK // 6, TICK // 8)
+SHORTEST = TICK // 3  # a stroke on a longer part is written no shorter than half of this, a ghost too
 MOST_VOICES = 2
+SIGNS = (ACCENT, GHOST_SIGN, ROLL) = ("accent", "ghost", "roll")
+PEDALS = (DOWN, CHANGE, UP) = ("start", "change", "stop")
 
 Voices = list[list[Sound]]
 
 
 class Block(NamedTuple):
     """Keys of one hand that are struck and let go together: ticks from the song's start, MIDI ascending, the chord's
-    index.
+    index, the signs of the stroke out of SIGNS, and whether the tune is among them.
     """
 
     onset: int
     end: int
     keys: tuple[int, ...]
     place: int
+    signs: tuple[str, ...] = ()
+    tune: bool = False
 
 
 def snapped(tick: int) -> int:
-    """A time in ticks on the grid that is written."""
+    """A time in ticks as it is written: a stroke that is laid back by a hair stands on its beat."""
+    for part in FIRST:
+        near = (tick + part // 2) // part * part
+        if abs(near - tick) <= NEAR:
+            return near
     return (tick + STEP // 2) // STEP * STEP
+
+
+def _signs(strokes: list[Stroke]) -> tuple[str, ...]:
+    said = {
+        ACCENT: any(stroke.louder >= LOUDER for stroke in strokes),
+        GHOST_SIGN: all(stroke.louder <= GHOST for stroke in strokes),
+        ROLL: any(stroke.roll >= ARPEGGIO for stroke in strokes),
+    }
+    return tuple(sign for sign in SIGNS if said[sign])
 
 
 def _let_go(onset: int, end: int, following: int | None) -> int:
@@ -48,8 +69,8 @@ def _let_go(onset: int, end: int, following: int | None) -> int:
     if following is not None and abs(following - end) <= SHORT_REST:
         return following
     part = next((part for part in LENGTHS if onset % part == 0), STEP)
-    if end - onset < part * 3 // 4:
-        part = next((less for less in LENGTHS if less < part and part % less == 0), STEP)
+    while part > SHORTEST and end - onset < part * 3 // 4:
+        part = next(less for less in LENGTHS if less < part and part % less == 0)
     end = onset + max(1, (end - onset + part // 2) // part) * part
     return following if following is not None and abs(following - end) <= SHORT_REST else end
 
@@ -58,20 +79,36 @@ def blocks_of(strokes: list[Stroke]) -> list[Block]:
     """One hand's strokes as blocks, in order; short rests before the next stroke are written through."""
     onsets = sorted({snapped(stroke.onset) for stroke in strokes})
     after = dict(zip(onsets, (*onsets[1:], None), strict=True)) if onsets else {}
-    found: dict[tuple[int, int], dict[int, int]] = {}
+    found: dict[tuple[int, int], dict[int, Stroke]] = {}
     for stroke in strokes:
         onset = snapped(stroke.onset)
         end = _let_go(onset, max(snapped(stroke.end), onset + STEP), after[onset])
-        found.setdefault((onset, end), {})[stroke.midi] = stroke.place
-    return [Block(*at, tuple(sorted(keys)), min(keys.values())) for at, keys in sorted(found.items())]
+        found.setdefault((onset, end), {})[stroke.midi] = stroke
+    return [
+        Block(
+            *at, tuple(sorted(keys)), min(s.place for s in keys.values()), _signs([*keys.values()]),
+            any(s.roll == ON_THE_BEAT for s in keys.values()),
+        )
+        for at, keys in sorted(found.items())
+    ]  # fmt: skip
 
 
 def voices_of(blocks: list[Block]) -> list[list[Block]]:
-    """Blocks in voices in which nothing overlaps; where all are held, the one that ends first is let go."""
+    """Blocks in voices in which nothing overlaps; where all are held, the one that ends first is let go. A tune has its
+    voice, into which nothing else comes.
+    """
+    tune = [block for block in blocks if block.tune]
+    if tune:
+        under = _packed([block for block in blocks if not block.tune], MOST_VOICES - 1)
+        return [*_packed(tune, 1), *under]
+    return _packed(blocks, MOST_VOICES)
+
+
+def _packed(blocks: list[Block], most: int) -> list[list[Block]]:
     voices: list[list[Block]] = []
     for block in blocks:
         free = next((voice for voice in voices if voice[-1].end <= block.onset), None)
-        if free is None and len(voices) < MOST_VOICES:
+        if free is None and len(voices) < most:
             voices.append([])
             free = voices[-1]
         if free is None:
@@ -86,22 +123,78 @@ def voices_of(blocks: list[Block]) -> list[list[Block]]:
     return voices
 
 
+class StruckBar(NamedTuple):
+    """A bar as it is first played: the voices of each hand, and what the pedal does out of PEDALS, in quarters from its
+    beginning.
+    """
+
+    hands: dict[str, Voices]
+    pedals: tuple[tuple[Fraction, str], ...]
+
+
 def struck_bars(
     solution: Solution, song: Song, playing: Playing, bars: list[Measure], fingers: bool
-) -> dict[str, list[Voices]]:
-    """For each hand the voices of every bar, as it is first played."""
-    strokes = written_strokes(solution, song, playing)
+) -> list[StruckBar]:
+    """Every bar as it is first played."""
+    strokes, pedals = written(solution, song, playing)
     spans = [_span(bar) for bar in bars]
-    found: dict[str, list[Voices]] = {}
-    for hand, own in strokes.items():
-        voices = voices_of(blocks_of(own))
-        found[hand] = []
-        for at, span in enumerate(spans):
-            joined = (at > 0 and spans[at - 1][1] == span[0], at + 1 < len(spans) and spans[at + 1][0] == span[1])
-            made = [_bar(voice, span, joined, solution, hand if fingers else "") for voice in voices]
-            sounding = [sounds for sounds in made if any(sound.pitches for sound in sounds)]
-            found[hand].append(sounding or made[:1] or [[Sound((), (), bar_length(bars[at]))]])
+    voices = {hand: voices_of(blocks_of(own)) for hand, own in strokes.items()}
+    downs = [(snapped(down), snapped(up)) for down, up in pedals]
+    found = []
+    for at, span in enumerate(spans):
+        joined = (at > 0 and spans[at - 1][1] == span[0], at + 1 < len(spans) and spans[at + 1][0] == span[1])
+        hands: dict[str, Voices] = {}
+        for hand, own in voices.items():
+            made = [_bar(voice, span, joined, solution, hand if fingers else "") for voice in own]
+            sounding = sorted((sounds for sounds in made if any(s.pitches for s in sounds)), key=_height, reverse=True)
+            hands[hand] = sounding or made[:1] or [[Sound((), (), bar_length(bars[at]))]]
+        found.append(StruckBar(hands, _pedal(downs, span, joined)))
     return found
+
+
+def one_stack(voices: Voices) -> Voices:
+    """Voices with the fingers of what two of them strike together in one place, at the first of them, low to high."""
+    if len(voices) < MOST_VOICES:
+        return voices
+    upper, lower = (list(sounds) for sounds in voices)
+    ends = (list(itertools.accumulate((s.length for s in sounds), initial=Fraction(0))) for sounds in (upper, lower))
+    first, second = ({at: n for n, at in enumerate(found[:-1])} for found in ends)
+    for at, n in second.items():
+        low, high = lower[n], upper[first[at]] if at in first else None
+        if low.fingers and high is not None and high.pitches:
+            own = zip(
+                (*low.pitches, *(high.pitches if high.fingers else ())), (*low.fingers, *high.fingers), strict=True
+            )
+            stack = sorted(own, key=lambda pair: pair[0].midi)
+            upper[first[at]] = high._replace(fingers=tuple(finger for _, finger in stack))
+            lower[n] = low._replace(fingers=())
+    return [upper, lower]
+
+
+def _height(sounds: list[Sound]) -> Fraction:
+    """How high a voice lies on average: the higher one is written first, with its stems up."""
+    notes = [pitch.midi for sound in sounds for pitch in sound.pitches]
+    return Fraction(sum(notes), len(notes))
+
+
+def _pedal(
+    downs: list[tuple[int, int]], span: tuple[int, int], joined: tuple[bool, bool]
+) -> tuple[tuple[Fraction, str], ...]:
+    """What the pedal does in a bar; it is let go where the bar that is written next is not the one that is played."""
+    inside = [(down, up) for down, up in downs if down < span[1] and up > span[0]]
+    ends, begins = {up for _, up in downs}, {down for down, _ in downs}
+    found: list[tuple[int, str]] = []
+    for down, up in inside:
+        if down >= span[0]:
+            before = down in ends and (down > span[0] or joined[0])
+            found.append((down, CHANGE if before else DOWN))
+        elif not joined[0]:
+            found.append((span[0], DOWN))
+        if up > span[1] if joined[1] else up >= span[1]:
+            found += [] if joined[1] else [(span[1], UP)]
+        elif up not in begins:
+            found.append((up, UP))
+    return tuple((Fraction(tick - span[0], TICK), what) for tick, what in found)
 
 
 def _span(bar: Measure) -> tuple[int, int]:
@@ -114,18 +207,24 @@ def _bar(
 ) -> list[Sound]:
     """One voice in one bar: its sounds and rests. `hand`: whose fingers are written, "" for none."""
     found, at = [], span[0]
+    shown: dict[int, set[int]] = {}
+    strong = (span[0], span[0] + (span[1] - span[0]) // 2)  # where an accent is heard without a sign
     for block in voice:
         begins, ends = max(block.onset, span[0]), min(block.end, span[1])
-        if begins >= ends or (block.onset < span[0] and not joined[0]):
+        if begins >= ends:
             continue
         if begins > at:
             found.append(Sound((), (), Fraction(begins - at, TICK)))
         voicing = solution.voicings[block.place]
         pitches = tuple(pitch_of(midi, voicing.chord.note_of(midi % 12)) for midi in block.keys)
         known = dict(zip(voicing.both.of(hand), voicing.fingers.of(hand), strict=True)) if hand else {}
-        own = tuple(known[midi] for midi in block.keys) if all(midi in known for midi in block.keys) else ()
         ties = block.onset < span[0], block.end > span[1] and joined[1]
-        found.append(Sound(pitches, own, Fraction(ends - begins, TICK), ties))
+        told = shown.setdefault(block.place, set())
+        new = not ties[0] and not told.issuperset(block.keys) and all(midi in known for midi in block.keys)
+        own = tuple(known[midi] for midi in block.keys) if new else ()  # what was told of a chord is not told again
+        told.update(block.keys if new or (ties[0] and joined[0]) else ())
+        signs = () if ties[0] else tuple(sign for sign in block.signs if sign != ACCENT or begins not in strong)
+        found.append(Sound(pitches, own, Fraction(ends - begins, TICK), ties, signs))
         at = ends
     if at < span[1]:
         found.append(Sound((), (), Fraction(span[1] - at, TICK)))

@@ -13,15 +13,16 @@ SIZES = {"s": "Small", "m": "Medium", "l": "Large", "stage": "For the stage"}
 PAPERS = {"a4": ("A4", 210.0, 297.0), "letter": ("Letter", 215.9, 279.4), "tablet": ("Tablet", 162.0, 216.0)}
 SHOWN = {
     "keyboards": "Keyboards", "degrees": "Degrees", "fingers": "Fingers", "numbers": "Numbers", "cues": "Cue words",
-    "tune": "Tune", "holds": "What holds", "notes": "My notes",
+    "tune": "Tune", "holds": "What holds", "notes": "My notes", "rhythm": "Rhythm", "pedal": "Pedal",
 }  # fmt: skip
-USUAL_SHOWN = ("keyboards", "degrees", "fingers", "numbers", "cues", "holds", "notes")
+USUAL_SHOWN = ("keyboards", "degrees", "fingers", "numbers", "cues", "holds", "notes", "rhythm", "pedal")
+HANDS_AS = {"struck": "as struck", "held": "as held"}  # what staves show of the hands
 MOST_COLUMNS = 8
 
 
 class SheetAsk(msgspec.Struct, frozen=True):
     """The choices for a sheet. `columns` of a row, 0 as many as fit; `key` the sheet is written in, "" for the song's
-    own; `mix` instead of the take on the desk.
+    own; `mix` instead of the take on the desk; `hands` out of HANDS_AS.
     """
 
     kind: str = "cheat"
@@ -32,9 +33,10 @@ class SheetAsk(msgspec.Struct, frozen=True):
     show: tuple[str, ...] = USUAL_SHOWN
     key: str = ""
     mix: bool = False
+    hands: str = "struck"
 
     def __post_init__(self) -> None:
-        for name, known in (("kind", KINDS), ("size", SIZES), ("paper", PAPERS)):
+        for name, known in (("kind", KINDS), ("size", SIZES), ("paper", PAPERS), ("hands", HANDS_AS)):
             if getattr(self, name) not in known:
                 raise UserError(f"{getattr(self, name)[:20]!r} is not a {name} of a sheet; use {', '.join(known)}")
         strange = next((part for part in self.show if part not in SHOWN), None)
@@ -48,6 +50,11 @@ class SheetAsk(msgspec.Struct, frozen=True):
     def shows(self, part: str) -> bool:
         """Whether the sheet shows a part out of SHOWN."""
         return part in self.show
+
+    @property
+    def struck(self) -> bool:
+        """Whether staves show what is struck, and not what is held."""
+        return self.hands == "struck"
 
     @property
     def page(self) -> tuple[float, float]:

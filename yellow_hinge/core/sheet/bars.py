@@ -15,14 +15,15 @@ from yellow_hinge.core.timeline import Moment, bar_meter
 
 
 class Sound(NamedTuple):
-    """What sounds from a place of a bar on: pitches (none: a rest), their fingers, its length in quarters, and whether
-    it is tied to what is before and after it.
+    """What sounds from a place of a bar on: pitches (none: a rest), their fingers, its length in quarters, whether it
+    is tied to what is before and after it, and the signs of its stroke ("accent", "ghost", "roll").
     """
 
     pitches: tuple[Pitch, ...]
     fingers: tuple[int, ...]
     length: Fraction
     tied: tuple[bool, bool] = (False, False)
+    signs: tuple[str, ...] = ()
 
 
 class Measure(NamedTuple):

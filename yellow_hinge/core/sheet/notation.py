@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.key import Key, fifths
 from yellow_hinge.core.pitch import Pitch
+from yellow_hinge.core.song import Meter
 
 _SHARP_ORDER, _FLAT_ORDER = (3, 0, 4, 1, 5, 2, 6), (6, 2, 5, 1, 4, 0, 3)  # letters in a signature
 # Note values: name and length in quarters.
@@ -57,6 +58,36 @@ def values(length: Fraction) -> list[Value]:
     return found
 
 
+def written(at: Fraction, length: Fraction, meter: Meter, rest: bool = False) -> list[Value]:
+    """The values of a note or rest that begins so many quarters into a bar, cut so that the beats can be read: a note
+    that begins off the beat ends with it or is a plain one over it, none hides the middle of a bar of even beats, and
+    rests keep to their beats.
+    """
+    cut = _cut(at, length, meter, rest)
+    if not at < cut < at + length:
+        return values(length)
+    return [*values(cut - at), *written(cut, at + length - cut, meter, rest)]
+
+
+def _cut(at: Fraction, length: Fraction, meter: Meter, rest: bool) -> Fraction:
+    """Where the first value of a note ends, in quarters from the bar's beginning; where it needs no cut, its end."""
+    beat, end, simple = meter.beat_quarters, at + length, not meter.compound
+    middle = meter.beats * beat / 2
+    over = meter.beats % 2 == 0 and meter.beats > 2 and at < middle < end
+    if at % beat:
+        following = (at // beat + 1) * beat
+        plain = not rest and simple and at % beat == beat / 2 and length == beat and not over
+        return end if end <= following or plain else following
+    around = not rest and at == middle - beat and length == 2 * beat  # one beat to each side of the middle
+    if over and (rest or at) and not around:
+        return middle
+    whole = length // beat * beat
+    if length == whole:
+        return end if simple or length != 3 * beat else at + 2 * beat
+    dotted = not rest and simple and length == beat * 3 / 2
+    return end if dotted or not whole else at + whole
+
+
 class Signs:
     """Which notes of a bar need a sign, by staff: those that differ from the signature or from a sign before them."""
 
@@ -94,21 +125,35 @@ class Beamable(NamedTuple):
     flags: int
 
 
-def beams(notes: Sequence[Beamable], beat: Fraction) -> list[tuple[str, ...]]:
+def beams(notes: Sequence[Beamable], meter: Meter) -> list[tuple[str, ...]]:
     """For every note what its beams do ("begin", "continue", "end", "forward hook", "backward hook"), first beam
-    first; notes are joined inside a beat of that many quarters.
+    first; notes are joined inside a beat, plain eighths of two beats where the bar's half or third begins with them.
     """
     found: list[tuple[str, ...]] = [()] * len(notes)
+    groups = _groups(notes, meter)
     at = 0
     while at < len(notes):
         end = at
-        while end < len(notes) and notes[end].flags and notes[end].at // beat == notes[at].at // beat:
+        while end < len(notes) and notes[end].flags and groups[end] == groups[at]:
             end += 1
         if end - at > 1:
             flags = [note.flags for note in notes[at:end]]
             for place in range(end - at):
                 found[at + place] = tuple(_beam(flags, place, level) for level in range(1, flags[place] + 1))
         at = max(end, at + 1)
+    return found
+
+
+def _groups(notes: Sequence[Beamable], meter: Meter) -> list[Fraction]:
+    """For every note where its group begins."""
+    beat = meter.beat_quarters
+    found = [note.at // beat * beat for note in notes]
+    if meter.lower != 4 or meter.beats % 2:
+        return found
+    for first in {at for at in found if at % (2 * beat) == 0}:
+        inside = [note for note in notes if first <= note.at < first + 2 * beat]
+        if all(note.flags == 1 and note.at % (beat / 2) == 0 for note in inside):
+            found = [first if at == first + beat else at for at in found]
     return found
 
 

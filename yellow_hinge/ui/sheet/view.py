@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.core.sheet.asks import KINDS, MOST_COLUMNS, PAPERS, SHOWN, SIZES
+from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, MOST_COLUMNS, PAPERS, SHOWN, SIZES
 from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.sheet.pages_canvas import PagesCanvas
 from yellow_hinge.ui.theme import SMALL, Theme, font
@@ -146,9 +146,10 @@ class SheetView(ToldView):
         self.columns = _box(rows, "Bars of a row")
         self.key = _box([("", "the song's"), *((key, key) for key in KEYS)], "Key it is written in")
         self.sounds = _box([("", "as written"), *((key, key) for key in KEYS)], "Key it sounds in")
+        self.hands = _box(list(HANDS_AS.items()), "What staves show of the hands")
         boxes = (
             ("Size", self.size_), ("Paper", self.paper), ("Page", self.lies), ("Bars of a row", self.columns),
-            ("Fingers in", self.key), ("Sounds in", self.sounds),
+            ("Fingers in", self.key), ("Sounds in", self.sounds), ("Staves", self.hands),
         )  # fmt: skip
         for number, (text, box) in enumerate(boxes):
             label = self._label(text)

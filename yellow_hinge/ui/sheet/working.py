@@ -70,7 +70,7 @@ class SheetRoom(QObject):
         for box, value in (
             (view.kind, ask.kind), (view.size_, ask.size), (view.paper, ask.paper),
             (view.lies, "1" if ask.landscape else ""), (view.columns, str(ask.columns or "")), (view.key, ask.key),
-            (view.of, "mix" if ask.mix else "take"),
+            (view.of, "mix" if ask.mix else "take"), (view.hands, ask.hands),
         ):  # fmt: skip
             box.setCurrentIndex(max(0, box.findData(value)))
         for part, tick in view.shown.items():
@@ -89,7 +89,7 @@ class SheetRoom(QObject):
         self.wanted = SheetAsk(
             "cheat" if kind == TWELVE else kind, data(view.size_), int(data(view.columns) or 0), data(view.paper),
             bool(data(view.lies)), tuple(part for part, tick in view.shown.items() if tick.isChecked()),
-            data(view.key), data(view.of) == "mix",
+            data(view.key), data(view.of) == "mix", data(view.hands),
         )  # fmt: skip
         self._keep(msgspec.structs.replace(self.wanted, key="", mix=False))
         self._show_kind()
