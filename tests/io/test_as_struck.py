@@ -13,13 +13,25 @@ from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
+from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import song_file
 
 LATE = TICK // 4  # ticks that a short roll may come later than it is written; a long one three times that
 BARS = "| Dm7 | G7 C | Am7 | Fmaj7 G7 | C | C |"
 METERS = {"": ("4/4", "3/4", "6/8"), "12/8": ("12/8", "4/4")}
-SOME = ("held", "charleston", "pushed", "walking", "triplets", "swung-waltz", "five-vamp", "tremolo", "stride")
+SOME = (
+    "held",
+    "octave-answer",
+    "charleston",
+    "pushed",
+    "walking",
+    "triplets",
+    "swung-waltz",
+    "five-vamp",
+    "tremolo",
+    "stride",
+)
 
 
 def read(data):
@@ -43,7 +55,7 @@ def compared(song, late=LATE):
     written = read(data)
     missing = []
     for struck in (s for s in performed(solution, state.song, playing).struck if s.part in HANDS):
-        near = [w for w in written if w[1] == struck.midi and -LATE // 4 <= struck.onset - w[0] <= late]
+        near = [w for w in written if w[1] == struck.midi and -GRACE_TICKS <= struck.onset - w[0] <= late]
         if near:
             written.remove(min(near, key=lambda w: abs(w[0] - struck.onset)))
         missing += [] if near else [struck]

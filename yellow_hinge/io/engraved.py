@@ -5,64 +5,77 @@ the one painter draws them in our fonts.
 from __future__ import annotations
 
 import json
+import math
 import re
 from collections.abc import Callable
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
-import msgspec
-
-from yellow_hinge.core.sheet.drawing import Drawing
 from yellow_hinge.core.sheet.page import MM_PER_POINT, Box, Outline, Text, fitted, line_height, text_width
+from yellow_hinge.core.sheet.systems import ENDING, SYMBOL, Bar, Stem, System
 from yellow_hinge.io.apart import Limits, ReaderBugError, run_apart
 
 LIMITS = Limits(60.0, 2048 * 1024**2)
 UNIT = 0.01  # mm of the engraver's unit
 SVG, XLINK = "{http://www.w3.org/2000/svg}", "{http://www.w3.org/1999/xlink}"
-BOLD = {"ending", "fing", "reh", "tempo", "harm"}
+PATH, TEXT = f"{SVG}path", f"{SVG}text"
+TALL = 5000.0  # mm of a page of the engraver: its lines are put onto ours one by one
+BOLD = {ENDING, "fing", "reh", "tempo", "harm"}
 ROLE = {"fing": "muted", "dir": "ink", "mNum": "muted", "label": "muted", "labelAbbr": "muted"}
 # The engraver's own forms of signs in words, as the signs they are; everything else of its own is no text.
 SIGNS = {0xE260: "♭", 0xE261: "♮", 0xE262: "♯", 0xE263: "x", 0xE264: "♭♭", 0xEA64: "♭", 0xEA65: "♮", 0xEA66: "♯"}
 _COMMAND = re.compile(r"([MLHVCSZmlhvcsz])|(-?[0-9.]+(?:e-?[0-9]+)?)")
-_TRANSFORM = re.compile(r"(translate|scale)\(([^)]*)\)")
-STACK = (0.4, 1.6)  # fingers of one stack: mm apart at most, and heights of a text from one to the next
-BESIDE = 0.3  # mm between a finger and a stem
-AT_LEFT = {"reh", "mNum"}  # inside the margins
+_POINT = re.compile(r"[ML](-?[\d.]+)[ ,](-?[\d.]+)")
+_TRANSFORM = re.compile(r"(translate|scale|rotate)\(([^)]*)\)")
+NUMBER = "mNum"
 SMALLER = {"dir": 0.85}  # than the engraver has it
 ASCENT = 0.97  # of a text's size above its base line, in the shipped font
 
 
-class Stem(NamedTuple):
-    """Where a stem stands, in mm."""
-
-    x: float
-    y0: float
-    y1: float
-
-
 class Transform(NamedTuple):
-    """Where the engraver's units lie on the page: x = dx + sx * X, in mm."""
+    """Where the engraver's units lie on the page, in mm: x = dx + xx * X + xy * Y, and y likewise."""
 
     dx: float
     dy: float
-    sx: float
-    sy: float
+    xx: float
+    yy: float
+    xy: float = 0.0
+    yx: float = 0.0
+
+    @property
+    def scale(self) -> float:
+        """How long one of the units is, in mm."""
+        return math.sqrt(abs(self.xx * self.yy - self.xy * self.yx))
 
     def at(self, x: float, y: float) -> tuple[float, float]:
         """A point on the page."""
-        return self.dx + self.sx * x, self.dy + self.sy * y
+        return self.dx + self.xx * x + self.xy * y, self.dy + self.yx * x + self.yy * y
 
     def moved(self, words: str) -> Transform:
         """The place inside an element with a transform."""
         found = self
         for kind, numbers in _TRANSFORM.findall(words):
             x, *more = (float(number) for number in re.split(r"[ ,]+", numbers.strip()))
-            y = more[0] if more else (x if kind == "scale" else 0.0)
             if kind == "translate":
-                found = Transform(*found.at(x, y), found.sx, found.sy)
-            else:
-                found = found._replace(sx=found.sx * x, sy=found.sy * y)
+                found = found._shifted(x, more[0] if more else 0.0)
+            elif kind == "scale":
+                y = more[0] if more else x
+                found = found._replace(xx=found.xx * x, yx=found.yx * x, xy=found.xy * y, yy=found.yy * y)
+            else:  # a rotation, about a point
+                cx, cy = more or (0.0, 0.0)
+                found = found._shifted(cx, cy)._turned(math.radians(x))._shifted(-cx, -cy)
         return found
+
+    def _shifted(self, x: float, y: float) -> Transform:
+        dx, dy = self.at(x, y)
+        return self._replace(dx=dx, dy=dy)
+
+    def _turned(self, angle: float) -> Transform:
+        cos, sin = math.cos(angle), math.sin(angle)
+        return self._replace(
+            xx=self.xx * cos + self.xy * sin, xy=self.xy * cos - self.xx * sin,
+            yx=self.yx * cos + self.yy * sin, yy=self.yy * cos - self.yx * sin,
+        )  # fmt: skip
 
 
 def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, ...]], ...]:
@@ -99,47 +112,43 @@ def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, 
 
 
 class Reader:
-    """Puts one SVG page on a drawing with margins of so many mm."""
+    """Reads the lines of staves of one SVG page, `w` mm wide where the engraver's size is changed by `scale`."""
 
-    def __init__(self, svg: str, on: Drawing, margin: float = 0.0) -> None:
-        self.on, self.margin = on, margin
-        self.fingers: list[int] = []  # places of their texts
-        self.stems: list[Stem] = []
+    def __init__(self, svg: str, scale: float, w: float) -> None:
         root = fromstring(svg)
+        self.place, self.w = Transform(0.0, 0.0, UNIT * scale, UNIT * scale), w
         self.shapes = {element.get("id"): element for element in root.iter(f"{SVG}g") if element.get("id")}
-        self.inner = next(element for element in root.iter(f"{SVG}svg") if element.get("class") == "definition-scale")
+        self.lines = [element for element in root.iter(f"{SVG}g") if element.get("class") == "system"]
+        self.system = System(w)
+        self.on = self.system.on
 
-    def read(self, place: Transform) -> None:
-        """Everything, in its place."""
-        self._element(self.inner, place, "")
-        for stack in self._stacks():
-            self._beside_stems(stack)
-
-    def _stacks(self) -> list[list[int]]:
-        """Fingers that stand over each other, from above, as places of their texts."""
-        found: list[list[int]] = []
-        for n in sorted(self.fingers, key=lambda n: self.on.texts[n].y):
-            own = next((stack for stack in found if self._stacked(self.on.texts[stack[-1]], self.on.texts[n])), None)
-            if own is None:
-                found.append([n])
-            else:
-                own.append(n)
+    def systems(self) -> list[System]:
+        """Its lines, each on a drawing of its own."""
+        found = []
+        for line in self.lines:
+            self.system = System(self.w)
+            self.on = self.system.on
+            self._element(line, self.place, "")
+            self.system.bars = [self._bar(bar) for bar in line.iter(f"{SVG}g") if bar.get("class") == "measure"]
+            self.system.mend()
+            found.append(self.system)
         return found
 
-    @staticmethod
-    def _stacked(above: Text, text: Text) -> bool:
-        apart = abs(above.x + above.w / 2 - text.x - text.w / 2)
-        return apart < STACK[0] and text.y - above.y < STACK[1] * text.h
-
-    def _beside_stems(self, stack: list[int]) -> None:
-        """Move fingers to the left of a stem that would go through them."""
-        texts = [self.on.texts[n] for n in stack]
-        left, right = min(t.x for t in texts), max(t.x + t.w for t in texts)
-        top, bottom = texts[0].y, texts[-1].y + texts[-1].h
-        through = [s.x for s in self.stems if left - BESIDE < s.x < right + BESIDE and s.y0 < bottom and s.y1 > top]
-        if through:
-            for n, text in zip(stack, texts, strict=True):
-                self.on.texts[n] = msgspec.structs.replace(text, x=text.x + min(through) - BESIDE - right)
+    def _bar(self, bar: Element) -> Bar:
+        """Where a bar and its chords lie."""
+        staves = [
+            [(float(x), float(y)) for path in staff if path.tag == PATH for x, y in _POINT.findall(path.get("d", ""))]
+            for staff in bar
+            if staff.get("class") == "staff"
+        ]
+        points = [point for staff in staves for point in staff]
+        (left, top), (right, bottom) = (
+            self.place.at(pick(x for x, _ in points), pick(y for _, y in points)) for pick in (min, max)
+        )
+        between = self.place.at(0.0, max(y for _, y in staves[-2 if len(staves) > 1 else -1]))[1]
+        symbols = [text for each in bar.iter(f"{SVG}g") if each.get("class") == SYMBOL for text in each.iter(TEXT)]
+        chords = sorted(self.place.at(float(text.get("x", 0)), 0.0)[0] for text in symbols)
+        return Bar(left, right, top, bottom, between, tuple(chords))
 
     def _element(self, element: Element, place: Transform, kind: str) -> None:
         tag = element.tag.removeprefix(SVG)
@@ -159,17 +168,19 @@ class Reader:
 
     def _path(self, element: Element, place: Transform, kind: str) -> None:
         path = outline_path(element.get("d", ""), place)
-        pen = float(element.get("stroke-width") or 0) * abs(place.sx)
+        pen = float(element.get("stroke-width") or 0) * place.scale
         line = all(command in "ML" for command, _ in path)
         if kind == "stem" and line:
             ys = [numbers[1] for _, numbers in path]
-            self.stems.append(Stem(path[0][1][0], min(ys), max(ys)))
+            self.system.stems.append(Stem(path[0][1][0], min(ys), max(ys)))
+        self.system.brackets += [len(self.on.outlines)] if kind == ENDING else []
         if line or not pen:
             self.on.outlines.append(Outline(path, "ink", pen if line else 0.0))
         else:
             self.on.outlines += [Outline(path, "ink"), Outline(path, "ink", pen)]
 
     def _polygon(self, element: Element, place: Transform, kind: str) -> None:
+        self.system.brackets += [len(self.on.outlines)] if kind == ENDING else []
         points = [tuple(map(float, point.split(","))) for point in element.get("points", "").split()]
         path = [("L" if index else "M", place.at(x, y)) for index, (x, y) in enumerate(points)]
         self.on.outlines.append(Outline((*path, ("Z", ())), "ink"))
@@ -177,17 +188,15 @@ class Reader:
     def _ellipse(self, element: Element, place: Transform, kind: str) -> None:
         cx, cy, rx, ry = (float(element.get(name, 0)) for name in ("cx", "cy", "rx", "ry"))
         x, y = place.at(cx, cy)
-        w, h = abs(rx * place.sx), abs(ry * place.sy)
+        w, h = rx * place.scale, ry * place.scale
         self.on.boxes.append(Box(x - w, y - h, 2 * w, 2 * h, "ink", "round"))
 
     def _rect(self, element: Element, place: Transform, kind: str) -> None:
         x, y, w, h = (float(element.get(name, 0)) for name in ("x", "y", "width", "height"))
         (x0, y0), (x1, y1) = place.at(x, y), place.at(x + w, y + h)
-        if kind == "reh":  # a section's name stands without a frame
-            return
         corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
         path = [("L" if index else "M", point) for index, point in enumerate(corners)]
-        pen = float(element.get("stroke-width") or 0) * place.sx
+        pen = float(element.get("stroke-width") or 0) * place.scale
         self.on.outlines.append(Outline((*path, ("Z", ())), "ink", pen))
 
     def _text(self, element: Element, place: Transform, kind: str) -> None:
@@ -198,23 +207,21 @@ class Reader:
                 sizes.append(float((part.get("font-size") or "0").rstrip("px")))
         words = re.sub(r"\s+", " ", words).strip()
         x_words = element.get("x") or next((p.get("x") for p in element.iter() if p.get("x")), None)
-        if x_words is None and kind == "mNum":  # which stands where its system begins
+        if x_words is None and kind == NUMBER:  # which stands where its system begins
             x_words = "0"
         if not words or not max(sizes) or x_words is None:
             return
-        size = max(sizes) * abs(place.sy) / MM_PER_POINT * SMALLER.get(kind, 1.0)
+        size = max(sizes) * place.scale / MM_PER_POINT * SMALLER.get(kind, 1.0)
         bold = kind in BOLD
         x, y = place.at(float(x_words), float(element.get("y") or 0))
         wide = text_width(words, size, bold)
-        anchor = "start" if kind in AT_LEFT else element.get("text-anchor", "start")
+        anchor = "start" if kind == NUMBER else element.get("text-anchor", "start")
         x -= wide / 2 if anchor == "middle" else wide if anchor == "end" else 0.0
-        least, most = (place.at(0.0, 0.0)[0], self.on.w - self.margin) if kind in AT_LEFT else (0.5, self.on.w - 0.5)
-        x = max(least, min(x, most - wide))
-        size = fitted(words, size, self.on.w - 1.0, bold)
+        x = max(0.0, min(x, self.w - wide))
+        size = fitted(words, size, self.w, bold)
         top = y - size * ASCENT * MM_PER_POINT
-        role = ROLE.get(kind, "ink")
-        self.fingers += [len(self.on.texts)] if kind == "fing" else []
-        self.on.texts.append(Text(x, top, wide + 0.01, line_height(size), words, size, role, bold))
+        text = Text(x, top, wide + 0.01, line_height(size), words, size, ROLE.get(kind, "ink"), bold)
+        self.system.add_text(kind, text)
 
 
 def _is_text(sign: str) -> bool:
@@ -227,13 +234,11 @@ _DRAWN: dict[str, Callable[[Reader, Element, Transform, str], None]] = {
 }  # fmt: skip
 
 
-def engrave(
-    score: bytes, width: float, height: float, cancelled: Callable[[], bool] = lambda: False
-) -> tuple[str, ...]:
-    """The SVG pages of a score; `width` and `height` of a page in mm as the engraver measures it. Raises FileFault
+def engrave(score: bytes, width: float, cancelled: Callable[[], bool] = lambda: False) -> tuple[str, ...]:
+    """The SVG pages of a score, `width` mm wide as the engraver measures it and as tall as can be. Raises FileFault
     where it takes too long, OvertakenError, and ReaderBugError where it cannot be done.
     """
-    asked = {"score": score.decode(), "width": round(width / UNIT), "height": round(height / UNIT)}
+    asked = {"score": score.decode(), "width": round(width / UNIT), "height": round(TALL / UNIT)}
     out = run_apart("yellow_hinge.io.engraver", (), json.dumps(asked).encode(), "the staves", LIMITS, cancelled)
     if not out:
         raise ReaderBugError("the engraver died")

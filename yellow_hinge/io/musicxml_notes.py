@@ -16,6 +16,9 @@ SIGNS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat
 _HARMONY_TAIL = ("staff",)  # what stands after the offset of a harmony
 
 
+GRACE_NOTE = Value(Fraction(0), "eighth")
+
+
 class Piece(NamedTuple):
     """One written note value of a sound: where it begins in the bar, in quarters, and whether it is tied from the value
     before and to the next.
@@ -33,12 +36,17 @@ def pieces(sounds: list[Sound], made: Measure) -> list[Piece]:
     found, at = [], Fraction(0)
     short = max(Fraction(0), made.meter.beat_quarters * made.meter.beats - bar_length(made))
     for sound in sounds:
-        row = written(at + short, sound.length, made.meter, not sound.pitches)
+        row = written(at + short, sound.length, made.meter, not sound.pitches) or [GRACE_NOTE]
         for place, value in enumerate(row):
             tied = (place > 0 or sound.tied[0], place < len(row) - 1 or sound.tied[1])
             found.append(Piece(sound, value, at, place == 0 and not sound.tied[0], tied))
             at += value.length
     return found
+
+
+def _flags(piece: Piece) -> int:
+    """The flags of a value that may be beamed; rests and grace notes have none."""
+    return FLAGS.get(piece.value.name, 0) if piece.sound.pitches and piece.value.length else 0
 
 
 def tuplets(found: list[Piece]) -> list[tuple[str, ...]]:
@@ -152,10 +160,7 @@ class Voice:
         found = pieces(sounds, self.made)
         whole = self.made.meter.beat_quarters * self.made.meter.beats
         short = whole - bar_length(self.made)
-        joined = beams(
-            [Beamable(p.at + short, FLAGS.get(p.value.name, 0) if p.sound.pitches else 0) for p in found],
-            self.made.meter,
-        )
+        joined = beams([Beamable(piece.at + short, _flags(piece)) for piece in found], self.made.meter)
         for piece, beam, tuplet in zip(found, joined, tuplets(found), strict=True):
             self._before(piece.at, piece.at + piece.value.length)
             self._piece(piece, beam, tuplet)
@@ -195,23 +200,13 @@ class Voice:
         pitches: tuple[Pitch | None, ...] = piece.sound.pitches or (None,)
         for place, pitch in enumerate(pitches):
             note = SubElement(self.element, "note")
+            if not piece.value.length:
+                SubElement(note, "grace", {"slash": "yes"})
             if place:
                 SubElement(note, "chord")
-            if pitch is None:
-                SubElement(note, "rest")
-            else:
-                self._pitch(note, pitch)
-            SubElement(note, "duration").text = self._count(piece.value.length)
-            if pitch is not None:
-                for on, kind in zip(piece.tied, ("stop", "start"), strict=True):
-                    if on:
-                        SubElement(note, "tie", {"type": kind})
+            self._sounding(note, piece, pitch)
             SubElement(note, "voice").text = self.number
             self._value(note, piece, pitch)
-            if self.stem and pitch is not None:
-                SubElement(note, "stem").text = self.stem
-            if "ghost" in piece.sound.signs:
-                SubElement(note, "notehead", {"parentheses": "yes"}).text = "normal"
             if self.staff:
                 SubElement(note, "staff").text = str(self.staff)
             if place == 0:
@@ -219,12 +214,20 @@ class Voice:
                     SubElement(note, "beam", {"number": str(number)}).text = what
             self._notations(note, piece, place, pitch, tuplet if place == 0 else ())
 
-    def _pitch(self, note: Element, pitch: Pitch) -> None:
-        inside = SubElement(note, "pitch")
-        SubElement(inside, "step").text = LETTERS[pitch.note.letter]
-        if pitch.note.alter:
-            SubElement(inside, "alter").text = str(pitch.note.alter)
-        SubElement(inside, "octave").text = str(pitch.octave)
+    def _sounding(self, note: Element, piece: Piece, pitch: Pitch | None) -> None:
+        if pitch is None:
+            SubElement(note, "rest")
+        else:
+            inside = SubElement(note, "pitch")
+            SubElement(inside, "step").text = LETTERS[pitch.note.letter]
+            if pitch.note.alter:
+                SubElement(inside, "alter").text = str(pitch.note.alter)
+            SubElement(inside, "octave").text = str(pitch.octave)
+        if piece.value.length:
+            SubElement(note, "duration").text = self._count(piece.value.length)
+        for on, kind in zip(piece.tied if pitch is not None else (), ("stop", "start"), strict=False):
+            if on:
+                SubElement(note, "tie", {"type": kind})
 
     def _value(self, note: Element, piece: Piece, pitch: Pitch | None) -> None:
         value = piece.value
@@ -238,6 +241,10 @@ class Voice:
             inside = SubElement(note, "time-modification")
             SubElement(inside, "actual-notes").text = str(value.actual)
             SubElement(inside, "normal-notes").text = str(value.normal)
+        if self.stem and pitch is not None:
+            SubElement(note, "stem").text = self.stem
+        if "ghost" in piece.sound.signs:
+            SubElement(note, "notehead", {"parentheses": "yes"}).text = "normal"
 
     def _notations(self, note: Element, piece: Piece, place: int, pitch: Pitch | None, tuplet: tuple[str, ...]) -> None:
         ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]

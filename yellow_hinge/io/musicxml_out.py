@@ -17,6 +17,7 @@ from yellow_hinge.core.rhythm.asks import Playing, usual_playing
 from yellow_hinge.core.road import AT_BEGIN, CODA, TO_CODA
 from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
+from yellow_hinge.core.sheet.breaking import line_breaks, room_of
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.notation import clef_for, values
@@ -55,25 +56,6 @@ class Notation(NamedTuple):
 
 
 USUAL = Notation()
-PHRASE = 4  # bars
-BAR_ROOM, NOTE_ROOM, SIGNATURE_ROOM = 9.0, 5.5, 24.0  # mm that a bar, a note in it, and a line's beginning take
-
-
-def line_breaks(bars: list[Measure], width: float, most: int) -> frozenset[int]:
-    """The bars (from 0) that begin a line: every section, and in it phrases of so many bars, halved where they do not
-    fit into a width in mm.
-    """
-    found: list[int] = []
-    count, room = 0, 0.0
-    for index, bar in enumerate(bars):
-        notes = max(len(bar.moments), len(bar.bar.tune))
-        need = BAR_ROOM + NOTE_ROOM * notes
-        full = count >= (most or PHRASE) or (count > 0 and count % 2 == 0 and room + need > width - SIGNATURE_ROOM)
-        if full or (index > 0 and bar.section):
-            found.append(index)
-            count, room = 0, 0.0
-        count, room = count + 1, room + need
-    return frozenset(found)
 
 
 class Part:
@@ -163,7 +145,7 @@ class Score:
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
         self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
-        self.breaks = line_breaks(self.measures, wants.system, wants.bars) if wants.engraved else frozenset()
+        self.breaks = self._breaks() if wants.engraved else frozenset()
 
     def _divisions(self) -> int:
         found = 1
@@ -175,6 +157,11 @@ class Score:
             for piece in itertools.chain.from_iterable(pieces(sounds, made) for sounds in voices):
                 found = lcm(found, piece.value.length.denominator)
         return lcm(found, *(at.denominator for bar in self.struck for at, _ in bar.pedals))
+
+    def _breaks(self) -> frozenset[int]:
+        pairs = zip(self.measures, self.struck, strict=True)
+        rooms = [room_of(made, struck, self.wants.cues) for made, struck in pairs]
+        return line_breaks(self.measures, rooms, self.wants.system, self.wants.bars)
 
     def _struck(self, playing: Playing) -> list[StruckBar]:
         """What both hands do in every bar."""
@@ -264,7 +251,7 @@ class Score:
         return found
 
     def _head(self, voice: Voice, made: Measure) -> None:
-        if made.section:
+        if made.section and not self.wants.engraved:
             voice.add(Fraction(0), rehearsal(made.section))
         if made is self.measures[0] and not self.wants.engraved:
             voice.add(Fraction(0), tempo(self.song.tempo, made.meter))
@@ -293,13 +280,16 @@ class Score:
             found.append(words(f"{other.when}: L {left} R {right}", True))
         return found + ([words(f"» {memo}", True)] if self.wants.notes and memo else [])
 
+    def bytes(self) -> bytes:
+        """The score as a MusicXML 4.0 file."""
+        root = self.element()
+        indent(root, " ")
+        return (_TYPE + _DOCTYPE + str(tostring(root, encoding="unicode")) + "\n").encode()
+
 
 def musicxml_bytes(
     song: Song, solution: Solution, memos: tuple[Memo, ...] = (), wants: Notation = USUAL,
     playing: Playing = Playing(),  # noqa: B008 - frozen
 ) -> bytes:  # fmt: skip
-    """The score as a MusicXML 4.0 file."""
-    root = Score(song, solution, memos, wants, playing).element()
-    indent(root, " ")
-    written = str(tostring(root, encoding="unicode"))
-    return (_TYPE + _DOCTYPE + written + "\n").encode()
+    """A score as a MusicXML 4.0 file."""
+    return Score(song, solution, memos, wants, playing).bytes()

@@ -9,15 +9,17 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.cells import POINTS
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages
 from yellow_hinge.core.sheet.content import Content, Writer, content, otherwise
 from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
+from yellow_hinge.core.sheet.systems import chord_areas, place_system
 from yellow_hinge.core.song import Memo, Song
 from yellow_hinge.core.swing import swing_words
-from yellow_hinge.io.engraved import UNIT, Reader, Transform, engrave
-from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+from yellow_hinge.io.engraved import Reader, engrave
+from yellow_hinge.io.musicxml_out import Notation, Score
 from yellow_hinge.io.song_json import SongFile
 
 
@@ -34,7 +36,7 @@ def facts(song: Song, solution: Solution, take: str, playing: Playing) -> str:
 
 
 STAVES = {"s": 0.66, "m": 0.8, "l": 1.0, "stage": 1.3}  # of the engraver's own size
-HEAD = 2.0  # mm between a page's head and its staves
+BRACE = 2.6  # mm left of the staves, at the engraver's own size
 
 
 def sheet_pages(
@@ -58,18 +60,24 @@ def _staves(
     show = ask.shows
     memos = tuple(Memo(slot, words) for slot, words in writer.memos.items())
     flow = Flow(ask, found)
-    scale, top = STAVES[ask.size], flow.y + HEAD
+    scale = STAVES[ask.size]
+    wide = flow.width - BRACE * scale
     wants = Notation(
-        show("fingers"), show("cues"), show("tune"), show("notes"), True, flow.width / scale, ask.columns, ask.struck,
+        show("fingers"), show("cues"), show("tune"), show("notes"), True, wide / scale, ask.columns, ask.struck,
         show("pedal"),
     )  # fmt: skip
-    score = musicxml_bytes(writer.song, writer.solution, memos, wants, playing)
-    pages = engrave(score, flow.width / scale, (flow.bottom - top) / scale, cancelled)
-    for number, svg in enumerate(pages):
-        if number:
-            flow.new_page()
-        Reader(svg, flow.on, ask.margin).read(Transform(flow.left, top, UNIT * scale, UNIT * scale))
-        flow.y = flow.on.foot + 3.0
+    score = Score(writer.song, writer.solution, memos, wants, playing)
+    places = {(v.here.section, v.here.slot_id): n for n, v in reversed([*enumerate(writer.solution.voicings)])}
+    bars = iter(score.measures)
+    for svg in engrave(score.bytes(), wide / scale, cancelled):
+        for system in Reader(svg, scale, wide).systems():
+            own = [next(bars) for _ in system.bars]
+            for bar, made in zip(system.bars, own, strict=True):
+                voicings = [places.get((m.section, m.slot_id), -1) for m in made.moments]
+                system.on.areas += chord_areas(bar, voicings)
+            if own and own[0].section:
+                flow.heading(own[0].section, "", POINTS[ask.size] * 1.25, system.height)
+            place_system(flow, system, flow.left + BRACE * scale)
     rest = Content(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()
     return flow.finish()

@@ -25,7 +25,8 @@ SHORT_REST = TICK // 4  # ticks: what is let go so soon before the next stroke i
 LENGTHS = (TICK // 2, TICK // 4, TICK // 3, TICK // 6, TICK // 8)
 SHORTEST = TICK // 3  # a stroke on a longer part is written no shorter than half of this, a ghost too
 MOST_VOICES = 2
-SIGNS = (ACCENT, GHOST_SIGN, ROLL) = ("accent", "ghost", "roll")
+SIGNS = (ACCENT, GHOST_SIGN, ROLL, GRACE) = ("accent", "ghost", "roll", "grace")
+GRACE_TICKS = TICK // 8  # what is added for no longer than this is a grace note before the next beat
 PEDALS = (DOWN, CHANGE, UP) = ("start", "change", "stop")
 
 Voices = list[list[Sound]]
@@ -59,7 +60,7 @@ def _signs(strokes: list[Stroke]) -> tuple[str, ...]:
         GHOST_SIGN: all(stroke.louder <= GHOST for stroke in strokes),
         ROLL: any(stroke.roll >= ARPEGGIO for stroke in strokes),
     }
-    return tuple(sign for sign in SIGNS if said[sign])
+    return tuple(sign for sign, on in said.items() if on)
 
 
 def _let_go(onset: int, end: int, following: int | None) -> int:
@@ -77,10 +78,14 @@ def _let_go(onset: int, end: int, following: int | None) -> int:
 
 def blocks_of(strokes: list[Stroke]) -> list[Block]:
     """One hand's strokes as blocks, in order; short rests before the next stroke are written through."""
-    onsets = sorted({snapped(stroke.onset) for stroke in strokes})
+    graces = [stroke for stroke in strokes if stroke.added and stroke.end - stroke.onset <= GRACE_TICKS]
+    onsets = sorted({snapped(stroke.onset) for stroke in strokes if stroke not in graces})
     after = dict(zip(onsets, (*onsets[1:], None), strict=True)) if onsets else {}
     found: dict[tuple[int, int], dict[int, Stroke]] = {}
-    for stroke in strokes:
+    for stroke in graces:
+        beat = -(-stroke.onset // TICK) * TICK
+        found.setdefault((beat, beat), {})[stroke.midi] = stroke
+    for stroke in (stroke for stroke in strokes if stroke not in graces):
         onset = snapped(stroke.onset)
         end = _let_go(onset, max(snapped(stroke.end), onset + STEP), after[onset])
         found.setdefault((onset, end), {})[stroke.midi] = stroke
@@ -202,6 +207,10 @@ def _span(bar: Measure) -> tuple[int, int]:
     return int(start * TICK), int((start + bar_length(bar)) * TICK)
 
 
+def _without(signs: tuple[str, ...], gone: str) -> tuple[str, ...]:
+    return tuple(sign for sign in signs if sign != gone)
+
+
 def _bar(
     voice: list[Block], span: tuple[int, int], joined: tuple[bool, bool], solution: Solution, hand: str
 ) -> list[Sound]:
@@ -211,7 +220,8 @@ def _bar(
     strong = (span[0], span[0] + (span[1] - span[0]) // 2)  # where an accent is heard without a sign
     for block in voice:
         begins, ends = max(block.onset, span[0]), min(block.end, span[1])
-        if begins >= ends:
+        grace = block.onset == block.end and span[0] < block.onset <= span[1]
+        if begins >= ends and not grace:
             continue
         if begins > at:
             found.append(Sound((), (), Fraction(begins - at, TICK)))
@@ -223,7 +233,7 @@ def _bar(
         new = not ties[0] and not told.issuperset(block.keys) and all(midi in known for midi in block.keys)
         own = tuple(known[midi] for midi in block.keys) if new else ()  # what was told of a chord is not told again
         told.update(block.keys if new or (ties[0] and joined[0]) else ())
-        signs = () if ties[0] else tuple(sign for sign in block.signs if sign != ACCENT or begins not in strong)
+        signs = () if ties[0] else (GRACE,) if grace else _without(block.signs, ACCENT if begins in strong else "")
         found.append(Sound(pitches, own, Fraction(ends - begins, TICK), ties, signs))
         at = ends
     if at < span[1]:
