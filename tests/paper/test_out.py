@@ -51,6 +51,7 @@ def test_pdf_and_svg_hold_the_words_of_the_page(text):
                 [page.w / 25.4 * 72, page.h / 25.4 * 72], abs=1.0
             )
             tree = ElementTree.fromstring(out.svg_bytes(page, "x", "about"))
+            assert b"@font-face" in out.svg_bytes(page, "x", "about")
             told = [e.text or "" for e in tree.iter("{http://www.w3.org/2000/svg}text")]
             assert signs(told) == wanted
 

@@ -5,12 +5,15 @@ from __future__ import annotations
 import csv
 import io
 import json
+from typing import Any
 
+from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import NO_CHORD, Song
+from yellow_hinge.core.song import NO_CHORD, Song, short_beats
 from yellow_hinge.core.swing import swing_words
-from yellow_hinge.io.report import plain_number, silent_fields, solution_fields, voicing_fields
+from yellow_hinge.core.timeline import Moment
+from yellow_hinge.io.report import silent_fields, solution_fields, voicing_fields
 
 
 def json_bytes(song: Song, solution: Solution) -> bytes:
@@ -35,26 +38,37 @@ def csv_bytes(song: Song, solution: Solution) -> bytes:
 
 
 def txt_bytes(song: Song, solution: Solution) -> bytes:
-    """The cheat sheet as plain text: chord, number, count, left hand, right hand, cue."""
+    """The cheat sheet as plain text: chord, number, count, left hand, right hand, cue, each in its column."""
     swing = f", {swing_words(song.swing)}" if song.swing else ""
     lines = [song.title, f"{pretty_signs(song.key)}, {song.meter}, {song.tempo} beats a minute{swing}", ""]
     spoken = {v.moment: voicing_fields(v, solution, song) for v in solution.voicings}
+    rows = [_row(moment, spoken.get(index)) for index, moment in enumerate(solution.moments)]
+    wide = [max((len(row[column]) for row in rows), default=0) for column in range(COLUMNS)]
     section = -1
-    for index, moment in enumerate(solution.moments):
+    for moment, row in zip(solution.moments, rows, strict=True):
         if moment.section != section:
             section = moment.section
             lines += ["", song.sections[section].name.upper()]
-        fields = spoken.get(index)
-        count = plain_number(moment.beats)
-        if fields is None:
-            lines.append(f"{moment.bar + 1:>3}  {NO_CHORD:<12}{'':<10}{count:>5}  {moment.cue}".rstrip())
-            continue
-        left = f"{' '.join(fields['left_notes'])} ({' '.join(fields['left_degrees'])})" if fields["left"] else "rests"
-        right = (
-            f"{' '.join(fields['right_notes'])} ({' '.join(fields['right_degrees'])})" if fields["right"] else "rests"
+        cells = (
+            cell.rjust(w) if at in NUMBERS else cell.ljust(w)
+            for at, (cell, w) in enumerate(zip(row, wide, strict=True))
         )
-        lines.append(
-            f"{fields['bar']:>3}  {fields['symbol']:<12}{fields['number']:<10}{count:>5}  "
-            f"L {left:<30} R {right:<40} {moment.cue}".rstrip()
-        )
+        lines.append("  ".join(cells).rstrip())
     return ("\n".join(lines) + "\n").encode()
+
+
+COLUMNS, NUMBERS = 7, (0, 3)  # of the text sheet, and those with figures
+
+
+def _row(moment: Moment, fields: dict[str, Any] | None) -> tuple[str, ...]:
+    """A line of the text sheet; `fields` of its voicing, None for a rest."""
+    bar, count = str(moment.bar + 1), short_beats(moment.beats)
+    if fields is None:
+        return bar, NO_CHORD, "", count, "", "", moment.cue
+    hands = (
+        f"{hand[0].upper()} {' '.join(fields[f'{hand}_notes'])} ({' '.join(fields[f'{hand}_degrees'])})"
+        if fields[hand]
+        else f"{hand[0].upper()} rests"
+        for hand in HANDS
+    )
+    return bar, fields["symbol"], fields["number"], count, *hands, moment.cue

@@ -10,6 +10,7 @@ from PySide6.QtGui import QGuiApplication, QImage, QImageWriter, QPageLayout, QP
 from PySide6.QtSvg import QSvgGenerator
 
 from yellow_hinge.core.sheet.page import Page
+from yellow_hinge.paper.embedding import font_faces
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.paper.painter import PRINT, UNIT, Inks, paint_page
 
@@ -76,7 +77,7 @@ def _with_blanks(data: bytes) -> bytes:
 
 
 def svg_bytes(page: Page, title: str, about: str) -> bytes:
-    """One page as SVG, its words as text."""
+    """One page as SVG, its words as text, with their fonts inside."""
     ready()
     data = QByteArray()
     buffer = QBuffer(data)
@@ -91,7 +92,10 @@ def svg_bytes(page: Page, title: str, about: str) -> bytes:
     painter = QPainter(maker)
     paint_page(painter, page, PRINT)
     painter.end()
-    return bytes(data.data())
+    words: dict[bool, set[str]] = {}
+    for text in page.texts:
+        words.setdefault(text.bold, set()).add(text.words)
+    return bytes(data.data()).replace(b"<defs>", b"<defs>" + font_faces(words).encode(), 1)
 
 
 def picture(page: Page, width: int, inks: Inks = PRINT) -> QImage:
