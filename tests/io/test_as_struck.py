@@ -14,6 +14,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
+from yellow_hinge.core.sheet.rhythm_line import rhythms
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import song_file
 
@@ -89,3 +90,26 @@ def test_a_section_that_is_called_coda_has_its_sign():
     assert valid(data) is True
     assert b'tocoda="coda"' in data
     assert b'<sound coda="coda"' in data
+
+
+@pytest.mark.parametrize(
+    "chart", ["manner: gospel\nkey: C\n", "pattern: ballad\nkey: Db\n", "pattern: bass-chord\nkey: A\n"]
+)
+def test_the_cheat_sheet_has_the_rhythm_that_is_struck(chart):
+    """Every bar's picture, from above the staves' own onsets, is that of the performance."""
+    song = parse_chart(f"{chart}swing: straight\n[A]\n{BARS}\n[B]\n| F | G7 C |\n")
+    state = state_of(song_file(song))
+    solution, playing = solved(state, Builder()), song_file(state.song).playing
+    performance = performed(solution, state.song, playing)
+    found = rhythms(state.song, solution, playing)
+    assert len(found) == len(performance.bars)
+    for bar, rhythm in zip(performance.bars, found.values(), strict=True):
+        own = {
+            (s.part, s.onset - bar.start)
+            for s in performance.struck
+            if s.part in HANDS and bar.start <= s.onset + 12 < bar.end and s.length > GRACE_TICKS
+        }
+        drawn = {(beat.hand, round(beat.at * TICK)) for beat in rhythm.strokes}
+        same = {(a, b) for a in own for b in drawn if a[0] == b[0] and -12 <= a[1] - b[1] <= LATE}
+        assert {a for a, _ in same} == own
+        assert {b for _, b in same} == drawn

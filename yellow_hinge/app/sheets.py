@@ -17,8 +17,8 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.core.song import Address
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.timeline import bar_number, timeline
 from yellow_hinge.core.writing import write_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.sheets import sheet_pages
@@ -95,7 +95,7 @@ class SheetSolver(Newest[Sheet]):
         return Sheet(number, pages, "", not ask.mix)
 
 
-def describe_chord(solution: Solution, index: int) -> str:
+def describe_chord(song: Song, solution: Solution, index: int) -> str:
     """A chord in a few words: its symbol and its bar."""
     voicing = solution.voicings[index]
-    return f"{write_symbol(voicing.chord)}, bar {voicing.here.bar + 1}"
+    return f"{write_symbol(voicing.chord)}, bar {bar_number(song, voicing.here.origin, voicing.here.bar)}"

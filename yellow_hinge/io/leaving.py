@@ -17,7 +17,7 @@ SOUNDS, TABLES = ("wav", "flac", "ogg"), ("table", "analysis", "sheet")
 class Part(NamedTuple):
     """Something that a song may hold: how many of it there are, their names for one and for more, and the kinds of
     files (ids of formats) that hold it; `shown` is the part of a sheet that has to be shown for that. `struck`: staves
-    and scores hold it where they are as struck.
+    and scores hold it where they are as struck, cheat sheets with their rhythm.
     """
 
     count: Callable[[SongFile], int]
@@ -31,10 +31,15 @@ class Part(NamedTuple):
         """What of it an export leaves out, in words; "" for nothing."""
         count = self.count(file)
         hidden = self.shown and kind in PAGES and not ask.shows(self.shown)
-        staves = kind == "score" or (kind in PAGES and ask.kind == "staves")
-        if not count or (kind in self.held and not hidden) or (self.struck and staves and ask.struck):
+        if not count or (kind in self.held and not hidden) or (self.struck and _with_rhythm(kind, ask)):
             return ""
         return self.one if count == 1 else self.more.format(count)
+
+
+def _with_rhythm(kind: str, ask: SheetAsk) -> bool:
+    if kind == "score" or (kind in PAGES and ask.kind == "staves"):
+        return ask.struck
+    return kind in PAGES and ask.kind == "cheat" and ask.shows("rhythm")
 
 
 def _slots(file: SongFile) -> list[Slot]:

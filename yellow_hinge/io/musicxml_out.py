@@ -13,17 +13,16 @@ from yellow_hinge.core.key import Key, fifths
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.rhythm.asks import Playing, usual_playing
+from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.road import AT_BEGIN, CODA, TO_CODA
-from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars
+from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars, swing_said
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
 from yellow_hinge.core.sheet.breaking import line_breaks, room_of
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.notation import clef_for, values
 from yellow_hinge.core.song import Memo, Meter, Song, ending_words
-from yellow_hinge.core.swing import SWINGS, read_swing, swing_words
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.timeline import Moment, bar_number
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.harmony_xml import harmony
 from yellow_hinge.io.held_hands import held_hands, write_held
@@ -140,7 +139,7 @@ class Score:
         self.writer = Writer(song, solution, memos)
         self.measures = measures(song, solution, not wants.engraved)
         self.voicings = {voicing.here: voicing for voicing in solution.voicings}
-        self.swing = self._swing(playing) if wants.struck else ""
+        self.swing = swing_said(solution, song, playing).capitalize() if wants.struck else ""
         self.struck = self._struck(playing)
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
@@ -169,14 +168,6 @@ class Score:
             return struck_bars(self.solution, self.song, playing, self.measures, self.wants.fingers)
         return [StruckBar({hand: [self._hand(made, hand)] for hand in HANDS}, ()) for made in self.measures]
 
-    def _swing(self, playing: Playing) -> str:
-        """How the song swings, in a word; "" where it is straight."""
-        moments = [voicing.here for voicing in self.solution.voicings]
-        if not moments:
-            return ""
-        percent = usual_playing(self.song, self.solution.setup.manner, playing, moments).swing_at(moments[0])
-        return swing_words(read_swing(str(percent))).capitalize() if percent > SWINGS["straight"] else ""
-
     def element(self) -> Element:
         """The score's root element."""
         root = Element("score-partwise", {"version": "4.0"})
@@ -195,12 +186,10 @@ class Score:
         return root
 
     def _numbers(self) -> list[str]:
-        """The numbers of the bars: of the engraved ones in their section, as they are told everywhere else."""
+        """The numbers of the bars: of the engraved ones as they are counted in the song as it is written."""
         if self.wants.engraved:
-            found: list[int] = []
-            for made in self.measures:
-                found.append(made.moments[0].bar + 1 if made.moments else (found[-1] if found else 0) + 1)
-            return [str(number) for number in found]
+            places = [(made.moments[0].origin, made.moments[0].bar) for made in self.measures]
+            return [str(bar_number(self.song, *place)) for place in places]
         first = 0 if self.song.pickup else 1
         return [str(number) for number in range(first, first + len(self.measures))]
 

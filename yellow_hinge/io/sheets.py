@@ -8,6 +8,7 @@ from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.sheet.as_struck import swing_said
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import POINTS
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages
@@ -26,7 +27,7 @@ from yellow_hinge.io.song_json import SongFile
 def facts(song: Song, solution: Solution, take: str, playing: Playing) -> str:
     """The line under the title: key, meter, tempo, swing, whose bass, the take, and a keyboard's transpose."""
     words = [pretty_signs(song.key), str(song.meter), f"{song.tempo} beats a minute"]
-    words += [swing_words(song.swing)] if song.swing else []
+    words += list(filter(None, (swing_words(song.swing) if song.swing else swing_said(solution, song, playing),)))
     words += ["bass by another player"] if not solution.setup.mine else []
     words += [take] if take else []
     if playing.sounds:
@@ -46,7 +47,8 @@ def sheet_pages(
     """The pages of a sheet; the song is in the key it is to be written in. Raises UserError, and OvertakenError where
     staves are wanted no more.
     """
-    writer = Writer(file.song, solution, file.memos, simple)
+    playing = file.playing if ask.shows("rhythm") else None
+    writer = Writer(file.song, solution, file.memos, simple, playing)
     found = content(writer, facts(file.song, solution, take, file.playing))
     if ask.kind == "staves":
         return _staves(writer, file.playing, found, ask, cancelled)

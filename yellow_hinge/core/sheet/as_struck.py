@@ -11,11 +11,12 @@ from typing import NamedTuple
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import written
 from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asks import Playing, usual_playing
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, TICK
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
 from yellow_hinge.core.song import Song
+from yellow_hinge.core.swing import SWINGS, read_swing, swing_words
 
 STEP = TICK // 24  # the grid: thirds and eighths of a quarter note are both whole on it
 FIRST = (TICK // 4, TICK // 3, TICK // 8, TICK // 6)  # where a stroke is written if it lies so near
@@ -126,6 +127,15 @@ def _packed(blocks: list[Block], most: int) -> list[list[Block]]:
                 block = block._replace(keys=tuple(sorted({*last.keys, *block.keys})), end=max(last.end, block.end))
         free.append(block)
     return voices
+
+
+def swing_said(solution: Solution, song: Song, playing: Playing) -> str:
+    """How a song swings, in a word; "" where it is straight."""
+    moments = [voicing.here for voicing in solution.voicings]
+    if not moments:
+        return ""
+    percent = usual_playing(song, solution.setup.manner, playing, moments).swing_at(moments[0])
+    return swing_words(read_swing(str(percent))) if percent > SWINGS["straight"] else ""
 
 
 class StruckBar(NamedTuple):

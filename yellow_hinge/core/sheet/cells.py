@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
+from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Cell, Key
 from yellow_hinge.core.sheet.drawing import Drawing, draw_keyboard, whites
@@ -12,7 +13,7 @@ from yellow_hinge.core.sheet.page import Area, fitted, line_height, text_width, 
 
 POINTS = {"s": 7.0, "m": 8.5, "l": 11.5, "stage": 16.0}
 GAP = 1.6  # mm between the parts of a cell
-RESTS = "–"
+RESTS, FILL = "–", "→"
 
 
 class Style(NamedTuple):
@@ -155,6 +156,8 @@ def draw_cell(on: Drawing | None, x: float, y: float, cell: Cell, style: Style) 
         parts.append(lambda at: _both(on, x, at, cell.left, cell.right, style, cell.slot))
         if style.ask.shows("keyboards"):
             parts.append(lambda at: _keys(on, x, at, cell.left, cell.right, style))
+    if style.ask.shows("rhythm") and cell.fill:
+        parts.append(lambda at: _words(on, x, at, f"{FILL} {pretty_signs(cell.fill)}", style, "brass", cell.slot))
     if style.ask.shows("cues") and cell.cue:
         parts.append(lambda at: _words(on, x, at, cell.cue, style, "ink", cell.slot))
     if style.ask.shows("notes") and cell.memo:

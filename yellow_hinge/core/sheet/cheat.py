@@ -9,11 +9,14 @@ from yellow_hinge.core.sheet.content import Content, Measure
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing, keyboard_span
 from yellow_hinge.core.sheet.flow import LEGEND, Flow, Placed, Row, repeat_sign, rows_of
 from yellow_hinge.core.sheet.page import Page, line_height, text_width
+from yellow_hinge.core.sheet.rhythm_line import Rhythm, draw_rhythm, rhythm_height
 
 NARROWEST = {"s": 36.0, "m": 42.0, "l": 60.0, "stage": 84.0}  # mm of a cell
 ROWS_OF = (8, 4, 2, 1)  # cells of a row, as bars come in phrases
 PAD = 2.4  # mm left of a cell's content, where a repeat sign stands
 MOST_DOTS = 12
+COUNTS = 0.72  # of the size of notes' names
+EVERY_BAR, OTHERS = "every bar", "all other bars"
 LABEL_SHARE = 0.5  # of a cell's width that the bar's label may have
 
 
@@ -55,11 +58,35 @@ class Cheat:
             rows = rows_of(part.measures, self.columns)
             if self.apart and index:
                 self.flow.new_page()
+            once = part.rhythm if self.ask.shows("rhythm") else None
+            above = rhythm_height(self.count_size) + 1.5 if once else 0.0
             if part.name or part.words:
-                self.flow.heading(part.name, part.words, size, self.height(rows[0]) if rows else 0.0)
+                self.flow.heading(part.name, part.words, size, above + (self.height(rows[0]) if rows else 0.0))
+            if once:
+                self._every_bar(once, OTHERS if any(bar.rhythm for bar in part.measures) else EVERY_BAR)
             for row in rows:
                 self.row(row)
             self.flow.y += 1.0
+
+    @property
+    def count_size(self) -> float:
+        """The size of the counts under a rhythm, in points."""
+        return POINTS[self.ask.size] * COUNTS
+
+    def _every_bar(self, rhythm: Rhythm, words: str) -> None:
+        """The rhythm that a section's bars share, and which bars those are, in words."""
+        flow, size = self.flow, self.count_size
+        flow.need(rhythm_height(size) + 1.5)
+        wide = text_width(words, size) + 0.2
+        flow.on.text(flow.left, flow.y + 0.8, wide, words, size, "muted")
+        left = flow.left + wide + 3.0
+        draw_rhythm(flow.on, left, flow.y + 0.8, min(flow.width / 2, flow.right - left), rhythm, size)
+        flow.y += rhythm_height(size) + 1.5
+
+    def _beaten(self, row: Row) -> bool:
+        """Whether a bar of a row shows its rhythm."""
+        bars = (placed.begins for placed in row.cells if placed.begins is not None)
+        return self.ask.shows("rhythm") and any(bar.rhythm is not None for bar in bars)
 
     def _too_tall(self, heading: float) -> bool:
         """Whether the player asks for so many columns that a row is taller than a page under a heading."""
@@ -71,7 +98,8 @@ class Cheat:
     def height(self, row: Row) -> float:
         """The height of a row in mm."""
         style = self.row_style(row)
-        return self.strip + max(draw_cell(None, 0, 0, placed.cell, style) for placed in row.cells) + 2.0
+        beaten = rhythm_height(self.count_size) if self._beaten(row) else 0.0
+        return self.strip + max(draw_cell(None, 0, 0, placed.cell, style) for placed in row.cells) + beaten + 2.0
 
     def row(self, row: Row) -> None:
         """One row of chords between its bar lines."""
@@ -84,6 +112,7 @@ class Cheat:
             self._beats(on, x, y, wide, placed, style.small)
             if placed.begins is not None:
                 self._begins(on, x, y, (wide, tall), placed.begins, style.small)
+                self._beat_line(on, x, y + tall, wide, placed, row)
             if placed.ends is not None:
                 self._ends(on, x + wide, y, tall, placed.ends)
         flow.y += tall
@@ -101,6 +130,15 @@ class Cheat:
         words = f"{before}  {words}" if before else words
         bold = bool(bar.strong or bar.ending or bar.meter or before)
         on.text(x + 0.9, y + 0.4, wide * LABEL_SHARE, words, size, "ink" if bar.strong else "muted", bold)
+
+    def _beat_line(self, on: Drawing, x: float, bottom: float, wide: float, placed: Placed, row: Row) -> None:
+        """The rhythm of a bar at the foot of its cells."""
+        bar = placed.begins
+        if bar is None or bar.rhythm is None or not self.ask.shows("rhythm"):
+            return
+        room = wide * min(len(bar.cells), len(row.cells) - placed.column) - PAD - GAP
+        y = bottom - rhythm_height(self.count_size) - 1.4
+        draw_rhythm(on, x + PAD, y, room, bar.rhythm, self.count_size)
 
     def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: Measure) -> None:
         if bar.closes > 1:

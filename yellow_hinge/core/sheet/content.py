@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from fractions import Fraction
+
 import msgspec
 
 from yellow_hinge.core.fingering import Fingered
@@ -9,7 +12,10 @@ from yellow_hinge.core.leading.hinge import HANDS, Both
 from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch import pretty_signs, simple_note
+from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.fills import fill_kinds
 from yellow_hinge.core.road import origins
+from yellow_hinge.core.sheet.rhythm_line import Rhythm, rhythms
 from yellow_hinge.core.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats
 from yellow_hinge.core.timeline import Moment, bar_meter, bar_number
 from yellow_hinge.core.writing import as_typed, number_text, write_number
@@ -40,7 +46,7 @@ class Otherwise(msgspec.Struct, frozen=True):
 
 class Cell(msgspec.Struct, frozen=True):
     """One chord as it is written. `voicing` is its first place in the solution, -1 where nothing is played; `stiff` the
-    semitones of a hard change that leads to it, or "".
+    semitones of a hard change that leads to it, or ""; `fill` names the lead-ins and fills that were taken at it.
     """
 
     slot: int
@@ -55,12 +61,12 @@ class Cell(msgspec.Struct, frozen=True):
     tune: str = ""
     stiff: str = ""
     otherwise: tuple[Otherwise, ...] = ()
+    fill: str = ""
 
 
 class Measure(msgspec.Struct, frozen=True):
     """A bar as written: its label, repeat signs (`closes` how often it is played in all), ending, meter where another
-    one begins, and its chords; `strong`: its label is what to look for; `signs` as in
-    the song.
+    one begins, and its chords; `strong`: its label is what to look for; `signs` as in the song; its `rhythm`.
     """
 
     label: str
@@ -71,17 +77,19 @@ class Measure(msgspec.Struct, frozen=True):
     meter: str = ""
     strong: bool = False
     signs: tuple[str, ...] = ()
+    rhythm: Rhythm | None = None
 
 
 class Part(msgspec.Struct, frozen=True):
     """A section: its name, what is said beside it, and its bars; one that is played again has only those chords that it
-    plays otherwise.
+    plays otherwise; `rhythm` that all its bars share.
     """
 
     name: str
     words: str
     measures: tuple[Measure, ...]
     again: bool = False
+    rhythm: Rhythm | None = None
 
 
 class Content(msgspec.Struct, frozen=True):
@@ -120,10 +128,18 @@ def _hand(voicing: Voicing, hand: str, staying: frozenset[int], simple: bool) ->
 
 
 class Writer:
-    """Writes cells of a solution. `simple` says B and F where theory says Cb and E#."""
+    """Writes cells of a solution. `simple` says B and F where theory says Cb and E#; `playing`: with the rhythm."""
 
-    def __init__(self, song: Song, solution: Solution, memos: tuple[Memo, ...] = (), simple: bool = False) -> None:
+    def __init__(
+        self, song: Song, solution: Solution, memos: tuple[Memo, ...] = (), simple: bool = False,
+        playing: Playing | None = None,
+    ) -> None:  # fmt: skip
         self.song, self.solution, self.simple = song, solution, simple
+        self.rhythms = rhythms(song, solution, playing) if playing is not None else {}
+        self.fills: dict[int, str] = {}
+        for fill in playing.fills if playing is not None else ():
+            name = fill_kinds()[fill.kind].name if fill.kind in fill_kinds() else fill.kind
+            self.fills[fill.slot] = "; ".join(filter(None, (self.fills.get(fill.slot), name)))
         self.memos = {memo.slot: memo.words for memo in memos}
         most = min(MOST_STIFF, len(solution.hinges) // 4)
         hard = {found.at for found in stiff(solution, most) if found.hinge.motion >= STIFF}
@@ -152,7 +168,7 @@ class Writer:
         symbol, number = as_typed(moment.symbol, moment.chord), write_number(moment.chord, moment.key)
         return Cell(
             moment.slot_id, pretty_signs(symbol), number_text(number), beats, index, left, right, moment.cue, memo,
-            _tune(moment), self.hard.get(index, ""), others,
+            _tune(moment), self.hard.get(index, ""), others, self.fills.get(moment.slot_id, ""),
         )  # fmt: skip
 
     def later(self, section: int, slot: int) -> tuple[Otherwise, ...]:
@@ -227,9 +243,26 @@ def _part(writer: Writer, played: int) -> Part:
         shown = str(meter) if meter != before else ""
         before = meter
         cells = tuple(_cell(writer, played, slot.id) for slot in bar.slots)
-        measures.append(_measure(bar, str(bar_number(song, played, index)), cells, shown))
+        rhythm = writer.rhythms.get((played, index))
+        made = _measure(bar, str(bar_number(song, played, index)), cells, shown)
+        measures.append(msgspec.structs.replace(made, rhythm=rhythm))
     words = pretty_signs(f"in {section.key}") if section.key and section.key != song.key else ""
-    return Part(section.name, words, tuple(measures))
+    return _one_rhythm(Part(section.name, words, tuple(measures)))
+
+
+MOSTLY = Fraction(2, 3)  # of a section's bars, for one rhythm to be told once
+
+
+def _one_rhythm(part: Part) -> Part:
+    """A section most of whose bars have one rhythm says that once; bars with another one keep theirs."""
+    counted = Counter(bar.rhythm for bar in part.measures if bar.rhythm is not None)
+    most, count = counted.most_common(1)[0] if counted else (None, 0)
+    if count < 2 or count < MOSTLY * len(part.measures):
+        return part
+    bars = tuple(
+        msgspec.structs.replace(bar, rhythm=None if bar.rhythm == most else bar.rhythm) for bar in part.measures
+    )
+    return msgspec.structs.replace(part, measures=bars, rhythm=most)
 
 
 def _cell(writer: Writer, played: int, slot: int) -> Cell:
@@ -244,7 +277,7 @@ def _again(writer: Writer, played: int, first: int) -> Part:
     """A section that plays bars which are written already: what it plays otherwise."""
     song, name = writer.song, writer.song.sections[played].name
     bars: list[Measure] = []
-    for number, bar in enumerate(song.sections[first].bars, 1):
+    for index, bar in enumerate(song.sections[first].bars):
         cells = []
         for slot in bar.slots:
             pairs = zip(
@@ -254,5 +287,5 @@ def _again(writer: Writer, played: int, first: int) -> Part:
             if other is not None:
                 cells.append(writer.cell(other))
         if cells:
-            bars.append(Measure(f"bar {number}", tuple(cells)))
+            bars.append(Measure(f"bar {bar_number(song, first, index)}", tuple(cells)))
     return Part(name, "again, with these" if bars else "again, the same", tuple(bars), True)

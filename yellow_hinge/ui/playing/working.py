@@ -30,6 +30,7 @@ from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.editing import Editing
 from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView
@@ -126,7 +127,7 @@ class PlayingRoom(QObject):
         right, left = here.patterns["right"], here.patterns["left"]
         both = right.name if right is left else f"right {right.name.lower()}, left {left.name.lower()}"
         song, moment = self.desk.solved_state.song, here.moment
-        where = f"Bar {moment.bar + 1}, {song.sections[moment.section].name}. "
+        where = f"Bar {bar_number(song, moment.origin, moment.bar)}, {song.sections[moment.section].name}. "
         return f"{where}{both}: {right.words or 'your own'}; {PEDALS[left.pedal]}."
 
     def redraw(self) -> None:

@@ -224,7 +224,7 @@ class SheetRoom(QObject):
         view, here = self.view, self.desk.moment
         memos = {memo.slot: memo.words for memo in self.desk.state.memos}
         if self.desk.solution is not None and here is not None:
-            words = pretty_signs(describe_chord(self.desk.solution, self.desk.selected))
+            words = pretty_signs(describe_chord(self.desk.solved_state.song, self.desk.solution, self.desk.selected))
             view.chord_words.setText(f"Note on {words}")
         view.chord_note.setEnabled(here is not None)
         self._fill(view.chord_note, memos.get(here.slot_id, "") if here is not None else "")

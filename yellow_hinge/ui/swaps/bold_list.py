@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate,
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.song import Address
+from yellow_hinge.core.timeline import bar_number
 from yellow_hinge.ui.painting import hair, is_current, tick_box
 from yellow_hinge.ui.scenes.swaps import change_words, order_words
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
@@ -94,7 +95,7 @@ class BoldList(QListWidget):
             what, why = change_words(change)
             section, bar, _ = change.at
             order = order_words(change, self.firsts[change.at])
-            place = f"{found.song.sections[section].name}, bar {bar + 1}"
+            place = f"{found.song.sections[section].name}, bar {bar_number(found.song, section, bar)}"
             item = self.item(row)
             item.setText(f"{what}: {why}")
             item.setData(ROLE, (what, why, f"{order}  ·  {place}" if order else place))
