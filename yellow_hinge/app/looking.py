@@ -10,6 +10,7 @@ from yellow_hinge.app.elsewhere import Before
 from yellow_hinge.app.history import History
 from yellow_hinge.app.kept import ONCE, Resting, resting
 from yellow_hinge.app.known import Memory
+from yellow_hinge.app.marked import Marked, bar_places, marked_places, spot_of
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held
 from yellow_hinge.core.chart_text import ChartReading, read_chart
@@ -22,14 +23,15 @@ from yellow_hinge.core.timeline import Moment
 
 
 class Event(StrEnum):
-    """What changed on the desk: letters (before they are read), the state, the solution, the selected chord, or an edit
-    that could not be done.
+    """What changed on the desk: letters (before they are read), the state, the solution, the selected chord, the mark,
+    or an edit that could not be done.
     """
 
     TYPING = "typing"
     STATE = "state"
     SOLUTION = "solution"
     SELECTION = "selection"
+    MARK = "mark"
     FAULT = "fault"
 
 
@@ -46,6 +48,7 @@ class Looking:
         self.fault = ""
         self.rested = ""  # what the last edit laid to rest in takes that are not shown
         self.selected = 0
+        self.mark: Marked | None = None
         self.beside: frozenset[int] = frozenset()  # chords that nobody touched and that have other hands now
         self.before: Before | None = None  # what the last edit began at
         self.this_pass = False  # what is taken, kept and asked of a repeat is for the selected pass alone
@@ -219,6 +222,54 @@ class Looking:
         if index != self.selected:
             self.selected = index
             self.tell(Event.SELECTION)
+        if self.marked and index not in self.marked:
+            self.unmark()
+
+    # --- the mark ---
+    @property
+    def marked(self) -> range:
+        """The places of the marked chords in the solution; empty where none are marked."""
+        return marked_places(self.solution, self.mark)
+
+    def mark_to(self, index: int, anew: bool = False) -> None:
+        """Draw the mark to a chord: from where it began, or from the selected chord where none is, or with `anew`."""
+        if self.solution is None or not self.solution.voicings:
+            return
+        voicings = self.solution.voicings
+        index = min(max(index, 0), len(voicings) - 1)
+        old = self.mark if self.marked and not anew else None
+        self.mark = Marked(old.anchor if old else spot_of(voicings[self.selected]), spot_of(voicings[index]))
+        self.select(index)
+        self.tell(Event.MARK)
+
+    def mark_places(self, places: range) -> None:
+        """Mark a stretch of chords."""
+        if self.solution is not None and places:
+            ends = (self.solution.voicings[place] for place in (places[0], places[-1]))
+            self.mark = Marked(*map(spot_of, ends))
+            self.tell(Event.MARK)
+
+    def mark_bars(self) -> None:
+        """Mark the bar of the selected chord; where whole bars are marked already, the next one too."""
+        if self.solution is None or not self.solution.voicings:
+            return
+        now = self.marked
+        whole = bool(now) and bar_places(self.solution, now) == now
+        last = min(now[-1] + 1, len(self.solution.voicings) - 1) if whole else self.selected
+        self.mark_places(bar_places(self.solution, range(now[0] if now else self.selected, last + 1)))
+
+    def mark_section(self) -> None:
+        """Mark the section of the selected chord as it is played."""
+        if self.solution is not None and self.moment is not None:
+            own = [n for n, v in enumerate(self.solution.voicings) if v.here.section == self.moment.section]
+            self.mark_places(range(own[0], own[-1] + 1))
+
+    def unmark(self) -> bool:
+        """Mark nothing any more; False where nothing was marked."""
+        was, self.mark = bool(self.marked), None
+        if was:
+            self.tell(Event.MARK)
+        return was
 
 
 def same_question(a: State, b: State) -> bool:

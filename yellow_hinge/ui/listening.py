@@ -126,7 +126,9 @@ class Listening(QObject):
             self._play(Span(performance.starts[self.desk.selected], performance.length), self.desk.state.setup.loop)
 
     def loop(self, what: str, click_only: bool = False) -> None:
-        """Repeat the selected "hinge", "bar" or "section" until stopped; `click_only` lets nothing else be heard."""
+        """Repeat the selected "hinge", "bar" or "section", or the "mark" (the bar, where nothing is marked), until
+        stopped; `click_only` lets nothing else be heard.
+        """
         performance = self.performance
         if self._goes_on:
             self.stop()
@@ -152,7 +154,10 @@ class Listening(QObject):
         self.loop("hinge")
 
     def _stretch(self, what: str, performance: Performance) -> Span:
-        at = self.desk.selected
+        at, marked = self.desk.selected, self.desk.marked
+        if what == "mark" and marked:
+            return Span(performance.starts[marked[0]], performance.ends[marked[-1]])
+        what = "bar" if what == "mark" else what
         first, last = performance.starts[at], min(at + 1, len(performance.starts) - 1)
         bar = performance.bar_at(first)
         if what == "bar" and bar is not None:

@@ -210,3 +210,9 @@ def tick_box(painter: QPainter, theme: Theme, area: QRectF, on: bool) -> None:
         spots = ((0.22, 0.52), (0.43, 0.74), (0.8, 0.26))
         painter.drawPolyline(QPolygonF([QPointF(x + wide * dx, y + wide * dy) for dx, dy in spots]))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+
+
+def mark_bracket(painter: QPainter, theme: Theme, left: float, right: float, top: float) -> None:
+    """The bracket over what is marked: a heavy line with its ends turned down."""
+    for x, wide, tall in ((left, right - left, 3.0), (left, 3.0, 9.0), (right - 3.0, 3.0, 9.0)):
+        painter.fillRect(QRectF(x, top, wide, tall), theme.color("ink"))

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import pattern_names
 from yellow_hinge.core.song import Address
-from yellow_hinge.ui.painting import hair, small_width
+from yellow_hinge.ui.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
 from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale
 
@@ -24,11 +24,12 @@ class Ribbon(QWidget):
         self.desk, self.theme = desk, theme
         self.scene: RibbonScene | None = None
         self.playing = -1
+        self._drawing: bool | None = None  # a drag: within its chord yet, marking
         self.marked: frozenset[Address] = frozenset()  # written chords that would change
         self.setFixedHeight(66)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Song ribbon")
-        self.setToolTip("The whole song: a taller brass mark is a stiffer hinge. Click to go there.")
+        self.setToolTip("The whole song: a taller brass mark is a stiffer hinge. Click to go there, drag to mark.")
 
     def refresh(self) -> None:
         """Lay the present solution out anew."""
@@ -55,7 +56,27 @@ class Ribbon(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.scene is not None and self.scene.cells:
-            self.desk.select(self.scene.cell_at(event.position().x() - SIDE))
+            at = self.scene.cell_at(event.position().x() - SIDE)
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self.desk.mark_to(at)
+            else:
+                self.desk.select(at)
+            self._drawing = False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """A drag marks what it goes over."""
+        if self.scene is not None and self.scene.cells and self._drawing is not None:
+            at = self.scene.cell_at(event.position().x() - SIDE)
+            if at != self.desk.selected:
+                self.desk.mark_to(at, anew=not self._drawing)
+                self._drawing = True
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drawing = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """The whole bar."""
+        self.desk.mark_bars()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme
@@ -93,6 +114,10 @@ class Ribbon(QWidget):
                 tall = 4 + cell.joint * (bottom - top - 6)
                 painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
         self._patterns(painter, bottom)
+        marked = self.desk.marked
+        if marked:
+            first, last = self.scene.cells[marked[0]], self.scene.cells[marked[-1]]
+            mark_bracket(painter, theme, first.x + 1, last.x + last.width - 1, top)
         chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
         if chosen_cell:
             painter.setPen(hair(theme.color("ink"), 1.5))

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.core.leading.remarks import CALM
-from yellow_hinge.ui.painting import clasp, hair, plate, remark_mark, small_plates
+from yellow_hinge.ui.painting import clasp, hair, mark_bracket, plate, remark_mark, small_plates
 from yellow_hinge.ui.scenes.strands import (
     BESIDE,
     FOOT_H,
@@ -43,11 +43,12 @@ class Tried(NamedTuple):
 
 
 class StrandCanvas(QWidget):
-    """Paints a StrandScene; only the columns in sight. `picked` a chord, `struck` a note, `dragged` and `dropped` a
-    plate: hand, its MIDI number, the one it is over.
+    """Paints a StrandScene; only the columns in sight. `picked` a chord, `drawn` the mark to one (anew or farther),
+    `struck` a note, `dragged` and `dropped` a plate: hand, its MIDI number, the one it is over.
     """
 
     picked = Signal(int)
+    drawn = Signal(int, bool)
     struck = Signal(int)
     dragged = Signal(str, int, int)
     dropped = Signal(str, int, int)
@@ -63,6 +64,8 @@ class StrandCanvas(QWidget):
         self.movable = True  # notes can be dragged
         self.fills: tuple[Between, ...] = ()
         self.playing = -1  # the chord that sounds
+        self.marked = range(0)
+        self._drawing: bool | None = None  # a drag: over no note yet, marking
         self._grip: tuple[Plate, float] | None = None
         self._over: int | None = None
         self.setAccessibleName("Strand map")
@@ -102,7 +105,11 @@ class StrandCanvas(QWidget):
             return
         at = event.position()
         found = self.scene.plate_at(at.x(), at.y())
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.drawn.emit(self.scene.column_at(at.x()), False)
+            return
         self.picked.emit(found[0] if found else self.scene.column_at(at.x()))
+        self._drawing = False if found is None else None
         if found and self.scene.roomy:
             self._grip, self._over = (found[1], at.y()), None
 
@@ -110,6 +117,11 @@ class StrandCanvas(QWidget):
         if self.scene is None or not self.scene.columns:
             return
         at = event.position()
+        if self._drawing is not None:
+            if self.scene.column_at(at.x()) != self.selected:
+                self.drawn.emit(self.scene.column_at(at.x()), not self._drawing)
+                self._drawing = True
+            return
         if self._grip is None:
             over = self.scene.plate_at(at.x(), at.y()) if self.scene.roomy else None
             up_and_down = over is not None and self.movable
@@ -127,6 +139,7 @@ class StrandCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         grip, over, self._grip, self._over = self._grip, self._over, None, None
+        self._drawing = None
         if grip is not None and over is None:
             self.struck.emit(grip[0].mark.midi)
         elif grip is not None and over is not None:
@@ -168,7 +181,15 @@ class StrandCanvas(QWidget):
         for index in range(first, last + 1):
             self._column(painter, scene, index)
         self._fills(painter, scene)
+        if self.marked and self.marked[-1] < len(scene.columns):
+            ends = scene.columns[self.marked[0]].x, scene.columns[self.marked[-1]].x + scene.column_w
+            mark_bracket(painter, self.theme, ends[0] + 2, ends[1] - 2, 0.0)
         painter.end()
+
+    def show_mark(self, marked: range) -> None:
+        """Draw a bracket over the chords that are marked."""
+        self.marked = marked
+        self.update()
 
     def _fills(self, painter: QPainter, scene: StrandScene) -> None:
         """Notes that lead on between the chords: small, in the colour of motion, joined in their order."""

@@ -28,8 +28,8 @@ class ViewEntry(msgspec.Struct, frozen=True):
     keyboards: bool = True
 
 
-LISTENING = ("play", "play_chord", "play_before", "loop_hinge", "hear_tune")
-GOING = ("previous", "next", "first", "last")
+LISTENING = ("play", "play_chord", "play_before", "loop_hinge", "loop_mark", "hear_tune")
+GOING = ("previous", "next", "first", "last", "mark_back", "mark_on", "mark_bar")
 CHOOSING = ("option_up", "option_down", "take", "forget")
 HOME = "hinges"
 VIEWS = (
@@ -71,6 +71,9 @@ class View(Protocol):
     def reselect(self) -> None:
         """Another chord was selected."""
 
+    def remark(self) -> None:
+        """Other chords are marked, or none."""
+
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
 
@@ -83,6 +86,7 @@ class ToldView(QWidget):
     changed_ = Signal()
     solved_ = Signal()
     reselected = Signal()
+    remarked = Signal()
     seen = Signal()
     left = Signal()
 
@@ -97,6 +101,10 @@ class ToldView(QWidget):
     def reselect(self) -> None:
         """Another chord was selected."""
         self.reselected.emit()
+
+    def remark(self) -> None:
+        """Other chords are marked, or none."""
+        self.remarked.emit()
 
     def showEvent(self, event: object) -> None:
         self.seen.emit()

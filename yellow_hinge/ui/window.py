@@ -28,6 +28,7 @@ from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.knowing import Knowing
+from yellow_hinge.ui.marking import Marking
 from yellow_hinge.ui.rescues import Rescues
 from yellow_hinge.ui.saving import Saving
 from yellow_hinge.ui.views import HOME, VIEW
@@ -68,6 +69,7 @@ class MainWindow(Frame):
         self.keeper.known = lambda: self.saving.known or ""
         self.rescues = Rescues(self.desk, places, self.keeper, self.saving, self.news, self.tell)
         self.mover = NoteMover(self.desk, self.say)
+        self.marking = Marking(self.desk, self, self._show_mark, self.say)
         strike = self.listening.player.strike
         self.entering = Entering(self.desk, self.mover, self.say, lambda midi: strike(((midi, "right"),)))
         self.trying = Trying(self.hinges, self.keys, self.mover, self.listening, self.say, self.entering, self.unsay)
@@ -204,6 +206,11 @@ class MainWindow(Frame):
         if self.desk.solution is not None:
             self.say(song_words(self.desk), lasting=True)
 
+    def _show_mark(self) -> None:
+        self.ribbon.update()
+        for view in self.views.made():
+            view.remark()
+
     def _tell_rested(self) -> None:
         """What the last edit laid to rest in takes that are not shown."""
         if self.desk.rested:
@@ -263,10 +270,11 @@ class MainWindow(Frame):
         self.views.currentWidget().setFocus(Qt.FocusReason.OtherFocusReason)
 
     def forget(self) -> None:
-        """Drop what is tried; in the Swaps view, where nothing is, go home."""
-        self.mover.forget()
+        """Drop what is tried, else the mark; in the Swaps view, where nothing is, go home."""
+        tried = self.mover.forget()
         worker = self.views.worker(self.views.current)
-        if worker is not None and not worker.leave() and self.views.current == "swaps":
+        left = worker is not None and worker.leave()
+        if not (tried or left or self.desk.unmark()) and self.views.current == "swaps":
             self.show_view(HOME)
         self.keys.refresh()
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song import Address, Song
 from yellow_hinge.ui.chart.drawing import draw_chart
-from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.painting import hair, mark_bracket
 from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
 from yellow_hinge.ui.theme import Theme
 
@@ -16,11 +16,12 @@ DRAG = 8  # pixels before a press becomes a drag
 
 
 class ChartCanvas(QWidget):
-    """Paints a ChartScene. `picked` gives the address of a clicked chord, `moved` a bar and where it was dropped,
-    `swapped` two chords of a bar.
+    """Paints a ChartScene. `picked` gives the address of a clicked chord, `drawn` one that the mark is drawn to,
+    `moved` a bar and where it was dropped, `swapped` two chords of a bar.
     """
 
     picked = Signal(object)
+    drawn = Signal(object)
     moved = Signal(object, int)
     swapped = Signal(object, object)
 
@@ -30,17 +31,23 @@ class ChartCanvas(QWidget):
         self.scene = ChartScene((), (), (), 0.0)
         self.selected: Address | None = None
         self.drop: ChartBar | None = None
+        self.marked: frozenset[Address] = frozenset()
         self._pressed: tuple[QPointF, ChartBar] | None = None
         self._held: ChartCell | None = None
         self.setAccessibleName("Chart set out in bars")
         self.setToolTip(
-            "Click a chord to go there. Drag a bar to move it within its section, a chord to swap it within its bar."
+            "Click a chord to go there, Shift and click to mark up to it. Drag a bar to move it within its section, a "
+            "chord to swap it within its bar."
         )
 
     # --- input ---
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position()
         cell, bar = self.scene.cell_at(at.x(), at.y()), self.scene.bar_at(at.x(), at.y())
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            if cell is not None:
+                self.drawn.emit(cell.address)
+            return
         if cell is not None:
             self.picked.emit(cell.address)
         self._pressed, self._held = ((at, bar) if bar is not None else None), cell
@@ -69,6 +76,8 @@ class ChartCanvas(QWidget):
         painter, theme = QPainter(self), self.theme
         painter.fillRect(event.rect(), theme.color("paper"))
         draw_chart(painter, theme, self.scene, self.width(), QRectF(event.rect()), self.selected)
+        for first, last in self.scene.runs(self.marked):
+            mark_bracket(painter, theme, first.x + 2, last.x + last.width - 2, first.y)
         if self.drop is not None:
             bar = self.drop
             painter.setPen(hair(theme.color("ink"), 2.0))
@@ -106,6 +115,11 @@ class ChartPage(QScrollArea):
         cell = next((c for c in self.canvas.scene.cells if c.address == address), None)
         if cell is not None:
             self.ensureVisible(int(cell.x + cell.width / 2), int(cell.y + ROW_H / 2), 10, int(ROW_H / 2) + 8)
+        self.canvas.update()
+
+    def show_mark(self, marked: frozenset[Address]) -> None:
+        """Draw a bracket over the chords that are marked."""
+        self.canvas.marked = marked
         self.canvas.update()
 
     def _lay_out(self) -> None:

@@ -65,6 +65,7 @@ class ChartView(QWidget):
         """Text at the left, the page with its tools at the right."""
         self.page = ChartPage(self.theme)
         self.page.canvas.picked.connect(self.go_to)
+        self.page.canvas.drawn.connect(self._mark_to)
         self.page.canvas.moved.connect(self.move_bar)
         self.page.canvas.swapped.connect(self.swap)
         self.tools = ChartTools(self.desk, self)
@@ -122,6 +123,7 @@ class ChartView(QWidget):
     def solved(self) -> None:
         """The chords have addresses anew."""
         self.page.select(self.desk.address)
+        self.remark()
         self.tools.refresh()
 
     def changed(self) -> None:
@@ -184,6 +186,18 @@ class ChartView(QWidget):
         self.desk.select_address(address)
         self.page.select(address)
         self._put_cursor(address)
+
+    def _mark_to(self, address: Address) -> None:
+        """The mark was drawn to a chord of the page: to the first time that it is played from the selected one on."""
+        voicings = self.desk.solution.voicings if self.desk.solution else ()
+        here = [index for index, voicing in enumerate(voicings) if voicing.here.address == address]
+        if here:
+            self.desk.mark_to(next((index for index in here if index >= self.desk.selected), here[0]))
+
+    def remark(self) -> None:
+        """Other chords are marked, or none."""
+        voicings = self.desk.solution.voicings if self.desk.solution is not None else ()
+        self.page.show_mark(frozenset(voicings[place].here.address for place in self.desk.marked))
 
     def _put_cursor(self, address: Address) -> None:
         """Select a chord in the text, without that selecting it here again."""

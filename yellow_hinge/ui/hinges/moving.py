@@ -33,7 +33,8 @@ class NoteMover(QObject):
     def drop(self, hand: str, old: int, over: int) -> None:
         """The note was let go there: it is taken if it can be played."""
         if over == old:
-            return self.forget()
+            self.forget()
+            return
         self.drag(hand, old, over)
         self.take()
 
@@ -105,8 +106,10 @@ class NoteMover(QObject):
             self.desk.take(found.option)
         return True
 
-    def forget(self) -> None:
-        """Leave the chord as it is."""
-        if self.trial is not None or self.note is not None:
-            self.trial = self.note = None
-            self.tried.emit(None, None)
+    def forget(self) -> bool:
+        """Leave the chord as it is; False where nothing is tried."""
+        if self.trial is None and self.note is None:
+            return False
+        self.trial = self.note = None
+        self.tried.emit(None, None)
+        return True

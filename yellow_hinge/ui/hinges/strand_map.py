@@ -50,6 +50,7 @@ class StrandMap(QScrollArea):
         self.setAccessibleName("Hinges of the song")
         self.keys = PitchKeys(theme, self.viewport())
         self.canvas.picked.connect(desk.select)
+        self.canvas.drawn.connect(desk.mark_to)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -118,6 +119,7 @@ class StrandMap(QScrollArea):
             self.canvas.fills = fills
             self.canvas.update()
         self.canvas.show_scene(scene, self.desk.selected)
+        self.canvas.show_mark(self.desk.marked)
         self.setAccessibleDescription(self.canvas.accessibleDescription())
         self.keys.scene = scene
         self.keys.setGeometry(0, 0, int(KEYS_W), int(scene.height))

@@ -53,6 +53,10 @@ class HingesView(QWidget):
         self.wishes.refresh()
         self.side.refresh()
 
+    def remark(self) -> None:
+        """Other chords are marked, or none."""
+        self.map.canvas.show_mark(self.map.desk.marked)
+
     def reselect(self) -> None:
         """Another chord was selected."""
         self.map.reselect()

@@ -65,6 +65,17 @@ class ChartScene(msgspec.Struct, frozen=True):
         """The chord under a point."""
         return next((c for c in self.cells if c.x <= x < c.x + c.width and c.y <= y < c.y + ROW_H), None)
 
+    def runs(self, marked: frozenset[Address]) -> list[tuple[ChartCell, ChartCell]]:
+        """The first and the last of every run of marked chords in a row."""
+        found: list[tuple[ChartCell, ChartCell]] = []
+        before: ChartCell | None = None
+        for cell in self.cells:
+            if cell.address in marked:
+                goes_on = found and before is found[-1][1] and before.y == cell.y
+                found = [*found[:-1], (found[-1][0], cell)] if goes_on else [*found, (cell, cell)]
+            before = cell
+        return found
+
     def bar_at(self, x: float, y: float) -> ChartBar | None:
         """The bar under a point."""
         return next((b for b in self.bars if b.x <= x < b.x + b.width and b.y <= y < b.y + ROW_H), None)
