@@ -237,3 +237,30 @@ def test_an_empty_song_has_no_sheet_and_says_so(window, qtbot):
     window.show_view("sheet")
     qtbot.waitUntil(lambda: "nothing to write" in view(window).told.text(), timeout=20_000)
     assert not view(window).export.isEnabled()
+
+
+def test_notes_on_staves_are_heard_where_they_are_clicked_and_the_sheet_follows_playing(sheet, qtbot):
+    parts = view(sheet)
+    choose(sheet, qtbot, parts.kind, "staves")
+    canvas = parts.canvas
+    page, top = canvas.pages[0], canvas.tops()[0]
+    area = next(area for area in page.areas if area.midi >= 0 and area.voicing == 2)
+    at = canvas._area(area, top).center().toPoint()
+    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+    assert sheet.desk.selected == 2
+    assert area.midi in (*sheet.desk.voicing.left, *sheet.desk.voicing.right)
+    qtbot.waitUntil(lambda: bool(sheet.output.started), timeout=40_000)
+    assert [note.midi for note in sheet.output.started[-1].notes] == [area.midi]
+    sheet.listening.player.at.emit(8)  # the second pass of what stands there once
+    assert canvas.playing == 3
+    assert not canvas.place_of(3).isEmpty()
+    sheet.listening.player.at.emit(-1)
+    assert canvas.playing == -1
+
+
+def test_what_is_marked_goes_through_twelve_keys(sheet, qtbot):
+    parts = view(sheet)
+    sheet.desk.mark_places(range(1, 4))
+    choose(sheet, qtbot, parts.kind, "twelve")
+    choose(sheet, qtbot, parts.stretch, "mark")
+    assert "Verse, Am7 to G13" in words(sheet)

@@ -7,7 +7,7 @@ from __future__ import annotations
 import json
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
@@ -148,7 +148,15 @@ class Reader:
         between = self.place.at(0.0, max(y for _, y in staves[-2 if len(staves) > 1 else -1]))[1]
         symbols = [text for each in bar.iter(f"{SVG}g") if each.get("class") == SYMBOL for text in each.iter(TEXT)]
         chords = sorted(self.place.at(float(text.get("x", 0)), 0.0)[0] for text in symbols)
-        return Bar(left, right, top, bottom, between, tuple(chords))
+        return Bar(left, right, top, bottom, between, tuple(chords), tuple(self._notes(bar)))
+
+    def _notes(self, bar: Element) -> Iterator[tuple[float, float, str]]:
+        """Where the heads of a bar's notes lie, and what they are."""
+        for note in bar.iter(f"{SVG}g"):
+            head = next(note.iter(f"{SVG}use"), None) if note.get("data-pname") else None
+            if head is not None:
+                x, y = self.place.moved(head.get("transform", "").partition(" scale")[0]).at(0.0, 0.0)
+                yield x, y, f"{note.get('data-pname')}{note.get('data-oct')}"
 
     def _element(self, element: Element, place: Transform, kind: str) -> None:
         tag = element.tag.removeprefix(SVG)

@@ -41,7 +41,7 @@ def engraved(score: str, width: int, height: int) -> list[str]:
                 "pageWidth": width // 10, "pageHeight": height // 10, "scale": 100, "header": "none", "footer": "none",
                 "breaks": "line", "pageMarginLeft": 0, "pageMarginRight": 0, "pageMarginTop": 0, "pageMarginBottom": 0,
                 "xmlIdSeed": 1, "font": "Leipzig", "spacingSystem": 3, "spacingStaff": 7, "mnumInterval": 0,
-                "adjustPageHeight": False,
+                "adjustPageHeight": False, "svgAdditionalAttribute": ["note@pname", "note@oct"],
             }
         )  # fmt: skip
         if not toolkit.loadData(score):

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 
 from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch import LETTERS, pretty_signs
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.sheet.as_struck import swing_said
+from yellow_hinge.core.sheet.as_struck import StruckBar, swing_said
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import POINTS
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages
@@ -16,7 +17,7 @@ from yellow_hinge.core.sheet.content import Content, Writer, content, otherwise
 from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
-from yellow_hinge.core.sheet.systems import chord_areas, place_system
+from yellow_hinge.core.sheet.systems import chord_areas, note_areas, place_system
 from yellow_hinge.core.song import Memo, Song
 from yellow_hinge.core.swing import swing_words
 from yellow_hinge.io.engraved import Reader, engrave
@@ -55,6 +56,13 @@ def sheet_pages(
     return symbol_pages(ask, found) if ask.kind == "line" else cheat_pages(ask, found)
 
 
+def _keys(bar: StruckBar) -> dict[str, int]:
+    """The keys of a bar by their letter and octave."""
+    sounds = itertools.chain.from_iterable(itertools.chain.from_iterable(bar.hands.values()))
+    pitches = (pitch for sound in sounds for pitch in sound.pitches)
+    return {f"{LETTERS[pitch.note.letter].lower()}{pitch.octave}": pitch.midi for pitch in pitches}
+
+
 def _staves(
     writer: Writer, playing: Playing, found: Content, ask: SheetAsk, cancelled: Callable[[], bool]
 ) -> tuple[Page, ...]:
@@ -70,15 +78,15 @@ def _staves(
     )  # fmt: skip
     score = Score(writer.song, writer.solution, memos, wants, playing)
     places = {(v.here.section, v.here.slot_id): n for n, v in reversed([*enumerate(writer.solution.voicings)])}
-    bars = iter(score.measures)
+    bars = zip(score.measures, score.struck, strict=True)
     for svg in engrave(score.bytes(), wide / scale, cancelled):
         for system in Reader(svg, scale, wide).systems():
             own = [next(bars) for _ in system.bars]
-            for bar, made in zip(system.bars, own, strict=True):
-                voicings = [places.get((m.section, m.slot_id), -1) for m in made.moments]
-                system.on.areas += chord_areas(bar, voicings)
-            if own and own[0].section:
-                flow.heading(own[0].section, "", POINTS[ask.size] * 1.25, system.height)
+            for bar, (made, struck) in zip(system.bars, own, strict=True):
+                chords = chord_areas(bar, [places.get((m.section, m.slot_id), -1) for m in made.moments])
+                system.on.areas += [*note_areas(bar, chords, _keys(struck), scale), *chords]
+            if own and own[0][0].section:
+                flow.heading(own[0][0].section, "", POINTS[ask.size] * 1.25, system.height)
             place_system(flow, system, flow.left + BRACE * scale)
     rest = Content(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()

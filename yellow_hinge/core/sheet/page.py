@@ -53,13 +53,14 @@ class Outline(msgspec.Struct, frozen=True):
 
 
 class Area(msgspec.Struct, frozen=True):
-    """Where a chord (its place in the solution) lies on a page, so that a click finds it."""
+    """Where a chord (its place in the solution), or one of its notes (MIDI), lies on a page, for a click to find it."""
 
     x: float
     y: float
     w: float
     h: float
     voicing: int
+    midi: int = -1
 
 
 class Page(msgspec.Struct, frozen=True):

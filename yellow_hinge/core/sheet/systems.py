@@ -28,7 +28,7 @@ class Stem(NamedTuple):
 
 class Bar(NamedTuple):
     """Where a bar lies, in mm: left, right, the top and bottom line of its staves, the bottom line of the right hand's;
-    and where each chord of it begins.
+    where each chord of it begins; and every note: x and y of its head, its letter and octave as in "c4".
     """
 
     left: float
@@ -37,6 +37,7 @@ class Bar(NamedTuple):
     bottom: float
     between: float
     chords: tuple[float, ...]
+    notes: tuple[tuple[float, float, str], ...] = ()
 
 
 class Stack(NamedTuple):
@@ -178,6 +179,20 @@ def chord_areas(bar: Bar, voicings: list[int]) -> list[Area]:
         for start, end, voicing in zip(starts, ends, voicings, strict=False)
         if voicing >= 0
     ]
+
+
+NOTE = (2.2, 1.8)  # mm of a note's head at the engraver's own size
+
+
+def note_areas(bar: Bar, chords: list[Area], keys: dict[str, int], scale: float) -> list[Area]:
+    """Where the notes of a bar lie that have a key (MIDI, by letter and octave), each with the chord it is over."""
+    wide, tall = NOTE[0] * scale, NOTE[1] * scale
+    found = []
+    for x, y, name in bar.notes:
+        own = next((area for area in chords if area.x <= x < area.x + area.w), None)
+        if own is not None and name in keys:
+            found.append(Area(x, y - tall / 2, wide, tall, own.voicing, keys[name]))
+    return found
 
 
 def place_system(flow: Flow, system: System, left: float) -> None:

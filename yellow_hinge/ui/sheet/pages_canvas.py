@@ -15,16 +15,19 @@ GAP = 14  # pixels around pages
 
 
 class PagesCanvas(QWidget):
-    """Pages at `scale` pixels a millimetre. `picked` tells the chord (its place in the solution) that was clicked."""
+    """Pages at `scale` pixels a millimetre. `picked` tells the chord (its place in the solution) that was clicked,
+    `struck` the key (MIDI) whose note was.
+    """
 
     picked = Signal(int)
+    struck = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self.pages: tuple[Page, ...] = ()
         self.scale = 3.0
-        self.selected = -1
+        self.selected = self.playing = -1
         self.words = "Writing the sheet…"
         self.setAccessibleName("Pages of the sheet")
 
@@ -57,7 +60,7 @@ class PagesCanvas(QWidget):
         """Where a chord lies, in pixels."""
         for page, top in zip(self.pages, self.tops(), strict=True):
             for area in page.areas:
-                if area.voicing == voicing:
+                if area.voicing == voicing and area.midi < 0:
                     return self._area(area, top)
         return None
 
@@ -70,6 +73,8 @@ class PagesCanvas(QWidget):
             for area in page.areas:
                 if self._area(area, top).contains(event.position()):
                     self.picked.emit(area.voicing)
+                    if area.midi >= 0:
+                        self.struck.emit(area.midi)
                     return
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -96,7 +101,10 @@ class PagesCanvas(QWidget):
         painter.end()
 
     def _mark(self, painter: QPainter) -> None:
-        """A frame around the chord that is selected on the desk."""
+        """A frame around the chord that is selected on the desk, a heavy line under the one that sounds."""
+        sounding = self.place_of(self.playing) if self.playing >= 0 else None
+        if sounding is not None:
+            painter.fillRect(QRectF(sounding.left(), sounding.bottom() + 1, sounding.width(), 4), QColor("#8A8170"))
         place = self.place_of(self.selected)
         if place is not None:
             painter.setPen(hair(QColor("#8A8170"), 1.6))

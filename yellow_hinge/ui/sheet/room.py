@@ -11,7 +11,8 @@ def make(room: Room) -> tuple[SheetView, SheetRoom]:
     """The view, and what it does."""
     made = SheetView(room.theme)
     preferences = room.preferences
-    works = SheetRoom(room.desk, made, preferences.settings.sheet, lambda ask: preferences.put(sheet=ask))
+    asked = preferences.settings.sheet
+    works = SheetRoom(room.desk, made, asked, lambda ask: preferences.put(sheet=ask), room.listening)
     made.print_.clicked.connect(room.actions["print_sheet"].trigger)
     made.export.clicked.connect(room.actions["export_sheet"].trigger)
     return made, works

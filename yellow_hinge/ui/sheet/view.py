@@ -25,7 +25,10 @@ from yellow_hinge.ui.views import ToldView
 
 SIDE_W = 268
 TWELVE = "twelve"
-STRETCHES = {"chord": "this chord", "change": "this change", "bar": "this bar", "section": "this section"}
+STRETCHES = {
+    "chord": "this chord", "change": "this change", "bar": "this bar", "section": "this section",
+    "mark": "what is marked",
+}  # fmt: skip
 KEYS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 

@@ -11,11 +11,13 @@ from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox
 
 from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.marked import written_ends
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song import Address
+from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.sheet.pages_canvas import GAP
 from yellow_hinge.ui.sheet.view import TWELVE, SheetView
 
@@ -33,7 +35,9 @@ class SheetRoom(QObject):
 
     found_ = Signal(object)
 
-    def __init__(self, desk: Desk, view: SheetView, ask: SheetAsk, keep: Callable[[SheetAsk], None]) -> None:
+    def __init__(
+        self, desk: Desk, view: SheetView, ask: SheetAsk, keep: Callable[[SheetAsk], None], listening: Listening
+    ) -> None:
         super().__init__(view)
         self.desk, self.view, self.wanted, self._keep = desk, view, ask, keep
         self.solver = SheetSolver(self.found_.emit, "sheet")
@@ -50,8 +54,11 @@ class SheetRoom(QObject):
         view.noted.connect(self._noted)
         view.sounded.connect(self._sounded)
         view.reselected.connect(self._reselected)
+        view.remarked.connect(self._reselected)
         view.resized.connect(self._size)
         view.canvas.picked.connect(self._picked)
+        view.canvas.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
+        listening.player.at.connect(self._follow)
         view.into.clicked.connect(lambda: self.zoom_by(STEP))
         view.out.clicked.connect(lambda: self.zoom_by(1 / STEP))
         for keys, by in (("+", STEP), ("=", STEP), ("-", 1 / STEP)):
@@ -141,14 +148,16 @@ class SheetRoom(QObject):
         """The first and the last written chord of what is asked for around the selected one."""
         desk = self.desk
         here = desk.address or (0, 0, 0)
+        if what == "mark" and desk.solution is not None and desk.marked:
+            return written_ends(desk.solution, desk.marked)
         if what == "change":
             after = desk.following()
             return here, after.here.address if after is not None else here
         if what == "chord":
             return here, here
-        section, bar, _ = here
+        section, bar, _ = here  # where nothing is marked, the bar
         bars = desk.state.song.sections[section].bars
-        ends = (bar, bar) if what == "bar" else (0, len(bars) - 1)
+        ends = (bar, bar) if what in ("bar", "mark") else (0, len(bars) - 1)
         return (section, ends[0], 0), (section, ends[1], len(bars[ends[1]].slots) - 1)
 
     def _answered(self, sheet: Sheet | Bug) -> None:
@@ -208,12 +217,25 @@ class SheetRoom(QObject):
         if self.view.kind.currentData() == TWELVE:
             self.ask()
 
-    def first_pass(self) -> int:
-        """The selected chord's first place in the solution, as it stands on the sheet."""
-        here, solution = self.desk.moment, self.desk.solution
-        if here is None or solution is None:
+    def _follow(self, index: int) -> None:
+        """Mark the chord that sounds, and keep it in sight; -1 for none."""
+        canvas, solution = self.view.canvas, self.desk.solution
+        on = index >= 0 and solution is not None and self.sheet.picks and index < len(solution.voicings)
+        now = self.first_pass(index) if on else -1
+        if now != canvas.playing:
+            canvas.playing = now
+            canvas.update()
+            place = canvas.place_of(now) if now >= 0 and self.view.isVisible() else None
+            if place is not None:
+                self.view.pages_area.ensureVisible(round(place.center().x()), round(place.center().y()), 60, 160)
+
+    def first_pass(self, index: int | None = None) -> int:
+        """A chord's first place in the solution, as it stands on the sheet; of the selected one where none is named."""
+        solution = self.desk.solution
+        if solution is None or self.desk.moment is None:
             return -1
-        return next(i for i, v in enumerate(solution.voicings) if v.here.slot_id == here.slot_id)
+        slot = (self.desk.moment if index is None else solution.voicings[index].here).slot_id
+        return next(i for i, v in enumerate(solution.voicings) if v.here.slot_id == slot)
 
     def _picked(self, voicing: int) -> None:
         if self.sheet.picks:
