@@ -6,6 +6,7 @@ from random import Random
 import pytest
 from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
@@ -304,7 +305,7 @@ def test_the_log_is_exported(window, room, qtbot, tmp_path):
     begin(window, room, qtbot)
     play(window, room)
     play(window, room)
-    room._ask_path = lambda: tmp_path / "log.csv"
+    room.log._ask_path = lambda: tmp_path / "log.csv"
     view.start.click()
     qtbot.waitUntil(view.export.isEnabled, timeout=10_000)
     view.export.click()
@@ -343,3 +344,52 @@ def test_no_bass_is_asked_for_where_nothing_sounds(window, room, qtbot):
     window.listening.player.note.emit("No sound device was found")
     assert room.session is None
     assert "No sound device" in view.told.text()
+
+
+def test_what_is_marked_is_practised_in_time_and_the_simulated_player_is_told_what_came_of_it(
+    window, qtbot, monkeypatch
+):
+    """Marked bars go round from half speed; a pass is judged hand by hand, drawn and kept."""
+    from yellow_hinge.core.practice.partner import Feel
+    from yellow_hinge.ui.practice import piece
+
+    monkeypatch.setattr(piece, "NEARLY", Feel(late=0.09))
+    window.desk.change_tempo(200)
+    settle(window, qtbot)
+    window.desk.mark_places(range(0, 2))
+    window.show_view("practice")
+    room, view = window.views.worker("practice"), window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData("piece"))
+    assert view.in_time
+    now = [50.0]
+    room.piece._clock = lambda: now[0]
+    room.partner.put(True)
+    window.live.ports.look()
+    view.start.click()
+    run = room.piece.run
+    assert run is not None
+    assert view.rhythm.isVisible()
+    monkeypatch.setattr(window.listening.player, "heard_at", lambda frame: 50.0)
+    while not run.passes:
+        now[0] += 0.05
+        room.piece._ticked()
+        qtbot.wait(1)
+    assert "The left hand is late, by" in view.words.text()
+    assert "The right hand is late, by" in view.words.text()
+    assert {stroke.how for stroke in view.rhythm.scene.strokes} == {"late"}
+    view.start.click()
+    assert room.piece.run is None
+    assert view.canvas.isVisible()
+    log = room.keeper
+    qtbot.waitUntil(lambda: kinds(log) == {("piece", 1)}, timeout=20_000)  # kept apart: nobody played it
+
+
+def kinds(keeper):
+    found = []
+    rows = "SELECT kind, sample FROM runs"
+    keeper.ask("test", lambda log: found.extend(map(tuple, log._base.execute(rows))) or found.append("end"))
+    for _ in range(200):
+        if found and found[-1] == "end":
+            break
+        QTest.qWait(5)
+    return set(found) - {"end"}

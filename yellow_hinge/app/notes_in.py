@@ -33,16 +33,16 @@ class NotesIn:
         """The keys that are down."""
         return frozenset(self._held)
 
-    def press(self, midi: int, velocity: int = 76, source: str = "keys") -> None:
-        """A key went down."""
+    def press(self, midi: int, velocity: int = 76, source: str = "keys", at: float | None = None) -> None:
+        """A key went down, now or at a time that is known."""
         if not LOWEST <= midi <= HIGHEST:
             return
         fresh = midi not in self._held
         self._held.setdefault(midi, set()).add(source)
         if fresh:
-            self._tell(NoteEvent("press", midi, velocity, self.clock()))
+            self._tell(NoteEvent("press", midi, velocity, self.clock() if at is None else at))
 
-    def lift(self, midi: int, source: str = "keys") -> None:
+    def lift(self, midi: int, source: str = "keys", at: float | None = None) -> None:
         """A key went up."""
         holders = self._held.get(midi)
         if holders is None or source not in holders:
@@ -50,30 +50,30 @@ class NotesIn:
         holders.discard(source)
         if not holders:
             del self._held[midi]
-            self._tell(NoteEvent("lift", midi, 0, self.clock()))
+            self._tell(NoteEvent("lift", midi, 0, self.clock() if at is None else at))
 
-    def put_pedal(self, down: bool) -> None:
+    def put_pedal(self, down: bool, at: float | None = None) -> None:
         """The pedal went down or up."""
         if down != self.pedal:
             self.pedal = down
-            self._tell(NoteEvent("pedal", int(down), 0, self.clock()))
+            self._tell(NoteEvent("pedal", int(down), 0, self.clock() if at is None else at))
 
     def let_go(self, source: str) -> None:
         """All keys of a source go up, as when a keyboard is unplugged or the window is left."""
         for midi in [midi for midi, holders in self._held.items() if source in holders]:
             self.lift(midi, source)
 
-    def message(self, data: bytes, source: str) -> None:
-        """A MIDI message, of any channel: notes and the pedal; the rest is left aside."""
+    def message(self, data: bytes, source: str, at: float | None = None) -> None:
+        """A MIDI message, of any channel, and when it came: notes and the pedal; the rest is left aside."""
         if len(data) < 3:
             return
         kind, number, value = data[0] & 0xF0, data[1] & 0x7F, data[2] & 0x7F
         if kind == 0x90 and value:
-            self.press(number, value, source)
+            self.press(number, value, source, at)
         elif kind in (0x80, 0x90):
-            self.lift(number, source)
+            self.lift(number, source, at)
         elif kind == 0xB0 and number == SUSTAIN:
-            self.put_pedal(value >= 64)
+            self.put_pedal(value >= 64, at)
         elif kind == 0xB0 and number in (120, 123):  # all sound, all notes off
             self.let_go(source)
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import contextlib
+import math
 import threading
+import time
 from collections.abc import Callable
 from functools import partial
 from importlib import import_module
@@ -15,8 +17,23 @@ LOOK_SECONDS = 1.5  # between looks for keyboards
 SIMULATED = "Simulated keyboard"
 HOW = "for a MIDI keyboard install the extra: pip install python-rtmidi"
 
-Heard = Callable[[bytes], None]
+Heard = Callable[[bytes, float], None]  # a message, and when it came (seconds of a steady clock)
 ALL_UP = bytes((0xB0, 123, 0))  # the message that all keys are up
+
+
+class PortClock:
+    """When the messages of a port came, on our steady clock, by the time that the port itself counts between them: it
+    is taken before the interpreter is waited for. The two clocks are joined where a message waited least.
+    """
+
+    def __init__(self, clock: Callable[[], float] = time.monotonic) -> None:
+        self._clock, self._passed, self._ahead = clock, 0.0, math.inf
+
+    def stamp(self, seconds: float) -> float:
+        """When a message came that the port counts so many seconds after the one before."""
+        self._passed += max(0.0, seconds)
+        self._ahead = min(self._ahead, self._clock() - self._passed)
+        return self._passed + self._ahead
 
 
 class Backend(Protocol):
@@ -49,10 +66,10 @@ class SimulatedBackend:
         self._heard[name] = heard
         return lambda: self._heard.pop(name, None) and None
 
-    def send(self, *data: int, name: str = SIMULATED) -> None:
-        """A message of a keyboard, where it is heard."""
+    def send(self, *data: int, name: str = SIMULATED, at: float | None = None) -> None:
+        """A message of a keyboard, where it is heard; it comes now, or at a time that is told."""
         if name in self._heard:
-            self._heard[name](bytes(data))
+            self._heard[name](bytes(data), time.monotonic() if at is None else at)
 
 
 class SystemBackend:
@@ -94,19 +111,20 @@ class SystemBackend:
         try:
             port = library.MidiIn(name="Yellow Hinge")
             port.open_port([str(each) for each in port.get_ports()].index(name))
-            port.set_callback(lambda event, _=None: heard(bytes(event[0])))
+            clock = PortClock()
+            port.set_callback(lambda event, _=None: heard(bytes(event[0]), clock.stamp(float(event[1]))))
         except Exception as error:
             raise OSError(f"{name} cannot be opened ({error})") from error
         return lambda: port.close_port()
 
 
 class Ports:
-    """Hears every keyboard of some backends. `heard` gets (message, keyboard), `changed` the names that are heard by
-    now; both are called from threads.
+    """Hears every keyboard of some backends. `heard` gets (message, keyboard, when it came), `changed` the names that
+    are heard by now; both are called from threads.
     """
 
     def __init__(
-        self, backends: tuple[Backend, ...], heard: Callable[[bytes, str], None],
+        self, backends: tuple[Backend, ...], heard: Callable[[bytes, str, float], None],
         changed: Callable[[tuple[str, ...]], None],
     ) -> None:  # fmt: skip
         self._backends, self._heard, self._changed = backends, heard, changed
@@ -139,7 +157,7 @@ class Ports:
         for name in [name for name in self._open if name not in there]:
             with contextlib.suppress(OSError):
                 self._open.pop(name)()
-            self._heard(ALL_UP, name)
+            self._heard(ALL_UP, name, time.monotonic())
         for name, backend in there.items():
             if name not in self._open:
                 with contextlib.suppress(OSError):
@@ -147,8 +165,8 @@ class Ports:
         if self.names != before:
             self._changed(self.names)
 
-    def _from(self, name: str, data: bytes) -> None:
-        self._heard(data, name)
+    def _from(self, name: str, data: bytes, at: float) -> None:
+        self._heard(data, name, at)
 
     def close(self) -> None:
         """Hear nothing more."""
@@ -159,4 +177,4 @@ class Ports:
         for name in list(self._open):
             with contextlib.suppress(OSError):
                 self._open.pop(name)()
-            self._heard(ALL_UP, name)
+            self._heard(ALL_UP, name, time.monotonic())

@@ -346,7 +346,7 @@ def _pedal_spans(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, i
     for stroke in strokes:
         by_place.setdefault(stroke.place, []).append(stroke)
     found: list[tuple[int, int]] = []
-    for here, after in zip(row, (*row[1:], None), strict=True):
+    for here, after in itertools.zip_longest(row, row[1:]):
         kind = here.patterns["left"].pedal
         if kind == "none":
             continue

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import math
 import queue
 import threading
 import time
@@ -51,6 +52,7 @@ class FrameSource:
         self.played = start
         self.over = False
         self.ready = threading.Event()
+        self.begun = math.inf  # when frame 0 would have been pulled, in seconds of a steady clock
         self._blocks: queue.Queue[Samples | None] = queue.Queue(AHEAD)
         self._rest = SILENCE[:0]
         self._stopped = threading.Event()
@@ -80,6 +82,7 @@ class FrameSource:
 
     def pull(self, count: int) -> Samples:
         """The next `count` frames; silence where they are not ready, without waiting."""
+        self.begun = min(self.begun, time.monotonic() - self.played / RATE)
         parts = [self._rest]
         have = len(self._rest)
         while have < count and not self.over:
@@ -96,6 +99,7 @@ class FrameSource:
         self._rest = joined[count:]
         self.played += min(count, have)
         if have < count:
+            self.begun = math.inf  # what comes is late from here on
             joined = np.concatenate([joined, np.zeros((count - have, 2), np.float32)])
         return joined[:count]
 

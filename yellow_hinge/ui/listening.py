@@ -17,7 +17,7 @@ from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song import Song
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.leveling import Levels, leveled
-from yellow_hinge.sound.score import HANDS, Note, Score, Span, score
+from yellow_hinge.sound.score import HANDS, LOUDEST, Note, Score, Span, score
 from yellow_hinge.ui.player import Player
 
 BESIDE = ("tune", "bass", "click", "drums")
@@ -215,6 +215,18 @@ class Listening(QObject):
     def _beat(self, song: Song) -> int:
         """Frames of a felt beat."""
         return round((120 if self.heard.half else 60) / song.tempo * RATE)
+
+    def practise(self, first: int, last: int, percent: int, silent: frozenset[str]) -> None:
+        """Play a stretch of the song round and round after a bar of clicks, at so many percent of the tempo, with a
+        click, for a player who plays the parts that are `silent`.
+        """
+        performance = self.performance
+        if performance is None:
+            return
+        slowed = performance._replace(clock=performance.clock.faster(percent))
+        levels = {"click": LOUDEST} | {part: level for part, level in self._evened().items() if part not in silent}
+        self._span = None
+        self.player.play(score(slowed, Span(first, last), levels, True, True))
 
     def stop(self) -> None:
         """Fall silent."""

@@ -26,7 +26,7 @@ class LiveKeys(QObject):
 
     changed = Signal()
     plugged = Signal(tuple)
-    _message = Signal(bytes, str)
+    _message = Signal(bytes, str, float)
 
     def __init__(self, parent: QObject, instruments: Instruments) -> None:
         super().__init__(parent)
@@ -42,7 +42,7 @@ class LiveKeys(QObject):
         self._idle.setSingleShot(True)
         self._idle.setInterval(IDLE_MS)
         self._idle.timeout.connect(self._rest)
-        self._message.connect(lambda data, name: self.notes.message(bytes(data), name))
+        self._message.connect(lambda data, name, at: self.notes.message(bytes(data), name, at))
         self.notes.listeners.append(self._heard)
 
     def listen(self, *backends: Backend) -> None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import threading
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from yellow_hinge.sound.device import DeviceOutput, FrameSource, Output, SilentOutput
+from yellow_hinge.sound.device import BUFFER_MS, DeviceOutput, FrameSource, Output, SilentOutput
 from yellow_hinge.sound.instruments import RATE, Instruments
 from yellow_hinge.sound.score import Note, Score
 
@@ -47,6 +48,15 @@ class Player(QObject):
     def frame(self) -> int | None:
         """The frame of the score that is heard now."""
         return self._inside(self._frames) if self._frames is not None else None
+
+    def heard_at(self, frame: int) -> float | None:
+        """When a frame is heard, counted on through repeats, in seconds of a steady clock, what the device holds back
+        taken in; None while nothing sounds.
+        """
+        frames = self._frames
+        if frames is None or not math.isfinite(frames.begun):
+            return None
+        return frames.begun + frame / RATE + BUFFER_MS / 1000
 
     @property
     def score(self) -> Score | None:

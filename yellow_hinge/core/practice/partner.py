@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple, Protocol
+
+from yellow_hinge.core.practice.timing import Wanted
 
 
 class Chance(Protocol):
@@ -63,3 +66,51 @@ def touches(wanted: Sequence[int], skill: Skill, chance: Chance, held: Sequence[
         at += 0.5
         found.append(Touch(at, "press", midi))
     return found
+
+
+UP = 0.02  # seconds that a key is up before it is struck again
+
+
+class Feel(NamedTuple):
+    """How somebody plays in time: seconds late, and later still by the end of a pass (below 0: rushing), the share of a
+    stroke that it is held too long (below 0: too short), how likely a stroke is left out, and seconds of chance in
+    every onset.
+    """
+
+    late: float = 0.0
+    drags: float = 0.0
+    holds: float = 0.0
+    missing: float = 0.0
+    uneven: float = 0.0
+
+
+def in_time(wanted: Sequence[Wanted], feel: Feel, chance: Chance) -> list[Touch]:
+    """What a player of some feel does in one pass, in seconds from its beginning; all of a hand's onset together."""
+    end = max((stroke.at for stroke in wanted), default=0.0) or 1.0
+    luck: dict[tuple[str, float], tuple[bool, float]] = {}
+    found = []
+    for stroke in wanted:
+        own = (stroke.hand, stroke.at)
+        if own not in luck:
+            luck[own] = chance.random() < feel.missing, (2 * chance.random() - 1) * feel.uneven
+        out, off = luck[own]
+        if not out:
+            at = stroke.at + feel.late + feel.drags * stroke.at / end + off
+            found += [
+                Touch(at, "press", stroke.midi),
+                Touch(at + stroke.length * (1 + feel.holds), "lift", stroke.midi),
+            ]
+    return _lifted_first(sorted(found, key=lambda touch: (touch.at, touch.kind == "press")))
+
+
+def _lifted_first(touches: list[Touch]) -> list[Touch]:
+    """Touches in which a key goes up before it goes down again."""
+    pressed = {
+        midi: [t.at for t in touches if t.midi == midi and t.kind == "press"] for midi in {t.midi for t in touches}
+    }
+    found = []
+    for midi, starts in pressed.items():
+        ends = sorted(touch.at for touch in touches if touch.midi == midi and touch.kind == "lift")
+        for at, end, after in zip(starts, ends, (*starts[1:], math.inf), strict=True):
+            found += [Touch(at, "press", midi), Touch(max(at + UP / 2, min(end, after - UP)), "lift", midi)]
+    return sorted(found, key=lambda touch: (touch.at, touch.kind == "press"))

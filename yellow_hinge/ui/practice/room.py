@@ -19,6 +19,6 @@ def make(room: Room) -> tuple[PracticeView, PracticeRoom]:
         return fresh
 
     works = PracticeRoom(room.desk, made, room.live, room.listening, room.open_log, room.tell, room.ask_csv, caution)
-    works.samples = demo_titles()
+    works.log.samples = demo_titles()
     room.live.also(works.partner.backend)
     return made, works

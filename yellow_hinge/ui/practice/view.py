@@ -9,18 +9,22 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePo
 from yellow_hinge.core.practice.rounds import STEPS
 from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
+from yellow_hinge.ui.practice.rhythm_canvas import RhythmCanvas
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.views import ToldView
 
 WHAT = (
     ("song", "This song", "Its changes, those first that are due or hard"),
     ("part", "This section", "The changes of the selected section"),
+    ("piece", "As it is played", "What is marked, or the section: the rhythm of each hand, in time"),
+    ("tune", "Tune over my left hand", "The tune of what is marked, or of the section, over the left hand as it is"),
     ("round", "Change, all keys", "The selected change through all twelve keys"),
     ("shape", "Chord, all keys", "The selected chord's hands through all twelve keys"),
     ("stretch", "Section, all keys", "The selected section through all twelve keys"),
     ("two-five", "2 5 1, all keys", "Two, five and one of the song's mode through all twelve keys"),
     ("bass", "Hear the bass", "A hand sounds over a bass: which one is it?"),
 )
+PIECE = ("piece", "tune")  # what is practised in its rhythm
 ROUND = ("round", "shape", "stretch", "two-five")  # what goes round the keys
 PLAYS = (
     ("both", "Both", "Both hands"),
@@ -56,6 +60,8 @@ class PracticeView(ToldView):
         self.setAccessibleName("Practice")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.canvas, self.log = PracticeCanvas(theme), LogCanvas(theme)
+        self.rhythm = RhythmCanvas(theme)
+        self.rhythm.hide()
         self.canvas.hint = BEGIN
         body = QHBoxLayout()
         body.setSpacing(0)
@@ -89,6 +95,9 @@ class PracticeView(ToldView):
         self.hidden = QCheckBox("hide the keys")
         self.hidden.setToolTip("Show only what was played: names and keys come as you find them")
         self.hidden.toggled.connect(lambda _: self.canvas.resized.emit())
+        self.rising = QCheckBox("from half speed")
+        self.rising.setToolTip("Begin at half the tempo; a pass that was right makes the next one faster")
+        self.rising.hide()
         self.start = tool_button("Start", "Ten minutes of practice (Return)", "Start or end practice")
         self.skip = tool_button("Next", "Go on to something else", "Go on to something else")
         self.start.clicked.connect(self.started.emit)
@@ -98,8 +107,8 @@ class PracticeView(ToldView):
         row = QHBoxLayout()
         row.setContentsMargins(12, 6, 8, 5)
         row.setSpacing(8)
-        self.small = (self.what, self.round, self.hidden, *self.hands.values(), *self.paces.values())
-        for part in (self.what, self.round, hands, paces, self.hidden):
+        self.small = (self.what, self.round, self.hidden, self.rising, *self.hands.values(), *self.paces.values())
+        for part in (self.what, self.round, hands, paces, self.hidden, self.rising):
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
         row.addStretch(1)
@@ -140,6 +149,7 @@ class PracticeView(ToldView):
         column.addWidget(self.words)
         column.addWidget(self.answers)
         column.addWidget(self.canvas, 1)
+        column.addWidget(self.rhythm, 1)
         column.addWidget(self.counts)
         return column
 
@@ -171,10 +181,15 @@ class PracticeView(ToldView):
         return self.side
 
     def _what_changed(self, _: int) -> None:
-        bass = self.chosen == "bass"
+        bass, piece = self.chosen == "bass", self.chosen in PIECE
         self.round.setVisible(self.chosen in ROUND)
+        self.rising.setVisible(piece)
+        self.hidden.setVisible(not piece)
         for button in (*self.hands.values(), *self.paces.values()):
             button.setEnabled(not bass)
+        if piece:  # it can wait too, chord by chord
+            self.paces["time"].setChecked(True)
+        self.paces["wait"].setEnabled(not bass and self.chosen != "tune")
         self.asked.emit()
 
     # --- what is asked for ---
@@ -202,6 +217,11 @@ class PracticeView(ToldView):
             self.words.setText("")
             self.show_answers(())
 
+    def show_rhythm(self, on: bool) -> None:
+        """Show the rhythm in the place of the keyboards, or those."""
+        self.rhythm.setVisible(on)
+        self.canvas.setVisible(not on)
+
     def show_answers(self, names: tuple[str, ...]) -> None:
         """The basses that may be named."""
         while self.answer_row.count():
@@ -222,7 +242,7 @@ class PracticeView(ToldView):
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        for part in (self.canvas, self.log):
+        for part in (self.canvas, self.log, self.rhythm):
             part.theme = theme
             part.update()
 

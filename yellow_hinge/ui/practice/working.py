@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 from pathlib import Path
 from random import Random
 
@@ -14,24 +14,25 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.practice_log import PracticeLog, Run, log_csv
+from yellow_hinge.app.practice_log import PracticeLog, Run
 from yellow_hinge.app.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
 from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
-from yellow_hinge.app.sample_log import sample_runs
 from yellow_hinge.app.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.practice.memory import reviewed
 from yellow_hinge.core.song import Address
-from yellow_hinge.io.files import write_atomic
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.live import LiveKeys
+from yellow_hinge.ui.practice.log_side import LogSide
 from yellow_hinge.ui.practice.partner import Partner
+from yellow_hinge.ui.practice.piece import PieceRoom
 from yellow_hinge.ui.practice.typing import TypedNotes
-from yellow_hinge.ui.practice.view import ROUND, PracticeView
+from yellow_hinge.ui.practice.view import PIECE, ROUND, PracticeView
 from yellow_hinge.ui.scenes.notes import voicing_text
-from yellow_hinge.ui.scenes.practice import WEEKS, log_scene, practice_scene
+from yellow_hinge.ui.scenes.practice import practice_scene
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
 FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
@@ -49,15 +50,16 @@ class PracticeRoom(QObject):
     ) -> None:  # fmt: skip
         super().__init__(view)
         self.desk, self.view, self.live, self.listening, self.tell = desk, view, live, listening, tell
-        self._ask_path, self._caution = ask_path, caution
+        self._caution = caution
         self.keeper = LogKeeper(open_log, self._kept.emit)
+        self.log = LogSide(desk, view, self.keeper, lambda words: self.tell(words), ask_path)
         self._waiting: tuple[Piece, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.partner = Partner(self, live)
+        self.piece = PieceRoom(desk, view, listening, self.partner, self._keep_pass, self._piece_ended)
         self.finder: Newest[list[InKey]] = Newest(self._found.emit, "rounds")
         self._practised, self._rested = 0.0, False
-        self.samples: frozenset[str] = frozenset()  # titles of songs that are shown with a made-up log
         self._tick = QTimer(self)
         self._tick.setInterval(TICK_MS)
         self._tick.timeout.connect(self._ticked)
@@ -83,53 +85,22 @@ class PracticeRoom(QObject):
         view.answered.connect(self._answered)
         view.again.connect(self._sound_question)
         view.partner.connect(self.partner.put)
-        view.exported.connect(self.export)
         view.canvas.resized.connect(self.show)
-        view.log.resized.connect(self.show_log)
         view.canvas.pressed.connect(lambda midi: live_press(self.live, midi))
         view.canvas.lifted.connect(lambda midi: self.live.notes.lift(midi, MOUSE))
 
-    # --- the log ---
     def _told_by_log(self, kept: Kept) -> None:
-        if kept.fault:
-            if kept.name == "cards":
-                self._waiting = None
-            self.tell(kept.fault)
-        elif kept.name == "skipped":
-            rows = "1 row" if kept.found == 1 else f"{kept.found} rows"
-            self.tell(f"{rows} of the practice log cannot be read; the rest is there.")
-        elif kept.name == "damaged":
-            self.tell(f"The practice log was damaged; it was put aside as {kept.found}.")
+        self.log.told(kept)
+        if kept.name == "cards" and kept.fault:
+            self._waiting = None
         elif kept.name == "cards" and self._waiting is not None:
             self._begin(*self._waiting, kept.found)
-        elif kept.name == "runs":
-            self._show_runs(*kept.found)
-
-    def show_log(self) -> None:
-        """Show what was practised over the last weeks."""
-        if self.view.isVisible():
-            first = datetime.now(UTC) - timedelta(days=7 * WEEKS)
-            self.keeper.ask("runs", lambda log: (log.count(), log.runs(first)))
-
-    def _show_runs(self, count: int, runs: list[Run]) -> None:
-        now, title = datetime.now().astimezone(), self.desk.state.song.title
-        made_up = not count and title in self.samples
-        shown = sample_runs(title, now) if made_up else runs
-        canvas = self.view.log
-        canvas.show_scene(log_scene(shown, now.date(), canvas.width(), canvas.height()) if shown else None)
-        words = "A made-up log, to show what yours will be." if made_up else "Nothing was practised yet."
-        self.view.log_words.setText(f"{count} chords so far. The log stays on this machine." if count else words)
-        self.view.export.setEnabled(bool(count))
-
-    def export(self) -> None:
-        """Write the log as a table."""
-        path = self._ask_path()
-        if path is not None:
-            self.keeper.ask("written", lambda log: write_atomic(path, log_csv(log.runs()).encode()))
 
     # --- beginning and ending ---
     def toggle(self) -> None:
         """Start a session, or end the one that goes on."""
+        if self.piece.stop():
+            return
         if self.session is not None:
             self.session.end()
         else:
@@ -147,6 +118,9 @@ class PracticeRoom(QObject):
         if self.view.chosen in ROUND:
             self._find_round()
             return
+        if self.view.chosen in PIECE and self.view.in_time:
+            self._start_piece()
+            return
         self._prepare(self._programme())
 
     def _programme(self) -> Programme:
@@ -155,10 +129,9 @@ class PracticeRoom(QObject):
         if self.view.chosen == "bass":
             return BassProgramme(solution, self.chance)
         only = None
-        if self.view.chosen == "part" and self.desk.voicing is not None:
-            own = self.desk.voicing.here.pass_id
-            places = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == own]
-            only = range(places[0], places[-1])
+        if self.view.chosen in ("part", "piece"):
+            places = self.piece.places()
+            only = range(places[0], places[-1]) if len(places) > 1 else None
         return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
     def _find_round(self) -> None:
@@ -190,6 +163,32 @@ class PracticeRoom(QObject):
         self._waiting = Piece(own, song.title, state.name, self.view.played), programme
         self.keeper.ask("cards", lambda log: log.cards(own, before))
 
+    def _start_piece(self) -> None:
+        self.typed.put(True)
+        self.live.wake()
+        self._tick.start()
+        self.view.show_going(True)
+        self.piece.start()
+        if not self.piece.going:
+            self._piece_ended()
+
+    def _piece_ended(self) -> None:
+        self._tick.stop()
+        self.typed.put(False)
+        self.view.show_going(False)
+        self.show()
+        self.log.show()
+
+    def _keep_pass(self, run: Run, mark: Mark) -> None:
+        """Log a pass, and what the memory makes of it; what the simulated player does is remembered nowhere."""
+
+        def keep(log: PracticeLog) -> None:
+            before = log.cards(run.song, run.song).get(run.item, "")
+            card = reviewed(before, run.item, mark, run.at)
+            log.add(run, "" if run.sample or card == before else card)
+
+        self.keeper.ask("kept", keep)
+
     def _keep(self, run: Run, card: str) -> None:
         self.keeper.ask("kept", lambda log: log.add(run, card))
 
@@ -209,17 +208,20 @@ class PracticeRoom(QObject):
             self._on_session(Told.ENDED)
 
     def _asked_otherwise(self) -> None:
+        self.piece.stop()
         if self.session is not None:
             self.session.end()
 
     def _changed(self) -> None:
         """Another solution: what was asked for may be played otherwise now."""
+        self.piece.stop()
         if self.session is not None:
             self.session.end()
         self.show()
 
     def _left(self) -> None:
         """Another view is looked at: the session waits."""
+        self.piece.stop()
         if self.session is not None:
             self.session.pause()
             self._beat.stop()
@@ -230,11 +232,11 @@ class PracticeRoom(QObject):
             self.session.resume()
         self.show()
         self._show_ports()
-        self.show_log()
+        self.log.show()
 
     def leave(self) -> bool:
         """End what goes on; whether anything did."""
-        going = self.session is not None
+        going = self.piece.stop() or self.session is not None
         self._waiting = None
         if self.session is not None:
             self.session.end()
@@ -256,6 +258,7 @@ class PracticeRoom(QObject):
 
     # --- what happens in a session ---
     def _heard(self, event: NoteEvent) -> None:
+        self.piece.heard(event)
         if self.session is not None and self.view.isVisible():
             self.session.heard(event)
 
@@ -333,13 +336,14 @@ class PracticeRoom(QObject):
             self.view.told.setText(words)
 
     def _ticked(self) -> None:
-        if self.session is None or self.session.paused:
+        if not self.piece.going and (self.session is None or self.session.paused):
             return
         self._practised += TICK_MS / 1000
         if self._practised >= 60 * REST_MINUTES and not self._rested:
             self._rested = True
             self.tell(REST)
-        self._show_counts(self.session)
+        if self.session is not None:
+            self._show_counts(self.session)
 
     def _ended(self, session: Practising) -> None:
         self._tick.stop()
@@ -351,7 +355,7 @@ class PracticeRoom(QObject):
         self._show_counts(session)
         self.view.told.setText("")
         self.show()
-        self.show_log()
+        self.log.show()
 
     # --- what is shown ---
     def show(self) -> None:

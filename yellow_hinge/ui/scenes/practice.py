@@ -87,6 +87,7 @@ class LogScene(NamedTuple):
 
 
 WEEKS = 6
+PIECE = "piece"  # the kind of a run that is a pass through a stretch, and no chord
 LONGEST_PAUSE = 60.0  # seconds between two chords of one practice
 HEAD_H, FOOT_H = 26.0, 16.0
 
@@ -110,8 +111,9 @@ def log_scene(runs: Sequence[Run], today: date, width: float, height: float, zon
     for run in runs:
         by_day.setdefault(run.at.astimezone(zone).date(), []).append(run)
     minutes = [(day, practised(by_day[day])) for day in days if day in by_day]
-    seconds = [(day, median(run.seconds for run in by_day[day])) for day in days if day in by_day]
-    wrong = [(day, sum(run.errors for run in by_day[day]) / len(by_day[day])) for day in days if day in by_day]
+    chords = {day: [run for run in own if run.kind != PIECE] for day, own in by_day.items()}
+    seconds = [(day, median(run.seconds for run in chords[day])) for day in days if chords.get(day)]
+    wrong = [(day, sum(run.errors for run in chords[day]) / len(chords[day])) for day in days if chords.get(day)]
     keys = [(day, float(len({run.key for run in by_day[day]}))) for day in days if day in by_day]
     wide = width / len(days)
     tall = (height - FOOT_H) / 4

@@ -1,0 +1,210 @@
+"""Practising a stretch as it is played: what sounds beside it, keys heard in time, each pass judged and kept."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from datetime import datetime
+from random import Random
+from typing import NamedTuple
+
+from PySide6.QtCore import QObject, QTimer
+
+from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.marked import mark_words
+from yellow_hinge.app.notes_in import NoteEvent
+from yellow_hinge.app.piece_run import FULL, SLOWEST, PieceRun, Stretch
+from yellow_hinge.app.practice_log import Run
+from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.practice.partner import Feel, Touch, in_time
+from yellow_hinge.core.practice.timing import Pass, pass_words
+from yellow_hinge.core.rhythm.barring import bars_of as bars_as_played
+from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.practice.partner import Partner
+from yellow_hinge.ui.practice.view import PracticeView
+from yellow_hinge.ui.scenes.notes import voicing_text
+from yellow_hinge.ui.scenes.rhythm import Bars, bars_of, rhythm_scene
+
+TICK_MS = 20
+HARD = 0.7  # the share that is right of a pass that was hard, and not wrong
+LOUD = 74
+NEARLY = Feel(late=0.03, uneven=0.06, missing=0.03)  # how the simulated player plays in time
+
+
+class Asked(NamedTuple):
+    """What a run is of: its chords (places in the solution), the stretch, and its words."""
+
+    places: range
+    stretch: Stretch
+    words: str
+
+
+class PieceRoom(QObject):
+    """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the end."""
+
+    def __init__(
+        self, desk: Desk, view: PracticeView, listening: Listening, partner: Partner,
+        keep: Callable[[Run, Mark], None], ended: Callable[[], None], clock: Callable[[], float] = time.monotonic,
+    ) -> None:  # fmt: skip
+        super().__init__(view)
+        self.desk, self.view, self.listening, self.partner = desk, view, listening, partner
+        self._keep, self._ended, self._clock = keep, ended, clock
+        self.run: PieceRun | None = None
+        self.asked: Asked | None = None
+        self.last: Pass | None = None
+        self._touches: list[tuple[float, Touch]] = []
+        self._bars: Bars | None = None
+        self._tick = QTimer(self)
+        self._tick.setInterval(TICK_MS)
+        self._tick.timeout.connect(self._ticked)
+        view.rhythm.resized.connect(self.show)
+
+    @property
+    def going(self) -> bool:
+        """Whether passes go on."""
+        return self.run is not None
+
+    # --- what is asked for ---
+    def places(self) -> range:
+        """The chords that are practised: what is marked, else the section of the selected chord as it is played."""
+        solution, moment = self.desk.solution, self.desk.moment
+        if self.desk.marked or solution is None or moment is None:
+            return self.desk.marked
+        own = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == moment.pass_id]
+        return range(own[0], own[-1] + 1)
+
+    def start(self) -> None:
+        """Begin, from half speed where that is chosen."""
+        performance, solution, places = self.listening.performance, self.desk.solution, self.places()
+        if performance is None or solution is None or not places:
+            return
+        tune = self.view.chosen == "tune"
+        stretch = Stretch(performance.starts[places[0]], performance.ends[places[-1]], self.view.played, tune)
+        rises = self.view.rising.isChecked()
+        run = PieceRun(performance, stretch, SLOWEST if rises else FULL, rises, self._passed)
+        if not run.wanted:
+            self.view.told.setText("There is no tune here." if tune else "This hand plays nothing here.")
+            return
+        song = self.desk.solved_state.song
+        self.asked = Asked(places, stretch, mark_words(song, solution, places))
+        self.run, self.last = run, None
+        self.view.told.setText("")
+        self.view.title.setText(self.asked.words[:1].upper() + self.asked.words[1:])
+        self.view.words.setText("Play after the count.")
+        self.view.show_rhythm(True)
+        self._sound()
+        self._tick.start()
+
+    def stop(self) -> bool:
+        """End; whether anything went on."""
+        if self.run is None:
+            return False
+        self._tick.stop()
+        self.run, self._touches = None, []
+        self.listening.stop()
+        self.partner.rest()
+        self.view.show_rhythm(False)
+        self._ended()
+        return True
+
+    def _sound(self) -> None:
+        """What sounds beside the player: click, bass player, drums, and the hand that is not practised."""
+        assert self.run is not None
+        stretch, performance = self.run.stretch, self.run.performance
+        silent = {"left", "right"} if stretch.hands == "both" or stretch.tune else {stretch.hands}
+        silent |= {"tune"} if stretch.tune else set()
+        if stretch.tune and stretch.hands == "right":
+            silent.discard("left")
+        self.listening.practise(stretch.first, stretch.last, self.run.percent, frozenset(silent))
+        numbers, song, solution = [], self.desk.solved_state.song, self.desk.solution
+        before = -1
+        for (bar, _), voicing in zip(bars_as_played(solution), solution.voicings, strict=True) if solution else ():
+            if bar != before:
+                numbers.append(str(bar_number(song, voicing.here.origin, voicing.here.bar)))
+                before = bar
+        names = [voicing_text(voicing) for voicing in solution.voicings] if solution is not None else []
+        self._bars = bars_of(performance, stretch.first, stretch.last, self.run.percent, numbers, names)
+
+    # --- in time ---
+    def heard(self, event: NoteEvent) -> None:
+        """A key of any keyboard."""
+        if self.run is not None:
+            self.run.heard(event)
+
+    def _ticked(self) -> None:
+        run, score, now = self.run, self.listening.player.score, self._clock()
+        if run is None:
+            return
+        if score is None:  # somebody else plays, or stopped it
+            self.stop()
+            return
+        begun = self.listening.player.heard_at(score.back or 0)
+        if begun is not None:
+            fresh = run.start is None
+            run.begin(begun + run.offset)
+            if fresh:
+                self._plan()
+        self._play_along(now)
+        if run.look(now) and self.run is not None:
+            if run.faster != run.percent:
+                run.at_percent(run.faster)
+                self._sound()
+            else:
+                self._plan()
+        self.show()
+
+    def _plan(self) -> None:
+        """What the simulated player does in the pass that begins."""
+        run = self.run
+        if run is not None and run.start is not None and self.partner.on:
+            chance = Random(len(run.passes))
+            self._touches += [(run.start + touch.at, touch) for touch in in_time(run.wanted, NEARLY, chance)]
+
+    def _play_along(self, now: float) -> None:
+        due = [each for each in self._touches if each[0] <= now]
+        self._touches = [each for each in self._touches if each[0] > now]
+        for at, touch in due:
+            press = touch.kind == "press"
+            self.partner.backend.send(0x90 if press else 0x80, touch.midi, LOUD if press else 0, at=at)
+
+    def _passed(self, found: Pass) -> None:
+        """A pass is over: what came of it, in words, in the picture, in the log."""
+        run, asked, solution = self.run, self.asked, self.desk.solution
+        if run is None or asked is None or solution is None:
+            return
+        self.last = found
+        self.view.words.setText(" ".join(pass_words(found)))
+        self.view.told.setText(f"{round(found.share * 100)} % right")
+        first, last = (solution.voicings[place].here for place in (asked.places[0], asked.places[-1]))
+        hands = f"{run.stretch.hands}{':tune' if run.stretch.tune else ''}"
+        words = f"{asked.words}, {'the tune, ' if run.stretch.tune else ''}{run.percent} % of the tempo"
+        state = self.desk.solved_state
+        wrong = len(found.extra), len(found.missing)
+        kept = Run(
+            datetime.now().astimezone(), self.desk.document if self.desk.path else self.desk.origin, state.song.title,
+            state.name, "piece", f"piece:{first.slot_id}>{last.slot_id}:{hands}", first.slot_id, last.slot_id, words,
+            str(first.key), run.stretch.hands, round(run.length, 3), 0, *wrong, self.partner.on,
+        )  # fmt: skip
+        self._keep(kept, graded(found, run.percent))
+
+    def show(self) -> None:
+        """Show the picture."""
+        run = self.run
+        if run is None or self._bars is None:
+            self.view.rhythm.show_scene(None, "")
+            return
+        now = self._clock()
+        place = run.place(now) if run.start is not None else None
+        size = float(self.view.rhythm.width()), float(self.view.rhythm.height())
+        so_far = run.so_far(now) if run.start is not None else ()
+        scene = rhythm_scene(run.wanted, self._bars, self.last, place, so_far, size)
+        self.view.rhythm.show_scene(scene, self.view.words.text())
+        self.view.counts.setText(f"{run.percent} % of the tempo, pass {len(run.passes) + 1}")
+
+
+def graded(found: Pass, percent: int) -> Mark:
+    """A pass as the memory grades it: at once at the full tempo, well below it, with effort, or not yet."""
+    if found.whole:
+        return Mark(1.0 if percent >= FULL else 2.0)
+    return Mark(3.0) if found.share >= HARD else Mark(3.0, missing=(0,))
