@@ -125,7 +125,7 @@ class DrillProgramme:
         self.at = (self.at + 1) % len(self.found)
         one = self.found[self.at]
         steps: list[Step] = []
-        own = "; this key has other hands" * one.own
+        own = f"; other hands than in the first key ({one.why})" if one.own else ""
         for place, voicing in enumerate(one.solution.voicings):
             before = one.solution.voicings[place - 1] if place else None
             words = (

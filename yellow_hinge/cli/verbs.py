@@ -323,6 +323,7 @@ def _keys(args: argparse.Namespace) -> None:
             "key": str(one.key),
             "motion": one.solution.totals.motion,
             "other_hands": one.own,
+            "why": one.why,
             "voicings": [voicing_fields(v, one.solution, one.state.song) for v in one.solution.voicings],
         }
         for one in found

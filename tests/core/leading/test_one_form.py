@@ -67,5 +67,6 @@ def test_most_keys_share_one_form_and_the_others_say_so(manner):
             same = hands == [moved(both, by) for both in first] and (by - shift_to(song.the_key, one.key)) % 12 == 0
             assert same or one.own
         assert (own_words(found) == "") is not any(one.own for one in found)
+        assert all(bool(one.why) == one.own for one in found)
         assert sum(not one.own for one in found) >= 6
         assert len({tuple(v.both.right[-1] - v.both.left[0] for v in one.solution.voicings) for one in found}) <= 4

@@ -128,14 +128,17 @@ def _hand(voicing: Voicing, hand: str, staying: frozenset[int], simple: bool) ->
 
 
 class Writer:
-    """Writes cells of a solution. `simple` says B and F where theory says Cb and E#; `playing`: with the rhythm."""
+    """Writes cells of a solution. `simple` says B and F where theory says Cb and E#; `playing`: with the rhythm;
+    `inside`: of a stretch out of a song, which does not end there.
+    """
 
     def __init__(
         self, song: Song, solution: Solution, memos: tuple[Memo, ...] = (), simple: bool = False,
-        playing: Playing | None = None,
+        playing: Playing | None = None, inside: bool = False,
     ) -> None:  # fmt: skip
         self.song, self.solution, self.simple = song, solution, simple
-        self.rhythms = rhythms(song, solution, playing) if playing is not None else {}
+        setup = msgspec.structs.replace(solution.setup, loop=solution.setup.loop or inside)
+        self.rhythms = rhythms(song, solution._replace(setup=setup), playing) if playing is not None else {}
         self.fills: dict[int, str] = {}
         for fill in playing.fills if playing is not None else ():
             name = fill_kinds()[fill.kind].name if fill.kind in fill_kinds() else fill.kind

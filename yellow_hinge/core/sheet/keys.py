@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import itertools
+from collections.abc import Iterator, Sequence
 
 import msgspec
 
@@ -20,13 +21,24 @@ def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], ap
     """The chords of every key: each key a bar, or with `apart` a section of its own."""
     parts, bars = [], []
     for key, writer in found:
-        cells = tuple(writer.cell(place) for place in range(len(writer.solution.moments)))
+        places = range(len(writer.solution.moments))
+        cells = tuple(writer.cell(place) for place in places)
         name = pretty_signs(str(key))
         if apart:
-            parts.append(Part(name, "", tuple(Measure("", (cell,)) for cell in cells)))
+            parts.append(Part(name, "", tuple(_in_bars(writer))))
         else:
-            bars.append(Measure(name, cells, strong=True))
+            whole = [*writer.rhythms.values()]
+            rhythm = whole[0] if len(whole) == 1 else None  # of more bars there is no room for one
+            bars.append(Measure(name, cells, strong=True, rhythm=rhythm))
     return Content(title, facts, "", tuple(parts) or (Part("", "", tuple(bars)),))
+
+
+def _in_bars(writer: Writer) -> Iterator[Measure]:
+    """The chords of one key bar by bar, with their rhythm."""
+    moments = writer.solution.moments
+    bars = [(moment.origin, moment.bar) for moment in moments]
+    for bar, own in itertools.groupby(range(len(moments)), key=bars.__getitem__):
+        yield Measure("", tuple(writer.cell(place) for place in own), rhythm=writer.rhythms.get(bar))
 
 
 def keys_pages(
