@@ -16,7 +16,7 @@ from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
 from yellow_hinge.core.sheet.bars import measures
 from yellow_hinge.core.sheet.systems import SIGN
 from yellow_hinge.io.demo import demo_file
-from yellow_hinge.io.engraved import Reader, engrave
+from yellow_hinge.io.engraved import engraved_lines
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.sheets import sheet_pages
 
@@ -38,8 +38,8 @@ def test_fingers_are_the_right_way_up(name, struck):
     state = state_of(file)
     solution = solved(state, Builder())
     wants = Notation(tune=False, cues=False, engraved=True, system=230, struck=struck, pedal=False)
-    pages = engrave(musicxml_bytes(state.song, solution, (), wants, file.playing), 230)
-    found = [bar for page in pages for system in Reader(page, 1.0, 230).systems() for bar in stacks(system)]
+    score = musicxml_bytes(state.song, solution, (), wants, file.playing)
+    found = [bar for line in engraved_lines(score, 230, 1.0, frozenset(), lambda: False) for bar in stacks(line)]
     made = measures(state.song, solution, False)
     if struck:
         bars = [bar.hands for bar in struck_bars(solution, state.song, file.playing, made, True)]

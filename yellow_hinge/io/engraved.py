@@ -7,10 +7,11 @@ from __future__ import annotations
 import json
 import math
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
+from yellow_hinge.core.sheet.breaking import NARROW
 from yellow_hinge.core.sheet.page import MM_PER_POINT, Box, Outline, Text, fitted, line_height, text_width
 from yellow_hinge.core.sheet.systems import ENDING, SYMBOL, Bar, Stem, System
 from yellow_hinge.io.apart import Limits, ReaderBugError, run_apart
@@ -242,12 +243,26 @@ _DRAWN: dict[str, Callable[[Reader, Element, Transform, str], None]] = {
 }  # fmt: skip
 
 
-def engrave(score: bytes, width: float, cancelled: Callable[[], bool] = lambda: False) -> tuple[str, ...]:
-    """The SVG pages of a score, `width` mm wide as the engraver measures it and as tall as can be. Raises FileFault
+def engrave(
+    score: bytes, widths: Sequence[float], cancelled: Callable[[], bool] = lambda: False
+) -> list[tuple[str, ...]]:
+    """The SVG pages of a score for each width in mm as the engraver measures it, as tall as can be. Raises FileFault
     where it takes too long, OvertakenError, and ReaderBugError where it cannot be done.
     """
-    asked = {"score": score.decode(), "width": round(width / UNIT), "height": round(TALL / UNIT)}
+    asked = {"score": score.decode(), "widths": [round(w / UNIT) for w in widths], "height": round(TALL / UNIT)}
     out = run_apart("yellow_hinge.io.engraver", (), json.dumps(asked).encode(), "the staves", LIMITS, cancelled)
     if not out:
         raise ReaderBugError("the engraver died")
-    return tuple(json.loads(out))
+    return [tuple(pages) for pages in json.loads(out)]
+
+
+def engraved_lines(
+    score: bytes, width: float, scale: float, short: frozenset[int], cancelled: Callable[[], bool]
+) -> list[System]:
+    """The lines of a score, `width` mm wide at a `scale` of the engraver's size; those that are `short` (from 0) are
+    narrower. Raises as `engrave`.
+    """
+    widths = [width, width * NARROW] if short else [width]
+    ways = zip(widths, engrave(score, [own / scale for own in widths], cancelled), strict=True)
+    found = [[line for svg in pages for line in Reader(svg, scale, own).systems()] for own, pages in ways]
+    return [(found[-1] if n in short else lines)[n] for lines in found[:1] for n in range(len(lines))]

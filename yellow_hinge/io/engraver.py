@@ -1,5 +1,6 @@
 """The process that engraves a score: `python -m yellow_hinge.io.engraver`. It reads one JSON document (the score as
-MusicXML, the width and height of a page in hundredths of a millimetre) and writes one: a list of SVG pages.
+MusicXML, the widths and the height of a page in hundredths of a millimetre) and writes one: for every width a list of
+SVG pages.
 """
 
 from __future__ import annotations
@@ -57,7 +58,7 @@ def main() -> None:
     die_with(int(parent))
     bound(int(memory), float(seconds))
     asked = json.load(sys.stdin)
-    sys.stdout.write(json.dumps(engraved(asked["score"], asked["width"], asked["height"])))
+    sys.stdout.write(json.dumps([engraved(asked["score"], width, asked["height"]) for width in asked["widths"]]))
 
 
 if __name__ == "__main__":

@@ -17,7 +17,7 @@ from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.road import AT_BEGIN, CODA, TO_CODA
 from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars, swing_said
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
-from yellow_hinge.core.sheet.breaking import line_breaks, room_of
+from yellow_hinge.core.sheet.breaking import line_breaks, room_of, short_lines
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.notation import clef_for, values
@@ -144,7 +144,10 @@ class Score:
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
         self.divisions = self._divisions()
         self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
-        self.breaks = self._breaks() if wants.engraved else frozenset()
+        self.rooms = [room_of(*pair, wants.cues) for pair in zip(self.measures, self.struck, strict=True)]
+        self.breaks = frozenset[int]()
+        if wants.engraved:
+            self.breaks = line_breaks(self.measures, self.rooms, wants.system, wants.bars)
 
     def _divisions(self) -> int:
         found = 1
@@ -157,10 +160,10 @@ class Score:
                 found = lcm(found, piece.value.length.denominator)
         return lcm(found, *(at.denominator for bar in self.struck for at, _ in bar.pedals))
 
-    def _breaks(self) -> frozenset[int]:
-        pairs = zip(self.measures, self.struck, strict=True)
-        rooms = [room_of(made, struck, self.wants.cues) for made, struck in pairs]
-        return line_breaks(self.measures, rooms, self.wants.system, self.wants.bars)
+    @property
+    def short(self) -> frozenset[int]:
+        """The engraved lines (from 0) that are too short to be stretched."""
+        return short_lines(self.breaks, self.rooms, self.wants.system)
 
     def _struck(self, playing: Playing) -> list[StruckBar]:
         """What both hands do in every bar."""

@@ -20,7 +20,7 @@ from yellow_hinge.core.sheet.symbols import symbol_pages
 from yellow_hinge.core.sheet.systems import chord_areas, note_areas, place_system
 from yellow_hinge.core.song import Memo, Song
 from yellow_hinge.core.swing import swing_words
-from yellow_hinge.io.engraved import Reader, engrave
+from yellow_hinge.io.engraved import engraved_lines
 from yellow_hinge.io.musicxml_out import Notation, Score
 from yellow_hinge.io.song_json import SongFile
 
@@ -79,15 +79,14 @@ def _staves(
     score = Score(writer.song, writer.solution, memos, wants, playing)
     places = {(v.here.section, v.here.slot_id): n for n, v in reversed([*enumerate(writer.solution.voicings)])}
     bars = zip(score.measures, score.struck, strict=True)
-    for svg in engrave(score.bytes(), wide / scale, cancelled):
-        for system in Reader(svg, scale, wide).systems():
-            own = [next(bars) for _ in system.bars]
-            for bar, (made, struck) in zip(system.bars, own, strict=True):
-                chords = chord_areas(bar, [places.get((m.section, m.slot_id), -1) for m in made.moments])
-                system.on.areas += [*note_areas(bar, chords, _keys(struck), scale), *chords]
-            if own and own[0][0].section:
-                flow.heading(own[0][0].section, "", POINTS[ask.size] * 1.25, system.height)
-            place_system(flow, system, flow.left + BRACE * scale)
+    for system in engraved_lines(score.bytes(), wide, scale, score.short, cancelled):
+        own = [next(bars) for _ in system.bars]
+        for bar, (made, struck) in zip(system.bars, own, strict=True):
+            chords = chord_areas(bar, [places.get((m.section, m.slot_id), -1) for m in made.moments])
+            system.on.areas += [*note_areas(bar, chords, _keys(struck), scale), *chords]
+        if own and own[0][0].section:
+            flow.heading(own[0][0].section, "", POINTS[ask.size] * 1.25, system.height)
+        place_system(flow, system, flow.left + BRACE * scale)
     rest = Content(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()
     return flow.finish()

@@ -67,6 +67,19 @@ def measures(song: Song, solution: Solution, again: bool = True) -> list[Measure
     return found
 
 
+def played_measures(song: Song, solution: Solution) -> dict[tuple[int, int, int], Measure]:
+    """The bars of the song as they are played, by their section as it is played, their place in it, and the pass."""
+    found: dict[tuple[int, int, int], list[Moment]] = {}
+    for moment in solution.moments:
+        found.setdefault((moment.section, moment.bar, moment.turn), []).append(moment)
+    made = {}
+    for place, moments in found.items():
+        section = song.sections[moments[0].origin]
+        bar = section.bars[moments[0].bar]
+        made[place] = Measure(tuple(moments), bar, section.the_key(song), bar_meter(song, section, bar))
+    return made
+
+
 def _closes(bars: Sequence[Bar], index: int) -> int:
     """How often what ends with a bar is played: a bracket leads back as well, unless it is the last."""
     bar = bars[index]

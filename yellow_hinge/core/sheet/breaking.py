@@ -39,6 +39,16 @@ def _starts(lengths: Sequence[Fraction]) -> list[Fraction]:
     return list(itertools.accumulate(lengths[:-1], initial=Fraction(0)))
 
 
+SHORT, NARROW = 0.45, 0.55  # of a line's width: what wants less than the one is only as wide as the other
+
+
+def short_lines(breaks: frozenset[int], rooms: Sequence[float], width: float) -> frozenset[int]:
+    """Which lines (from 0) are too short to be stretched over a width in mm."""
+    ends = [0, *sorted(breaks), len(rooms)]
+    wide = [sum(rooms[first:last]) for first, last in itertools.pairwise(ends)]
+    return frozenset(n for n, own in enumerate(wide) if own < SHORT * (width - SIGNATURE_ROOM))
+
+
 def line_breaks(bars: Sequence[Measure], rooms: Sequence[float], width: float, most: int) -> frozenset[int]:
     """The bars (from 0) that begin a line: every section, and in it phrases of so many bars (0: as long as they come),
     halved where they do not fit into a width in mm.

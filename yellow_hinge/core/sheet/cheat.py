@@ -83,10 +83,15 @@ class Cheat:
         draw_rhythm(flow.on, left, flow.y + 0.8, min(flow.width / 2, flow.right - left), rhythm, size)
         flow.y += rhythm_height(size) + 1.5
 
-    def _beaten(self, row: Row) -> bool:
-        """Whether a bar of a row shows its rhythm."""
+    def _beaten(self, row: Row) -> int:
+        """How many lines of rhythm the bars of a row show."""
         bars = (placed.begins for placed in row.cells if placed.begins is not None)
-        return self.ask.shows("rhythm") and any(bar.rhythm is not None for bar in bars)
+        return max((len(self._lines(bar)) for bar in bars), default=0)
+
+    def _lines(self, bar: Measure) -> list[tuple[str, Rhythm]]:
+        """The lines of rhythm of a bar, with the passes that they are of."""
+        first = [("", bar.rhythm)] if bar.rhythm is not None else []
+        return [*first, *bar.later] if self.ask.shows("rhythm") else []
 
     def _too_tall(self, heading: float) -> bool:
         """Whether the player asks for so many columns that a row is taller than a page under a heading."""
@@ -98,7 +103,7 @@ class Cheat:
     def height(self, row: Row) -> float:
         """The height of a row in mm."""
         style = self.row_style(row)
-        beaten = rhythm_height(self.count_size) if self._beaten(row) else 0.0
+        beaten = self._beaten(row) * rhythm_height(self.count_size)
         return self.strip + max(draw_cell(None, 0, 0, placed.cell, style) for placed in row.cells) + beaten + 2.0
 
     def row(self, row: Row) -> None:
@@ -133,12 +138,17 @@ class Cheat:
 
     def _beat_line(self, on: Drawing, x: float, bottom: float, wide: float, placed: Placed, row: Row) -> None:
         """The rhythm of a bar at the foot of its cells."""
-        bar = placed.begins
-        if bar is None or bar.rhythm is None or not self.ask.shows("rhythm"):
-            return
-        room = wide * min(len(bar.cells), len(row.cells) - placed.column) - PAD - GAP
-        y = bottom - rhythm_height(self.count_size) - 1.4
-        draw_rhythm(on, x + PAD, y, room, bar.rhythm, self.count_size)
+        bar, size = placed.begins, self.count_size
+        lines = self._lines(bar) if bar is not None else []
+        y = bottom - self._beaten(row) * rhythm_height(size) - 1.4
+        for when, rhythm in lines:
+            assert bar is not None
+            room = wide * min(len(bar.cells), len(row.cells) - placed.column) - PAD - GAP
+            said = min(text_width(when, size) + 0.2, room / 3) if when else 0.0
+            if when:
+                on.text(x + PAD, y + 0.6, said, when, size, "muted")
+            draw_rhythm(on, x + PAD + said + 1.0 * bool(when), y, room - said - 1.0, rhythm, size)
+            y += rhythm_height(size)
 
     def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: Measure) -> None:
         if bar.closes > 1:

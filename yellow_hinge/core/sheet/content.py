@@ -66,7 +66,8 @@ class Cell(msgspec.Struct, frozen=True):
 
 class Measure(msgspec.Struct, frozen=True):
     """A bar as written: its label, repeat signs (`closes` how often it is played in all), ending, meter where another
-    one begins, and its chords; `strong`: its label is what to look for; `signs` as in the song; its `rhythm`.
+    one begins, and its chords; `strong`: its label is what to look for; `signs` as in the song; its `rhythm`, and
+    those of later passes that have another one ("2nd time").
     """
 
     label: str
@@ -78,6 +79,7 @@ class Measure(msgspec.Struct, frozen=True):
     strong: bool = False
     signs: tuple[str, ...] = ()
     rhythm: Rhythm | None = None
+    later: tuple[tuple[str, Rhythm], ...] = ()
 
 
 class Part(msgspec.Struct, frozen=True):
@@ -183,6 +185,19 @@ class Writer:
                 found.setdefault(self.hands(self.at[place]), []).append(number)
         return tuple(Otherwise(_times(numbers), left, right) for (left, right), numbers in found.items())
 
+    def beaten(self, section: int, bar: int) -> tuple[Rhythm | None, tuple[tuple[str, Rhythm], ...]]:
+        """The rhythm of a bar as it is first played, and those of the later passes that have another one."""
+        own = [
+            rhythm
+            for (s, b, _), rhythm in sorted(self.rhythms.items(), key=lambda each: each[0])
+            if (s, b) == (section, bar)
+        ]
+        others: dict[Rhythm, list[int]] = {}
+        for number, rhythm in enumerate(own[1:], 2):
+            if rhythm != own[0]:
+                others.setdefault(rhythm, []).append(number)
+        return own[0] if own else None, tuple((_times(numbers), rhythm) for rhythm, numbers in others.items())
+
     def differs(self, one: int, other: int) -> bool:
         """Whether two moments of a slot are played with other keys."""
         if one not in self.at or other not in self.at:
@@ -228,12 +243,25 @@ def otherwise(found: Content) -> tuple[Part, ...]:
                 for cell in bar.cells
                 for other in cell.otherwise
             )
+            times = {other.when for cell in bar.cells for other in cell.otherwise}
+            label = f"bar {bar.label}, {' and '.join(sorted(times))}"
             if cells:
-                times = {other.when for cell in bar.cells for other in cell.otherwise}
-                bars.append(Measure(f"bar {bar.label}, {' and '.join(sorted(times))}", cells))
+                rhythm = next((own for when, own in bar.later if when in times), None)
+                bars.append(Measure(label, cells, rhythm=rhythm))
+            bars += [
+                Measure(f"bar {bar.label}, {when}", tuple(_bare(cell) for cell in bar.cells), rhythm=own)
+                for when, own in bar.later
+                if when not in times
+            ]
         if bars:
             parts.append(Part(part.name, "on later passes", tuple(bars)))
     return tuple(parts)
+
+
+def _bare(cell: Cell) -> Cell:
+    """A chord as it is first played, without words."""
+    bare: Cell = msgspec.structs.replace(cell, otherwise=(), cue="", memo="", fill="")
+    return bare
 
 
 def _part(writer: Writer, played: int) -> Part:
@@ -246,9 +274,9 @@ def _part(writer: Writer, played: int) -> Part:
         shown = str(meter) if meter != before else ""
         before = meter
         cells = tuple(_cell(writer, played, slot.id) for slot in bar.slots)
-        rhythm = writer.rhythms.get((played, index))
+        rhythm, later = writer.beaten(played, index)
         made = _measure(bar, str(bar_number(song, played, index)), cells, shown)
-        measures.append(msgspec.structs.replace(made, rhythm=rhythm))
+        measures.append(msgspec.structs.replace(made, rhythm=rhythm, later=later))
     words = pretty_signs(f"in {section.key}") if section.key and section.key != song.key else ""
     return _one_rhythm(Part(section.name, words, tuple(measures)))
 
@@ -289,6 +317,11 @@ def _again(writer: Writer, played: int, first: int) -> Part:
             other = next((there for here, there in pairs if writer.differs(here, there)), None)
             if other is not None:
                 cells.append(writer.cell(other))
+        rhythm = writer.beaten(played, index)[0]
+        same = rhythm == writer.beaten(first, index)[0]
+        if not cells and not same:  # the same hands, struck otherwise
+            cells = [writer.cell(writer.passes[played, slot.id][0]) for slot in bar.slots]
         if cells:
-            bars.append(Measure(f"bar {bar_number(song, first, index)}", tuple(cells)))
+            label = f"bar {bar_number(song, first, index)}"
+            bars.append(Measure(label, tuple(cells), rhythm=None if same else rhythm))
     return Part(name, "again, with these" if bars else "again, the same", tuple(bars), True)

@@ -36,7 +36,7 @@ def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], ap
 def _in_bars(writer: Writer) -> Iterator[Measure]:
     """The chords of one key bar by bar, with their rhythm."""
     moments = writer.solution.moments
-    bars = [(moment.origin, moment.bar) for moment in moments]
+    bars = [(moment.section, moment.bar, moment.turn) for moment in moments]
     for bar, own in itertools.groupby(range(len(moments)), key=bars.__getitem__):
         yield Measure("", tuple(writer.cell(place) for place in own), rhythm=writer.rhythms.get(bar))
 

@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.as_struck import ACCENT, GHOST_SIGN, StruckBar, struck_bars
-from yellow_hinge.core.sheet.bars import bar_length, measures
+from yellow_hinge.core.sheet.bars import bar_length, played_measures
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing
 from yellow_hinge.core.sheet.page import line_height, text_width
 from yellow_hinge.core.song import Meter, Song
@@ -66,15 +66,15 @@ def _strokes(bar: StruckBar) -> tuple[Beat, ...]:
     return tuple(sorted(found.values(), key=lambda beat: (beat.at, beat.hand)))
 
 
-def rhythms(song: Song, solution: Solution, playing: Playing) -> dict[tuple[int, int], Rhythm]:
-    """The rhythm of every written bar as it is first played, by its section as written and its place there."""
-    made = measures(song, solution, False)
+def rhythms(song: Song, solution: Solution, playing: Playing) -> dict[tuple[int, int, int], Rhythm]:
+    """The rhythm of every bar as it is played, by its section as it is played, its place there, and the pass."""
+    made = played_measures(song, solution)
     found = {}
-    for bar, struck in zip(made, struck_bars(solution, song, playing, made, False), strict=True):
+    for place, struck in zip(made, struck_bars(solution, song, playing, [*made.values()], False), strict=True):
+        bar = made[place]
         length = bar_length(bar)
         missing = max(Fraction(0), bar.meter.beats * bar.meter.beat_quarters - length)
-        if bar.moments:
-            found[bar.moments[0].origin, bar.moments[0].bar] = Rhythm(_strokes(struck), length, bar.meter, missing)
+        found[place] = Rhythm(_strokes(struck), length, bar.meter, missing)
     return found
 
 
