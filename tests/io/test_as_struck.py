@@ -3,7 +3,9 @@
 import os
 
 import pytest
+from msgspec.structs import replace
 from music21 import chord, converter, harmony, note
+from music21.stream import PartStaff
 
 from tests.core.sheet.charts import solved
 from tests.io.test_musicxml_out import valid
@@ -15,6 +17,7 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
 from yellow_hinge.core.sheet.rhythm_line import rhythms
+from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
 from yellow_hinge.io.song_json import song_file
 
@@ -36,14 +39,17 @@ SOME = (
 
 
 def read(data):
-    """[(onset in ticks, MIDI number)] of the hands; what is tied on is struck once."""
+    """[(onset in ticks, MIDI number, hand)]; what is tied on is struck once."""
     found = []
-    for part in converter.parseData(data.decode(), format="musicxml").parts:
+    staves = [
+        part for part in converter.parseData(data.decode(), format="musicxml").parts if isinstance(part, PartStaff)
+    ]
+    for hand, part in zip(("right", "left"), staves, strict=True):
         every = part.flatten().getElementsByClass((note.Note, chord.Chord))
         for each in (e for e in every if not isinstance(e, harmony.ChordSymbol)):
             for own in each.notes if isinstance(each, chord.Chord) else (each,):
                 if own.tie is None or own.tie.type == "start":
-                    found.append((round(float(each.offset) * TICK), own.pitch.midi))
+                    found.append((round(float(each.offset) * TICK), own.pitch.midi, hand))
     return sorted(found)
 
 
@@ -56,7 +62,9 @@ def compared(song, late=LATE):
     written = read(data)
     missing = []
     for struck in (s for s in performed(solution, state.song, playing).struck if s.part in HANDS):
-        near = [w for w in written if w[1] == struck.midi and -GRACE_TICKS <= struck.onset - w[0] <= late]
+        near = [
+            w for w in written if w[1:] == (struck.midi, struck.part) and -GRACE_TICKS <= struck.onset - w[0] <= late
+        ]
         if near:
             written.remove(min(near, key=lambda w: abs(w[0] - struck.onset)))
         missing += [] if near else [struck]
@@ -67,6 +75,32 @@ def charts():
     for name in patterns() if "ALL_KEYS" in os.environ else SOME:
         for meter in METERS.get(patterns()[name].meter, (patterns()[name].meter,)):
             yield f"key: C\nswing: straight\nmeter: {meter}\npattern: {name}\n{BARS}"
+
+
+def plain(song, pattern):
+    """A song without its repeats, played in a pattern: what is written is then all that is played."""
+    bare = {"opens": False, "repeats": 0, "ending": 0, "signs": ()}
+    sections = [
+        replace(section, bars=tuple(replace(bar, **bare) for bar in section.bars), swing="")
+        for section in song.sections
+    ]
+    asks = (*((name, value) for name, value in song.asks if name != "pattern"), *pattern)
+    return replace(song, sections=tuple(sections), asks=asks, swing="straight")
+
+
+def demos():
+    for name in demo_names():
+        song = demo_song(name)
+        fit = (
+            [p.id for p in patterns().values() if p.meter in ("", str(song.meter))] if "ALL_KEYS" in os.environ else []
+        )
+        yield from ((name, pattern) for pattern in ("", *fit))
+
+
+@pytest.mark.parametrize(("name", "pattern"), list(demos()))
+def test_staves_of_the_demo_songs_have_what_is_struck_by_the_same_hand(name, pattern):
+    song = plain(demo_song(name), (("pattern", pattern),) if pattern else ())
+    assert compared(song, 3 * LATE) == ([], [])
 
 
 @pytest.mark.parametrize("chart", list(charts()))

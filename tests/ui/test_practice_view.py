@@ -393,3 +393,32 @@ def kinds(keeper):
             break
         QTest.qWait(5)
     return set(found) - {"end"}
+
+
+def test_marked_bars_go_round_another_way_each_pass_shown_ahead_and_kept_as_a_mix(window, qtbot, monkeypatch):
+    window.desk.mark_places(range(0, 3))
+    window.show_view("practice")
+    room, view = window.views.worker("practice"), window.views.view("practice")
+    view.what.setCurrentIndex(view.what.findData("rounds"))
+    view.ways.setCurrentIndex(view.ways.findData("higher"))
+    now = [20.0]
+    room.piece._clock = lambda: now[0]
+    monkeypatch.setattr(window.listening.player, "heard_at", lambda frame: 20.0)
+    view.start.click()
+    qtbot.waitUntil(lambda: room.piece.run is not None, timeout=40_000)
+    run = room.piece.run
+    assert "as it is; then " in view.title.text()
+    first = set(run.wanted)
+    while len(run.passes) < 1:
+        now[0] += 0.1
+        room.piece._ticked()
+    assert set(run.wanted) != first  # another way now
+    assert "on top" in view.title.text()
+    tops = [max(max(v.right) for v in turn.solution.voicings[:1]) for turn in room.piece.turns]
+    assert tops == sorted(set(tops))
+    view.mix.click()
+    assert len(window.desk.state.takes) == len(room.piece.turns)
+    assert [choice.take for choice in window.desk.state.mix] == [window.desk.state.take]  # the verse is played once
+    window.desk.undo()
+    assert len(window.desk.state.takes) == 1
+    room.leave()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from yellow_hinge.app.notes_in import NoteEvent
@@ -53,28 +53,64 @@ def _is_in(press: Played, some: set[tuple[int, float]]) -> bool:
     return any(midi == press.midi and abs(at - press.at) < 1e-6 for midi, at in some)
 
 
+class Round(NamedTuple):
+    """One pass: how it sounds, the stretch of that, and what it is in words."""
+
+    performance: Performance
+    stretch: Stretch
+    words: str = ""
+
+
 class PieceRun:
-    """Passes through a stretch. `begin` says when the first of them begins, `heard` hears keys, `look` judges a pass
-    that is over and tells it; the clock is passed in.
+    """Passes through a stretch, one way after the other where there are more. `begin` says when the first of them
+    begins, `heard` hears keys, `look` judges a pass that is over and tells it; the clock is passed in.
     """
 
     def __init__(
-        self, performance: Performance, stretch: Stretch, percent: int = FULL, rises: bool = False,
+        self, rounds: Sequence[Round], percent: int = FULL, rises: bool = False,
         told: Callable[[Pass], None] = lambda found: None,
     ) -> None:  # fmt: skip
-        self.performance, self.stretch, self.rises, self._told = performance, stretch, rises, told
+        self.rounds, self.rises, self._told = tuple(rounds), rises, told
         self.percent = percent
-        self.wanted, self.length = wanted_in(performance, stretch, percent)
         self.start: float | None = None  # of the pass that goes on
         self.passes: list[Pass] = []
         self._events: list[NoteEvent] = []
-        self._since = 0  # passes at this tempo
+        self._begun = 0  # passes that were over when this tempo began
         self._used: set[tuple[int, float]] = set()  # presses that were for an earlier pass
+        self._known: dict[tuple[int, int], tuple[tuple[Wanted, ...], float]] = {}
+
+    def _of(self, number: int) -> tuple[tuple[Wanted, ...], float]:
+        """The strokes and the length of a pass."""
+        at = number % len(self.rounds)
+        if (at, self.percent) not in self._known:
+            own = self.rounds[at]
+            self._known[at, self.percent] = wanted_in(own.performance, own.stretch, self.percent)
+        return self._known[at, self.percent]
+
+    @property
+    def round(self) -> Round:
+        """The way that is played now."""
+        return self.rounds[len(self.passes) % len(self.rounds)]
+
+    @property
+    def after(self) -> Round:
+        """The way that comes next."""
+        return self.rounds[(len(self.passes) + 1) % len(self.rounds)]
+
+    @property
+    def wanted(self) -> tuple[Wanted, ...]:
+        """The strokes of the pass that goes on."""
+        return self._of(len(self.passes))[0]
+
+    @property
+    def length(self) -> float:
+        """Its length in seconds."""
+        return self._of(len(self.passes))[1]
 
     @property
     def offset(self) -> float:
         """Seconds from the first pass at this tempo to the one that goes on."""
-        return self._since * self.length
+        return sum(self._of(number)[1] for number in range(self._begun, len(self.passes)))
 
     def begin(self, at: float) -> None:
         """A pass begins then; said again as it is known better."""
@@ -82,8 +118,7 @@ class PieceRun:
 
     def at_percent(self, percent: int) -> None:
         """Go on at another tempo, from a beginning that is told."""
-        self.percent, self.start, self._events, self._since = percent, None, [], 0
-        self.wanted, self.length = wanted_in(self.performance, self.stretch, percent)
+        self.percent, self.start, self._events, self._begun = percent, None, [], len(self.passes)
 
     def heard(self, event: NoteEvent) -> None:
         """A key went down or up, or the pedal moved."""
@@ -99,7 +134,8 @@ class PieceRun:
         """
         if self.start is None or now < self.start + self.length + WINDOW:
             return False
-        coming = [each._replace(at=each.at + self.length) for each in self.wanted if each.at < WINDOW]
+        following = self._of(len(self.passes) + 1)[0]
+        coming = [each._replace(at=each.at + self.length) for each in following if each.at < WINDOW]
         played = self._played(self.start + self.length + WINDOW)
         every = judged([*self.wanted, *coming], played)
         own = tuple(each for each in every.strokes if each.wanted.at < self.length)
@@ -108,7 +144,6 @@ class PieceRun:
         gone = [press for press in played if press in extra or _is_in(press, for_own)]
         self._used |= {(press.midi, round(press.at + self.start, 6)) for press in gone}
         self.start += self.length
-        self._since += 1
         self._events = self._events[-MOST_EVENTS:]
         found = Pass(own, extra)
         self.passes.append(found)

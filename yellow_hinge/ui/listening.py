@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import msgspec
@@ -216,17 +217,20 @@ class Listening(QObject):
         """Frames of a felt beat."""
         return round((120 if self.heard.half else 60) / song.tempo * RATE)
 
-    def practise(self, first: int, last: int, percent: int, silent: frozenset[str]) -> None:
-        """Play a stretch of the song round and round after a bar of clicks, at so many percent of the tempo, with a
-        click, for a player who plays the parts that are `silent`.
+    def practise(self, ways: Sequence[tuple[Performance, Span]], percent: int, silent: frozenset[str]) -> None:
+        """Play stretches one after the other, round and round after a bar of clicks, at so many percent of the tempo,
+        with a click, for a player who plays the parts that are `silent`.
         """
-        performance = self.performance
-        if performance is None:
-            return
-        slowed = performance._replace(clock=performance.clock.faster(percent))
         levels = {"click": LOUDEST} | {part: level for part, level in self._evened().items() if part not in silent}
+        notes: list[Note] = []
+        end = lead = 0
+        for number, (performance, span) in enumerate(ways):
+            slowed = performance._replace(clock=performance.clock.faster(percent))
+            made = score(slowed, span, levels, True, number == 0)
+            notes += [note._replace(start=note.start + end, end=note.end + end) for note in made.notes]
+            end, lead = end + made.length, lead or made.back or 0
         self._span = None
-        self.player.play(score(slowed, Span(first, last), levels, True, True))
+        self.player.play(Score(tuple(sorted(notes)), end, lead), follow=False)
 
     def stop(self) -> None:
         """Fall silent."""

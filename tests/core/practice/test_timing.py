@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.core.sheet.charts import solved
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.piece_run import PieceRun, Stretch, wanted_in
+from yellow_hinge.app.piece_run import PieceRun, Round, Stretch, wanted_in
 from yellow_hinge.app.ports import PortClock
 from yellow_hinge.app.state import state_of
 from yellow_hinge.core.chart_text import parse_chart
@@ -34,7 +34,7 @@ def run(feel, stretch=None, percent=100, passes=1, rises=False):
     """A player of a feel through a stretch, on a clock that is passed on."""
     told = []
     song = APART if feel.holds > 0 else SONG
-    made = PieceRun(song, stretch or Stretch(0, song.length), percent, rises, told.append)
+    made = PieceRun([Round(song, stretch or Stretch(0, song.length))], percent, rises, told.append)
     now = 10.0
     made.begin(now)
     for _ in range(passes):
@@ -42,6 +42,7 @@ def run(feel, stretch=None, percent=100, passes=1, rises=False):
             made.heard(NoteEvent(touch.kind, touch.midi, 80, now + touch.at))
         now += made.length
         assert made.look(now + 0.4)
+        assert made.start == pytest.approx(now)
     return told, made
 
 
@@ -69,7 +70,7 @@ def test_a_player_is_told_exactly_what_was_otherwise(feel, said):
 
 
 def test_extra_keys_are_counted_and_forgiven_where_the_rest_is_right():
-    made = PieceRun(SONG, Stretch(0, SONG.length))
+    made = PieceRun([Round(SONG, Stretch(0, SONG.length))])
     made.begin(0.0)
     for touch in in_time(made.wanted, Feel(), Random(1)):
         made.heard(NoteEvent(touch.kind, touch.midi, 80, touch.at))
@@ -134,3 +135,18 @@ def test_a_port_stamps_by_its_own_time_however_late_the_window_is():
         now[0] = 100.0 + seen
         stamps.append((true, clock.stamp(true - before)))
     assert [at - 100.0 - true for true, at in stamps] == pytest.approx([0.004, 0.004, 0.001, 0.001])
+
+
+def test_rounds_are_judged_each_by_its_own_way():
+    """Two ways in turn: what is right in one is wrong in the other."""
+    made = PieceRun([Round(SONG, Stretch(0, SONG.length), "one"), Round(APART, Stretch(0, APART.length), "two")])
+    now = 5.0
+    made.begin(now)
+    for number in range(4):
+        assert made.round.words == ("one", "two")[number % 2]
+        for touch in in_time(made.wanted, Feel(), Random(1)):
+            made.heard(NoteEvent(touch.kind, touch.midi, 80, now + touch.at))
+        now += made.length
+        assert made.look(now + 0.4)
+        assert made.passes[-1].whole
+        assert 5.0 + made.offset == pytest.approx(now)

@@ -77,9 +77,14 @@ def _let_go(onset: int, end: int, following: int | None) -> int:
     return following if following is not None and abs(following - end) <= SHORT_REST else end
 
 
+def _is_grace(stroke: Stroke) -> bool:
+    """Whether it leads into the next quarter and is hardly there before it."""
+    return stroke.added and stroke.end - stroke.onset <= GRACE_TICKS and 0 < -stroke.onset % TICK <= GRACE_TICKS
+
+
 def blocks_of(strokes: list[Stroke]) -> list[Block]:
     """One hand's strokes as blocks, in order; short rests before the next stroke are written through."""
-    graces = [stroke for stroke in strokes if stroke.added and stroke.end - stroke.onset <= GRACE_TICKS]
+    graces = [stroke for stroke in strokes if _is_grace(stroke)]
     onsets = sorted({snapped(stroke.onset) for stroke in strokes if stroke not in graces})
     after = dict(zip(onsets, (*onsets[1:], None), strict=True)) if onsets else {}
     found: dict[tuple[int, int], dict[int, Stroke]] = {}

@@ -8,18 +8,25 @@ from datetime import datetime
 from random import Random
 from typing import NamedTuple
 
-from PySide6.QtCore import QObject, QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.marked import mark_words
+from yellow_hinge.app.editing import Edit
+from yellow_hinge.app.marked import mark_words, written_ends
+from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.piece_run import FULL, SLOWEST, PieceRun, Stretch
+from yellow_hinge.app.piece_run import FULL, SLOWEST, PieceRun, Round, Stretch
 from yellow_hinge.app.practice_log import Run
+from yellow_hinge.app.rounding import Turn, kept_as_mix, passes_of, turns
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.performing import performed
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.timing import Pass, pass_words
 from yellow_hinge.core.rhythm.barring import bars_of as bars_as_played
 from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.sound.score import Span
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.view import PracticeView
@@ -43,6 +50,8 @@ class Asked(NamedTuple):
 class PieceRoom(QObject):
     """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the end."""
 
+    _found = Signal(object)
+
     def __init__(
         self, desk: Desk, view: PracticeView, listening: Listening, partner: Partner,
         keep: Callable[[Run, Mark], None], ended: Callable[[], None], clock: Callable[[], float] = time.monotonic,
@@ -55,6 +64,11 @@ class PieceRoom(QObject):
         self.last: Pass | None = None
         self._touches: list[tuple[float, Touch]] = []
         self._bars: Bars | None = None
+        self.turns: list[Turn] = []
+        self.waiting, self._places = False, range(0)
+        self._found.connect(self._turns_found)
+        self.finder: Newest[list[Turn]] = Newest(self._found.emit, "ways")
+        view.kept.connect(self.keep_mix)
         self._tick = QTimer(self)
         self._tick.setInterval(TICK_MS)
         self._tick.timeout.connect(self._ticked)
@@ -62,8 +76,8 @@ class PieceRoom(QObject):
 
     @property
     def going(self) -> bool:
-        """Whether passes go on."""
-        return self.run is not None
+        """Whether passes go on, or are about to."""
+        return self.run is not None or self.waiting
 
     # --- what is asked for ---
     def places(self) -> range:
@@ -75,29 +89,90 @@ class PieceRoom(QObject):
         return range(own[0], own[-1] + 1)
 
     def start(self) -> None:
-        """Begin, from half speed where that is chosen."""
+        """Begin, from half speed where that is chosen; rounds when their ways are worked out."""
         performance, solution, places = self.listening.performance, self.desk.solution, self.places()
         if performance is None or solution is None or not places:
             return
+        if self.view.chosen == "rounds":
+            self._find(solution, places)
+            return
         tune = self.view.chosen == "tune"
         stretch = Stretch(performance.starts[places[0]], performance.ends[places[-1]], self.view.played, tune)
+        self._begin([Round(performance, stretch)], places)
+
+    def _find(self, solution: Solution, places: range) -> None:
+        """Have the ways of the passes worked out."""
+        state, ends, kind = self.desk.solved_state, written_ends(solution, places), str(self.view.ways.currentData())
+        self.view.told.setText("Working out the ways…")
+        self._places = places
+        self.waiting = True
+        self.finder.put(lambda builder, _: turns(builder, state, *ends, kind))
+
+    def _turns_found(self, found: list[Turn] | Bug) -> None:
+        if isinstance(found, Bug):
+            if not isinstance(found.error, UserError):
+                raise found.error
+            self.view.told.setText(str(found.error))
+            self.waiting = False
+            self._ended()
+        elif self.waiting:
+            self.waiting, self.turns = False, found
+            rounds = []
+            for turn in found:
+                sounding = performed(turn.solution, turn.state.song, turn.state.playing)
+                stretch = Stretch(sounding.starts[0], sounding.ends[-1], self.view.played)
+                rounds.append(Round(sounding, stretch, turn.words))
+            self._begin(rounds, self._places)
+
+    def _begin(self, rounds: list[Round], places: range) -> None:
         rises = self.view.rising.isChecked()
-        run = PieceRun(performance, stretch, SLOWEST if rises else FULL, rises, self._passed)
+        run = PieceRun(rounds, SLOWEST if rises else FULL, rises, self._passed)
         if not run.wanted:
+            tune = rounds[0].stretch.tune
             self.view.told.setText("There is no tune here." if tune else "This hand plays nothing here.")
+            self._ended()
             return
-        song = self.desk.solved_state.song
-        self.asked = Asked(places, stretch, mark_words(song, solution, places))
+        song, solution = self.desk.solved_state.song, self.desk.solution
+        assert solution is not None
+        self.asked = Asked(places, rounds[0].stretch, mark_words(song, solution, places))
         self.run, self.last = run, None
         self.view.told.setText("")
-        self.view.title.setText(self.asked.words[:1].upper() + self.asked.words[1:])
         self.view.words.setText("Play after the count.")
         self.view.show_rhythm(True)
+        self._show_title()
         self._sound()
         self._tick.start()
 
+    def _show_title(self) -> None:
+        """What is played now, and ahead of it what comes next."""
+        run, asked = self.run, self.asked
+        if run is not None and asked is not None:
+            now, after = run.round.words, run.after.words
+            words = f"{asked.words}: {now}; then {after}" if now else asked.words
+            self.view.title.setText(words[:1].upper() + words[1:])
+
+    def keep_mix(self) -> None:
+        """Keep the ways of the last rounds as takes, and a mix whose passes play them."""
+        solution, kind = self.desk.solution, str(self.view.ways.currentData())
+        if not self.turns or solution is None:
+            self.view.told.setText("Play the rounds first.")
+            return
+        origin = solution.voicings[self._places[0]].here.origin
+        try:
+            made = kept_as_mix(self.desk.state, self.turns, kind, passes_of(solution, origin))
+        except UserError as error:
+            self.view.told.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            return
+        count = len(self.turns)
+        self.desk.do(Edit("keep the rounds as a mix", made))
+        self.view.told.setText(f"{count} ways are kept as takes; the mix plays them.")
+
     def stop(self) -> bool:
         """End; whether anything went on."""
+        if self.waiting:
+            self.waiting = False
+            self._ended()
+            return True
         if self.run is None:
             return False
         self._tick.stop()
@@ -111,20 +186,32 @@ class PieceRoom(QObject):
     def _sound(self) -> None:
         """What sounds beside the player: click, bass player, drums, and the hand that is not practised."""
         assert self.run is not None
-        stretch, performance = self.run.stretch, self.run.performance
+        stretch = self.run.round.stretch
         silent = {"left", "right"} if stretch.hands == "both" or stretch.tune else {stretch.hands}
         silent |= {"tune"} if stretch.tune else set()
         if stretch.tune and stretch.hands == "right":
             silent.discard("left")
-        self.listening.practise(stretch.first, stretch.last, self.run.percent, frozenset(silent))
-        numbers, song, solution = [], self.desk.solved_state.song, self.desk.solution
-        before = -1
-        for (bar, _), voicing in zip(bars_as_played(solution), solution.voicings, strict=True) if solution else ():
+        ways = [(own.performance, Span(own.stretch.first, own.stretch.last)) for own in self.run.rounds]
+        self.listening.practise(ways, self.run.percent, frozenset(silent))
+        self._draw_bars()
+
+    def _draw_bars(self) -> None:
+        """The bars of the way that is played now."""
+        if self.run is None:
+            return
+        own, at = self.run.round, len(self.run.passes) % len(self.run.rounds)
+        turn = self.turns[at] if self.view.chosen == "rounds" and at < len(self.turns) else None
+        song = turn.state.song if turn is not None else self.desk.solved_state.song
+        solution = turn.solution if turn is not None else self.desk.solution
+        if solution is None:
+            return
+        numbers, before = [], -1
+        for (bar, _), voicing in zip(bars_as_played(solution), solution.voicings, strict=True):
             if bar != before:
                 numbers.append(str(bar_number(song, voicing.here.origin, voicing.here.bar)))
                 before = bar
-        names = [voicing_text(voicing) for voicing in solution.voicings] if solution is not None else []
-        self._bars = bars_of(performance, stretch.first, stretch.last, self.run.percent, numbers, names)
+        names = [voicing_text(voicing) for voicing in solution.voicings]
+        self._bars = bars_of(own.performance, own.stretch.first, own.stretch.last, self.run.percent, numbers, names)
 
     # --- in time ---
     def heard(self, event: NoteEvent) -> None:
@@ -152,6 +239,8 @@ class PieceRoom(QObject):
                 self._sound()
             else:
                 self._plan()
+            self._draw_bars()
+            self._show_title()
         self.show()
 
     def _plan(self) -> None:
@@ -173,18 +262,18 @@ class PieceRoom(QObject):
         run, asked, solution = self.run, self.asked, self.desk.solution
         if run is None or asked is None or solution is None:
             return
-        self.last = found
+        self.last = found if len(run.rounds) == 1 else None  # the next pass has another picture
         self.view.words.setText(" ".join(pass_words(found)))
         self.view.told.setText(f"{round(found.share * 100)} % right")
         first, last = (solution.voicings[place].here for place in (asked.places[0], asked.places[-1]))
-        hands = f"{run.stretch.hands}{':tune' if run.stretch.tune else ''}"
-        words = f"{asked.words}, {'the tune, ' if run.stretch.tune else ''}{run.percent} % of the tempo"
+        hands = f"{asked.stretch.hands}{':tune' if asked.stretch.tune else ''}"
+        words = f"{asked.words}, {'the tune, ' if asked.stretch.tune else ''}{run.percent} % of the tempo"
         state = self.desk.solved_state
         wrong = len(found.extra), len(found.missing)
         kept = Run(
             datetime.now().astimezone(), self.desk.document if self.desk.path else self.desk.origin, state.song.title,
             state.name, "piece", f"piece:{first.slot_id}>{last.slot_id}:{hands}", first.slot_id, last.slot_id, words,
-            str(first.key), run.stretch.hands, round(run.length, 3), 0, *wrong, self.partner.on,
+            str(first.key), asked.stretch.hands, round(run.length, 3), 0, *wrong, self.partner.on,
         )  # fmt: skip
         self._keep(kept, graded(found, run.percent))
 

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from yellow_hinge.app.rounding import WAYS
 from yellow_hinge.core.practice.rounds import STEPS
 from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
@@ -18,13 +19,14 @@ WHAT = (
     ("part", "This section", "The changes of the selected section"),
     ("piece", "As it is played", "What is marked, or the section: the rhythm of each hand, in time"),
     ("tune", "Tune over my left hand", "The tune of what is marked, or of the section, over the left hand as it is"),
+    ("rounds", "Another way each pass", "What is marked, or the section, goes round: each pass is played another way"),
     ("round", "Change, all keys", "The selected change through all twelve keys"),
     ("shape", "Chord, all keys", "The selected chord's hands through all twelve keys"),
     ("stretch", "Section, all keys", "The selected section through all twelve keys"),
     ("two-five", "2 5 1, all keys", "Two, five and one of the song's mode through all twelve keys"),
     ("bass", "Hear the bass", "A hand sounds over a bass: which one is it?"),
 )
-PIECE = ("piece", "tune")  # what is practised in its rhythm
+PIECE = ("piece", "tune", "rounds")  # what is practised in its rhythm
 ROUND = ("round", "shape", "stretch", "two-five")  # what goes round the keys
 PLAYS = (
     ("both", "Both", "Both hands"),
@@ -44,7 +46,8 @@ BEGIN = (
 
 class PracticeView(ToldView):
     """`asked` tells that something else is to be practised, `started`, `skipped`, `again` and `exported` the buttons,
-    `answered` the number of a bass that was named, `partner` that the simulated player is to play, or not.
+    `answered` the number of a bass that was named, `partner` that the simulated player is to play, or not, `kept` that
+    rounds are to be a mix.
     """
 
     asked = Signal()
@@ -54,6 +57,7 @@ class PracticeView(ToldView):
     answered = Signal(int)
     partner = Signal(bool)
     exported = Signal()
+    kept = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -88,6 +92,13 @@ class PracticeView(ToldView):
             self.round.addItem(ROUNDS[way], way)
             self.round.addItem(f"{ROUNDS[way]}, down", f"{way} down")
         self.round.setAccessibleName("How the keys follow each other")
+        self.ways = QComboBox()
+        for value, (text, _) in WAYS.items():
+            self.ways.addItem(text, value)
+        self.ways.setAccessibleName("What each pass does otherwise")
+        self.ways.currentIndexChanged.connect(lambda _: self.asked.emit())
+        self.mix = tool_button("Keep as a mix", "The ways as takes, which the passes of the mix play", "Keep as a mix")
+        self.mix.clicked.connect(self.kept.emit)
         hands, self.hands = choice(PLAYS, lambda _: self.asked.emit())
         paces, self.paces = choice(PACES, lambda _: self.asked.emit())
         self.hands["both"].setChecked(True)
@@ -107,8 +118,18 @@ class PracticeView(ToldView):
         row = QHBoxLayout()
         row.setContentsMargins(12, 6, 8, 5)
         row.setSpacing(8)
-        self.small = (self.what, self.round, self.hidden, self.rising, *self.hands.values(), *self.paces.values())
-        for part in (self.what, self.round, hands, paces, self.hidden, self.rising):
+        self.small = (
+            self.what,
+            self.round,
+            self.hidden,
+            self.rising,
+            self.ways,
+            self.mix,
+            *self.hands.values(),
+            *self.paces.values(),
+        )
+        strip = (self.what, self.round, self.ways, hands, paces, self.hidden, self.rising, self.mix)
+        for part in strip:
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
         row.addStretch(1)
@@ -117,8 +138,8 @@ class PracticeView(ToldView):
         for widget in self.small:
             widget.setFont(font(SMALL))
             widget.setProperty("small", True)
-        self.round.hide()
-        self.skip.hide()
+        for part in (self.round, self.ways, self.mix, self.skip):
+            part.hide()
         return row
 
     def _middle(self) -> QVBoxLayout:
@@ -184,12 +205,14 @@ class PracticeView(ToldView):
         bass, piece = self.chosen == "bass", self.chosen in PIECE
         self.round.setVisible(self.chosen in ROUND)
         self.rising.setVisible(piece)
+        for part in (self.ways, self.mix):
+            part.setVisible(self.chosen == "rounds")
         self.hidden.setVisible(not piece)
         for button in (*self.hands.values(), *self.paces.values()):
             button.setEnabled(not bass)
         if piece:  # it can wait too, chord by chord
             self.paces["time"].setChecked(True)
-        self.paces["wait"].setEnabled(not bass and self.chosen != "tune")
+        self.paces["wait"].setEnabled(not bass and self.chosen not in ("tune", "rounds"))
         self.asked.emit()
 
     # --- what is asked for ---

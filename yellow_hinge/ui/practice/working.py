@@ -118,7 +118,7 @@ class PracticeRoom(QObject):
         if self.view.chosen in ROUND:
             self._find_round()
             return
-        if self.view.chosen in PIECE and self.view.in_time:
+        if self.view.chosen in PIECE and (self.view.in_time or self.view.chosen != "piece"):
             self._start_piece()
             return
         self._prepare(self._programme())
@@ -169,7 +169,7 @@ class PracticeRoom(QObject):
         self._tick.start()
         self.view.show_going(True)
         self.piece.start()
-        if not self.piece.going:
+        if not self.piece.going:  # there is nothing to play
             self._piece_ended()
 
     def _piece_ended(self) -> None:
@@ -254,6 +254,7 @@ class PracticeRoom(QObject):
         self.leave()
         self.partner.put(False)
         self.finder.close()
+        self.piece.finder.close()
         self.keeper.close()
 
     # --- what happens in a session ---
