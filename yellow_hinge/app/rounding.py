@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
+import msgspec
+
 from yellow_hinge.app.state import State, alone, changed_in
 from yellow_hinge.app.takes import added, switched, with_choice
 from yellow_hinge.app.twelve import in_twelve, stretch
@@ -13,7 +15,7 @@ from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.price import faults
 from yellow_hinge.core.leading.solution import Option, Solution, options, solve_song
-from yellow_hinge.core.performing import performed
+from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, with_fill, with_pattern
 from yellow_hinge.core.rhythm.fills import offers
@@ -31,6 +33,11 @@ class Turn(NamedTuple):
     words: str
     state: State
     solution: Solution
+
+    def sounding(self) -> Performance:
+        """How it sounds: the stretch goes on after its last chord."""
+        setup = msgspec.structs.replace(self.solution.setup, loop=True)
+        return performed(self.solution._replace(setup=setup), self.state.song, self.state.playing)
 
 
 def turns(builder: Builder, state: State, first: Address, last: Address, kind: str) -> list[Turn]:

@@ -17,11 +17,11 @@ from yellow_hinge.app.newest import Bug, Newest
 from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.piece_run import FULL, SLOWEST, PieceRun, Round, Stretch
 from yellow_hinge.app.practice_log import Run
+from yellow_hinge.app.programmes import Step
 from yellow_hinge.app.rounding import Turn, kept_as_mix, passes_of, turns
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.performing import performed
-from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.practice.marking import Mark, begun
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.timing import Pass, pass_words
 from yellow_hinge.core.rhythm.barring import bars_of as bars_as_played
@@ -31,11 +31,13 @@ from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.view import PracticeView
 from yellow_hinge.ui.scenes.notes import voicing_text
+from yellow_hinge.ui.scenes.practice import practice_scene
 from yellow_hinge.ui.scenes.rhythm import Bars, bars_of, rhythm_scene
 
 TICK_MS = 20
 HARD = 0.7  # the share that is right of a pass that was hard, and not wrong
 LOUD = 74
+AHEAD = 0.15  # seconds before a chord sounds that its hands are shown
 NEARLY = Feel(late=0.03, uneven=0.06, missing=0.03)  # how the simulated player plays in time
 
 
@@ -48,13 +50,15 @@ class Asked(NamedTuple):
 
 
 class PieceRoom(QObject):
-    """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the end."""
+    """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the
+    end, `down` the keys that are down."""
 
     _found = Signal(object)
 
     def __init__(
         self, desk: Desk, view: PracticeView, listening: Listening, partner: Partner,
-        keep: Callable[[Run, Mark], None], ended: Callable[[], None], clock: Callable[[], float] = time.monotonic,
+        keep: Callable[[Run, Mark], None], ended: Callable[[], None], down: Callable[[], frozenset[int]],
+        clock: Callable[[], float] = time.monotonic,
     ) -> None:  # fmt: skip
         super().__init__(view)
         self.desk, self.view, self.listening, self.partner = desk, view, listening, partner
@@ -65,6 +69,9 @@ class PieceRoom(QObject):
         self._touches: list[tuple[float, Touch]] = []
         self._bars: Bars | None = None
         self.turns: list[Turn] = []
+        self._down = down
+        self._said = self._ahead = ""  # of the last pass, and of the next one
+        self._seen: tuple[int, frozenset[int], str] = (-1, frozenset(), "")
         self.waiting, self._places = False, range(0)
         self._found.connect(self._turns_found)
         self.finder: Newest[list[Turn]] = Newest(self._found.emit, "ways")
@@ -119,7 +126,7 @@ class PieceRoom(QObject):
             self.waiting, self.turns = False, found
             rounds = []
             for turn in found:
-                sounding = performed(turn.solution, turn.state.song, turn.state.playing)
+                sounding = turn.sounding()
                 stretch = Stretch(sounding.starts[0], sounding.ends[-1], self.view.played)
                 rounds.append(Round(sounding, stretch, turn.words))
             self._begin(rounds, self._places)
@@ -137,7 +144,7 @@ class PieceRoom(QObject):
         self.asked = Asked(places, rounds[0].stretch, mark_words(song, solution, places))
         self.run, self.last = run, None
         self.view.told.setText("")
-        self.view.words.setText("Play after the count.")
+        self._said = "Play after the count."
         self.view.show_rhythm(True)
         self._show_title()
         self._sound()
@@ -148,8 +155,10 @@ class PieceRoom(QObject):
         run, asked = self.run, self.asked
         if run is not None and asked is not None:
             now, after = run.round.words, run.after.words
-            words = f"{asked.words}: {now}; then {after}" if now else asked.words
+            words = f"{asked.words}: {now}" if now else asked.words
             self.view.title.setText(words[:1].upper() + words[1:])
+            self._ahead = f"Next: {after}. " if now else ""
+            self.view.words.setText(self._ahead + self._said)
 
     def keep_mix(self) -> None:
         """Keep the ways of the last rounds as takes, and a mix whose passes play them."""
@@ -176,7 +185,7 @@ class PieceRoom(QObject):
         if self.run is None:
             return False
         self._tick.stop()
-        self.run, self._touches = None, []
+        self.run, self._touches, self._seen = None, [], (-1, frozenset(), "")
         self.listening.stop()
         self.partner.rest()
         self.view.show_rhythm(False)
@@ -200,9 +209,8 @@ class PieceRoom(QObject):
         if self.run is None:
             return
         own, at = self.run.round, len(self.run.passes) % len(self.run.rounds)
-        turn = self.turns[at] if self.view.chosen == "rounds" and at < len(self.turns) else None
-        song = turn.state.song if turn is not None else self.desk.solved_state.song
-        solution = turn.solution if turn is not None else self.desk.solution
+        rounds = self.view.chosen == "rounds" and at < len(self.turns)
+        song, solution = self.turns[at].state.song if rounds else self.desk.solved_state.song, self._solution()
         if solution is None:
             return
         numbers, before = [], -1
@@ -263,7 +271,8 @@ class PieceRoom(QObject):
         if run is None or asked is None or solution is None:
             return
         self.last = found if len(run.rounds) == 1 else None  # the next pass has another picture
-        self.view.words.setText(" ".join(pass_words(found)))
+        self._said = " ".join(pass_words(found))
+        self.view.words.setText(self._ahead + self._said)
         self.view.told.setText(f"{round(found.share * 100)} % right")
         first, last = (solution.voicings[place].here for place in (asked.places[0], asked.places[-1]))
         hands = f"{asked.stretch.hands}{':tune' if asked.stretch.tune else ''}"
@@ -287,9 +296,33 @@ class PieceRoom(QObject):
         place = run.place(now) if run.start is not None else None
         size = float(self.view.rhythm.width()), float(self.view.rhythm.height())
         so_far = run.so_far(now) if run.start is not None else ()
+        self._show_hands(place or 0.0)
         scene = rhythm_scene(run.wanted, self._bars, self.last, place, so_far, size)
         self.view.rhythm.show_scene(scene, self.view.words.text())
         self.view.counts.setText(f"{run.percent} % of the tempo, pass {len(run.passes) + 1}")
+
+    def _solution(self) -> Solution | None:
+        """The hands of the way that is played now."""
+        at = len(self.run.passes) % len(self.run.rounds) if self.run is not None else 0
+        rounds = self.view.chosen == "rounds" and at < len(self.turns)
+        return self.turns[at].solution if rounds else self.desk.solution
+
+    def _show_hands(self, place: float) -> None:
+        """The hands of the chord that sounds, with the one before it, and the keys that are down."""
+        run, solution, down = self.run, self._solution(), self._down()
+        if run is None or solution is None:
+            return
+        own, clock = run.round, run.round.performance.clock.faster(run.percent)
+        at = own.performance.place_at(clock.tick(float(clock.seconds(own.stretch.first)) + max(0.0, place) + AHEAD))
+        if not 0 <= at < len(solution.voicings) or (at, down, run.round.words) == self._seen:
+            return
+        self._seen = at, down, run.round.words
+        voicing, before = solution.voicings[at], solution.voicings[at - 1] if at else None
+        step = Step(voicing, before, "", "", (0, 0), str(voicing.here.key), float(voicing.here.beats))
+        attempt = begun(step.wanted(own.stretch.hands), 0.0)._replace(down=down)
+        size = self.view.canvas.width() - 1.0, self.view.canvas.height() - 1.0
+        scene = practice_scene(step, attempt, own.stretch.hands, False, size, self.desk.simple_names)
+        self.view.canvas.show_scene(scene, voicing_text(voicing))
 
 
 def graded(found: Pass, percent: int) -> Mark:

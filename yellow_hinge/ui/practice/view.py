@@ -100,7 +100,7 @@ class PracticeView(ToldView):
         self.mix = tool_button("Keep as a mix", "The ways as takes, which the passes of the mix play", "Keep as a mix")
         self.mix.clicked.connect(self.kept.emit)
         hands, self.hands = choice(PLAYS, lambda _: self.asked.emit())
-        paces, self.paces = choice(PACES, lambda _: self.asked.emit())
+        self.pace_row, self.paces = choice(PACES, lambda _: self.asked.emit())
         self.hands["both"].setChecked(True)
         self.paces["wait"].setChecked(True)
         self.hidden = QCheckBox("hide the keys")
@@ -128,7 +128,7 @@ class PracticeView(ToldView):
             *self.hands.values(),
             *self.paces.values(),
         )
-        strip = (self.what, self.round, self.ways, hands, paces, self.hidden, self.rising, self.mix)
+        strip = (self.what, self.round, self.ways, hands, self.pace_row, self.hidden, self.rising, self.mix)
         for part in strip:
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
@@ -212,7 +212,7 @@ class PracticeView(ToldView):
             button.setEnabled(not bass)
         if piece:  # it can wait too, chord by chord
             self.paces["time"].setChecked(True)
-        self.paces["wait"].setEnabled(not bass and self.chosen not in ("tune", "rounds"))
+        self.pace_row.setVisible(self.chosen not in ("tune", "rounds"))  # which wait for nobody
         self.asked.emit()
 
     # --- what is asked for ---
@@ -241,9 +241,8 @@ class PracticeView(ToldView):
             self.show_answers(())
 
     def show_rhythm(self, on: bool) -> None:
-        """Show the rhythm in the place of the keyboards, or those."""
+        """Show the rhythm over the keyboards, or those alone."""
         self.rhythm.setVisible(on)
-        self.canvas.setVisible(not on)
 
     def show_answers(self, names: tuple[str, ...]) -> None:
         """The basses that may be named."""

@@ -57,7 +57,9 @@ class PracticeRoom(QObject):
         self.session: Practising | None = None
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.partner = Partner(self, live)
-        self.piece = PieceRoom(desk, view, listening, self.partner, self._keep_pass, self._piece_ended)
+        self.piece = PieceRoom(
+            desk, view, listening, self.partner, self._keep_pass, self._piece_ended, lambda: live.notes.down
+        )
         self.finder: Newest[list[InKey]] = Newest(self._found.emit, "rounds")
         self._practised, self._rested = 0.0, False
         self._tick = QTimer(self)
