@@ -9,18 +9,21 @@ import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
+from random import Random
 from typing import Any
 
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 
 from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.playing import take_pattern
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.setup import with_player
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.timeline import timeline
 from yellow_hinge.io.opening import read_song
@@ -29,6 +32,8 @@ from yellow_hinge.paper import out
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
+
+SOME_WAY = 2.2  # seconds of the pass that is seen
 
 
 def wait(milliseconds: int) -> None:
@@ -197,26 +202,29 @@ def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
 
 
 def _practice(window: MainWindow) -> None:
-    """A session: a chord half played, one key wrong, one an octave too high."""
+    """Marked bars as they are played: one pass of somebody nearly right is over, the next has begun."""
     window.preferences.put(cautioned=True)
+    window.desk.mark_places(range(4))
     window.show_view("practice")
-    room = window.views.worker("practice")
-    window.views.view("practice").start.click()
-    for _ in range(100):
-        wait(20)
-        if room.session is not None:
-            break
-    notes = window.live.notes
-    for _ in range(3):
-        for midi in room.session.step.wanted("both"):
-            notes.press(midi)
-        for midi in notes.down:
-            notes.lift(midi)
-    wanted = room.session.step.wanted("both")
-    for midi in (*wanted[:3], wanted[-1] + 12, wanted[-1] + 2):
-        notes.press(midi)
-    window.live.blockSignals(True)
-    room.view.plugged.setText("No MIDI keyboard is plugged in.")  # whether or not one was looked for yet
+    view, piece = window.views.view("practice"), window.views.worker("practice").piece
+    view.what.setCurrentIndex(view.what.findData("piece"))
+    now, begun = [100.0], 100.0
+    window.live.blockSignals(True)  # nor which keyboards it has
+    view.plugged.setText("")
+    piece._clock = lambda: now[0]
+    window.listening.player.heard_at = lambda frame: begun
+    window.listening.player.note.disconnect()  # whether this machine can be heard is not shown
+    view.start.click()
+    piece._tick.stop()
+    run = piece.run
+    while len(run.passes) < 1 or run.place(now[0]) < SOME_WAY:
+        if run.start is None or run.place(now[0]) <= 0.0:
+            piece._ticked()
+            start, feel = run.start, Feel(late=0.02, uneven=0.07, missing=0.06)
+            for touch in in_time(run.wanted, feel, Random(4)):
+                piece.heard(NoteEvent(touch.kind, touch.midi, 80, start + touch.at))
+        now[0] += 0.05
+        piece._ticked()
 
 
 def pages(folder: Path) -> None:

@@ -3,6 +3,7 @@
 import os
 
 import pytest
+import verovio
 from msgspec.structs import replace
 from music21 import chord, converter, harmony, note
 from music21.stream import PartStaff
@@ -17,8 +18,10 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
 from yellow_hinge.core.sheet.rhythm_line import rhythms
-from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.demo import demo_file, demo_names, demo_song
+from yellow_hinge.io.importing import HANDS_BACK
 from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.song_json import song_file
 
 LATE = TICK // 4  # ticks that a short roll may come later than it is written; a long one three times that
@@ -147,3 +150,26 @@ def test_the_cheat_sheet_has_the_rhythm_that_is_struck(chart):
         same = {(a, b) for a in own for b in drawn if a[0] == b[0] and -12 <= a[1] - b[1] <= LATE}
         assert {a for a, _ in same} == own
         assert {b for _, b in same} == drawn
+
+
+def test_a_score_opens_in_the_engraver_without_a_warning(capfd):
+    verovio.enableLog(verovio.LOG_WARNING)
+    file = demo_file("slack-tide")[0]  # whose repeats break the pedal's line off
+    state = state_of(file)
+    made = verovio.toolkit()
+    made.loadData(musicxml_bytes(state.song, solved(state), (), Notation(struck=True), file.playing).decode())
+    made.renderToSVG(1)
+    assert "arning" not in capfd.readouterr().err
+
+
+def test_the_hands_as_held_come_back_with_our_own_score_pass_by_pass():
+    file = demo_file("slack-tide")[0]
+    state = state_of(file)
+    solution = solved(state)
+    data = musicxml_bytes(state.song, solution, (), Notation(struck=True), file.playing)
+    opened = read_data(data, "x.musicxml")
+    assert HANDS_BACK in opened.report
+    again = solved(state_of(opened.file))
+    assert [v.both for v in again.voicings] == [v.both for v in solution.voicings]
+    other = data.replace(b'text="m11"', b'text="7"', 1)
+    assert any("other chords stand there" in words for words in read_data(other, "x.musicxml").report)

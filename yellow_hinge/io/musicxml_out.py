@@ -227,7 +227,7 @@ class Score:
                 else:
                     voice.back(bar_length(made))
                 for when, what in struck.pedals if self.wants.pedal and staff == 2 and n == 0 else ():
-                    for each in (UP, DOWN) if what == CHANGE and self.wants.engraved else (what,):
+                    for each in (UP, DOWN) if what == CHANGE else (what,):
                         voice.add(when, pedal(each))
                 voice.write(sounds)
             part.right(element, made, made is self.measures[-1])

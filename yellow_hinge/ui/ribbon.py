@@ -114,16 +114,20 @@ class Ribbon(QWidget):
                 tall = 4 + cell.joint * (bottom - top - 6)
                 painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
         self._patterns(painter, bottom)
-        marked = self.desk.marked
-        if marked:
-            first, last = self.scene.cells[marked[0]], self.scene.cells[marked[-1]]
-            mark_bracket(painter, theme, first.x + 1, last.x + last.width - 1, top)
+        self._mark(painter, top)
         chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
         if chosen_cell:
             painter.setPen(hair(theme.color("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
         painter.end()
+
+    def _mark(self, painter: QPainter, top: float) -> None:
+        """The bracket over what is marked."""
+        cells, marked = self.scene.cells if self.scene is not None else (), self.desk.marked
+        if marked and marked[-1] < len(cells):
+            first, last = cells[marked[0]], cells[marked[-1]]
+            mark_bracket(painter, self.theme, first.x + 1, last.x + last.width - 1, top)
 
     def _patterns(self, painter: QPainter, bottom: float) -> None:
         """What the song is played in, at the foot of the first chord of every run."""

@@ -34,7 +34,7 @@ asks = st.builds(
 
 
 def laid_out(state, ask):
-    found = content(Writer(state.song, solved(state, BUILDER), state.memos), "facts")
+    found = content(Writer(state.song, solved(state, BUILDER), state.memos, False, state.playing), "facts")
     return found, (symbol_pages if ask.kind == "line" else cheat_pages)(ask, found)
 
 

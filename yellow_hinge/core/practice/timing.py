@@ -217,11 +217,11 @@ def _times(strokes: tuple[Timed, ...]) -> str:
     return f"is uneven: {' and '.join(parts)} of {len(struck)}"
 
 
-def hand_words(hand: str, found: Pass) -> list[str]:
-    """What a hand did otherwise than written, a sentence each; one that says so where all was right."""
+def hand_words(hand: str, found: Pass) -> str:
+    """What a hand did otherwise than written, in a sentence, or that it was in time; "" where it plays nothing."""
     own = found.of(hand)
     if not own.strokes:
-        return []
+        return ""
     said, count = [], len(own.strokes)
     if own.missing:
         said.append(f"leaves out {_count(len(own.missing), count)}")
@@ -229,12 +229,12 @@ def hand_words(hand: str, found: Pass) -> list[str]:
     long, short = sum(each.over > 0 for each in own.strokes), sum(each.over < 0 for each in own.strokes)
     said += [f"holds {_count(long, count)} too long"] if long else []
     said += [f"lets go of {_count(short, count)} too soon"] if short else []
-    return [f"The {hand} hand {words}." for words in said] or [f"The {hand} hand is in time."]
+    return f"The {hand} hand {'; '.join(said)}." if said else f"The {hand} hand is in time."
 
 
 def pass_words(found: Pass) -> list[str]:
     """What came of a pass, hand by hand, and the keys that are not in it."""
-    said = [words for hand in HANDS for words in hand_words(hand, found)]
+    said = [words for hand in HANDS if (words := hand_words(hand, found))]
     extra = len(found.extra)
     if extra:
         said.append(

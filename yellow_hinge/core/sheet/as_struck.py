@@ -202,6 +202,8 @@ def _pedal(
 ) -> tuple[tuple[Fraction, str], ...]:
     """What the pedal does in a bar; it is let go where the bar that is written next is not the one that is played."""
     inside = [(down, up) for down, up in downs if down < span[1] and up > span[0]]
+    if not joined[1]:  # what is only just down as the written line breaks off has no end to be written at
+        inside = [(down, up) for down, up in inside if span[1] - down >= TICK // 2 or up < span[1]]
     ends, begins = {up for _, up in downs}, {down for down, _ in downs}
     found: list[tuple[int, str]] = []
     for down, up in inside:

@@ -286,8 +286,10 @@ class PieceRoom(QObject):
         )  # fmt: skip
         self._keep(kept, graded(found, run.percent))
 
-    def show(self) -> None:
-        """Show the picture."""
+    def show(self, anew: bool = False) -> None:
+        """Show the picture; `anew`: the room for it is another one."""
+        if anew:
+            self._seen = (-1, frozenset(), "")
         run = self.run
         if run is None or self._bars is None:
             self.view.rhythm.show_scene(None, "")

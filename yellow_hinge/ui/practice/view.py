@@ -81,66 +81,59 @@ class PracticeView(ToldView):
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        self.what = QComboBox()
-        for value, text, tip in WHAT:
-            self.what.addItem(text, value)
-            self.what.setItemData(self.what.count() - 1, tip, Qt.ItemDataRole.ToolTipRole)
-        self.what.setAccessibleName("What is practised")
-        self.what.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.round = QComboBox()
-        for way in STEPS:
-            self.round.addItem(ROUNDS[way], way)
-            self.round.addItem(f"{ROUNDS[way]}, down", f"{way} down")
-        self.round.setAccessibleName("How the keys follow each other")
-        self.ways = QComboBox()
-        for value, (text, _) in WAYS.items():
-            self.ways.addItem(text, value)
-        self.ways.setAccessibleName("What each pass does otherwise")
-        self.ways.currentIndexChanged.connect(lambda _: self.asked.emit())
-        self.mix = tool_button("Keep as a mix", "The ways as takes, which the passes of the mix play", "Keep as a mix")
-        self.mix.clicked.connect(self.kept.emit)
-        hands, self.hands = choice(PLAYS, lambda _: self.asked.emit())
-        self.pace_row, self.paces = choice(PACES, lambda _: self.asked.emit())
+        asked = lambda _: self.asked.emit()  # noqa: E731
+        self._boxes()
+        hands, self.hands = choice(PLAYS, asked)
+        self.pace_row, self.paces = choice(PACES, asked)
         self.hands["both"].setChecked(True)
         self.paces["wait"].setChecked(True)
-        self.hidden = QCheckBox("hide the keys")
-        self.hidden.setToolTip("Show only what was played: names and keys come as you find them")
-        self.hidden.toggled.connect(lambda _: self.canvas.resized.emit())
-        self.rising = QCheckBox("from half speed")
-        self.rising.setToolTip("Begin at half the tempo; a pass that was right makes the next one faster")
-        self.rising.hide()
         self.start = tool_button("Start", "Ten minutes of practice (Return)", "Start or end practice")
         self.skip = tool_button("Next", "Go on to something else", "Go on to something else")
-        self.start.clicked.connect(self.started.emit)
-        self.skip.clicked.connect(self.skipped.emit)
-        self.what.currentIndexChanged.connect(self._what_changed)
-        self.round.currentIndexChanged.connect(lambda _: self.asked.emit())
+        self.mix = tool_button("Keep as a mix", "The ways as takes, which the passes of the mix play", "Keep as a mix")
+        for button, told in ((self.start, self.started), (self.skip, self.skipped), (self.mix, self.kept)):
+            button.clicked.connect(told.emit)
         row = QHBoxLayout()
         row.setContentsMargins(12, 6, 8, 5)
         row.setSpacing(8)
-        self.small = (
-            self.what,
-            self.round,
-            self.hidden,
-            self.rising,
-            self.ways,
-            self.mix,
-            *self.hands.values(),
-            *self.paces.values(),
-        )
-        strip = (self.what, self.round, self.ways, hands, self.pace_row, self.hidden, self.rising, self.mix)
-        for part in strip:
+        for part in (self.what, self.round, self.ways, hands, self.pace_row, self.hidden, self.rising, self.mix):
             part.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             row.addWidget(part)
         row.addStretch(1)
         row.addWidget(self.skip)
         row.addWidget(self.start)
+        self.small = (
+            self.what, self.round, self.hidden, self.rising, self.ways, self.mix, *self.hands.values(),
+            *self.paces.values(),
+        )  # fmt: skip
         for widget in self.small:
             widget.setFont(font(SMALL))
             widget.setProperty("small", True)
-        for part in (self.round, self.ways, self.mix, self.skip):
+        for part in (self.round, self.ways, self.mix, self.skip, self.rising):
             part.hide()
         return row
+
+    def _boxes(self) -> None:
+        """What is practised, and how its passes or keys follow each other."""
+        self.what, self.round, self.ways = QComboBox(), QComboBox(), QComboBox()
+        for value, text, tip in WHAT:
+            self.what.addItem(text, value)
+            self.what.setItemData(self.what.count() - 1, tip, Qt.ItemDataRole.ToolTipRole)
+        for way in STEPS:
+            self.round.addItem(ROUNDS[way], way)
+            self.round.addItem(f"{ROUNDS[way]}, down", f"{way} down")
+        for kind, (text, _) in WAYS.items():
+            self.ways.addItem(text, kind)
+        names = ("What is practised", "How the keys follow each other", "What each pass does otherwise")
+        for box, name in zip((self.what, self.round, self.ways), names, strict=True):
+            box.setAccessibleName(name)
+        self.what.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.what.currentIndexChanged.connect(self._what_changed)
+        for box in (self.round, self.ways):
+            box.currentIndexChanged.connect(lambda _: self.asked.emit())
+        self.hidden, self.rising = QCheckBox("hide the keys"), QCheckBox("from half speed")
+        self.hidden.setToolTip("Show only what was played: names and keys come as you find them")
+        self.rising.setToolTip("Begin at half the tempo; a pass that was right makes the next one faster")
+        self.hidden.toggled.connect(lambda _: self.canvas.resized.emit())
 
     def _middle(self) -> QVBoxLayout:
         self.title, self.words, self.told = QLabel(), QLabel(), QLabel()

@@ -363,6 +363,9 @@ class PracticeRoom(QObject):
     # --- what is shown ---
     def show(self) -> None:
         """Show the keyboards as they are pressed."""
+        if self.piece.run is not None:
+            self.piece.show(anew=True)
+            return
         view, session = self.view, self.session
         step = session.step if session is not None else None
         if session is None or step is None or session.attempt is None:
