@@ -32,6 +32,8 @@ def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple
     """
     clock = performance.clock.faster(percent)
     begin = float(clock.seconds(stretch.first))
+    if stretch.tune and not any(struck.part == TUNE for struck in performance.struck):
+        stretch = stretch._replace(tune=False)  # the right hand has it already
     found = []
     for struck in performance.struck:
         hand = _whose(struck.part, stretch)

@@ -8,6 +8,7 @@ import json
 import math
 import re
 from collections.abc import Callable, Iterator, Sequence
+from functools import lru_cache
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
@@ -33,6 +34,13 @@ SMALLER = {"dir": 0.85}  # than the engraver has it
 ASCENT = 0.97  # of a text's size above its base line, in the shipped font
 
 
+@lru_cache(maxsize=4096)
+def _steps(words: str) -> tuple[tuple[str, tuple[float, ...]], ...]:
+    """The steps of a transform, with their numbers."""
+    steps = _TRANSFORM.findall(words)
+    return tuple((kind, tuple(map(float, re.split(r"[ ,]+", numbers.strip())))) for kind, numbers in steps)
+
+
 class Transform(NamedTuple):
     """Where the engraver's units lie on the page, in mm: x = dx + xx * X + xy * Y, and y likewise."""
 
@@ -55,8 +63,7 @@ class Transform(NamedTuple):
     def moved(self, words: str) -> Transform:
         """The place inside an element with a transform."""
         found = self
-        for kind, numbers in _TRANSFORM.findall(words):
-            x, *more = (float(number) for number in re.split(r"[ ,]+", numbers.strip()))
+        for kind, (x, *more) in _steps(words):
             if kind == "translate":
                 found = found._shifted(x, more[0] if more else 0.0)
             elif kind == "scale":
@@ -79,9 +86,13 @@ class Transform(NamedTuple):
         )  # fmt: skip
 
 
-def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, ...]], ...]:
-    """An SVG path of lines and curves as one of ours."""
-    found: list[tuple[str, tuple[float, ...]]] = []
+Parts = tuple[tuple[str, tuple[tuple[float, float], ...]], ...]
+
+
+@lru_cache(maxsize=4096)
+def _parts(words: str) -> Parts:
+    """An SVG path of lines and curves, in its own units: commands with their points. Signs come again and again."""
+    found: list[tuple[str, tuple[tuple[float, float], ...]]] = []
     tokens = [m[1] or float(m[2]) for m in _COMMAND.finditer(words)]
     here = start = control = (0.0, 0.0)
     command, at = "", 0
@@ -108,8 +119,14 @@ def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, 
         control = points[-2] if kind == "C" else here
         if kind == "M":
             start, command = here, "l" if command.islower() else "L"
-        found.append((kind, tuple(n for point in points for n in place.at(*point))))
+        found.append((kind, tuple(points)))
     return tuple(found)
+
+
+def outline_path(words: str, place: Transform) -> tuple[tuple[str, tuple[float, ...]], ...]:
+    """An SVG path of lines and curves as one of ours."""
+    at = place.at
+    return tuple((kind, tuple(n for x, y in points for n in at(x, y))) for kind, points in _parts(words))
 
 
 class Reader:

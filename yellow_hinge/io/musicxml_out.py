@@ -163,7 +163,7 @@ class Score:
     @property
     def short(self) -> frozenset[int]:
         """The engraved lines (from 0) that are too short to be stretched."""
-        return short_lines(self.breaks, self.rooms, self.wants.system)
+        return short_lines(self.breaks, self.rooms, self.wants.system, self.wants.bars)
 
     def _struck(self, playing: Playing) -> list[StruckBar]:
         """What both hands do in every bar."""

@@ -52,6 +52,7 @@ class FrameSource:
         self.played = start
         self.over = False
         self.ready = threading.Event()
+        self.block = 0  # frames that the device takes at once, as was seen
         self.begun = math.inf  # when frame 0 would have been pulled, in seconds of a steady clock
         self._blocks: queue.Queue[Samples | None] = queue.Queue(AHEAD)
         self._rest = SILENCE[:0]
@@ -83,6 +84,7 @@ class FrameSource:
     def pull(self, count: int) -> Samples:
         """The next `count` frames; silence where they are not ready, without waiting."""
         self.begun = min(self.begun, time.monotonic() - self.played / RATE)
+        self.block = max(self.block, count)
         parts = [self._rest]
         have = len(self._rest)
         while have < count and not self.over:

@@ -56,7 +56,7 @@ class Player(QObject):
         frames = self._frames
         if frames is None or not math.isfinite(frames.begun):
             return None
-        return frames.begun + frame / RATE + BUFFER_MS / 1000
+        return frames.begun + frame / RATE + max(BUFFER_MS / 1000, frames.block / RATE)
 
     @property
     def score(self) -> Score | None:

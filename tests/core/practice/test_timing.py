@@ -104,6 +104,13 @@ def test_hands_apart_the_tune_and_a_stretch_ask_for_what_is_struck_there():
         assert {(each.hand, each.midi) for each in wanted} == struck
 
 
+def test_a_tune_that_the_right_hand_plays_is_practised_as_it_plays_it():
+    top = performance(f"manner: hymn\n{CHART}")
+    assert not any(struck.part == "tune" for struck in top.struck)
+    wanted, _ = wanted_in(top, Stretch(0, top.length, "both", True), 100)
+    assert {each.hand for each in wanted} == {"left", "right"}
+
+
 times = st.lists(st.integers(0, 40).map(lambda n: n / 20), max_size=4, unique=True)
 
 

@@ -4,6 +4,7 @@ most, bar by bar.
 
 from __future__ import annotations
 
+import bisect
 import itertools
 from fractions import Fraction
 from typing import NamedTuple
@@ -84,14 +85,16 @@ def _is_grace(stroke: Stroke) -> bool:
 
 def blocks_of(strokes: list[Stroke]) -> list[Block]:
     """One hand's strokes as blocks, in order; short rests before the next stroke are written through."""
-    graces = [stroke for stroke in strokes if _is_grace(stroke)]
-    onsets = sorted({snapped(stroke.onset) for stroke in strokes if stroke not in graces})
+    graces, others = list[Stroke](), list[Stroke]()
+    for stroke in strokes:
+        (graces if _is_grace(stroke) else others).append(stroke)
+    onsets = sorted({snapped(stroke.onset) for stroke in others})
     after = dict(zip(onsets, (*onsets[1:], None), strict=True)) if onsets else {}
     found: dict[tuple[int, int], dict[int, Stroke]] = {}
     for stroke in graces:
         beat = -(-stroke.onset // TICK) * TICK
         found.setdefault((beat, beat), {})[stroke.midi] = stroke
-    for stroke in (stroke for stroke in strokes if stroke not in graces):
+    for stroke in others:
         onset = snapped(stroke.onset)
         end = _let_go(onset, max(snapped(stroke.end), onset + STEP), after[onset])
         found.setdefault((onset, end), {})[stroke.midi] = stroke
@@ -143,6 +146,22 @@ def swing_said(solution: Solution, song: Song, playing: Playing) -> str:
     return swing_words(read_swing(str(percent))) if percent > SWINGS["straight"] else ""
 
 
+class _Line(NamedTuple):
+    """A voice, with the onsets and ends of its blocks, both ascending, so that those of a bar are found at once."""
+
+    blocks: list[Block]
+    onsets: list[int]
+    ends: list[int]
+
+    def within(self, span: tuple[int, int]) -> list[Block]:
+        """The blocks that sound in a span, or lead into its end."""
+        return self.blocks[bisect.bisect_left(self.ends, span[0]) : bisect.bisect_right(self.onsets, span[1])]
+
+
+def _line(blocks: list[Block]) -> _Line:
+    return _Line(blocks, [block.onset for block in blocks], [block.end for block in blocks])
+
+
 class StruckBar(NamedTuple):
     """A bar as it is first played: the voices of each hand, and what the pedal does out of PEDALS, in quarters from its
     beginning.
@@ -158,14 +177,14 @@ def struck_bars(
     """Every bar as it is first played."""
     strokes, pedals = written(solution, song, playing)
     spans = [_span(bar) for bar in bars]
-    voices = {hand: voices_of(blocks_of(own)) for hand, own in strokes.items()}
+    voices = {hand: [_line(voice) for voice in voices_of(blocks_of(own))] for hand, own in strokes.items()}
     downs = [(snapped(down), snapped(up)) for down, up in pedals]
     found = []
     for at, span in enumerate(spans):
         joined = (at > 0 and spans[at - 1][1] == span[0], at + 1 < len(spans) and spans[at + 1][0] == span[1])
         hands: dict[str, Voices] = {}
         for hand, own in voices.items():
-            made = [_bar(voice, span, joined, solution, hand if fingers else "") for voice in own]
+            made = [_bar(voice.within(span), span, joined, solution, hand if fingers else "") for voice in own]
             sounding = sorted((sounds for sounds in made if any(s.pitches for s in sounds)), key=_height, reverse=True)
             hands[hand] = sounding or made[:1] or [[Sound((), (), bar_length(bars[at]))]]
         found.append(StruckBar(hands, _pedal(downs, span, joined)))
@@ -201,10 +220,12 @@ def _pedal(
     downs: list[tuple[int, int]], span: tuple[int, int], joined: tuple[bool, bool]
 ) -> tuple[tuple[Fraction, str], ...]:
     """What the pedal does in a bar; it is let go where the bar that is written next is not the one that is played."""
-    inside = [(down, up) for down, up in downs if down < span[1] and up > span[0]]
+    first = bisect.bisect_left(downs, span[0], key=lambda each: each[1])
+    around = downs[first : bisect.bisect_right(downs, span[1], key=lambda each: each[0])]  # those that touch it
+    inside = [(down, up) for down, up in around if down < span[1] and up > span[0]]
     if not joined[1]:  # what is only just down as the written line breaks off has no end to be written at
         inside = [(down, up) for down, up in inside if span[1] - down >= TICK // 2 or up < span[1]]
-    ends, begins = {up for _, up in downs}, {down for down, _ in downs}
+    ends, begins = {up for _, up in around}, {down for down, _ in around}
     found: list[tuple[int, str]] = []
     for down, up in inside:
         if down >= span[0]:

@@ -42,11 +42,13 @@ def _starts(lengths: Sequence[Fraction]) -> list[Fraction]:
 SHORT, NARROW = 0.45, 0.55  # of a line's width: what wants less than the one is only as wide as the other
 
 
-def short_lines(breaks: frozenset[int], rooms: Sequence[float], width: float) -> frozenset[int]:
-    """Which lines (from 0) are too short to be stretched over a width in mm."""
-    ends = [0, *sorted(breaks), len(rooms)]
-    wide = [sum(rooms[first:last]) for first, last in itertools.pairwise(ends)]
-    return frozenset(n for n, own in enumerate(wide) if own < SHORT * (width - SIGNATURE_ROOM))
+def short_lines(breaks: frozenset[int], rooms: Sequence[float], width: float, most: int) -> frozenset[int]:
+    """Which lines (from 0) are no whole phrase of so many bars, and too short to be stretched over a width in mm."""
+    lines = enumerate(itertools.pairwise([0, *sorted(breaks), len(rooms)]))
+    room = SHORT * (width - SIGNATURE_ROOM)
+    return frozenset(
+        n for n, (first, last) in lines if last - first < (most or PHRASE) and sum(rooms[first:last]) < room
+    )
 
 
 def line_breaks(bars: Sequence[Measure], rooms: Sequence[float], width: float, most: int) -> frozenset[int]:

@@ -104,6 +104,9 @@ class PieceRoom(QObject):
             self._find(solution, places)
             return
         tune = self.view.chosen == "tune"
+        if tune and not any(solution.voicings[place].here.tune for place in places):
+            self.view.told.setText("There is no tune here.")
+            return
         stretch = Stretch(performance.starts[places[0]], performance.ends[places[-1]], self.view.played, tune)
         self._begin([Round(performance, stretch)], places)
 
@@ -135,8 +138,7 @@ class PieceRoom(QObject):
         rises = self.view.rising.isChecked()
         run = PieceRun(rounds, SLOWEST if rises else FULL, rises, self._passed)
         if not run.wanted:
-            tune = rounds[0].stretch.tune
-            self.view.told.setText("There is no tune here." if tune else "This hand plays nothing here.")
+            self.view.told.setText("This hand plays nothing here.")
             self._ended()
             return
         song, solution = self.desk.solved_state.song, self.desk.solution
@@ -196,10 +198,9 @@ class PieceRoom(QObject):
         """What sounds beside the player: click, bass player, drums, and the hand that is not practised."""
         assert self.run is not None
         stretch = self.run.round.stretch
-        silent = {"left", "right"} if stretch.hands == "both" or stretch.tune else {stretch.hands}
-        silent |= {"tune"} if stretch.tune else set()
-        if stretch.tune and stretch.hands == "right":
-            silent.discard("left")
+        silent = {"left", "right"} if stretch.hands == "both" else {stretch.hands}
+        if stretch.tune:  # in the right hand's place
+            silent |= {"right"} | ({"tune"} if stretch.hands != "left" else set())
         ways = [(own.performance, Span(own.stretch.first, own.stretch.last)) for own in self.run.rounds]
         self.listening.practise(ways, self.run.percent, frozenset(silent))
         self._draw_bars()
