@@ -36,7 +36,7 @@ def pieces(sounds: list[Sound], made: Measure) -> list[Piece]:
     found, at = [], Fraction(0)
     short = max(Fraction(0), made.meter.beat_quarters * made.meter.beats - bar_length(made))
     for sound in sounds:
-        row = written(at + short, sound.length, made.meter, not sound.pitches) or [GRACE_NOTE]
+        row = written(at + short, sound.length, made.meter, not sound.pitches) or (GRACE_NOTE,)
         for place, value in enumerate(row):
             tied = (place > 0 or sound.tied[0], place < len(row) - 1 or sound.tied[1])
             found.append(Piece(sound, value, at, place == 0 and not sound.tied[0], tied))

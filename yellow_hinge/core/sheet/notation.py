@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from fractions import Fraction
+from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.key import Key, fifths
@@ -43,7 +44,8 @@ def signature(key: Key) -> tuple[int, ...]:
     return tuple(found)
 
 
-def values(length: Fraction) -> list[Value]:
+@lru_cache(maxsize=2048)
+def values(length: Fraction) -> tuple[Value, ...]:
     """The tied note values, longest first, that make a length in quarters; thirds, fifths and so on as tuplets."""
     odd = length.denominator
     while odd % 2 == 0:
@@ -55,10 +57,11 @@ def values(length: Fraction) -> list[Value]:
         while long <= rest:
             found.append(Value(long * normal / odd, name, dots, odd, normal))
             rest -= long
-    return found
+    return tuple(found)
 
 
-def written(at: Fraction, length: Fraction, meter: Meter, rest: bool = False) -> list[Value]:
+@lru_cache(maxsize=4096)
+def written(at: Fraction, length: Fraction, meter: Meter, rest: bool = False) -> tuple[Value, ...]:
     """The values of a note or rest that begins so many quarters into a bar, cut so that the beats can be read: a note
     that begins off the beat ends with it or is a plain one over it, none hides the middle of a bar of even beats, and
     rests keep to their beats.
@@ -66,7 +69,7 @@ def written(at: Fraction, length: Fraction, meter: Meter, rest: bool = False) ->
     cut = _cut(at, length, meter, rest)
     if not at < cut < at + length:
         return values(length)
-    return [*values(cut - at), *written(cut, at + length - cut, meter, rest)]
+    return (*values(cut - at), *written(cut, at + length - cut, meter, rest))
 
 
 def _cut(at: Fraction, length: Fraction, meter: Meter, rest: bool) -> Fraction:
