@@ -27,8 +27,8 @@ class Stretch(NamedTuple):
 
 
 def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple[tuple[Wanted, ...], float]:
-    """(the strokes of one pass, its length in seconds) at so many percent of the tempo. What is struck early for the
-    first chord is struck at its beginning only where it begins there.
+    """(the strokes of one pass, its length in seconds) at so many percent of the tempo. What was struck early for the
+    first chord is struck where the pass begins, as it is heard.
     """
     clock = performance.clock.faster(percent)
     begin = float(clock.seconds(stretch.first))
@@ -37,8 +37,9 @@ def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple
     found = []
     for struck in performance.struck:
         hand = _whose(struck.part, stretch)
-        if hand and stretch.first <= struck.onset < stretch.last:
-            at = float(clock.seconds(struck.onset)) - begin
+        early = struck.onset < stretch.first < struck.end and struck.place == performance.place_at(stretch.first)
+        if hand and (early or stretch.first <= struck.onset < stretch.last):
+            at = float(clock.seconds(max(struck.onset, stretch.first))) - begin
             end = float(clock.seconds(min(struck.end, stretch.last))) - begin
             found.append(Wanted(hand, struck.midi, at, end - at))
     return tuple(found), float(clock.seconds(stretch.last)) - begin
@@ -90,14 +91,20 @@ class PieceRun:
         return self._known[at, self.percent]
 
     @property
+    def ahead(self) -> tuple[Round, ...]:
+        """The ways in the order in which they come, from the one that is played now."""
+        at = len(self.passes) % len(self.rounds)
+        return (*self.rounds[at:], *self.rounds[:at])
+
+    @property
     def round(self) -> Round:
         """The way that is played now."""
-        return self.rounds[len(self.passes) % len(self.rounds)]
+        return self.ahead[0]
 
     @property
     def after(self) -> Round:
         """The way that comes next."""
-        return self.rounds[(len(self.passes) + 1) % len(self.rounds)]
+        return self.ahead[1 % len(self.rounds)]
 
     @property
     def wanted(self) -> tuple[Wanted, ...]:

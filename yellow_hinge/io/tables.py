@@ -12,7 +12,7 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import NO_CHORD, Song, short_beats
 from yellow_hinge.core.swing import swing_words
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.timeline import Moment, bar_number
 from yellow_hinge.io.report import silent_fields, solution_fields, voicing_fields
 
 
@@ -42,7 +42,7 @@ def txt_bytes(song: Song, solution: Solution) -> bytes:
     swing = f", {swing_words(song.swing)}" if song.swing else ""
     lines = [song.title, f"{pretty_signs(song.key)}, {song.meter}, {song.tempo} beats a minute{swing}", ""]
     spoken = {v.moment: voicing_fields(v, solution, song) for v in solution.voicings}
-    rows = [_row(moment, spoken.get(index)) for index, moment in enumerate(solution.moments)]
+    rows = [_row(song, moment, spoken.get(index)) for index, moment in enumerate(solution.moments)]
     wide = [max((len(row[column]) for row in rows), default=0) for column in range(COLUMNS)]
     section = -1
     for moment, row in zip(solution.moments, rows, strict=True):
@@ -60,9 +60,9 @@ def txt_bytes(song: Song, solution: Solution) -> bytes:
 COLUMNS, NUMBERS = 7, (0, 3)  # of the text sheet, and those with figures
 
 
-def _row(moment: Moment, fields: dict[str, Any] | None) -> tuple[str, ...]:
+def _row(song: Song, moment: Moment, fields: dict[str, Any] | None) -> tuple[str, ...]:
     """A line of the text sheet; `fields` of its voicing, None for a rest."""
-    bar, count = str(moment.bar + 1), short_beats(moment.beats)
+    bar, count = str(bar_number(song, moment.origin, moment.bar)), short_beats(moment.beats)
     if fields is None:
         return bar, NO_CHORD, "", count, "", "", moment.cue
     hands = (

@@ -157,3 +157,17 @@ def test_rounds_are_judged_each_by_its_own_way():
         assert made.look(now + 0.4)
         assert made.passes[-1].whole
         assert 5.0 + made.offset == pytest.approx(now)
+    made.passes.pop()
+    made.at_percent(55)  # what sounds begins with the way that is next
+    assert [own.words for own in made.ahead] == ["two", "one"]
+    assert made.offset == 0
+
+
+def test_what_was_struck_early_for_the_first_chord_begins_the_pass():
+    pushed = performance("key: C\nswing: straight\npattern: pushed\n| C | Am7 | Dm7 | G7 | C | F |\n")
+    early = [s for s in pushed.struck if s.part == "right" and s.onset < pushed.starts[s.place] < s.end]
+    assert early
+    place = early[0].place
+    wanted, _ = wanted_in(pushed, Stretch(pushed.starts[place], pushed.length), 100)
+    begins = {each.midi for each in wanted if each.hand == "right" and each.at == 0}
+    assert {s.midi for s in early if s.place == place} <= begins

@@ -6,6 +6,8 @@ from fractions import Fraction
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.fitting import bar_offset, three_first
+from yellow_hinge.core.song import Song
+from yellow_hinge.core.timeline import bar_number
 
 
 def bars_of(solution: Solution) -> list[tuple[int, int]]:
@@ -18,6 +20,14 @@ def bars_of(solution: Solution) -> list[tuple[int, int]]:
             section, bar = moment.section, (moment.bar, moment.turn)
         found.append((total, count))
     return found
+
+
+def numbers_of(song: Song, solution: Solution) -> list[int]:
+    """The number of every bar as it is played, as bars are counted in the written song."""
+    found: dict[int, int] = {}
+    for (bar, _), voicing in zip(bars_of(solution), solution.voicings, strict=True):
+        found.setdefault(bar, bar_number(song, voicing.here.origin, voicing.here.bar))
+    return list(found.values())
 
 
 def parted_after_three(solution: Solution, bars: list[tuple[int, int]]) -> set[int]:

@@ -87,8 +87,8 @@ class System:
             self._in_order(stack)
             self._beside_stems(stack)
         self._clear()
-        self._fit(SYMBOL, 0.0)
-        self._fit(CUE, APART)
+        self._fit(SYMBOL, in_bar=False)
+        self._fit(CUE, in_bar=True)
 
     def stacks(self) -> list[Stack]:
         """Fingers that stand over each other, hand by hand, from left to right."""
@@ -132,13 +132,13 @@ class System:
             for n in self.brackets:
                 self.on.outlines[n] = moved(self.on.outlines[n], 0.0, -up)
 
-    def _fit(self, kind: str, inside: float) -> None:
-        """Make texts smaller that would run into the next one, or with `inside` out of their bar."""
+    def _fit(self, kind: str, in_bar: bool) -> None:
+        """Make texts smaller that would run into the next one, or with `in_bar` out of their bar."""
         row = sorted(self.of(kind), key=lambda each: each[1].x)
         for place, (n, text) in enumerate(row):
             later = (other.x for _, other in row[place + 1 :] if abs(other.y - text.y) < text.h and other.x > text.x)
             bar = next((bar.right for bar in self.bars if bar.left <= text.x < bar.right), self.on.w)
-            end = min((*later, bar if inside else self.on.w), default=self.on.w) - APART
+            end = min((*later, bar if in_bar else self.on.w), default=self.on.w) - APART
             if text.x + text.w > end:
                 size = fitted(text.words, text.size, max(end - text.x, 2.0), text.bold)
                 y = text.y + (line_height(text.size) - line_height(size)) * 0.8

@@ -17,18 +17,28 @@ CENTRE = Qt.AlignmentFlag.AlignCenter
 MARK = 9.0
 
 
-class PracticeCanvas(QWidget):
-    """Paints a PracticeScene. `pressed` and `lifted` tell keys of the lower keyboard under the mouse; `resized` asks
-    for another scene.
-    """
+class SizedCanvas(QWidget):
+    """Paints a scene that is laid out for its size; `resized` asks for another one."""
 
-    pressed = Signal(int)
-    lifted = Signal(int)
     resized = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resized.emit()
+
+
+class PracticeCanvas(SizedCanvas):
+    """Paints a PracticeScene. `pressed` and `lifted` tell keys of the lower keyboard under the mouse."""
+
+    pressed = Signal(int)
+    lifted = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
         self.scene: PracticeScene | None = None
         self.hint = ""
         self._grip: int | None = None
@@ -60,10 +70,6 @@ class PracticeCanvas(QWidget):
         if self._grip is not None:
             grip, self._grip = self._grip, None
             self.lifted.emit(grip)
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self.resized.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -121,14 +127,11 @@ class PracticeCanvas(QWidget):
         painter.drawLine(at + QPointF(-5, 5), at + QPointF(5, -5))
 
 
-class LogCanvas(QWidget):
-    """Paints a LogScene; `resized` asks for another one."""
-
-    resized = Signal()
+class LogCanvas(SizedCanvas):
+    """Paints a LogScene."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
+        super().__init__(theme)
         self.scene: LogScene | None = None
         self.setAccessibleName("What was practised")
         self.setMinimumHeight(150)
@@ -139,10 +142,6 @@ class LogCanvas(QWidget):
         told = ", ".join(f"{plot.heading}: {plot.latest}" for plot in scene.plots) if scene is not None else ""
         self.setAccessibleDescription(told)
         self.update()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self.resized.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme

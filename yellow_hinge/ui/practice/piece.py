@@ -24,8 +24,7 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.practice.marking import Mark, begun
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.timing import Pass, pass_words
-from yellow_hinge.core.rhythm.barring import bars_of as bars_as_played
-from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.core.rhythm.barring import numbers_of
 from yellow_hinge.sound.score import Span
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.practice.partner import Partner
@@ -50,8 +49,9 @@ class Asked(NamedTuple):
 
 
 class PieceRoom(QObject):
-    """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the
-    end, `down` the keys that are down."""
+    """Runs passes through what is marked, or the selected chord's section. `keep` logs one, `ended` tells the end,
+    `down` the keys that are down.
+    """
 
     _found = Signal(object)
 
@@ -201,7 +201,7 @@ class PieceRoom(QObject):
         silent = {"left", "right"} if stretch.hands == "both" else {stretch.hands}
         if stretch.tune:  # in the right hand's place
             silent |= {"right"} | ({"tune"} if stretch.hands != "left" else set())
-        ways = [(own.performance, Span(own.stretch.first, own.stretch.last)) for own in self.run.rounds]
+        ways = [(own.performance, Span(own.stretch.first, own.stretch.last)) for own in self.run.ahead]
         self.listening.practise(ways, self.run.percent, frozenset(silent))
         self._draw_bars()
 
@@ -209,16 +209,11 @@ class PieceRoom(QObject):
         """The bars of the way that is played now."""
         if self.run is None:
             return
-        own, at = self.run.round, len(self.run.passes) % len(self.run.rounds)
-        rounds = self.view.chosen == "rounds" and at < len(self.turns)
-        song, solution = self.turns[at].state.song if rounds else self.desk.solved_state.song, self._solution()
+        own, turn, solution = self.run.round, self._turn(), self._solution()
         if solution is None:
             return
-        numbers, before = [], -1
-        for (bar, _), voicing in zip(bars_as_played(solution), solution.voicings, strict=True):
-            if bar != before:
-                numbers.append(str(bar_number(song, voicing.here.origin, voicing.here.bar)))
-                before = bar
+        song = turn.state.song if turn is not None else self.desk.solved_state.song
+        numbers = [str(number) for number in numbers_of(song, solution)]
         names = [voicing_text(voicing) for voicing in solution.voicings]
         self._bars = bars_of(own.performance, own.stretch.first, own.stretch.last, self.run.percent, numbers, names)
 
@@ -304,11 +299,15 @@ class PieceRoom(QObject):
         self.view.rhythm.show_scene(scene, self.view.words.text())
         self.view.counts.setText(f"{run.percent} % of the tempo, pass {len(run.passes) + 1}")
 
+    def _turn(self) -> Turn | None:
+        """The way that is played now, where there are more than one."""
+        run = self.run
+        return self.turns[len(run.passes) % len(run.rounds)] if run is not None and len(run.rounds) > 1 else None
+
     def _solution(self) -> Solution | None:
-        """The hands of the way that is played now."""
-        at = len(self.run.passes) % len(self.run.rounds) if self.run is not None else 0
-        rounds = self.view.chosen == "rounds" and at < len(self.turns)
-        return self.turns[at].solution if rounds else self.desk.solution
+        """Its hands."""
+        turn = self._turn()
+        return turn.solution if turn is not None else self.desk.solution
 
     def _show_hands(self, place: float) -> None:
         """The hands of the chord that sounds, with the one before it, and the keys that are down."""

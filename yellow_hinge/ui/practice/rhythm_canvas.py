@@ -2,25 +2,23 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy
 
 from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.practice.canvas import SizedCanvas
 from yellow_hinge.ui.scenes.rhythm import NAMES, RhythmScene, Stroke
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
 
 WORDS = {"early": "‹", "late": "›", "missing": "×", "long": "+", "short": "−"}
 
 
-class RhythmCanvas(QWidget):
-    """Paints a RhythmScene; `resized` asks for another one."""
-
-    resized = Signal()
+class RhythmCanvas(SizedCanvas):
+    """Paints a RhythmScene."""
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
+        super().__init__(theme)
         self.scene: RhythmScene | None = None
         self.setAccessibleName("The rhythm of both hands")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -31,10 +29,6 @@ class RhythmCanvas(QWidget):
         self.scene = scene
         self.setAccessibleDescription(described)
         self.update()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self.resized.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme

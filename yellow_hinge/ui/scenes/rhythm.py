@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import bisect
+from collections.abc import Sequence
 from statistics import fmean
 from typing import NamedTuple
 
@@ -96,11 +97,12 @@ class _Sheet:
         self.bars = bars
         self.rows = [bars.starts[at : at + A_ROW] for at in range(0, len(bars.starts), A_ROW)] or [(0.0,)]
         self.width, self.tall = width - 2 * SIDE, height / len(self.rows)
+        self.longest = max(close - begin for begin, close in (self.ends(n) for n in range(len(self.rows))))
         self.lane = min(LANE, max(14.0, (self.tall - HEAD - 8) / 2))
 
     def row_of(self, at: float) -> int:
         """The row that a time lies in."""
-        return max((n for n, row in enumerate(self.rows) if row[0] <= at + 1e-6), default=0)
+        return max(0, bisect.bisect_right(self.rows, at + 1e-6, key=lambda row: row[0]) - 1)
 
     def ends(self, row: int) -> tuple[float, float]:
         """The seconds that a row begins and ends with."""
@@ -109,9 +111,7 @@ class _Sheet:
 
     def x(self, at: float, row: int) -> float:
         """Where a time lies in a row; rows are as long as the first, where they have fewer bars."""
-        first, _ = self.ends(row)
-        longest = max(close - begin for begin, close in (self.ends(n) for n in range(len(self.rows))))
-        return SIDE + (at - first) / longest * self.width
+        return SIDE + (at - self.rows[row][0]) / self.longest * self.width
 
     def y(self, row: int, hand: str) -> float:
         """The top of a hand's lane in a row."""
@@ -137,12 +137,9 @@ def rhythm_scene(
     mark = None
     if now is not None and 0 <= now <= bars.length:
         mark = (sheet.x(now, press_row), press_row * sheet.tall + NAMES, HEAD - NAMES + 2 * sheet.lane)
-    names = tuple((sheet.x(at, row) + 3, row * sheet.tall, name) for at, name, row in _in_rows(sheet, bars))
+    spots = [(at, sheet.row_of(at), name) for at, name in bars.chords]
+    names = tuple((sheet.x(at, row) + 3, row * sheet.tall, name) for at, row, name in spots)
     return RhythmScene(tuple(lines), names, tuple(strokes), presses, mark)
-
-
-def _in_rows(sheet: _Sheet, bars: Bars) -> Iterator[tuple[float, str, int]]:
-    return ((at, name, sheet.row_of(at)) for at, name in bars.chords)
 
 
 def _together(wanted: Sequence[Wanted], found: Pass | None) -> list[list[Timed]]:
