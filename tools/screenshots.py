@@ -101,7 +101,8 @@ def _part(window: MainWindow) -> None:
     settle(window)
     window.desk.toggle_keep("top")
     settle(window)
-    window.hinges.wishes.put_scope("section")
+    section = window.desk.moment.section + 1
+    window.hinges.wishes.scope.activated.emit(section)
     window.hinges.wishes.colour["3"].click()
     window.hinges.side.show_page("stiff")
 

@@ -3,7 +3,6 @@
 import pytest
 
 from yellow_hinge.app.wishing import (
-    family_words,
     is_held,
     overriding,
     standing,
@@ -15,6 +14,7 @@ from yellow_hinge.app.wishing import (
 from yellow_hinge.core.chart_text import parse_chart
 from yellow_hinge.core.leading.keeps import HeldTop
 from yellow_hinge.core.leading.setup import Setup, Wish
+from yellow_hinge.core.leading.wishes import OF_PARTS, OF_SONG, family_words
 from yellow_hinge.core.timeline import timeline
 
 SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")
@@ -25,8 +25,9 @@ def test_the_chord_overrules_the_section_and_that_the_song():
     setup = with_wish(Setup(colour=1), MOMENTS[1], "section", colour=2, style="Outward")
     setup = with_wish(setup, MOMENTS[1], "chord", colour=3)
     assert standing(setup, MOMENTS[1], "song").colour == 1
-    assert standing(setup, MOMENTS[1], "section")[:4] == (2, "Outward", (), 0)
-    assert standing(setup, MOMENTS[1], "chord")[:4] == (3, "Outward", (), 0)
+    for scope, colour in (("section", 2), ("chord", 3)):
+        found = standing(setup, MOMENTS[1], scope)
+        assert (found.colour, found.style, found.families, found.lift) == (colour, "Outward", (), 0)
     assert standing(setup, MOMENTS[0], "chord").colour == 2
     assert standing(setup, MOMENTS[3], "chord").colour == 1
     assert overriding(setup, MOMENTS[1], SONG) == [
@@ -41,6 +42,18 @@ def test_a_wish_that_asks_nothing_goes():
     assert without_wish(setup, MOMENTS[0], "section") == Setup()
     assert without_wish(setup, MOMENTS[0], "chord") == setup
     assert with_wish(Setup(), MOMENTS[0], "song", colour=0) == Setup(colour=0)
+
+
+@pytest.mark.parametrize("kind", [kind for kind in OF_PARTS if kind.offers], ids=lambda kind: kind.name)
+def test_whatever_the_table_offers_stands_where_it_is_asked_and_is_said_there(kind):
+    for named in kind.offers:
+        asked = with_wish(Setup(), MOMENTS[1], "section", **{kind.name: named.value})
+        assert getattr(standing(asked, MOMENTS[1], "section"), kind.name) == named.value
+        assert getattr(standing(asked, MOMENTS[3], "section"), kind.name) == kind.first
+        assert overriding(asked, MOMENTS[1], SONG) == [("section", f"Verse: {kind.said(named.value)}")]
+        if kind in OF_SONG:
+            song = with_wish(Setup(), MOMENTS[1], "song", **{kind.name: named.value})
+            assert getattr(standing(song, None, "song"), kind.name) == named.value
 
 
 @pytest.mark.parametrize(

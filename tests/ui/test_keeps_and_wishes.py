@@ -42,7 +42,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     strip, desk = window.hinges.wishes, window.desk
     desk.select(1)
     usual = desk.state.asked.colour
-    strip.put_scope("chord")
+    strip.scope.activated.emit(strip.scope.count() - 1)
     assert strip.scope.currentText() == "C♯m7"
     qtbot.mouseClick(strip.colour["0"], LEFT)
     settle(window, qtbot)
@@ -59,7 +59,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
 
 def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     strip, desk = window.hinges.wishes, window.desk
-    strip.put_scope("section")
+    strip.scope.activated.emit(1)
     strip.style_.setCurrentIndex(2)
     strip.style_.activated.emit(2)
     strip.lift.activated.emit(2)
@@ -195,11 +195,11 @@ def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(wind
     assert entry("Notes in the hands", "2 + 3").isChecked()
     desk.change_setup("bass theirs", bass="theirs")
     settle(window, qtbot)
-    entry("Notes in the hands", "as many").trigger()
+    entry("Notes in the hands", "As many").trigger()
     entry("Right hand", "free").trigger()
     settle(window, qtbot)
     assert sum(not v.right for v in desk.solution.voicings) > len(desk.solution.voicings) // 2
-    assert desk.history.undo_label == "the right hand is free, for a tune or a solo"
+    assert desk.history.undo_label == "the right hand is free"
 
 
 def test_a_way_is_taken_for_one_pass_or_for_all_and_its_plate_says_so(window, qtbot):

@@ -2,37 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, NamedTuple, get_args
+from typing import Any, Literal
 
 import msgspec
 
 from yellow_hinge.core.leading.asked import asked_at, held_top
-from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.keeps import HeldTop
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Right, Setup, Wish, said
-from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
+from yellow_hinge.core.leading.setup import Setup, Wish, said
+from yellow_hinge.core.leading.wishes import OF_PARTS, OF_SONG, WISHES, Holding, words_of
 from yellow_hinge.core.song import Song
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.core.writing import write_symbol
 
 Scope = Literal["song", "section", "chord"]
-SCOPES: tuple[Scope, ...] = get_args(Scope)
-FIELDS = ("colour", "style", "families", "lift", "climb", "fullness", "right", "vary")
-
-
-# How the labels of edits say wishes with two values, the usual one first.
-SAID: dict[str, dict[Any, str]] = {
-    "bass": {"mine": "bass mine", "theirs": "bass theirs"},
-    "melody": {"free": "tune sung", "top": "tune on top"},
-    "loop": {False: "the song ends", True: "the song goes round"},
-}
 
 
 def turned(asked: Setup, what: str) -> tuple[str, Any]:
     """(label, value) of a wish with two values turned into its other one."""
-    usual, other = SAID[what]
-    value = usual if getattr(asked, what) == other else other
-    return SAID[what][value], value
+    kind = WISHES[what]
+    if isinstance(kind.first, bool):
+        value: Any = not getattr(asked, what)
+    else:
+        usual, other = (named.value for named in kind.offers)
+        value = usual if getattr(asked, what) == other else other
+    return kind.label(value), value
 
 
 Pass = tuple[int, int] | None  # of a repeat (see Moment.pass_id), None for all of them
@@ -63,63 +56,27 @@ def with_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None, **f
     old = wish_at(setup, moment, scope, only) or _wish_for(moment, scope, only)
     new = msgspec.structs.replace(old, **fields)
     others = tuple(wish for wish in setup.wishes if not _same(wish, new))
-    empty = all(getattr(new, name) is None for name in FIELDS)
+    empty = all(getattr(new, kind.name) is None for kind in OF_PARTS)
     done: Setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
     return done
 
 
 def without_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None) -> Setup:
     """The setup with nothing asked of that section or chord."""
-    return with_wish(setup, moment, scope, only, **dict.fromkeys(FIELDS)) if scope != "song" else setup
+    return with_wish(setup, moment, scope, only, **{kind.name: None for kind in OF_PARTS}) if scope != "song" else setup
 
 
-class Standing(NamedTuple):
-    """What holds at a scope: its own word, else what it inherits."""
-
-    colour: int
-    style: str
-    families: tuple[str, ...]
-    lift: int
-    fullness: tuple[int, int]
-    right: Right
-    vary: bool
-
-
-def fullness_words(fullness: tuple[int, int]) -> str:
-    """How many notes the hands play, in words: "2 + 3 notes"."""
-    return f"{fullness[0] or 'any'} + {fullness[1] or 'any'} notes" if any(fullness) else "as many notes as come"
-
-
-def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Standing:
+def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Holding:
     """What holds for the song, the section or the chord of a moment; without one, for the song."""
     if scope == "song" or moment is None:
-        style, fullness, right = (said(setup, name) for name in ("style", "fullness", "right"))
-        return Standing(setup.colour or 0, style, setup.families, 0, fullness, right, setup.vary)
+        return Holding(**{kind.name: said(setup, kind) for kind in OF_SONG})
+    own = wish_at(setup, moment, "section") if scope == "section" else None
     if scope == "section":
         only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
         setup = msgspec.structs.replace(setup, wishes=only)
     asked = asked_at(setup, moment)
-    return Standing(asked.colour, asked.style, asked.families, asked.lift, asked.fullness, asked.right, asked.vary)
-
-
-INTERVALS = {3: "a third", 5: "a fourth", 7: "a fifth", 12: "an octave"}
-
-
-def lift_words(by: int) -> str:
-    """By how many semitones a part lies higher or lower than usual, in words: "a fourth higher"."""
-    if not by:
-        return "usual height"
-    return f"{INTERVALS.get(abs(by), semitones(abs(by)))} {'higher' if by > 0 else 'lower'}"
-
-
-def family_words(families: tuple[str, ...]) -> str:
-    """Some families in few words."""
-    if not families:
-        return "usual shapes"
-    if len(families) > 1:
-        return f"{len(families)} shapes"
-    only = families[0]
-    return shape_of(only).name if only in shape_ids() else "every shape" if only == "all" else only.partition(":")[2]
+    climb = (own.climb or 0) if own else 0
+    return Holding(**{name: getattr(asked, name) for name in Holding.__struct_fields__} | {"climb": climb})
 
 
 def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, str]]:
@@ -132,16 +89,8 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
         wish = wish_at(setup, moment, scope, only)
         if wish is None:
             continue
-        words = [] if wish.colour is None else [COLOUR_LEVELS[wish.colour]]
-        words += [] if wish.style is None else [wish.style]
-        words += [] if wish.families is None else [family_words(wish.families)]
-        words += [] if not wish.lift else [lift_words(wish.lift)]
-        words += [] if not wish.climb else [f"{'climbs' if wish.climb > 0 else 'sinks'} by {abs(wish.climb)}"]
-        words += [] if not wish.vary else ["varied"]
-        words += [] if wish.fullness is None else [fullness_words(wish.fullness)]
-        words += [] if wish.right is None else [f"right hand {wish.right}"]
         whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
-        found.append((scope, f"{whose}{', this pass' if only else ''}: {', '.join(words)}"))
+        found.append((scope, f"{whose}{', this pass' if only else ''}: {', '.join(words_of(wish))}"))
     return found
 
 

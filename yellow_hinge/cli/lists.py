@@ -15,8 +15,9 @@ from yellow_hinge.core.leading.families import makings, why_none
 from yellow_hinge.core.leading.hinge import Both
 from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.reading import reads
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, Player, Setup
+from yellow_hinge.core.leading.setup import Player, Setup
 from yellow_hinge.core.leading.weights import STYLES, style_id
+from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
 from yellow_hinge.core.pitch import parse_note, parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import offered
@@ -85,7 +86,7 @@ def shapes_document(args: argparse.Namespace) -> dict[str, Any]:
     """Which families make a chord's hands; without notes every family with an example. Raises UserError."""
     key = parse_key(args.key or "C")
     chord = parse_symbol(args.symbol, key)
-    setup = Setup(args.bass, Player(Hands(args.left_reach, args.right_reach)))
+    setup = Setup(bass=args.bass, player=Player(Hands(args.left_reach, args.right_reach)))
     left, right = _notes(args.left), _notes(args.right)
     if left == right == ():
         raise UserError("both hands rest; write the notes of one of them")

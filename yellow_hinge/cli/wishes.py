@@ -11,9 +11,8 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.keeps import HeldTop, Keep, Part
-from yellow_hinge.core.leading.manners import manner_id
 from yellow_hinge.core.leading.setup import Setup, Wish, in_manner_of, unknown
-from yellow_hinge.core.leading.weights import STYLES, style_named
+from yellow_hinge.core.leading.wishes import OF_PARTS, WISHES, names_of
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch import parse_pitch
 from yellow_hinge.core.places import read_chord_place, read_place, spot_id
@@ -33,14 +32,15 @@ from yellow_hinge.core.rhythm.asks import (
 from yellow_hinge.core.rhythm.patterns import pattern_id, patterns
 from yellow_hinge.core.song import Address, Song
 
-_ASKS = ("colour", "style", "families", "lift", "climb", "fullness", "right", "vary")
 _PATTERN_ASKS: dict[str, HandWish] = {"pattern": "both", "left-pattern": "left", "right-pattern": "right"}
-_ASK = re.compile(rf"(?<![\w-])({'|'.join((*_ASKS, *_PATTERN_ASKS))})\s*=\s*")
+_ASKED = {kind.name: kind for kind in OF_PARTS if kind.name != "manner"}  # a song has one manner
+_ASK = re.compile(rf"(?<![\w-])({'|'.join((*_ASKED, *_PATTERN_ASKS))})\s*=\s*")
+_OPTIONS = tuple(kind for kind in WISHES.values() if kind.option)
 _LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
 KEEP_FORM = '"PLACE L D3 G3 Bb3 R D4 F4 A4", or only one hand of it'
 WISH_FORM = (
-    "write SECTION[:BAR[:BEAT]] and any of colour=0..3 style=NAME families=ID+ID lift=SEMITONES "
-    "climb=SEMITONES fullness=L+R right=plays|free vary=yes|no pattern=ID left-pattern=ID right-pattern=ID"
+    f"write SECTION[:BAR[:BEAT]] and any of {' '.join(f'{kind.name}={kind.form}' for kind in _ASKED.values())} "
+    "pattern=ID left-pattern=ID right-pattern=ID"
 )
 
 
@@ -48,16 +48,17 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     """The options of `voice` and `export`."""
     parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
     parser.add_argument("--take", metavar="NAME", help="a take of the song by its name, or mix")
-    parser.add_argument("--bass", choices=("mine", "theirs"), help="who has the bass")
     parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
     parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
     parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
     parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
     parser.add_argument("--keys", type=int, help="keys of the keyboard")
     parser.add_argument("--roll", action="store_true", default=None, help="the left hand may roll tenths")
-    parser.add_argument("--colour", type=int, help="0 as written .. 3 thirteenths and altered")
-    parser.add_argument("--style", help=f"style of the voice leading: {', '.join(STYLES)}")
-    parser.add_argument("--manner", help="manner of playing, see `manners`; options and the header overrule it")
+    for kind in _OPTIONS:
+        if isinstance(kind.first, bool):
+            parser.add_argument(f"--{kind.name}", action="store_true", default=None, help=kind.option)
+        else:
+            parser.add_argument(f"--{kind.name}", metavar=kind.form.replace("+", ","), help=kind.option)
     parser.add_argument(
         "--pattern", help="pattern of playing, see `patterns`; the header's or the manner's if left out"
     )
@@ -70,13 +71,7 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--swing", help="straight, light, swung or 50 to 75 percent; the song's or the usual if left out"
     )
-    parser.add_argument(
-        "--families", help="hand shapes to use, ids joined by commas; all: also the unusual ones; free: any notes"
-    )
-    parser.add_argument("--melody", choices=("top", "free"), help="top: the song's melody is the right hand's top note")
     parser.add_argument("--singer", metavar="LOW:HIGH", help="register that the right hand leaves free, such as G3:D5")
-    parser.add_argument("--fullness", metavar="L,R", help="notes of each hand where it can, 0 for as many as come: 2,3")
-    parser.add_argument("--right", choices=("plays", "free"), help="free: the right hand rests where the left can do")
     parser.add_argument("--wish", action="append", metavar="WISH", help=f"for one section, bar or chord: {WISH_FORM}")
     parser.add_argument(
         "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
@@ -86,7 +81,6 @@ def add_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--protect", help=f"what stays as it is then: {', '.join(PROTECTED)} (both by default), or none"
     )
-    parser.add_argument("--loop", action="store_true", default=None, help="close the song on its first chord")
     parser.add_argument("--key", help="play the song in this key")
     parser.add_argument("--explain", action="store_true", help="say why, what is hard, and what else there is")
 
@@ -102,16 +96,12 @@ def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
     hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys", "roll"))
     singer = saved.player.singer if args.singer is None else read_register(args.singer)
     player = msgspec.structs.replace(saved.player, hands=Hands(**hands), singer=singer)
-    if args.manner is not None:  # its bass and colour stand under the header's
-        saved = msgspec.structs.replace(in_manner_of(saved, manner_id(args.manner)), bass=None, colour=None)
+    asked = {kind.name: said for kind in _OPTIONS if (said := getattr(args, kind.name)) is not None}
+    if "manner" in asked:  # its bass and colour stand under the header's
+        manner = WISHES["manner"].valued(asked.pop("manner"))
+        saved = msgspec.structs.replace(in_manner_of(saved, manner), bass=None, colour=None)
     fields = {name: getattr(saved, name) for name in saved.__struct_fields__}
-    fields |= given(("bass", "colour", "melody", "loop", "right"))
-    if args.families is not None:
-        fields["families"] = _names(args.families, ",")
-    if args.style is not None:
-        fields["style"] = style_named(args.style)
-    if args.fullness is not None:
-        fields["fullness"] = read_fullness(args.fullness, ",")
+    fields |= {name: said if said is True else WISHES[name].valued(said) for name, said in asked.items()}
     fields["wishes"] = (*saved.wishes, *(read_wish(text, song) for text in args.wish or () if _of_hands(text)))
     fields["held"] = (*saved.held, *(read_hold(text, song) for text in args.hold or ()))
     setup = Setup(**fields | {"player": player})
@@ -158,7 +148,7 @@ def protected_from(args: argparse.Namespace) -> frozenset[Protected]:
     """What is protected when the whole song is reharmonised. Raises UserError."""
     if args.protect is None:
         return EVERYTHING
-    names = [] if args.protect == "none" else _names(args.protect, ",")
+    names = [] if args.protect == "none" else names_of(args.protect)
     found: set[Protected] = set()
     for name in names:
         if name not in PROTECTED:
@@ -167,24 +157,12 @@ def protected_from(args: argparse.Namespace) -> frozenset[Protected]:
     return frozenset(found)
 
 
-def _names(text: str, between: str) -> tuple[str, ...]:
-    return tuple(word.strip() for word in text.split(between) if word.strip())
-
-
 def read_register(text: str) -> tuple[int, int]:
     """(lowest, highest) MIDI number of "G3:D5". Raises UserError."""
     low, colon, high = text.partition(":")
     if not colon:
         raise UserError(f"{text[:20]!r} is not a register; write it as G3:D5")
     return parse_pitch(low.strip()).midi, parse_pitch(high.strip()).midi
-
-
-def read_fullness(text: str, between: str) -> tuple[int, int]:
-    """(left, right) of "2,3". Raises UserError."""
-    left, sign, right = text.strip().partition(between)
-    if not sign or not all(re.fullmatch(r"\d", word.strip()) for word in (left, right)):
-        raise UserError(f"{text[:20]!r} is no fullness; write the notes of the left and of the right hand: 2{between}3")
-    return int(left), int(right)
 
 
 def _asks(text: str) -> tuple[str, dict[str, str]]:
@@ -206,26 +184,7 @@ def read_wish(text: str, song: Song) -> Wish:
     """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
     place, asks = _asks(text)
     spot = read_place(place, song)
-    asked: dict[str, Any] = {}
-    for name, value in asks.items():
-        if name in _PATTERN_ASKS:
-            continue  # asked of the playing
-        if name in ("colour", "lift", "climb"):
-            if not re.fullmatch(r"[+-]?\d{1,3}", value):
-                raise UserError(f"{name}={value[:12]} is not a whole number")
-            asked[name] = int(value)
-        elif name == "fullness":
-            asked[name] = read_fullness(value, "+")
-        elif name == "right":
-            if value not in ("plays", "free"):
-                raise UserError(f"right={value[:12]} is neither plays nor free")
-            asked[name] = value
-        elif name == "vary":
-            if value not in ("yes", "no"):
-                raise UserError(f"vary={value[:12]} is neither yes nor no")
-            asked[name] = value == "yes"
-        else:
-            asked[name] = _names(value, "+") if name == "families" else style_named(value)
+    asked = {name: _ASKED[name].valued(value) for name, value in asks.items() if name in _ASKED}
     return Wish(spot_id(spot, song), **asked)
 
 

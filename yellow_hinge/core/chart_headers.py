@@ -7,10 +7,12 @@ from fractions import Fraction
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.song import ASKS, TEMPOS, Song, parse_meter
+from yellow_hinge.core.leading.wishes import NAME, OF_SONG, WISHES
+from yellow_hinge.core.song import TEMPOS, Song, parse_meter
 from yellow_hinge.core.swing import read_swing
 from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain
 
+ASKS = (*(kind.name for kind in OF_SONG if kind.header), "pattern")  # what a header may ask of the hands
 HEADERS = ("title", "key", "meter", "tempo", "swing", "pickup", "names", *ASKS, "also")
 LINES = ("tune", "cue")
 # What headers and lines are called elsewhere.
@@ -56,16 +58,17 @@ def header_value(word: str, value: str, song: Song) -> dict[str, object]:
     return {"tempo": int(value)}
 
 
-_ASKED = {"colour": ("0", "1", "2", "3"), "bass": ("mine", "theirs")}
-
-
 def _ask(word: str, value: str) -> str:
     """What a header asks for. Raises UserError."""
-    found = plain(value.lower() if word in _ASKED else value, LONGEST_NAME)
-    known = _ASKED.get(word)
-    if not found or (known and found not in known):
-        raise UserError(f"{word}: asks for {' or '.join(known) if known else 'a name'}")
-    return found
+    found, kind = plain(value, LONGEST_NAME), WISHES.get(word)
+    if not found:
+        raise UserError(f"{word}: asks for a name")
+    if kind is None or kind.form == NAME:
+        return found
+    try:
+        return str(kind.valued(found))
+    except UserError:
+        raise UserError(f"{word}: asks for {kind.form.replace('|', ' or ')}") from None
 
 
 def beats_of(text: str) -> Fraction | None:

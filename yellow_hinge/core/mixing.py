@@ -9,14 +9,15 @@ import msgspec
 from yellow_hinge.core.following import numbered
 from yellow_hinge.core.form import Form
 from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.leading.setup import FIRST, Setup, Wish, as_asked
+from yellow_hinge.core.leading.setup import Setup, Wish, as_asked, said
+from yellow_hinge.core.leading.wishes import OF_PARTS, OF_SONG
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing
 from yellow_hinge.core.road import Step, origins, road
 from yellow_hinge.core.song import Memo, Section, Song
 from yellow_hinge.core.take import Choice, Content, Parts, Take, Whole, bare_setup, put, take_song
 from yellow_hinge.core.things import WISHES, PassId, Things, added, carried, joined
 
-_OF_SONG = ("colour", "style", "families", "fullness", "right", "vary", "manner")
+_OF_SONG = tuple(kind for kind in OF_SONG if kind in OF_PARTS)  # what a section can ask in the place of a song
 
 
 class Mixed(NamedTuple):
@@ -197,8 +198,7 @@ def _carried(part: _Part, section: Section) -> Things:
     """What a take asks, keeps and says in a pass: what it asks of the whole song is asked of the section."""
     ids, content = part.ids(section), part.take.content
     asked = as_asked(content.setup, part.song)
-    own: dict[str, Any] = {name: getattr(asked, name) for name in _OF_SONG}
-    own = {name: FIRST[name] if value is None and name in FIRST else value for name, value in own.items()}
+    own: dict[str, Any] = {kind.name: said(asked, kind) for kind in _OF_SONG}
     things = carried(content.things, ids | {WHOLE_SONG: section.id}, part.own)
     return things.put(WISHES, (Wish(section.id, **own), *things.of(WISHES)))
 

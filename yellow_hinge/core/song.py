@@ -15,7 +15,6 @@ from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.pitch import Pitch, parse_pitch
 
 NO_CHORD = "N.C."
-ASKS = ("colour", "manner", "bass", "pattern")  # what a song's header may ask for
 LONGEST_MEMO = 400  # characters of a note
 TEMPOS = (20, 400)  # beats a minute
 Address = tuple[int, int, int]  # where a chord is written: (section, bar, slot), from 0
@@ -169,8 +168,8 @@ class Section(msgspec.Struct, frozen=True):
 class Song(msgspec.Struct, frozen=True):
     """A whole song as written. `pickup` beats of a short first bar, 0 for none; `extra` are (name, value) lines of an
     imported file that the program keeps and writes back without using them; `asks` (name, value) what its header asks
-    for, names out of ASKS. `swing` as core/swing.py reads it, "" for the usual one. No section, bar or slot of the
-    song ever had an id of `next_id` or above.
+    for (see core/chart_headers.py). `swing` as core/swing.py reads it, "" for the usual one. No section, bar or slot
+    of the song ever had an id of `next_id` or above.
     """
 
     title: str = "Untitled"

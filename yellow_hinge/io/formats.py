@@ -19,6 +19,7 @@ from yellow_hinge.core.following import numbered, same_writing
 from yellow_hinge.core.leading.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.setup import unknown
 from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.wishes import OF_SONG
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, strange_patterns
 from yellow_hinge.core.sheet.asks import SheetAsk
@@ -112,15 +113,10 @@ def _read_score(data: bytes, name: str) -> Opened:
 
 def with_headers(file: SongFile) -> Song:
     """The song with what is asked of the whole of it in its headers, so that its chart says it too."""
-    setup, asks = file.setup, dict(file.song.asks)
+    asks = dict(file.song.asks)
     pattern = next((w.pattern for w in file.playing.wishes if w.at == WHOLE_SONG and w.hand == "both"), "")
-    said = {
-        "colour": "" if setup.colour is None else str(setup.colour),
-        "manner": "" if setup.manner == NO_MANNER else setup.manner,
-        "bass": setup.bass or "",
-        "pattern": pattern,
-    }
-    asks |= {name: value for name, value in said.items() if value}
+    said = {kind.name: getattr(file.setup, kind.name) for kind in OF_SONG if kind.header} | {"pattern": pattern}
+    asks |= {name: str(value) for name, value in said.items() if value not in (None, "", NO_MANNER)}
     return msgspec.structs.replace(file.song, asks=tuple(asks.items()))
 
 

@@ -7,10 +7,10 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSpinBox, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.wishing import SAID
 from yellow_hinge.core.leading.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.setup import chosen_manner
+from yellow_hinge.core.leading.wishes import WISHES
 from yellow_hinge.core.pitch import pretty_signs
 from yellow_hinge.core.song import TEMPOS
 from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
@@ -182,7 +182,7 @@ class Header(QFrame):
         self.chosen.emit(name)
 
     def _bass(self, value: str) -> None:
-        self.desk.change_setup(SAID["bass"][value], bass=value)
+        self.desk.change_setup(WISHES["bass"].label(value), bass=value)
 
     def _melody(self, value: str) -> None:
-        self.desk.change_setup(SAID["melody"][value], melody=value)
+        self.desk.change_setup(WISHES["melody"].label(value), melody=value)

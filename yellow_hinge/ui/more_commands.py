@@ -11,8 +11,7 @@ from typing import Any
 from yellow_hinge.app.other_key import other_keys
 from yellow_hinge.app.playing import all_patterns, take_pattern
 from yellow_hinge.core.leading.manners import NONE, manners
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS
-from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.leading.wishes import OF_SONG
 from yellow_hinge.io.demo import demo_names, demo_title
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.commands import Command
@@ -20,7 +19,8 @@ from yellow_hinge.ui.taking import show_take
 
 # Where in the window these are found without the command box.
 SHIPPED, LAST, EXPORT = "Song > Songs that ship", "Song > Last songs", "Song > Export"
-KEYS, MANNER, WISHES = "Chart > To another key", "top bar, Manner", "Hinges, strip over the map"
+KEYS, MANNER, WISHED = "Chart > To another key", "top bar, Manner", "Hinges, strip over the map"
+TURNED = ("bass", "melody", "loop", "vary")  # which one command turns
 PATTERNS, TAKES, RIBBON = "Playing, list of patterns", "Takes, the list", "the ribbon"
 
 
@@ -65,12 +65,12 @@ def _wishes(window: Any) -> Iterator[Command]:
         label = f"manner {title.lower()}" if name != NONE else "no manner"
         yield _command(f"manner:{name}", MANNER, f"Manner: {title}", "Bass, colour, style, hands and notes at once",
                        lambda w, name=name, label=label: w.header.choose_manner(name, label))  # fmt: skip
-    for level, words in enumerate(COLOUR_LEVELS):
-        yield _command(f"colour:{level}", WISHES, f"Colour: {words}", "How colourful the song's chords are",
-                       lambda w, n=level, words=words: desk.change_setup(f"colour {words}", colour=n))  # fmt: skip
-    for style, entry in STYLES.items():
-        yield _command(f"style:{style}", WISHES, f"Style: {style}", entry.words,
-                       lambda w, style=style: desk.change_setup(f"style {style}", style=style))  # fmt: skip
+    for kind in (kind for kind in OF_SONG if kind.name not in TURNED):
+        for named in kind.offers:
+            title = f"{kind.name.capitalize()}: {kind.said(named.value)}"
+            yield _command(f"{kind.name}:{named.value}", WISHED, title, named.tip or kind.option,
+                           lambda w, kind=kind, value=named.value: desk.change_setup(kind.label(value),
+                                                                                     **{kind.name: value}))  # fmt: skip
 
 
 def _patterns(window: Any) -> Iterator[Command]:

@@ -160,12 +160,12 @@ def test_the_song_is_the_cheapest_of_all_songs(
     key = parse_key("C")
     bass = "theirs" if families[0] in ("guide-tones", "rootless-a") else "mine"
     setup = Setup(
-        bass,
-        Player(Hands(left_reach=reach, right_reach=reach, keys=61), singer),
-        colour,
-        "Smoothest",
-        families,
-        loop,
+        bass=bass,
+        player=Player(Hands(left_reach=reach, right_reach=reach, keys=61), singer),
+        colour=colour,
+        style="Smoothest",
+        families=families,
+        loop=loop,
         wishes=(Wish(1, lift=lift),) if lift else (),
     )
     tune = "\ntune: | " + " | ".join(["E4:4"] * len(chords)) + " |" if melody else ""

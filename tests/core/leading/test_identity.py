@@ -50,7 +50,7 @@ def check(case):
     """Raises AssertionError where a voicing is not its chord."""
     quality, bass, root, who, colour, style, hands, after = case
     song = parse_chart(chart_of(quality, bass, root, after))
-    setup = Setup(who, Player(HANDS[hands]), colour, style)
+    setup = Setup(bass=who, player=Player(HANDS[hands]), colour=colour, style=style)
     try:
         found = solve_song(builder(), timeline(song), setup)
     except NoVoicingError:

@@ -32,7 +32,8 @@ STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sin
 def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, manner):
     song = parse_chart(f"key: C\n[A]\n|: {chords[0]} :|\n[B]\n| {chords[1]} |")
     setups = [
-        Setup("mine", colour=colour, style=style, families=families, manner=manner) for families, colour, style in asks
+        Setup(bass="mine", colour=colour, style=style, families=families, manner=manner)
+        for families, colour, style in asks
     ]
     made = [put(Content(), Form(), Parts(song, setup)) for setup in setups]
     takes = tuple(Take(n + 1, f"T{n}", content=content) for n, (content, _) in enumerate(made))

@@ -83,7 +83,7 @@ CHORDS = st.tuples(st.sampled_from(TWELVE), QUALITIES, st.sampled_from(["", "", 
 )  # fmt: skip
 def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, bass, colour, hands, loop):
     song = parse_chart(f"key: {key}\n| " + " | ".join(chords) + " |")
-    setup = Setup(bass, Player(hands), colour, loop=loop)
+    setup = Setup(bass=bass, player=Player(hands), colour=colour, loop=loop)
     try:
         found = solve_song(Builder(), timeline(song), setup)
     except NoVoicingError as error:

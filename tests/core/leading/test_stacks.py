@@ -61,7 +61,7 @@ def is_played(shape, rule):
             continue
         for colour, bass in itertools.product((3, 0, 2, 1), ("mine", "theirs")):
             hands = BROKEN if shape.borrows else WIDE
-            at = Place(chord, key, after, Asked(bass, hands, colour, "Smoothest", (shape.id,), 0, False, None, ()))
+            at = Place(chord, key, after, Asked(bass=bass, hands=hands, colour=colour, families=(shape.id,)))
             if shape.suits(bass) and trial(at, (only,), scene_of(at)) is not None:
                 return True
     return False

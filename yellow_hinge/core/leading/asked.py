@@ -10,32 +10,24 @@ import msgspec
 from yellow_hinge.core.hands import BrokenHands, Hands
 from yellow_hinge.core.leading.hinge import HANDS
 from yellow_hinge.core.leading.manners import in_manner, manner_named
-from yellow_hinge.core.leading.setup import ALL, FIRST, WIDEST, Right, Setup, Wish, said
+from yellow_hinge.core.leading.setup import Setup, Wish, said
 from yellow_hinge.core.leading.wants import wanted_at, wants
 from yellow_hinge.core.leading.weights import STYLES, Style, Weights
-from yellow_hinge.core.shapes.catalogue import MINE, MyShape, Shape, catalogue, offered, own_shape
+from yellow_hinge.core.leading.wishes import ALL, FIRST, OF_PARTS, WISHES, Holding
+from yellow_hinge.core.shapes.catalogue import MINE, WIDEST, MyShape, Shape, catalogue, offered, own_shape
 from yellow_hinge.core.timeline import Moment
 
 LEFT_ALONE = ("tenth-bass", "open-left", "rooted-seventh", "left-alone")  # where the right hand is free
 VARIED = 6.0  # units for the same right hand again, where a chord that repeats is to be moved inside
 
 
-class Asked(msgspec.Struct, frozen=True):
+class Asked(Holding, frozen=True):
     """What holds at one chord once the wishes of its song, section and own are laid over each other."""
 
-    bass: Literal["mine", "theirs"]
     hands: Hands
-    colour: int
-    style: str
-    families: tuple[str, ...]
-    lift: int
-    anchored: bool  # some part of the song climbs or drops, so that every part stays in its register
-    singer: tuple[int, int] | None
-    shapes: tuple[MyShape, ...]
-    fullness: tuple[int, int] = (0, 0)
-    right: Right = "plays"
-    manner: str = ""
-    vary: bool = False
+    anchored: bool = False  # some part of the song climbs or drops, so that every part stays in its register
+    singer: tuple[int, int] | None = None
+    shapes: tuple[MyShape, ...] = ()
     wants: tuple[str, ...] = ()  # ids of what its patterns want of the hands
 
     @property
@@ -57,7 +49,7 @@ class Asked(msgspec.Struct, frozen=True):
     @property
     def led(self) -> Style:
         """The style that holds here, the usual one for a name that is not known."""
-        return STYLES.get(self.style) or STYLES[FIRST["style"]]
+        return STYLES.get(self.style) or STYLES[FIRST.style]
 
     @property
     def parts(self) -> int:
@@ -68,7 +60,7 @@ class Asked(msgspec.Struct, frozen=True):
     def chose_size(self, side: int) -> bool:
         """Whether the player chose the number of notes of the left (0) or right (1) hand, and not the manner."""
         known = manner_named(self.manner)
-        return self.fullness[side] not in (0, (known.fullness if known else FIRST["fullness"])[side])
+        return self.fullness[side] not in (0, (known.fullness if known else FIRST.fullness)[side])
 
     @property
     def usual(self) -> tuple[Shape, ...]:
@@ -104,29 +96,19 @@ def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
     )
 
 
-_LAID = (
-    "colour",
-    "style",
-    "families",
-    "lift",
-    "fullness",
-    "right",
-    "vary",
-    "manner",
-)  # the nearest word on each counts
+# The nearest word on each counts; climbing is turned into lifts before.
+_LAID = tuple(kind for kind in OF_PARTS if kind.name != "climb")
 
 
 def asked_at(setup: Setup, moment: Moment) -> Asked:
     """What is asked of one chord."""
-    found: dict[str, Any] = {"colour": setup.colour or 0, "lift": 0}
-    found |= {name: getattr(setup, name) for name in ("families", "vary", "manner")}
-    found |= {name: said(setup, name) for name in ("style", "fullness", "right")}
+    found: dict[str, Any] = {kind.name: said(setup, kind) for kind in (*_LAID, WISHES["bass"])}
     for wish in wishes_for(setup, moment):
-        found |= {name: value for name in _LAID if (value := getattr(wish, name)) is not None}
+        found |= {kind.name: value for kind in _LAID if (value := getattr(wish, kind.name)) is not None}
     player, anchored = setup.player, any(wish.lift or wish.climb for wish in setup.wishes)
     singer = player.singer if setup.melody != "top" else None
-    who = {"bass": "mine" if setup.mine else "theirs", "hands": player.hands, "shapes": player.shapes}
-    return _wanting(Asked(anchored=anchored, singer=singer, **found | who), setup, moment)
+    asked = Asked(hands=player.hands, shapes=player.shapes, anchored=anchored, singer=singer, **found)
+    return _wanting(asked, setup, moment)
 
 
 def _wanting(asked: Asked, setup: Setup, moment: Moment) -> Asked:

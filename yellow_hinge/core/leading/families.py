@@ -13,9 +13,10 @@ from yellow_hinge.core.key import Key
 from yellow_hinge.core.leading.asked import Asked
 from yellow_hinge.core.leading.hinge import Both
 from yellow_hinge.core.leading.reading import is_as_written, reads
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS, FIRST, Setup
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.stage import Place, scene_of, trial, with_hands
 from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
 from yellow_hinge.core.shapes.catalogue import Shape, offered
 
 Notes = tuple[int, ...]
@@ -50,7 +51,7 @@ def makings(chord: Chord, key: Key, setup: Setup, left: Notes | None, right: Not
 def _made(
     chord: Chord, key: Key, setup: Setup, shape: Shape, colour: int, left: Notes | None, right: Notes | None
 ) -> Making | None:
-    asked = Asked(_bass(setup), setup.player.hands, colour, FIRST["style"], (shape.id,), 0, False, None, ())
+    asked = Asked(bass=_bass(setup), hands=setup.player.hands, colour=colour, families=(shape.id,))
     at = Place(chord, key, None, asked)
     stage = trial(at, (shape,), scene_of(at))
     if stage is None:

@@ -18,12 +18,13 @@ from yellow_hinge.core.leading.minplus import Chain, Solved, solve
 from yellow_hinge.core.leading.motion import Way
 from yellow_hinge.core.leading.promises import PROMISES, Change, keeps, style_words
 from yellow_hinge.core.leading.remarks import Remark, remarks
-from yellow_hinge.core.leading.setup import Setup, said
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.singing import under
 from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, row_of, way_between
 from yellow_hinge.core.leading.wants import wants
 from yellow_hinge.core.leading.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.widest import fewest, reduced, work
+from yellow_hinge.core.leading.wishes import FIRST
 from yellow_hinge.core.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.timeline import Moment
@@ -140,7 +141,7 @@ class Solution(NamedTuple):
 
     def style_words(self) -> str:
         """How far the song's style keeps what it promises, in a sentence."""
-        return style_words(said(self.setup, "style"), self.setup.mine, self.totals.kept)
+        return style_words(self.setup.style or FIRST.style, self.setup.mine, self.totals.kept)
 
     def way_to(self, index: int) -> Way:
         """What the change is led by that arrives at chord `index`."""
@@ -217,7 +218,7 @@ def solve_song(
 
 def _kept(solution: Solution) -> tuple[int, int]:
     """(changes that keep what the song's style promises, changes that could), where chords have no other style."""
-    style, places = said(solution.setup, "style"), solution.lattice.places
+    style, places = solution.setup.style or FIRST.style, solution.lattice.places
     if style not in PROMISES:
         return 0, 0
     found = [solution.keeps(index) for index, place in enumerate(places) if place.asked.style == style]

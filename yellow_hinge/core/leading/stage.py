@@ -23,9 +23,9 @@ from yellow_hinge.core.leading.placing_cost import (
     place_table,
     tune_table,
 )
-from yellow_hinge.core.leading.setup import COLOUR_LEVELS
 from yellow_hinge.core.leading.wants import fits, wants
 from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
 from yellow_hinge.core.shapes.catalogue import Shape, shape_of
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette

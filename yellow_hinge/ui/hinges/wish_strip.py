@@ -11,42 +11,35 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.wishing import (
     Scope,
-    family_words,
-    fullness_words,
-    lift_words,
     overriding,
     standing,
-    wish_at,
     with_wish,
     without_wish,
 )
-from yellow_hinge.core.leading.setup import ALL, COLOUR_LEVELS, WIDEST, Setup
+from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.weights import STYLES
+from yellow_hinge.core.leading.wishes import (
+    ALL,
+    OF_PARTS,
+    OF_SONG,
+    WISHES,
+    Named,
+    WishKind,
+    family_words,
+    lift_words,
+)
 from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.shapes.catalogue import offered
+from yellow_hinge.core.shapes.catalogue import WIDEST, offered
 from yellow_hinge.core.timeline import Moment
 from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.theme import SMALL, font
 
-COLOUR_WORDS = ("plain", "7", "9", "13")
-LIFTS = (0, 3, 5, 7, 12, -3, -5, -7, -12)
 ROOMY = 720  # pixels from which the controls have their labels
 
 
-# Notes of the left and the right hand that can be asked for; 0 for as many as come.
-FULLNESS = ((0, 0), (1, 2), (1, 3), (2, 2), (2, 3), (1, 4), (2, 4), (3, 3))
-
-
-# Semitones from a section's first chord to its last.
-CLIMBS = {
-    0: "Stay",
-    5: "Climb a fourth",
-    7: "Climb a fifth",
-    12: "Climb an octave",
-    -5: "Sink a fourth",
-    -7: "Sink a fifth",
-}
+# Wishes with a control of their own; the others are in the menu.
+OWN_CONTROL = ("colour", "style", "families", "lift", "bass", "melody", "manner")
 
 
 class WishStrip(QWidget):
@@ -64,13 +57,13 @@ class WishStrip(QWidget):
         self.scope.activated.connect(self._scoped)
         self._scope: Scope = "song"
         self._named: list[tuple[str, int]] = []  # of the sections in the box
-        colours = tuple((str(i), word, f"Colour: {COLOUR_LEVELS[i]}") for i, word in enumerate(COLOUR_WORDS))
-        holder, self.colour = choice(colours, lambda value: self._colour(int(value)))
+        colours = tuple((str(n.value), n.words, f"Colour: {n.tip}") for n in WISHES["colour"].offers)
+        holder, self.colour = choice(colours, lambda value: self._ask(colour=int(value)))
         holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.style_ = self._box("Style of the voice leading", list(STYLES))
         for index, style in enumerate(STYLES.values()):
             self.style_.setItemData(index, style.words, Qt.ItemDataRole.ToolTipRole)
-        self.style_.activated.connect(lambda i: self._ask(f"style {list(STYLES)[i]}", style=list(STYLES)[i]))
+        self.style_.activated.connect(lambda i: self._ask(style=list(STYLES)[i]))
         self._build_shapes_and_register()
         self.told = ElidedLabel()
         self.told.setObjectName("muted")
@@ -124,13 +117,10 @@ class WishStrip(QWidget):
         self.shapes.setMenu(QMenu(self.shapes))
         self.shapes.menu().aboutToShow.connect(self._fill_shapes)
         self._inner: tuple[QMenu, ...] = ()
-        self._found, self._climb = standing(Setup(), None, "song"), 0
-        self.lift = self._box("How high it lies", [lift_words(by) for by in LIFTS])
+        self._found = standing(Setup(), None, "song")
+        self.lift = self._box("How high it lies", [named.words for named in WISHES["lift"].offers])
         self.lift.setToolTip("How far the right hand climbs or drops in this section or chord")
-        self.lift.activated.connect(lambda i: self._ask(lift_words(LIFTS[i]), lift=LIFTS[i] or None))
-
-    def _colour(self, level: int) -> None:
-        self._ask(f"colour {COLOUR_LEVELS[level]}", colour=level)
+        self.lift.activated.connect(lambda i: self._ask(lift=WISHES["lift"].offers[i].value))
 
     # --- what holds ---
     @property
@@ -146,11 +136,6 @@ class WishStrip(QWidget):
         section = self._named[index - 1][1] if 0 < index < last else -1
         if solution is not None and moment is not None and section not in (-1, moment.section):
             self.desk.select(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
-        self.refresh()
-
-    def put_scope(self, scope: Scope) -> None:
-        """Ask for the song, the selected section or the selected chord."""
-        self._scope = scope
         self.refresh()
 
     def _show_scopes(self, moment: Moment | None) -> None:
@@ -184,8 +169,6 @@ class WishStrip(QWidget):
         told = overriding(setup, moment, song) if moment is not None else []
         self._show_scopes(moment)
         self._found = found = standing(setup, moment, self.chosen)
-        own = wish_at(setup, moment, "section") if moment is not None else None
-        self._climb = (own.climb or 0) if own else 0
         self.colour[str(found.colour)].setChecked(True)
         self.style_.setCurrentText(found.style)
         self.style_.setToolTip(STYLES[self.style_.currentText()].words)
@@ -200,8 +183,9 @@ class WishStrip(QWidget):
         self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
 
     def _show_lift(self, by: int) -> None:
-        if by in LIFTS:
-            self.lift.setCurrentIndex(LIFTS.index(by))
+        offered = [named.value for named in WISHES["lift"].offers]
+        if by in offered:
+            self.lift.setCurrentIndex(offered.index(by))
         else:  # said on the command line
             self.lift.setCurrentIndex(-1)
             self.lift.setToolTip(lift_words(by))
@@ -216,15 +200,10 @@ class WishStrip(QWidget):
         menu.clear()
         for old in self._inner:
             old.deleteLater()
-        self._inner = notes, right = QMenu("Notes in the hands", menu), QMenu("Right hand", menu)
-        menu.addMenu(notes)
-        menu.addMenu(right)
-        for fullness in FULLNESS:
-            words = fullness_words(fullness)
-            self._wish_action(notes, words, fullness == self._found.fullness, fullness=fullness)
-        for value, words in (("plays", "plays"), ("free", "is free, for a tune or a solo")):
-            self._wish_action(right, f"The right hand {words}", value == self._found.right, right=value)
-        self._fill_ways(menu)
+        self._inner = ()
+        for kind in WISHES.values():
+            if kind.name not in OWN_CONTROL and self._asked_here(kind):
+                self._fill_kind(menu, kind)
         menu.addSeparator()
         self._shape_action(menu, "Usual shapes", not chosen, ())
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
@@ -250,43 +229,53 @@ class WishStrip(QWidget):
             for shape in own:
                 forget.addAction(shape.name, lambda shape=shape: self.forgotten.emit(shape))
 
-    def _fill_ways(self, menu: QMenu) -> None:
-        """What of the song's course is asked: moving inside what repeats, climbing, going round."""
-        self._wish_action(menu, "Vary what repeats", self._found.vary, vary=not self._found.vary)
-        if self.chosen == "section":
-            climb = QMenu("Climb or sink through the section", menu)
-            self._inner = (*self._inner, climb)
-            menu.addMenu(climb)
-            for by, words in CLIMBS.items():
-                self._wish_action(climb, words, by == self._climb, climb=by or None)
-        if self.chosen == "song":
-            self._wish_action(
-                menu, "The song goes round", self.desk.state.setup.loop, loop=not self.desk.state.setup.loop
-            )
+    def _asked_here(self, kind: WishKind) -> bool:
+        """Whether a wish can be asked of what the strip is for; a chord has no way to climb on."""
+        return (self.chosen == "song" and kind in OF_SONG) or (
+            self.chosen != "song" and kind in OF_PARTS and not (kind.name == "climb" and self.chosen == "chord")
+        )
 
-    def _wish_action(self, menu: QMenu, words: str, on: bool, **fields: Any) -> None:
-        action = QAction(words, menu)
+    def _fill_kind(self, menu: QMenu, kind: WishKind) -> None:
+        """The values of a wish as a menu of its own, or as one entry that is turned on and off."""
+        stands = getattr(self._found, kind.name)
+        if isinstance(kind.first, bool):
+            self._wish_action(menu, kind, kind.offers[0], stands, not stands)
+            return
+        inner = QMenu(kind.title, menu)
+        self._inner = (*self._inner, inner)
+        menu.addMenu(inner)
+        for named in kind.offers:
+            self._wish_action(inner, kind, named, named.value == stands, named.value)
+
+    def _wish_action(self, menu: QMenu, kind: WishKind, named: Named, on: bool, value: Any) -> None:
+        action = QAction(named.words[:1].upper() + named.words[1:], menu)
         action.setCheckable(True)
         action.setChecked(on)
-        action.triggered.connect(lambda: self._ask(words[:1].lower() + words[1:], **fields))
+        action.triggered.connect(lambda: self._ask(**{kind.name: value}))
         menu.addAction(action)
 
     def _shape_action(self, menu: QMenu, words: str, on: bool, families: tuple[str, ...], check: bool = False) -> None:
         action = QAction(words, menu)
         action.setCheckable(True)
         action.setChecked(on)
-        action.triggered.connect(lambda: self._ask(f"shapes: {family_words(families)}", families=families))
+        action.triggered.connect(lambda: self._ask(families=families))
         menu.addAction(action)
 
     # --- asking ---
-    def _ask(self, label: str, **fields: Any) -> None:
+    def _ask(self, **fields: Any) -> None:
+        """Ask one thing; in a part, what lies where it is usual is asked of nobody."""
         moment, scope = self._moment(), self.chosen
+        ((name, value),) = fields.items()
+        label = WISHES[name].label(value)
         if moment is None and scope != "song":
             return
         if scope == "song":
             self.desk.change_setup(label, **fields)
         elif moment is not None:
-            setup = with_wish(self.desk.state.setup, moment, scope, self.desk.only, **fields)
+            only_here = name in ("lift", "climb")  # which no song has
+            setup = with_wish(
+                self.desk.state.setup, moment, scope, self.desk.only, **{name: (value or None) if only_here else value}
+            )
             self.desk.put_setup(f"{label} for {self.scope.currentText()}", setup)
 
     def _clear(self) -> None:
