@@ -4,6 +4,7 @@ import os
 from fractions import Fraction
 from itertools import pairwise
 
+import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -17,6 +18,7 @@ from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.key import Key, parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch import parse_note
@@ -26,7 +28,7 @@ from yellow_hinge.core.reharm.melody import becomes, cures, judge, verdict
 from yellow_hinge.core.reharm.routes import falling_fifths
 from yellow_hinge.core.reharm.swaps import best, rank, scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE, in_slots
-from yellow_hinge.core.reharm.tastes import _LIKES
+from yellow_hinge.core.reharm.tastes import likes_of
 from yellow_hinge.core.reharm.words import bass_words, swap_words
 from yellow_hinge.core.symbol import parse_symbol
 from yellow_hinge.core.timeline import timeline
@@ -82,7 +84,20 @@ def test_the_table_in_every_key(kind, chart, index, wanted, tonic):
 
 def test_every_row_of_the_table_is_proven_here():
     assert {kind.id for kind in TABLE} <= {row[0] for row in KNOWN}
-    assert {kind.id for kind in TABLE} == set(_LIKES)
+
+
+def test_a_manner_likes_every_kind_once_wherever_that_is_said():
+    hymn = manners()["hymn"]
+    without = msgspec.structs.replace(hymn.likes, never=hymn.likes.never.replace("tritone", ""))
+    shorter = msgspec.structs.replace(hymn, likes=without)
+    there = tuple(kind._replace(likes=(("hymn", "low"),)) if kind.id == "tritone" else kind for kind in TABLE)
+    assert likes_of([shorter], there)["hymn"]["tritone"] == 0.3
+    polka = msgspec.structs.replace(hymn.likes, low=hymn.likes.low + " polka")
+    for manner, kinds, name in (
+        (shorter, TABLE, "tritone"), (hymn, there, "tritone"), (msgspec.structs.replace(hymn, likes=polka), TABLE, "polka"),
+    ):  # fmt: skip
+        with pytest.raises(ValueError, match=name):
+            likes_of([manner], kinds)
 
 
 @pytest.mark.parametrize(

@@ -34,6 +34,15 @@ class Patterns(msgspec.Struct, frozen=True):
         return own or self.usual
 
 
+class Likes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Kinds of substitutes (their ids, with spaces between) by how much a manner likes them."""
+
+    high: str
+    medium: str
+    low: str
+    never: str
+
+
 class Manner(msgspec.Struct, frozen=True):
     """One manner; the fields are explained at the head of manners.toml."""
 
@@ -47,6 +56,7 @@ class Manner(msgspec.Struct, frozen=True):
     colour: int
     style: str
     fullness: tuple[int, int]
+    likes: Likes
     families: Families = Families()
     gap_over: int = Weights().gap_over
     parts: int = 0

@@ -12,6 +12,7 @@ from yellow_hinge.core.reharm import routes as r
 from yellow_hinge.core.reharm.context import Context, Idea, last_beat, parts
 from yellow_hinge.core.reharm.recipes import RECIPES, cook
 
+Level = Literal["high", "medium", "low", "never"]
 Group = Literal["place", "way", "inside", "home", "routes"]
 # What a swap does, in the order in which a player looks for it.
 GROUPS: dict[Group, str] = {
@@ -26,7 +27,8 @@ GROUPS: dict[Group, str] = {
 class Kind(NamedTuple):
     """A row of the table. `boldness` 1 colours and inversions, 2 twos and secondary dominants, 3 tritone, backdoor,
     borrowed, diminished, 4 leading-tone, mode shifts, chains. `group` is what it does. `before` and `after`: it counts
-    on the neighbour that is there, by its root and bass or as the very chord.
+    on the neighbour that is there, by its root and bass or as the very chord. `share`: a song bears one of it in so
+    many bars, 0 for as many as come. `likes`: how much manners like it that say nothing of it in their own entries.
     """
 
     id: str
@@ -36,6 +38,8 @@ class Kind(NamedTuple):
     group: Group = "place"
     before: Literal["", "root"] = ""
     after: Literal["", "root", "chord"] = ""
+    share: int = 0
+    likes: tuple[tuple[str, Level], ...] = ()
 
 
 def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
@@ -45,47 +49,47 @@ def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
 TABLE: tuple[Kind, ...] = (
     Kind("colour", "More colour", 1, m.colour),
     Kind("inversion", "Inversion for the bass", 1, m.inversion, before="root", after="root"),
-    Kind("suspend", "Suspend and resolve", 1, m.suspend, "inside"),
-    Kind("upper", "Upper chord over the root", 1, m.upper_over_root),
-    Kind("pedal", "Pedal", 1, m.pedal, before="root", after="root"),
-    Kind("cliche", "Line inside the chord", 1, r.cliche, "inside"),
-    Kind("plagal", "Four over one", 1, _of("plagal"), "inside"),
+    Kind("suspend", "Suspend and resolve", 1, m.suspend, "inside", share=3),
+    Kind("upper", "Upper chord over the root", 1, m.upper_over_root, share=3),
+    Kind("pedal", "Pedal", 1, m.pedal, before="root", after="root", share=4),
+    Kind("cliche", "Line inside the chord", 1, r.cliche, "inside", share=12),
+    Kind("plagal", "Four over one", 1, _of("plagal"), "inside", share=8),
     Kind("walk", "Bass walk", 1, r.bass_walk, "way", after="root"),
     Kind("walk-down", "Walk down", 1, _of("walk-down"), "way", after="root"),
     Kind("walk-up", "Walk up", 1, _of("walk-up"), "way", after="root"),
     Kind("steps", "Climbing by step", 1, _of("steps"), "way", after="root"),
-    Kind("two", "Its own two", 2, m.its_two, "way", before="root"),
-    Kind("secondary", "Secondary dominant", 2, m.secondary, "way", after="root"),
-    Kind("secondary-third", "Secondary dominant over its third", 2, m.secondary_third, "way", after="root"),
-    Kind("dominant", "Dominant for minor", 2, m.minor_to_dominant, after="root"),
-    Kind("relative", "Relative", 2, m.relative),
+    Kind("two", "Its own two", 2, m.its_two, "way", before="root", share=3),
+    Kind("secondary", "Secondary dominant", 2, m.secondary, "way", after="root", share=3),
+    Kind("secondary-third", "Secondary dominant over its third", 2, m.secondary_third, "way", after="root", share=4),
+    Kind("dominant", "Dominant for minor", 2, m.minor_to_dominant, after="root", share=4),
+    Kind("relative", "Relative", 2, m.relative, share=8),
     Kind("dark-slash", "Dark slash", 2, m.dark_slash, "way", after="root"),
-    Kind("six-four", "One over five", 2, _of("six-four"), "home", after="root"),
-    Kind("five-over", "Four or two over five", 2, _of("five-over"), "home", after="root"),
-    Kind("four-minor", "Four turns minor", 2, _of("four-minor"), "inside", after="root"),
-    Kind("sharp-four", "Raised four", 3, _of("sharp-four"), "way", after="root"),
-    Kind("tritone", "Tritone", 3, m.tritone, after="root"),
-    Kind("altered", "Altered five", 3, _of("altered"), after="root"),
-    Kind("backdoor", "Backdoor", 3, m.backdoor, "home", after="root"),
-    Kind("minor-four-six", "Minor four for five", 3, _of("minor-four-six"), "home", after="root"),
-    Kind("borrowed", "Borrowed", 3, m.borrowed),
+    Kind("six-four", "One over five", 2, _of("six-four"), "home", after="root", share=4),
+    Kind("five-over", "Four or two over five", 2, _of("five-over"), "home", after="root", share=4),
+    Kind("four-minor", "Four turns minor", 2, _of("four-minor"), "inside", after="root", share=8),
+    Kind("sharp-four", "Raised four", 3, _of("sharp-four"), "way", after="root", share=8),
+    Kind("tritone", "Tritone", 3, m.tritone, after="root", share=4),
+    Kind("altered", "Altered five", 3, _of("altered"), after="root", share=3),
+    Kind("backdoor", "Backdoor", 3, m.backdoor, "home", after="root", share=8),
+    Kind("minor-four-six", "Minor four for five", 3, _of("minor-four-six"), "home", after="root", share=12),
+    Kind("borrowed", "Borrowed", 3, m.borrowed, share=4),
     Kind("dorian-four", "Dorian four", 3, _of("dorian-four")),
-    Kind("picardy", "Major ending", 3, _of("picardy"), "home"),
-    Kind("diminished", "Passing diminished", 3, m.diminished, "way", after="root"),
-    Kind("common-tone", "Common-tone diminished", 3, _of("common-tone"), "inside"),
-    Kind("approach", "Chromatic approach", 3, m.approach, "way", after="chord"),
-    Kind("deceptive", "Deceptive", 3, m.deceptive, "home", before="root"),
-    Kind("flat-two", "Flat two", 3, _of("flat-two"), "home", after="root"),
-    Kind("flat-six-seven", "Flat six and seven", 3, _of("flat-six-seven"), "home", after="root"),
-    Kind("neapolitan", "Flat two over four", 3, _of("neapolitan"), after="root"),
-    Kind("augmented", "Flat six seventh", 3, _of("augmented"), after="root"),
-    Kind("leading-tone", "Leading-tone dominant", 4, m.leading_tone, "home", after="root"),
-    Kind("mode", "Parallel mode shift", 4, m.mode_shift, "inside", before="root"),
-    Kind("parallel", "The tonic's other mode", 4, _of("parallel")),
+    Kind("picardy", "Major ending", 3, _of("picardy"), "home", share=32),
+    Kind("diminished", "Passing diminished", 3, m.diminished, "way", after="root", share=4),
+    Kind("common-tone", "Common-tone diminished", 3, _of("common-tone"), "inside", share=8),
+    Kind("approach", "Chromatic approach", 3, m.approach, "way", after="chord", share=6),
+    Kind("deceptive", "Deceptive", 3, m.deceptive, "home", before="root", share=8),
+    Kind("flat-two", "Flat two", 3, _of("flat-two"), "home", after="root", share=12),
+    Kind("flat-six-seven", "Flat six and seven", 3, _of("flat-six-seven"), "home", after="root", share=12),
+    Kind("neapolitan", "Flat two over four", 3, _of("neapolitan"), after="root", share=16),
+    Kind("augmented", "Flat six seventh", 3, _of("augmented"), after="root", share=16),
+    Kind("leading-tone", "Leading-tone dominant", 4, m.leading_tone, "home", after="root", share=8),
+    Kind("mode", "Parallel mode shift", 4, m.mode_shift, "inside", before="root", share=8),
+    Kind("parallel", "The tonic's other mode", 4, _of("parallel"), share=16),
     Kind("over-pedal", "Major chords over the one", 4, _of("over-pedal"), "inside"),
-    Kind("mediant", "Major third away", 4, _of("mediant")),
-    Kind("slide", "Slide", 4, m.slide, "inside"),
-    Kind("planing", "Ninths in a block", 4, _of("planing"), "inside"),
+    Kind("mediant", "Major third away", 4, _of("mediant"), share=12),
+    Kind("slide", "Slide", 4, m.slide, "inside", share=8),
+    Kind("planing", "Ninths in a block", 4, _of("planing"), "inside", share=8),
     Kind("pedal-through", "Pedal through", 1, r.pedal_through, "routes"),
     Kind("bass-line", "Bass line", 1, r.bass_line, "routes"),
     Kind("two-fives", "Two-fives", 2, r.two_fives, "routes", after="root"),
