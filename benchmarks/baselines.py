@@ -6,7 +6,7 @@ import networkx
 import numpy as np
 
 from yellow_hinge.core.leading.minplus import Chain
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.prices.weights import INFINITE
 
 
 def pairwise_viterbi(chain: Chain) -> int:

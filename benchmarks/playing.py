@@ -5,12 +5,12 @@ from __future__ import annotations
 import statistics
 import time
 
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.sound.device import FrameSource
 from yellow_hinge.sound.files import audio_bytes
 from yellow_hinge.sound.instruments import RATE, Instruments

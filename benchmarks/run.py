@@ -20,17 +20,17 @@ from benchmarks.baselines import networkx_path, pairwise_viterbi
 from benchmarks.playing import figures
 from benchmarks.songs import in_four_sections, random_chart, song_like_chart
 from benchmarks.window import window_figures
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import solve
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.naming import name_notes
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.whole import bolder
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import _parse, parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.naming import name_notes
+from yellow_hinge.core.symbols.symbol import _parse, parse_symbol
 from yellow_hinge.io.demo import demo_song
 
 
@@ -75,11 +75,11 @@ def peak_megabytes() -> float:
     code = """
 from benchmarks.songs import in_four_sections, random_chart
 from benchmarks.window import window_figures
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 found = solve_song(Builder(), timeline(parse_chart(random_chart(64))), Setup())
 for i in range(len(found.voicings)): options(found, i)
 status = open("/proc/self/status").read()  # the peak of this program alone, not of what started it

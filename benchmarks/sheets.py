@@ -7,11 +7,11 @@ from collections.abc import Callable
 
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.twelve import in_twelve
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.musicxml_out import musicxml_bytes
 from yellow_hinge.io.sheets import sheet_pages
 from yellow_hinge.io.song_json import song_file

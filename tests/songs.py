@@ -1,6 +1,6 @@
 """Songs for tests that take their time."""
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.demo import FIRST, demo_text
 
 

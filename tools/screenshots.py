@@ -20,12 +20,12 @@ from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.playing import take_pattern
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
+from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import with_player
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.sheets import sheet_pages
 from yellow_hinge.paper import out

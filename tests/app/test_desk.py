@@ -16,10 +16,10 @@ from yellow_hinge.app.keeping import (
 )
 from yellow_hinge.app.solving import Answer, Solver, answer
 from yellow_hinge.app.state import file_of, state_of, state_with
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Player
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import song_file

@@ -18,12 +18,12 @@ from yellow_hinge.app.copying import Copier
 from yellow_hinge.app.keeping import LAST, NAME, Places, Settings, SettingsWriter, load_settings, save_settings
 from yellow_hinge.app.sessions import Session, left_behind
 from yellow_hinge.app.versions import MOST, keep_version, versions
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.shapes.catalogue import MyShape
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io import files
 from yellow_hinge.io.export import export
 from yellow_hinge.io.files import FileFault, digest, read_bytes, write_atomic

@@ -21,14 +21,14 @@ from yellow_hinge.app.state import (
     with_setup,
 )
 from yellow_hinge.cli.verbs import run
-from yellow_hinge.core import chart_edit
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.known import as_known, hands_of, holds
+from yellow_hinge.core.chart import edit as chart_edit
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Wish
-from yellow_hinge.core.leading.weights import PRICES
-from yellow_hinge.core.things import KNOWN
+from yellow_hinge.core.leading.prices.weights import PRICES
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.takes.known import as_known, hands_of, holds
+from yellow_hinge.core.takes.things import KNOWN
 from yellow_hinge.io.demo import demo_file, demo_names
 from yellow_hinge.io.song_json import from_json, to_json
 

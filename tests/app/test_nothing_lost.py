@@ -16,7 +16,7 @@ from yellow_hinge.app.copying import Copier
 from yellow_hinge.app.keeping import Places, Settings, load_settings
 from yellow_hinge.app.sessions import Session, claim, forget, left_behind
 from yellow_hinge.app.versions import MOST, keep_version, read_version, versions
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.song_json import song_file, to_json
 
@@ -37,7 +37,7 @@ def left_by_a_killed_process(places, text, path="/music/x.hinge"):
     code = (
         "import sys, time\nfrom pathlib import Path\nfrom yellow_hinge.app.keeping import Places\n"
         "from yellow_hinge.app.sessions import Session\nfrom yellow_hinge.io.song_json import song_file\n"
-        "from yellow_hinge.core.chart_text import parse_chart\n"
+        "from yellow_hinge.core.chart.text import parse_chart\n"
         "config, state, text, path = sys.argv[1:]\nsession = Session(Places(Path(config), Path(state)))\n"
         "session.keep_song(song_file(parse_chart(text)))\nsession.keep_text(text)\nsession.tell_path(path)\n"
         "print('kept', flush=True)\ntime.sleep(60)\n"

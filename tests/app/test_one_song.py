@@ -27,16 +27,17 @@ from yellow_hinge.app.state import (
 )
 from yellow_hinge.app.twelve import stretch
 from yellow_hinge.cli.verbs import run
-from yellow_hinge.core import chart_edit, things
-from yellow_hinge.core.chart_text import parse_chart, read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart import edit as chart_edit
+from yellow_hinge.core.chart.text import parse_chart, read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.form import chords_of, form_of, song_of
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.mixing import choices, mixed, passes_of, repeats_apart
-from yellow_hinge.core.take import apart_words
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.takes import things
+from yellow_hinge.core.takes.form import chords_of, form_of, song_of
+from yellow_hinge.core.takes.mixing import choices, mixed, passes_of, repeats_apart
+from yellow_hinge.core.takes.take import apart_words
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.song_json import from_json, to_json
 

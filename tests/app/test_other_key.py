@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yellow_hinge.app.other_key import key_for, other_keys, read_voice, tune_range
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import fifths
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.pitch.key import fifths
+from yellow_hinge.core.song.transpose import song_in_key
 
 SONG = parse_chart("key: E\n| E | B7 |\ntune: | E4:2 B4:2 | G#4:3 r:1 |")
 

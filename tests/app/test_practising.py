@@ -13,13 +13,13 @@ from yellow_hinge.app.practising import Piece, Practising, Told
 from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, SongProgramme
 from yellow_hinge.app.state import state_of
 from yellow_hinge.app.twelve import in_twelve
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.song_json import song_file
 from yellow_hinge.ui.scenes.practice import log_scene, practised
 

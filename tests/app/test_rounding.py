@@ -6,7 +6,7 @@ from tests.core.sheet.charts import solved
 from yellow_hinge.app.rounding import WAYS, kept_as_mix, passes_of, turns
 from yellow_hinge.app.state import state_of
 from yellow_hinge.app.takes import added, mix_state
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.io.song_json import song_file

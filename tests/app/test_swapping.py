@@ -12,8 +12,8 @@ from yellow_hinge.app.state import file_of
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
 from yellow_hinge.app.taking import take_bolder, take_swap
 from yellow_hinge.core.errors import NoVoicingError
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.swaps import scene_at, swaps
 from yellow_hinge.core.reharm.table import TABLE

@@ -11,11 +11,11 @@ from yellow_hinge.app.wishing import (
     without_held_top,
     without_wish,
 )
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.keeps import HeldTop
-from yellow_hinge.core.leading.setup import Setup, Wish
-from yellow_hinge.core.leading.wishes import OF_PARTS, OF_SONG, family_words
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.keeps import HeldTop
+from yellow_hinge.core.leading.asking.setup import Setup, Wish
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, family_words
+from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")
 MOMENTS = timeline(SONG)

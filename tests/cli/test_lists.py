@@ -4,11 +4,11 @@ import pytest
 
 from tests.cli.test_cli import document, run
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
-from yellow_hinge.core.identity import reads_as_written
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.leading.prices.weights import STYLES
+from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.shapes.catalogue import shape_ids, shape_of
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.identity import reads_as_written
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 
 def test_styles_and_families_are_listed_with_their_words(capsys):

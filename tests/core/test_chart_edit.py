@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_edit import (
+from yellow_hinge.core.chart.edit import (
     beside,
     delete_bar,
     delete_chord,
@@ -15,11 +15,11 @@ from yellow_hinge.core.chart_edit import (
     split_chord,
     swap_chords,
 )
-from yellow_hinge.core.chart_text import parse_chart, read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import parse_chart, read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import all_ids, numbered, same_writing
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.following import all_ids, numbered, same_writing
+from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("key: C\n[A]\n|: C | % | Am7 / D7 / | G :|\ncue: | one | | two / three | |\n[B]\n| F |\n[A]")
 

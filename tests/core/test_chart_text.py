@@ -8,16 +8,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_text import parse_chart, read_chart
-from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.setup import Setup, as_asked
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.text import parse_chart, read_chart
+from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song, Tone
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 
 CHART = """title: Trial

@@ -2,11 +2,11 @@
 
 import pytest
 
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.quality import CLASS_RULES
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.functions import function_of, heading, rows, surroundings
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.quality import CLASS_RULES
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 # key, chord, the next chord, what levels 1, 2 and 3 allow
 CASES = [

@@ -6,18 +6,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chord import Chord
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.fingering import Fingered, alone, fingered, fingered_between, fingerings, strain
-from yellow_hinge.core.leading.hinge import Both, hinge_words, make_hinge
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.motion import Way
-from yellow_hinge.core.leading.setup import Setup, as_asked
+from yellow_hinge.core.leading.prices.hinge import Both, hinge_words, make_hinge
+from yellow_hinge.core.leading.prices.motion import Way
+from yellow_hinge.core.leading.prices.weights import Weights
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import Weights
-from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.pitch.pitch import parse_pitch
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 
 RIGHT = """C4 E4 G4|1 3 5;E4 G4 C5|1 2 5;G4 C5 E5|1 3 5;Db4 F4 Ab4|1 3 5;F#4 A4 D5|1 2 5;Bb3 D4 F4|1 3 5;Eb4 G4 Bb4|1 3 5

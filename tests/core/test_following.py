@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.following import all_ids, bare, followed, numbered, same_writing
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.song.following import all_ids, bare, followed, numbered, same_writing
+from yellow_hinge.core.song.song import Song
 
 
 def symbols(song):

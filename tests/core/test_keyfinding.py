@@ -3,14 +3,14 @@
 import pytest
 
 from tests.core.progressions import PROGRESSIONS as HEARD
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.keyfinding import find_key
-from yellow_hinge.core.pitch import flat_note
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import flat_note
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.keyfinding import find_key
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.demo import BOLDER, demo_names, demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]

@@ -4,16 +4,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.naming import NAMED, doubled_by, name_notes
-from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_pitch
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.naming import NAMED, doubled_by, name_notes
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 
 C = parse_key("C")
 

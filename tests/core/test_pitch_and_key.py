@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yellow_hinge.core.errors import KeyNameError, NoteNameError
-from yellow_hinge.core.key import (
+from yellow_hinge.core.pitch.key import (
     MODES,
     Key,
     number_root,
@@ -15,7 +15,7 @@ from yellow_hinge.core.key import (
     spell_in_key,
     transpose_note,
 )
-from yellow_hinge.core.pitch import (
+from yellow_hinge.core.pitch.pitch import (
     Note,
     degree_semitones,
     parse_note,

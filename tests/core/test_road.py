@@ -4,13 +4,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_edit import delete_bar, insert_bar, move_bar
-from yellow_hinge.core.chart_text import parse_chart, read_chart
-from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.mixing import passes_of
-from yellow_hinge.core.road import MOST_STEPS, SIGNS, road, signs_in
-from yellow_hinge.core.song import Bar, Section, Slot, Song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.chart.edit import delete_bar, insert_bar, move_bar
+from yellow_hinge.core.chart.text import parse_chart, read_chart
+from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.song.road import MOST_STEPS, SIGNS, road, signs_in
+from yellow_hinge.core.song.song import Bar, Section, Slot, Song
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.takes.mixing import passes_of
 
 
 def played(text):

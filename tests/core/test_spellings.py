@@ -7,11 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.tables import rows
-from yellow_hinge.core.chart_text import read_chart
+from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.errors import ChordSymbolError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.pitch import parse_note
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_note
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 ROOTS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B", "C#", "Cb")
 HOLDS = dict(rows(__file__, "holds.tsv"))

@@ -4,13 +4,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chord import Chord, same_chord
 from yellow_hinge.core.errors import ChordSymbolError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.pitch import Note, parse_note
-from yellow_hinge.core.quality import CLASS_RULES
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.writing import write_number, write_roman, write_symbol
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import Note, parse_note
+from yellow_hinge.core.symbols.chord import Chord, same_chord
+from yellow_hinge.core.symbols.quality import CLASS_RULES
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_number, write_roman, write_symbol
 
 WORDS = [
     "", "m", "7", "maj7", "M7", "△", "m7", "-7", "min9", "6", "m6", "6/9", "69", "m6/9", "9", "maj9", "m9", "11", "m11", "13",

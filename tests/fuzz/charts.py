@@ -8,12 +8,12 @@ import random
 import sys
 from collections import Counter
 
-from yellow_hinge.core.chart_text import read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.over_words import read_over_words
 

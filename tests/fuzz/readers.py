@@ -14,13 +14,13 @@ from typing import NamedTuple
 from tests.fuzz.mutate import changed_fields, damaged
 from tests.fuzz.seeds import NAMES, seeds
 from yellow_hinge.app.state import state_of
-from yellow_hinge.core.chart_text import MAX_CHARS, read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import MAX_CHARS, read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import same_writing
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.formats import as_utf_8, kind_of, read_draft, read_kind
 from yellow_hinge.io.song_json import from_json, to_json
 

@@ -4,13 +4,13 @@ import io
 import json
 import zipfile
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.shapes.catalogue import MyShape
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.formats import USUAL, WRITERS
 from yellow_hinge.io.song_json import song_file, to_json

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from tests.fuzz import readers
 from tests.fuzz.mutate import WORDS
 from tests.fuzz.seeds import CHART, NAMES, packed, rich_song, score_xml
-from yellow_hinge.core.chart_edit import insert_bar
-from yellow_hinge.core.chart_text import read_chart
-from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.words import plain
+from yellow_hinge.core.chart.edit import insert_bar
+from yellow_hinge.core.chart.text import read_chart
+from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.words import plain
 from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.song_json import encode_hook
 

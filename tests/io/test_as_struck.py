@@ -11,9 +11,9 @@ from music21.stream import PartStaff
 from tests.core.sheet.charts import solved
 from tests.io.test_musicxml_out import valid
 from yellow_hinge.app.state import state_of
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS

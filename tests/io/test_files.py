@@ -11,18 +11,18 @@ import mido
 import msgspec
 import pytest
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.chordpro import write_chordpro
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WouldOverwriteError, export

@@ -14,16 +14,16 @@ from hypothesis import strategies as st
 
 from yellow_hinge.app import takes
 from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
-from yellow_hinge.core.following import all_ids
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.take import Take
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.following import all_ids
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.takes.take import Take
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind

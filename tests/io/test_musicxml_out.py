@@ -14,12 +14,12 @@ from music21 import bar, chord, converter, harmony, note
 
 from tests.core.sheet.charts import charts, opened, solved
 from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.core.key import MODES, Key
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.pitch import parse_note, parse_pitch
+from yellow_hinge.core.pitch.key import MODES, Key
+from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
-from yellow_hinge.core.song import Meter
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.song.song import Meter
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.formats import BY_ID, Wants, read_kind
 from yellow_hinge.io.harmony_xml import KINDS, kind_of

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.over_words import chords_of, looks_over_words, read_over_words

@@ -117,7 +117,7 @@ def test_staves_hold_chords_words_and_fingers_inside_their_page():
 
 
 def out_symbol(symbol):
-    from yellow_hinge.core.pitch import pretty_signs
+    from yellow_hinge.core.pitch.pitch import pretty_signs
 
     return pretty_signs(symbol)
 

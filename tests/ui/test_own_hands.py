@@ -5,8 +5,8 @@ from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.app.keeping import Settings, load_settings, save_settings
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import chosen_manner
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui.dialogs import asking
 

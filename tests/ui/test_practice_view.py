@@ -13,7 +13,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.app.ports import SIMULATED
 from yellow_hinge.app.practice_log import PracticeLog
 from yellow_hinge.app.practising import CAUTION, REST
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.partner import RIGHT
 from yellow_hinge.io.song_json import song_file

@@ -10,7 +10,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.app.keeping import Places
 from yellow_hinge.app.sessions import Session
 from yellow_hinge.app.versions import versions
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.apart import ReaderBugError
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.song_json import song_file

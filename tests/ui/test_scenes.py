@@ -2,14 +2,14 @@
 
 import pytest
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import KEY_X, WHITE_MM
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.lines import STIFF
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import number_text
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.writing import number_text
 from yellow_hinge.io.demo import demo_song
 from yellow_hinge.ui.scenes.keys import MOST_WIDE, keyboard, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures

@@ -9,7 +9,7 @@ from tests.songs import half_song, half_text
 from tests.ui.conftest import settle
 from yellow_hinge.app.taking import take_swap
 from yellow_hinge.core.reharm.words import UNTESTED
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.song_json import song_file
 from yellow_hinge.sound.instruments import RATE

@@ -9,8 +9,8 @@ from tests.ui.conftest import settle
 from yellow_hinge.app import takes
 from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.takes import switched
-from yellow_hinge.core.mixing import choices
-from yellow_hinge.core.things import KEEPS
+from yellow_hinge.core.takes.mixing import choices
+from yellow_hinge.core.takes.things import KEEPS
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 
@@ -166,7 +166,7 @@ def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
 
 def test_hands_are_set_for_every_take(three, qtbot):
     from yellow_hinge.core.hands import Hands
-    from yellow_hinge.core.leading.setup import with_player
+    from yellow_hinge.core.leading.asking.setup import with_player
 
     three.desk.put_setup("hands", with_player(three.desk.state.setup, hands=Hands(left_reach=7)))
     assert {switched(three.desk.state, take.id).setup.player.hands.left_reach for take in three.desk.state.takes} == {7}
@@ -218,7 +218,7 @@ def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, 
 
 
 def test_a_bar_deleted_in_one_take_says_what_rests_in_another(window, qtbot):
-    from yellow_hinge.core import chart_edit
+    from yellow_hinge.core.chart import edit as chart_edit
 
     desk = window.desk
     desk.type_text("key: C\n| C | Am | F |")
@@ -251,7 +251,7 @@ def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_pat
     import msgspec
 
     from tests.app.test_known_hands import moved
-    from yellow_hinge.core.known import hands_of, holds
+    from yellow_hinge.core.takes.known import hands_of, holds
     from yellow_hinge.io.song_json import from_json, to_json
     from yellow_hinge.ui.dialogs.hands_beside import HandsBeside
 

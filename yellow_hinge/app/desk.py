@@ -14,16 +14,16 @@ from yellow_hinge.app.elsewhere import with_others_kept
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import turned
-from yellow_hinge.core.chart_text import read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.keeps import Keep, Part
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.asking.keeps import Keep, Part
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.rhythm.asks import Playing, with_wants
-from yellow_hinge.core.song import TEMPOS, Song
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.song import TEMPOS, Song
 
 
 class Desk(Document):

@@ -14,7 +14,7 @@ from yellow_hinge.app.kept import rested_words
 from yellow_hinge.app.looking import Event, Looking, same_question
 from yellow_hinge.app.solving import Answer
 from yellow_hinge.app.state import State, file_of, state_of
-from yellow_hinge.core.chart_text import ChartReading, read_chart
+from yellow_hinge.core.chart.text import ChartReading, read_chart
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.song_json import SongFile, to_json
 

@@ -6,15 +6,15 @@ from typing import NamedTuple
 
 from yellow_hinge.app.state import State, changed_in, with_keep, with_setup, with_text, without_keeps
 from yellow_hinge.app.wishing import with_held_top, without_held_top
-from yellow_hinge.core.chart_text import ChartReading
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.keeps import Keep, Part, ruling
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.chart.text import ChartReading
+from yellow_hinge.core.leading.asking.keeps import Keep, Part, ruling
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.things import PART_WORDS
-from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.core.takes.things import PART_WORDS
 
 TYPING = "type in the chart"
 

@@ -9,12 +9,12 @@ from typing import Any, NamedTuple
 
 from yellow_hinge.app.comparing import places
 from yellow_hinge.app.state import State, with_keep
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.leading.setup import Wish
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Wish
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.take import bare_setup
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.core.takes.take import bare_setup
 
 
 class Before(NamedTuple):

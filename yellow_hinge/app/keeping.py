@@ -11,7 +11,7 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.setup import Player
+from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.sheet.asks import SheetAsk

@@ -7,15 +7,15 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any, NamedTuple
 
-from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import Piece, pieces, with_ids
-from yellow_hinge.core.key import Key, shift_to
-from yellow_hinge.core.leading.keeps import HeldTop
-from yellow_hinge.core.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.take import Whole, take_song
-from yellow_hinge.core.things import HELD, Shift, Things, shifted_at, there
+from yellow_hinge.core.leading.asking.keeps import HeldTop
+from yellow_hinge.core.pitch.key import Key, shift_to
+from yellow_hinge.core.song.following import Piece, pieces, with_ids
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
+from yellow_hinge.core.symbols.chord import same_chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.takes.take import Whole, take_song
+from yellow_hinge.core.takes.things import HELD, Shift, Things, shifted_at, there
 
 ONCE = "once"  # beside the kept parts: something is kept for one pass alone
 LONGEST_STORY = 24

@@ -8,12 +8,12 @@ from yellow_hinge.app.comparing import Compared, compared
 from yellow_hinge.app.newest import Newest
 from yellow_hinge.app.solving import answer
 from yellow_hinge.app.state import State, with_new_hands
-from yellow_hinge.core.known import KnownHands, hands_of
-from yellow_hinge.core.leading.hinge import semitones
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.take import Take, Whole
-from yellow_hinge.core.things import HELD, KEEPS, KNOWN, WISHES
+from yellow_hinge.core.takes.known import KnownHands, hands_of
+from yellow_hinge.core.takes.take import Take, Whole
+from yellow_hinge.core.takes.things import HELD, KEEPS, KNOWN, WISHES
 
 
 def _own(whole: Whole, take: Take) -> object:

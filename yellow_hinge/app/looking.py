@@ -13,13 +13,13 @@ from yellow_hinge.app.known import Memory
 from yellow_hinge.app.marked import Marked, bar_places, marked_places, spot_of
 from yellow_hinge.app.state import State
 from yellow_hinge.app.wishing import is_held
-from yellow_hinge.core.chart_text import ChartReading, read_chart
-from yellow_hinge.core.leading.hinge import Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.keeps import ruling
+from yellow_hinge.core.chart.text import ChartReading, read_chart
+from yellow_hinge.core.leading.asking.keeps import ruling
+from yellow_hinge.core.leading.prices.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
 from yellow_hinge.core.rhythm.patterns import Pattern
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import Moment
 
 
 class Event(StrEnum):

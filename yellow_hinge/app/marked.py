@@ -7,9 +7,9 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.core.leading.solution import Solution, Voicing
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import Moment, bar_number
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import Moment, bar_number
 
 
 class Spot(NamedTuple):

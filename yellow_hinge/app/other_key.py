@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import Key, fifths, shift_to, spell_in_key
-from yellow_hinge.core.pitch import flat_note, parse_pitch, pitch_of, pretty_signs, sharp_note
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.pitch.key import Key, fifths, shift_to, spell_in_key
+from yellow_hinge.core.pitch.pitch import flat_note, parse_pitch, pitch_of, pretty_signs, sharp_note
+from yellow_hinge.core.song.song import Song
 
 MOST_SIGNS = 6
 Range = tuple[int, int]  # lowest and highest MIDI number

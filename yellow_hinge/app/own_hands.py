@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.app.state import State, changed_in
-from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.leading.keeps import in_force
+from yellow_hinge.core.leading.asking.keeps import in_force
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 
 class Beside(NamedTuple):

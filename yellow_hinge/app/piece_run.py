@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, Pass, Played, Wanted, judged
 

@@ -10,9 +10,9 @@ from typing import Any
 import msgspec
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import (
     WHOLE_SONG,
     Fill,
@@ -33,9 +33,9 @@ from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
 from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, unit_quarters
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.writing import write_symbol
 
 PLACES = ("song", "section", "bar", "chord")
 OWN = "mine-"  # begins the ids of the player's own patterns

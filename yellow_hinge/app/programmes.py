@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.bass_ear import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.practice.choosing import Item, Progress, Task, next_task
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 
 HANDS = ("both", "left", "right")
 

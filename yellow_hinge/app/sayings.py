@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from yellow_hinge.app.looking import Looking
-from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.leading.prices.hinge import semitones
+from yellow_hinge.core.pitch.pitch import pretty_signs
 
 
 def song_words(desk: Looking) -> str:

@@ -13,9 +13,9 @@ from pathlib import Path
 from typing import NamedTuple, TextIO
 
 from yellow_hinge.app.keeping import Places
-from yellow_hinge.core.chart_text import MAX_CHARS
+from yellow_hinge.core.chart.text import MAX_CHARS
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault, decode, read_bytes, write_atomic
 from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.app.state import State, changed_in
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.setup import Setup, Wish, with_player
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, with_player
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.shapes.catalogue import MyShape, capture
+from yellow_hinge.core.symbols.chord import Chord
 
 
 def with_shape(state: State, name: str, chord: Chord, both: Both) -> State:

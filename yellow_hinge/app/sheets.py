@@ -12,14 +12,14 @@ from yellow_hinge.app.state import State, alone, file_of, in_key, with_memo
 from yellow_hinge.app.takes import mix_state
 from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import bar_number, timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import bar_number, timeline
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.sheets import sheet_pages
 

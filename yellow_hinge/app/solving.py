@@ -10,7 +10,7 @@ from yellow_hinge.app.state import State
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 
 class Answer(NamedTuple):

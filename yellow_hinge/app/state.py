@@ -8,20 +8,20 @@ from typing import Any, get_args
 import msgspec
 
 from yellow_hinge.app.kept import Resting, held_through, here_and_gone, moved_with_keys, told_again
-from yellow_hinge.core.chart_text import ChartReading, read_chart
-from yellow_hinge.core.chart_writing import write_chart
-from yellow_hinge.core.following import followed, numbered, same_writing
-from yellow_hinge.core.form import BarChords, Form, chords_of, song_of, with_form
-from yellow_hinge.core.key import Key, shift_to
-from yellow_hinge.core.known import KnownHands, as_known, without_known
-from yellow_hinge.core.leading.keeps import Keep, Part
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.chart.text import ChartReading, read_chart
+from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.leading.asking.keeps import Keep, Part
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.pitch.key import Key, shift_to
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG
-from yellow_hinge.core.song import LONGEST_MEMO, Memo, Song, Was
-from yellow_hinge.core.take import Content, Parts, Take, Whole, bare_setup, put, whole_of
-from yellow_hinge.core.things import AWAY, KNOWN, WAS, Shift, Things, shifted, without
-from yellow_hinge.core.transpose import song_in_key
-from yellow_hinge.core.words import plain
+from yellow_hinge.core.song.following import followed, numbered, same_writing
+from yellow_hinge.core.song.song import LONGEST_MEMO, Memo, Song, Was
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.song.words import plain
+from yellow_hinge.core.takes.form import BarChords, Form, chords_of, song_of, with_form
+from yellow_hinge.core.takes.known import KnownHands, as_known, without_known
+from yellow_hinge.core.takes.take import Content, Parts, Take, Whole, bare_setup, put, whole_of
+from yellow_hinge.core.takes.things import AWAY, KNOWN, WAS, Shift, Things, shifted, without
 from yellow_hinge.io.song_json import SongFile, file_with
 
 CLEARED = "\n"  # the draft of a chart that was emptied

@@ -16,8 +16,8 @@ from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.reharm.choices import Protected
 from yellow_hinge.core.reharm.swaps import Swap, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
-from yellow_hinge.core.song import Address
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.song import Address
+from yellow_hinge.core.song.timeline import timeline
 
 
 class Found(NamedTuple):

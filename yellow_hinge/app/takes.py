@@ -7,16 +7,16 @@ from typing import Any
 import msgspec
 
 from yellow_hinge.app.state import State, changed_in
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.form import Form, chords_of, with_form
-from yellow_hinge.core.key import shift_to
-from yellow_hinge.core.leading.setup import Player, Wish
-from yellow_hinge.core.mixing import mixed, repeats_apart
-from yellow_hinge.core.song import Section, Song
-from yellow_hinge.core.take import Choice, Parts, Take, put, take_song
-from yellow_hinge.core.things import AWAY, Shift, joined, shifted
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.leading.asking.setup import Player, Wish
+from yellow_hinge.core.pitch.key import shift_to
+from yellow_hinge.core.song.song import Section, Song
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.takes.form import Form, chords_of, with_form
+from yellow_hinge.core.takes.mixing import mixed, repeats_apart
+from yellow_hinge.core.takes.take import Choice, Parts, Take, put, take_song
+from yellow_hinge.core.takes.things import AWAY, Shift, joined, shifted
 from yellow_hinge.io.song_json import MOST_TAKES
 
 # What *Three takes for me* makes of the current one: name and what is asked.

@@ -12,9 +12,9 @@ from yellow_hinge.app.takes import switched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.mixing import Mixed, mixed
-from yellow_hinge.core.take import Whole
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.takes.mixing import Mixed, mixed
+from yellow_hinge.core.takes.take import Whole
 
 MOST_KEPT = 48
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.state import State
-from yellow_hinge.core import chart_edit
+from yellow_hinge.core.chart import edit as chart_edit
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.whole import Bolder
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.symbols.writing import write_symbol
 
 
 def take_swap(desk: Desk, swap: Swap) -> None:

@@ -7,25 +7,25 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.app.state import State, alone, changed_in, in_key, state_with
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import Key, shift_to
-from yellow_hinge.core.leading.hinge import HANDS, Both
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.one_form import OfKey, forms
 from yellow_hinge.core.leading.price import faults
-from yellow_hinge.core.leading.remarks import remarks
+from yellow_hinge.core.leading.prices.hinge import HANDS, Both
+from yellow_hinge.core.leading.prices.remarks import remarks
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.leading.stage import row_of
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.key import Key, shift_to
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import Round, round_keys
 from yellow_hinge.core.shapes.placing import PAD
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Writer
 from yellow_hinge.core.sheet.keys import keys_pages
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.writing import write_symbol
 
 HEARD = ("mud", "stretch", "collision", "broken")  # remarks for which hands are another key's own
 

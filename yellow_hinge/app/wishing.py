@@ -6,13 +6,13 @@ from typing import Any, Literal
 
 import msgspec
 
-from yellow_hinge.core.leading.asked import asked_at, held_top
-from yellow_hinge.core.leading.keeps import HeldTop
-from yellow_hinge.core.leading.setup import Setup, Wish, said
-from yellow_hinge.core.leading.wishes import OF_PARTS, OF_SONG, WISHES, Holding, words_of
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.leading.asking.asked import asked_at, held_top
+from yellow_hinge.core.leading.asking.keeps import HeldTop
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, said
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, Holding, words_of
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.writing import write_symbol
 
 Scope = Literal["song", "section", "chord"]
 

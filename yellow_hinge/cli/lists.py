@@ -10,18 +10,18 @@ import msgspec
 from yellow_hinge.core.errors import NoteNameError, UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Player, Setup
+from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
 from yellow_hinge.core.leading.families import makings, why_none
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.reading import reads
-from yellow_hinge.core.leading.setup import Player, Setup
-from yellow_hinge.core.leading.weights import STYLES, style_id
-from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
-from yellow_hinge.core.pitch import parse_note, parse_pitch
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.reading import reads
+from yellow_hinge.core.leading.prices.weights import STYLES, style_id
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import offered
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.report import note_names
 
 Notes = tuple[int, ...]

@@ -12,14 +12,14 @@ from yellow_hinge.app.practice_log import PracticeLog, as_fields, log_csv
 from yellow_hinge.app.state import State
 from yellow_hinge.app.twelve import in_twelve
 from yellow_hinge.cli.sheets import chord_places
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.practice.rounds import STEPS
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.report import note_names
 from yellow_hinge.io.song_json import SongFile, song_file
 

@@ -30,26 +30,26 @@ from yellow_hinge.app.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
 from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.known import hands_of
-from yellow_hinge.core.leading.hinge import hinge_figures, semitones
+from yellow_hinge.core.leading.asking.setup import as_asked, unused_asks
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import as_asked, unused_asks
+from yellow_hinge.core.leading.prices.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.solution import Solution, solve_song
-from yellow_hinge.core.mixing import choices, mixed
-from yellow_hinge.core.naming import name_notes
-from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.places import read_chord_place
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.reharm.swaps import firsts, swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
-from yellow_hinge.core.swing import read_swing
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.places import read_chord_place
+from yellow_hinge.core.song.swing import read_swing
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.naming import name_notes
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.core.takes.known import hands_of
+from yellow_hinge.core.takes.mixing import choices, mixed
 from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.explaining import explained, explained_text
 from yellow_hinge.io.export import WouldOverwriteError, export, export_pages

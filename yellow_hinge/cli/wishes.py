@@ -10,12 +10,11 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.keeps import HeldTop, Keep, Part
-from yellow_hinge.core.leading.setup import Setup, Wish, in_manner_of, unknown
-from yellow_hinge.core.leading.wishes import OF_PARTS, WISHES, names_of
+from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep, Part
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, in_manner_of, unknown
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, WISHES, names_of
 from yellow_hinge.core.nearest import nearest
-from yellow_hinge.core.pitch import parse_pitch
-from yellow_hinge.core.places import read_chord_place, read_place, spot_id
+from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
 from yellow_hinge.core.rhythm.asks import (
@@ -30,7 +29,8 @@ from yellow_hinge.core.rhythm.asks import (
     with_wants,
 )
 from yellow_hinge.core.rhythm.patterns import pattern_id, patterns
-from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.song.places import read_chord_place, read_place, spot_id
+from yellow_hinge.core.song.song import Address, Song
 
 _PATTERN_ASKS: dict[str, HandWish] = {"pattern": "both", "left-pattern": "left", "right-pattern": "right"}
 _ASKED = {kind.name: kind for kind in OF_PARTS if kind.name != "manner"}  # a song has one manner

@@ -10,7 +10,7 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import KEYBOARDS
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
@@ -23,8 +23,8 @@ from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
 from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of
 from yellow_hinge.core.rhythm.walking import walked
-from yellow_hinge.core.song import Meter, Song
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.song import Meter, Song
+from yellow_hinge.core.song.timeline import Moment
 
 LOW_BLUR = 52  # E3: below it two notes a step apart blur under one pedal
 TUNE, BASS = "tune", "bass"

@@ -11,7 +11,7 @@ from collections.abc import Callable
 
 import msgspec
 
-from yellow_hinge.core.chart_faults import ChartError, ChartFault
+from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Opened

@@ -7,10 +7,10 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from yellow_hinge.core.bar_lines import Endings, Piece, dotted, line_times
-from yellow_hinge.core.chart_faults import ChartFault
-from yellow_hinge.core.road import signs_in
-from yellow_hinge.core.words import cue_escaped, name_escaped, plain
+from yellow_hinge.core.chart.bar_lines import Endings, Piece, dotted, line_times
+from yellow_hinge.core.chart.faults import ChartFault
+from yellow_hinge.core.song.road import signs_in
+from yellow_hinge.core.song.words import cue_escaped, name_escaped, plain
 from yellow_hinge.io.over_words import (
     FIELD,
     chords_of,

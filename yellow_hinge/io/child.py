@@ -30,7 +30,7 @@ def _outcome(kind: str, data: bytes, name: str) -> bytes:
 
     import msgspec
 
-    from yellow_hinge.core.chart_faults import ChartError
+    from yellow_hinge.core.chart.faults import ChartError
     from yellow_hinge.core.errors import UserError
     from yellow_hinge.io.apart import TEXT, Outcome
     from yellow_hinge.io.files import FileFault

@@ -8,12 +8,12 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.key import Key, parse_key
-from yellow_hinge.core.road import opened
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words, parse_meter
-from yellow_hinge.core.symbol import parse_symbol, straight
-from yellow_hinge.core.timeline import read_slot
-from yellow_hinge.core.writing import as_typed
+from yellow_hinge.core.pitch.key import Key, parse_key
+from yellow_hinge.core.song.road import opened
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words, parse_meter
+from yellow_hinge.core.song.timeline import read_slot
+from yellow_hinge.core.symbols.symbol import parse_symbol, straight
+from yellow_hinge.core.symbols.writing import as_typed
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from yellow_hinge.assets import ASSETS
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.song_json import SongFile, from_json, song_file
 

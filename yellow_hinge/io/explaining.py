@@ -7,10 +7,10 @@ from typing import Any
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.ladder import Offer, TooWide, ladder, too_wide
 from yellow_hinge.core.leading.lines import Line, bass_line, stiff, voice_lines
+from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Option, Solution, options
-from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.other_basses import over_basses
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.other_basses import over_basses
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.report import note_names, plain_number, reading_fields
 
 MOST_OPTIONS = 6

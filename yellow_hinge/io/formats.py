@@ -11,22 +11,22 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_text import MAX_CHARS, parse_chart, read_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.text import MAX_CHARS, parse_chart, read_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import numbered, same_writing
-from yellow_hinge.core.leading.manners import NONE as NO_MANNER
-from yellow_hinge.core.leading.setup import unknown
+from yellow_hinge.core.leading.asking.manners import NONE as NO_MANNER
+from yellow_hinge.core.leading.asking.setup import unknown
+from yellow_hinge.core.leading.asking.wishes import OF_SONG
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.leading.wishes import OF_SONG
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, strange_patterns
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.words import plain_song
+from yellow_hinge.core.song.following import numbered, same_writing
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.words import plain_song
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.barred_words import needs_chart, written_as_chart
 from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from xml.etree.ElementTree import Element, SubElement
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.pitch import LETTERS, Note, degree_parts, pretty_signs
-from yellow_hinge.core.quality import Quality
-from yellow_hinge.core.writing import write_quality, write_symbol
+from yellow_hinge.core.pitch.pitch import LETTERS, Note, degree_parts, pretty_signs
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.quality import Quality
+from yellow_hinge.core.symbols.writing import write_quality, write_symbol
 
 # Kinds of the MusicXML 4.0 type kind-value with their degrees.
 KINDS: tuple[tuple[str, tuple[str, ...]], ...] = (

@@ -6,13 +6,13 @@ from xml.etree.ElementTree import Element, SubElement
 
 import msgspec
 
-from yellow_hinge.core.chord import same_chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.sheet.bars import Measure
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.symbols.chord import same_chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 FIELD = "yellow-hinge-hands"
 MOST = 20_000  # hands that a score is believed to have

@@ -6,9 +6,9 @@ from fractions import Fraction
 
 import msgspec
 
-from yellow_hinge.core.keyfinding import find_key
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Slot, Song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Slot, Song
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.io.held_hands import HeldHands
 from yellow_hinge.io.song_json import SongFile
 

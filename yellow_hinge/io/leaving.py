@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.song import Slot
-from yellow_hinge.core.things import AWAY, FILLS, HELD, KEEPS, PLAYED, WISHES
+from yellow_hinge.core.song.song import Slot
+from yellow_hinge.core.takes.things import AWAY, FILLS, HELD, KEEPS, PLAYED, WISHES
 from yellow_hinge.io.song_json import SongFile
 
 CHARTS, STAVES, PAGES = ("chart",), ("score", "pdf", "svg", "png"), ("pdf", "svg", "png")

@@ -11,12 +11,12 @@ from typing import NamedTuple
 
 import mido
 
-from yellow_hinge.core.key import Key, parse_key, spell_in_key
-from yellow_hinge.core.keyfinding import find_key
-from yellow_hinge.core.naming import name_notes
-from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.pitch.key import Key, parse_key, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone
+from yellow_hinge.core.symbols.keyfinding import find_key
+from yellow_hinge.core.symbols.naming import name_notes
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, Onset, bar_of, meter_or_none, with_same
 

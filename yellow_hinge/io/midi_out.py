@@ -7,11 +7,11 @@ import io
 
 import mido
 
-from yellow_hinge.core.key import key_on
 from yellow_hinge.core.performing import Performance, Struck
+from yellow_hinge.core.pitch.key import key_on
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import Moment, timeline
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import Moment, timeline
 from yellow_hinge.io.files import MADE_BY
 
 # The tracks in order: (part, channel, General MIDI program; None: the drums' channel has none).

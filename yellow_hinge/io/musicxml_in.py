@@ -12,11 +12,11 @@ from music21 import bar as m21_bar
 from music21 import converter, expressions, harmony, key, meter, note, repeat, spanner, stream, tempo
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.keyfinding import find_key
-from yellow_hinge.core.road import CODA, TO_CODA, check_signs, signs_in
-from yellow_hinge.core.song import NO_CHORD, Bar, Meter, Section, Song, Tone
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.road import CODA, TO_CODA, check_signs, signs_in
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Song, Tone
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.keyfinding import find_key
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, Onset, bar_of, meter_or_none, with_same
 

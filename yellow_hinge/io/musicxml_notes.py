@@ -6,11 +6,11 @@ from fractions import Fraction
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement
 
-from yellow_hinge.core.pitch import LETTERS, Pitch
-from yellow_hinge.core.road import AT_BEGIN
+from yellow_hinge.core.pitch.pitch import LETTERS, Pitch
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
 from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values, written
-from yellow_hinge.core.song import Meter
+from yellow_hinge.core.song.road import AT_BEGIN
+from yellow_hinge.core.song.song import Meter
 
 SIGNS = {0: "natural", 1: "sharp", -1: "flat", 2: "double-sharp", -2: "flat-flat"}
 _HARMONY_TAIL = ("staff",)  # what stands after the offset of a harmony

@@ -7,14 +7,14 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.following import Piece, numbered
-from yellow_hinge.core.form import Form
-from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.mixing import passes_of
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.song import Memo, Song, Was
-from yellow_hinge.core.take import FIRST_TAKE, Choice, Content, Parts, Take, Whole, put
+from yellow_hinge.core.song.following import Piece, numbered
+from yellow_hinge.core.song.song import Memo, Song, Was
+from yellow_hinge.core.takes.form import Form
+from yellow_hinge.core.takes.mixing import passes_of
+from yellow_hinge.core.takes.take import FIRST_TAKE, Choice, Content, Parts, Take, Whole, put
 
 
 class _Take10(msgspec.Struct, frozen=True):

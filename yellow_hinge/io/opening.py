@@ -6,8 +6,8 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.take import apart_words
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.takes.take import apart_words
 from yellow_hinge.io.apart import TEXT, read_apart
 from yellow_hinge.io.demo import demo_file
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes

@@ -8,10 +8,10 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.song import NO_CHORD, TEMPOS, Bar, Section, Slot, Song
-from yellow_hinge.core.symbol import parse_symbol, straight
-from yellow_hinge.core.words import LONGEST_NAME, LONGEST_TITLE, plain
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Section, Slot, Song
+from yellow_hinge.core.song.words import LONGEST_NAME, LONGEST_TITLE, plain
+from yellow_hinge.core.symbols.symbol import parse_symbol, straight
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
 

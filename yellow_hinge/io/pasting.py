@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.io.files import MAX_BYTES, FileFault
 from yellow_hinge.io.formats import BY_ID, read_draft, read_kind, text_kind
 

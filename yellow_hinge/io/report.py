@@ -5,23 +5,23 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, root_number, spell_in_key
-from yellow_hinge.core.leading.hinge import FingerChange, Step
-from yellow_hinge.core.leading.reading import reads
+from yellow_hinge.core.leading.prices.hinge import FingerChange, Step
+from yellow_hinge.core.leading.prices.reading import reads
+from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Solution, Voicing
-from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.naming import Reading
-from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.places import chord_place
+from yellow_hinge.core.pitch.key import Key, root_number, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.reharm.melody import Judged
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.reharm.words import melody_words, swap_words
-from yellow_hinge.core.song import NO_CHORD, Song
-from yellow_hinge.core.timeline import Moment
-from yellow_hinge.core.writing import as_typed, write_number, write_roman, write_symbol
+from yellow_hinge.core.song.places import chord_place
+from yellow_hinge.core.song.song import NO_CHORD, Song
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.naming import Reading
+from yellow_hinge.core.symbols.writing import as_typed, write_number, write_roman, write_symbol
 
 
 def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:

@@ -5,9 +5,9 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable
 
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import LETTERS, pretty_signs
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import LETTERS, pretty_signs
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.as_struck import StruckBar, swing_said
 from yellow_hinge.core.sheet.asks import SheetAsk
@@ -18,8 +18,8 @@ from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
 from yellow_hinge.core.sheet.systems import chord_areas, note_areas, place_system
-from yellow_hinge.core.song import Memo, Song
-from yellow_hinge.core.swing import swing_words
+from yellow_hinge.core.song.song import Memo, Song
+from yellow_hinge.core.song.swing import swing_words
 from yellow_hinge.io.engraved import engraved_lines
 from yellow_hinge.io.musicxml_out import Notation, Score
 from yellow_hinge.io.song_json import SongFile

@@ -9,17 +9,17 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.chart_text import MAX_BARS, MAX_TOKENS
+from yellow_hinge.core.chart.text import MAX_BARS, MAX_TOKENS
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.following import numbered
-from yellow_hinge.core.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
-from yellow_hinge.core.known import KnownHands, as_known
-from yellow_hinge.core.road import check_signs
-from yellow_hinge.core.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
-from yellow_hinge.core.take import Parts, Whole, put, whole_of
-from yellow_hinge.core.things import KINDS, Things, read_things
-from yellow_hinge.core.timeline import check_length, timeline
-from yellow_hinge.core.words import plain, plain_song
+from yellow_hinge.core.song.following import numbered
+from yellow_hinge.core.song.road import check_signs
+from yellow_hinge.core.song.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
+from yellow_hinge.core.song.timeline import check_length, timeline
+from yellow_hinge.core.song.words import plain, plain_song
+from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
+from yellow_hinge.core.takes.known import KnownHands, as_known
+from yellow_hinge.core.takes.take import Parts, Whole, put, whole_of
+from yellow_hinge.core.takes.things import KINDS, Things, read_things
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.old_songs import whole_of_10
 from yellow_hinge.io.song_places import in_letters, with_named

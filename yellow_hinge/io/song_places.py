@@ -7,9 +7,9 @@ from fractions import Fraction
 from typing import Any
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import number_root, parse_key
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.key import number_root, parse_key
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 
 Fields = dict[str, Any]
 

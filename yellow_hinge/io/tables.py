@@ -7,12 +7,12 @@ import io
 import json
 from typing import Any
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import NO_CHORD, Song, short_beats
-from yellow_hinge.core.swing import swing_words
-from yellow_hinge.core.timeline import Moment, bar_number
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.song import NO_CHORD, Song, short_beats
+from yellow_hinge.core.song.swing import swing_words
+from yellow_hinge.core.song.timeline import Moment, bar_number
 from yellow_hinge.io.report import silent_fields, solution_fields, voicing_fields
 
 

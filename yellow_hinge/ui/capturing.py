@@ -11,7 +11,7 @@ from yellow_hinge.app.shaping import with_shape, without_shape
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.shapes.catalogue import MyShape
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.dialogs import asking
 from yellow_hinge.ui.preferences import Preferences
 

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.core.pitch import plain_signs
+from yellow_hinge.core.pitch.pitch import plain_signs
 from yellow_hinge.ui.commands import COMMANDS, Command, shown_keys
 from yellow_hinge.ui.painting import is_current
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font, text_scale

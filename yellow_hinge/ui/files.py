@@ -18,10 +18,10 @@ from yellow_hinge.app.document import NEW_CHART
 from yellow_hinge.app.keeping import Settings
 from yellow_hinge.app.state import file_of, state_of
 from yellow_hinge.app.takes import with_players
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import OvertakenError, UserError
-from yellow_hinge.core.leading.setup import new_setup
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.leading.asking.setup import new_setup
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened

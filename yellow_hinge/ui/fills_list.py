@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import toggle_fill
-from yellow_hinge.core.key import spell_in_key
-from yellow_hinge.core.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import Offer, offers
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.rows import Row, RowList, fill_rows

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayou
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Settings
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.announcing import Announcer, label_boxes
 from yellow_hinge.ui.commands import build_actions
 from yellow_hinge.ui.controls import ElidedLabel, level_rule

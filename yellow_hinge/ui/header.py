@@ -7,12 +7,12 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSpinBox, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.leading.manners import NONE as NO_MANNER
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import chosen_manner
-from yellow_hinge.core.leading.wishes import WISHES
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import TEMPOS
+from yellow_hinge.core.leading.asking.manners import NONE as NO_MANNER
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import chosen_manner
+from yellow_hinge.core.leading.asking.wishes import WISHES
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.song import TEMPOS
 from yellow_hinge.ui.controls import ElidedLabel, choice, tool_button
 from yellow_hinge.ui.heard_panel import HeardPanel
 from yellow_hinge.ui.listening import Listening

@@ -8,12 +8,12 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWi
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import fill_notes
-from yellow_hinge.core.leading.hinge import Hinge
-from yellow_hinge.core.leading.remarks import CALM
+from yellow_hinge.core.leading.prices.hinge import Hinge
+from yellow_hinge.core.leading.prices.remarks import CALM
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.timeline import bar_number
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.timeline import bar_number
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair, plate
 from yellow_hinge.ui.scenes.keys import BLACK_LONG, FINGERS_H, FingerPath, Keyboard, KeysScene, keys_scene
 from yellow_hinge.ui.scenes.notes import chord_text, hinge_figures, price_text, voicing_text

@@ -12,7 +12,7 @@ from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.known import NewHands, NewHandsFinder
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import with_new_hands
-from yellow_hinge.core.known import holds
+from yellow_hinge.core.takes.known import holds
 from yellow_hinge.ui.notice import Notice
 
 

@@ -11,11 +11,11 @@ from PySide6.QtCore import QObject, Signal
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import Heard
 from yellow_hinge.app.looking import Event
-from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.leveling import Levels, leveled
 from yellow_hinge.sound.score import HANDS, LOUDEST, Note, Score, Span, score

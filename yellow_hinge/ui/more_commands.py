@@ -10,8 +10,8 @@ from typing import Any
 
 from yellow_hinge.app.other_key import other_keys
 from yellow_hinge.app.playing import all_patterns, take_pattern
-from yellow_hinge.core.leading.manners import NONE, manners
-from yellow_hinge.core.leading.wishes import OF_SONG
+from yellow_hinge.core.leading.asking.manners import NONE, manners
+from yellow_hinge.core.leading.asking.wishes import OF_SONG
 from yellow_hinge.io.demo import demo_names, demo_title
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.commands import Command

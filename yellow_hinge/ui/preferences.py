@@ -11,7 +11,7 @@ import msgspec
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.keeping import MOST_RECENT, Settings
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.setup import with_player
+from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.ui.scenes.notes import LABELS
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.playing import pattern_names
-from yellow_hinge.core.song import Address
+from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene
 from yellow_hinge.ui.theme import SMALL, Theme, font, text_scale

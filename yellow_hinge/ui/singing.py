@@ -6,8 +6,8 @@ from typing import Any
 
 from yellow_hinge.app.other_key import key_for, read_voice, tune_range
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.pitch import pitch_of, pretty_signs, sharp_note
+from yellow_hinge.core.leading.prices.hinge import semitones
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs, sharp_note
 
 QUESTION = "The singer's lowest and highest note, such as A3 D5:"
 

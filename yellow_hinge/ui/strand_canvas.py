@@ -9,7 +9,7 @@ from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from yellow_hinge.core.leading.remarks import CALM
+from yellow_hinge.core.leading.prices.remarks import CALM
 from yellow_hinge.ui.painting import clasp, hair, mark_bracket, plate, remark_mark, small_plates
 from yellow_hinge.ui.scenes.strands import (
     BESIDE,

@@ -7,8 +7,8 @@ from typing import Any
 from yellow_hinge.app.editing import Edit
 from yellow_hinge.app.takes import mix_state, song_of_its_own, switched, together
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.take import apart_words
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.takes.take import apart_words
 
 
 def take_do(window: Any, what: str) -> None:

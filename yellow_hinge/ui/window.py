@@ -16,7 +16,7 @@ from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.sayings import song_words
 from yellow_hinge.app.solving import Answer, Solver
 from yellow_hinge.app.state import State
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui import sheeting, singing, taking
 from yellow_hinge.ui.commands import HEARD, Chooser

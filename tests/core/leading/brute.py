@@ -10,11 +10,11 @@ from functools import cache
 from itertools import combinations, pairwise, product
 
 from yellow_hinge.core.hands import KEY_X, reach_mm
-from yellow_hinge.core.leading.placing_cost import COLOURS_ASKED
-from yellow_hinge.core.leading.spacing import LOW_LIMIT
-from yellow_hinge.core.naming import NAMED, RARE
-from yellow_hinge.core.pitch import degree_pc
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.leading.prices.placing_cost import COLOURS_ASKED
+from yellow_hinge.core.leading.prices.spacing import LOW_LIMIT
+from yellow_hinge.core.pitch.pitch import degree_pc
+from yellow_hinge.core.symbols.naming import NAMED, RARE
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 NEVER = 10**9
 PlacingContext = namedtuple(

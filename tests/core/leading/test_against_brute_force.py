@@ -5,23 +5,23 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.leading import brute
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.asked import asked_at
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.asked import asked_at
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.motion import Way, change_table, match, prices
-from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Player, Setup, Wish
+from yellow_hinge.core.leading.prices.motion import Way, change_table, match, prices
+from yellow_hinge.core.leading.prices.remarks import long_tune
+from yellow_hinge.core.leading.prices.sung import sung_over
+from yellow_hinge.core.leading.prices.weights import INFINITE, STYLES, Style, Weights
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, free_stage, tuned, way_between
-from yellow_hinge.core.leading.sung import sung_over
-from yellow_hinge.core.leading.weights import INFINITE, STYLES, Style, Weights
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.placing import hand_set, one_hand
 from yellow_hinge.core.shapes.regions import local_keys
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 HAND = st.lists(st.integers(36, 84), max_size=4, unique=True).map(lambda notes: tuple(sorted(notes)))
 WEIGHTS = st.builds(

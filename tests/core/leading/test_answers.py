@@ -6,26 +6,26 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, solved
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading import lattice as lattices
 from yellow_hinge.core.leading import solution as solutions
 from yellow_hinge.core.leading import stage as stages
 from yellow_hinge.core.leading import widest
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.explain import reason
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.ladder import RUNGS, ladder, too_wide
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voice_lines
 from yellow_hinge.core.leading.price import faults, worth
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.other_basses import over_basses
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.other_basses import over_basses
 from yellow_hinge.io.demo import demo_song
 
 SONG = "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | C |"

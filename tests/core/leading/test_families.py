@@ -4,18 +4,18 @@ import pytest
 
 from tests.core.leading.test_solution import asking
 from tests.tables import rows
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import BrokenHands, Hands
-from yellow_hinge.core.key import parse_key
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.pitch import parse_pitch
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.shapes.catalogue import capture, catalogue, shape_of
 from yellow_hinge.core.shapes.describe import shape_label
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 WIDE = Hands(left_reach=11, right_reach=10, left_notes=5, right_notes=5, keys=88)
 

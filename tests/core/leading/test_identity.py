@@ -8,18 +8,18 @@ from itertools import product
 import pytest
 
 from tests.core.leading import brute
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
-from yellow_hinge.core.identity import reads_as_written
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Player, Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Player, Setup
+from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.pitch import degree_pc, parse_note
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.pitch.pitch import degree_pc, parse_note
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.identity import reads_as_written
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 QUALITIES = (
     "", "m", "7", "maj7", "m7", "m7b5", "dim7", "dim", "6", "m6", "6/9", "9", "m9", "maj9", "13", "m11", "add9", "madd9", "sus4",

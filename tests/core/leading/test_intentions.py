@@ -7,18 +7,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, TWELVE, asking, degrees, solved
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.keeps import HeldTop, Keep
+from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
+from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Player, Setup, Wish
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.io.demo import demo_song
 
 # ids: A is 1, its bars 2 4 6 8 with the chords 3 5 7 9; B is 10, its bars 11 13 15 17 with 12 14 16 18

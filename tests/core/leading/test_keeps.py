@@ -1,11 +1,11 @@
 """What is kept or asked for one pass of a repeat holds there, and what is for all of them elsewhere."""
 
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.keeps import Keep, ruling
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.keeps import Keep, ruling
+from yellow_hinge.core.leading.asking.setup import Setup, Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 |\n[Verse]")
 

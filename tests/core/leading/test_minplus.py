@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yellow_hinge.core.leading.minplus import Chain, solve
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.prices.weights import INFINITE
 
 
 def path_cost(chain: Chain, path: list[tuple[int, int]]) -> int:

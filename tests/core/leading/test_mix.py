@@ -7,17 +7,17 @@ from hypothesis import strategies as st
 
 from tests.core.leading import brute
 from tests.core.leading.test_against_brute_force import CHORDS, FAMILIES, judged
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.leading.asked import asked_at
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.asked import asked_at
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Setup, as_asked
+from yellow_hinge.core.leading.prices.remarks import long_tune
+from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import Place, way_between
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.mixing import mixed, passes_of
-from yellow_hinge.core.take import Choice, Content, Form, Parts, Take, Whole, put, whole_of
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.takes.mixing import mixed, passes_of
+from yellow_hinge.core.takes.take import Choice, Content, Form, Parts, Take, Whole, put, whole_of
 
 MINE = [families for families in FAMILIES if families[0] not in ("guide-tones", "rootless-a")]
 STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sings and not style.families])

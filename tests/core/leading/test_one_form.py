@@ -6,17 +6,17 @@ import pytest
 
 from yellow_hinge.app.state import state_with
 from yellow_hinge.app.twelve import in_twelve, own_words
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import parse_key, shift_to
-from yellow_hinge.core.leading.hinge import Both, hinge_price
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked, chosen_manner
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.one_form import OfKey, one_form
-from yellow_hinge.core.leading.setup import Setup, as_asked, chosen_manner
+from yellow_hinge.core.leading.prices.hinge import Both, hinge_price
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.pitch.key import parse_key, shift_to
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
 
 CHARTS = ["key: C\n| Dm7 | G7 | Cmaj7 | A7 |", "key: Gm\n| Gm7 | Cm7 F7 | Bbmaj7 | D7b9 |", "key: E\n| E | B/D# | A |"]
 

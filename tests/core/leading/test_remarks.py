@@ -1,11 +1,11 @@
 """What a player is told of a voicing beyond its notes."""
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.remarks import remarks
-from yellow_hinge.core.leading.weights import Weights
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.remarks import remarks
+from yellow_hinge.core.leading.prices.weights import Weights
+from yellow_hinge.core.song.timeline import timeline
 
 
 def told(left, right, chart="key: C\n| Cmaj7 |", **hands):

@@ -6,22 +6,22 @@ import itertools
 import pytest
 
 from tests.core.leading.test_answers import solved
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.hinge import Both
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
 from yellow_hinge.core.leading.price import faults
-from yellow_hinge.core.leading.remarks import long_tune
-from yellow_hinge.core.leading.setup import Setup, as_asked
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.remarks import long_tune
+from yellow_hinge.core.leading.prices.sung import sung_over
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.leading.stage import line_of
-from yellow_hinge.core.leading.sung import sung_over
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.regions import local_keys
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 CHARTS = (
     "key: C\n| Cmaj7 | Fm7 Bb7 | Ebmaj7 | Am7 D7 | Gmaj7 | Dm7b5 G7 | Cm7 | Em7 A7 | Dm7 G7 | C6 |",

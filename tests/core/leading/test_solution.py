@@ -4,17 +4,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, unknown
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Player, Setup, Wish, unknown
 from yellow_hinge.core.leading.solution import options, solve_song
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.demo import demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]

@@ -8,11 +8,11 @@ import msgspec
 import pytest
 
 from yellow_hinge.core.hands import BrokenHands, Hands
-from yellow_hinge.core.key import parse_key
-from yellow_hinge.core.leading.asked import Asked
+from yellow_hinge.core.leading.asking.asked import Asked
 from yellow_hinge.core.leading.stage import Place, scene_of, trial
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 WIDE, BROKEN = Hands(11, 11, 5, 5, 88), BrokenHands(11, 11, 5, 5, 88, False, 18)
 TABLE = ["", "m", "7", "maj7", "m7", "6", "m6", "9", "m9", "13", "m11", "dim7", "m7b5", "7b9", "7#5", "7alt", "9sus4", "sus4", "aug", "maj7#11", "13(b9,#11)", "add9", "5", "dim", "maj7#5", "m(maj7)", "7#9", "sus2", "6/9", "13sus4", "m13", "7(#9,b13)", "maj9", "7sus4", "maj13", "m7b5(11)", "7(b9,#9)", "7#11", "9#11", "13#11", "7sus4(b9)", "m(maj9)", "m6/9", "m7(11)", "m7b5/Gb"]  # fmt: skip

@@ -10,21 +10,21 @@ from msgspec.structs import replace
 
 from tests.core.leading.test_solution import asking, solved
 from tools.taste import PROGRESSIONS
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.key import Key, spell_in_key
-from yellow_hinge.core.leading.doubling import does, doubling
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked, chosen_manner
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.motion import Way, match, prices
-from yellow_hinge.core.leading.promises import PROMISES
-from yellow_hinge.core.leading.setup import Setup, Wish, as_asked, chosen_manner
+from yellow_hinge.core.leading.prices.doubling import does, doubling
+from yellow_hinge.core.leading.prices.motion import Way, match, prices
+from yellow_hinge.core.leading.prices.promises import PROMISES
+from yellow_hinge.core.leading.prices.weights import STYLES, Weights
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import STYLES, Weights
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.pitch.key import Key, spell_in_key
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.demo import demo_song
 
 DEMOS = [

@@ -6,13 +6,13 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.practice.bass_ear import bass_question
 from yellow_hinge.core.practice.choosing import SURE, Item, Progress, Task, next_task
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import due, known, rating, reviewed
 from yellow_hinge.core.practice.rounds import round_keys
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 NOW = datetime(2026, 5, 1, 12, tzinfo=UTC)
 RIGHT, SLOW, SLIP, WRONG = Mark(0.8), Mark(4.0), Mark(1.0, extra=(61,)), Mark(5.0, missing=(60, 64, 67))

@@ -12,7 +12,7 @@ from yellow_hinge.app.notes_in import NoteEvent
 from yellow_hinge.app.piece_run import PieceRun, Round, Stretch, wanted_in
 from yellow_hinge.app.ports import PortClock
 from yellow_hinge.app.state import state_of
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.practice.timing import SKIP, WINDOW, Played, Wanted, _paired, judged, pass_words

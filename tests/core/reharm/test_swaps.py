@@ -11,17 +11,16 @@ from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, TWELVE
 from tests.tables import rows
-from yellow_hinge.core.chart_edit import with_chords
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.edit import with_chords
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.key import Key, parse_key
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup, Wish
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.pitch import parse_note
+from yellow_hinge.core.pitch.key import Key, parse_key
+from yellow_hinge.core.pitch.pitch import parse_note
 from yellow_hinge.core.reharm.context import parts
 from yellow_hinge.core.reharm.ideas import ideas, sound
 from yellow_hinge.core.reharm.melody import becomes, cures, judge, verdict
@@ -30,9 +29,10 @@ from yellow_hinge.core.reharm.swaps import best, rank, scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE, in_slots
 from yellow_hinge.core.reharm.tastes import likes_of
 from yellow_hinge.core.reharm.words import bass_words, swap_words
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_number, write_symbol
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_number, write_symbol
 
 
 def solved(chart, **wishes):

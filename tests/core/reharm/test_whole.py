@@ -9,21 +9,21 @@ from hypothesis import strategies as st
 
 from tests.core.leading.test_solution import CHORDS, TWELVE
 from tests.songs import half_song
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError, UserError
-from yellow_hinge.core.following import same_writing
-from yellow_hinge.core.leading.keeps import HeldTop, Keep
+from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, at_level, beside, joined, meets, written
 from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.tastes import liked, most
 from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, joints, offers, solved_choices
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.following import same_writing
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.demo import demo_song
 
 NOTHING = frozenset()

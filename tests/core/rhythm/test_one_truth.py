@@ -6,16 +6,16 @@ import itertools
 import pytest
 
 from tests.core.rhythm.truth import CHARTS, faults, solved
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish, with_own_pattern, with_pattern
 from yellow_hinge.core.rhythm.fitting import bent
 from yellow_hinge.core.rhythm.patterns import OLD, TICK, WHAT, Pattern, patterns, read_hits
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 LATE = "guide tone late in a row"  # rows have the third and seventh where their turn comes
 WAYS = ({}, {"bass": "theirs"}, {"melody": "top"})

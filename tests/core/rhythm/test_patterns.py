@@ -8,20 +8,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, span_mm
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Player, Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Player, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, pattern_at, usual_pattern, with_pattern
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, read_hits, write_hits
 from yellow_hinge.core.rhythm.walking import approach, walked
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 # Whole bars, halves, odd parts, single beats, a chord that goes on and one over a foreign bass.
 BARS = {

@@ -2,18 +2,18 @@
 
 import pytest
 
-from yellow_hinge.core.chart_faults import ChartError
-from yellow_hinge.core.chart_text import parse_chart
-from yellow_hinge.core.chart_writing import write_chart
+from yellow_hinge.core.chart.faults import ChartError
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Fill, Playing, with_pattern
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.swing import read_swing
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.swing import read_swing
+from yellow_hinge.core.song.timeline import timeline
 
 BARS = (
     "[A]\n{a}| Cmaj7 | Am7 | Dm7 | G7 |\ntune: | E5:1.5 D5:0.5 C5:1 B4:1 | C5:2 A4:2 | D5:0.5 E5:0.5 F5:3 | G5:4 |\n"

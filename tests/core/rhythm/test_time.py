@@ -3,18 +3,18 @@
 import itertools
 
 from tests.core.rhythm.test_patterns import played, solved
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.band import CLICK_HIGH
 from yellow_hinge.core.rhythm.holding import Stroke, held_by
 from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.rhythm.walking import walked
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 
 def test_a_key_is_let_go_before_it_is_struck_again():

@@ -7,18 +7,18 @@ from msgspec.structs import replace
 
 from tests.core.rhythm.truth import CHARTS, faults, solved
 from yellow_hinge.core.hands import BrokenHands, Hands, reach_mm, span_mm
-from yellow_hinge.core.leading.asked import chosen_shapes
+from yellow_hinge.core.leading.asking.asked import chosen_shapes
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
+from yellow_hinge.core.leading.asking.wants import wanted_at, wants
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Setup, Wish, as_asked
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import free_stage, scene_of, trial
-from yellow_hinge.core.leading.wants import wanted_at, wants
-from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_pattern, with_wants
 from yellow_hinge.core.rhythm.patterns import patterns
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 
 WANTING = [pattern.id for pattern in patterns().values() if pattern.wants]
 ROUND = list(zip(WANTING, itertools.cycle(CHARTS), itertools.cycle((*manners(), "")), itertools.cycle(range(7, 13))))

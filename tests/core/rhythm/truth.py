@@ -10,18 +10,18 @@ import random
 import sys
 from functools import cache
 
-from yellow_hinge.core.chart_text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands, span_mm
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.manners import manners
+from yellow_hinge.core.leading.asking.setup import Player, Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.manners import manners
-from yellow_hinge.core.leading.setup import Player, Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_pattern
 from yellow_hinge.core.rhythm.fitting import ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import patterns
-from yellow_hinge.core.timeline import timeline
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.demo import demo_names, demo_text
 
 ROLLED = 110  # ticks within which rolled strokes are one

@@ -10,7 +10,7 @@ from PySide6.QtGui import QFontMetricsF
 from tests.core.sheet.charts import charts, opened, solved
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import KINDS, PAPERS, SHOWN, SIZES, SheetAsk, read_shown
 from yellow_hinge.core.sheet.cheat import cheat_pages
 from yellow_hinge.core.sheet.content import Writer, content, otherwise

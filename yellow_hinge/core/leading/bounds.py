@@ -5,7 +5,7 @@ every chord, and the least that any change can cost.
 from __future__ import annotations
 
 from yellow_hinge.core.leading.lattice import Lattice
-from yellow_hinge.core.leading.motion import Prices, prices
+from yellow_hinge.core.leading.prices.motion import Prices, prices
 from yellow_hinge.core.shapes.placing import SIZE
 
 

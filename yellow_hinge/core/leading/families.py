@@ -7,17 +7,17 @@ from typing import Literal, NamedTuple
 import numpy as np
 from msgspec.structs import replace
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, span_mm
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.asked import Asked
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.leading.reading import is_as_written, reads
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.asking.asked import Asked
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.prices.reading import is_as_written, reads
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.stage import Place, scene_of, trial, with_hands
-from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, offered
+from yellow_hinge.core.symbols.chord import Chord
 
 Notes = tuple[int, ...]
 

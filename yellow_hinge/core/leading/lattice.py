@@ -13,19 +13,18 @@ from typing import NamedTuple, TypeVar
 import msgspec
 import numpy as np
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
-from yellow_hinge.core.key import Key, spell_in_key
-from yellow_hinge.core.leading.asked import asked_at, climbed, held_top
+from yellow_hinge.core.leading.asking.asked import asked_at, climbed, held_top
+from yellow_hinge.core.leading.asking.keeps import Keep, ruling
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.easing import eased, relaxation
-from yellow_hinge.core.leading.hinge import HANDS
-from yellow_hinge.core.leading.keeps import Keep, ruling
 from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
-from yellow_hinge.core.leading.motion import Way, change_tables, prices
-from yellow_hinge.core.leading.placing_cost import Outermost, PlaceTable
-from yellow_hinge.core.leading.remarks import long_line, long_tune
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.singing import Costs, least_of, pairs_of, top_line, tops_of, under
+from yellow_hinge.core.leading.prices.hinge import HANDS
+from yellow_hinge.core.leading.prices.motion import Way, change_tables, prices
+from yellow_hinge.core.leading.prices.placing_cost import Outermost, PlaceTable
+from yellow_hinge.core.leading.prices.remarks import long_line, long_tune
+from yellow_hinge.core.leading.prices.singing import Costs, least_of, pairs_of, top_line, tops_of, under
+from yellow_hinge.core.leading.prices.sung import left_out, sung_over, under_tune
 from yellow_hinge.core.leading.stage import (
     Place,
     Stage,
@@ -41,13 +40,14 @@ from yellow_hinge.core.leading.stage import (
     tuned,
     way_between,
 )
-from yellow_hinge.core.leading.sung import left_out, sung_over, under_tune
 from yellow_hinge.core.leading.widest import Kept
-from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.pitch.key import Key, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.shapes.placing import Ints
 from yellow_hinge.core.shapes.regions import local_keys
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 T = TypeVar("T")
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
-from yellow_hinge.core.key import spell_in_key
-from yellow_hinge.core.leading.hinge import HANDS, Hinge, semitones
+from yellow_hinge.core.leading.prices.hinge import HANDS, Hinge, semitones
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pitch_of
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
+from yellow_hinge.core.song.timeline import Moment
 
 BassStep = Literal["hold", "chromatic", "step", "leap"]
 STIFF = 9  # semitones from which a hinge is called stiff

@@ -13,7 +13,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_hinge.core.leading.weights import INFINITE
+from yellow_hinge.core.leading.prices.weights import INFINITE
 
 Table = NDArray[np.int32]
 Tables = tuple[Table, ...]

@@ -7,27 +7,27 @@ from typing import NamedTuple
 
 import numpy as np
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, fingered, fingered_between, parted
-from yellow_hinge.core.leading.asked import unmet_sizes
+from yellow_hinge.core.leading.asking.asked import unmet_sizes
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.asking.wants import wants
+from yellow_hinge.core.leading.asking.wishes import FIRST
 from yellow_hinge.core.leading.bounds import lower_bound
-from yellow_hinge.core.leading.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder, Lattice
 from yellow_hinge.core.leading.minplus import Chain, Solved, solve
-from yellow_hinge.core.leading.motion import Way
-from yellow_hinge.core.leading.promises import PROMISES, Change, keeps, style_words
-from yellow_hinge.core.leading.remarks import Remark, remarks
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.singing import under
+from yellow_hinge.core.leading.prices.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
+from yellow_hinge.core.leading.prices.motion import Way
+from yellow_hinge.core.leading.prices.promises import PROMISES, Change, keeps, style_words
+from yellow_hinge.core.leading.prices.remarks import Remark, remarks
+from yellow_hinge.core.leading.prices.singing import under
+from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, row_of, way_between
-from yellow_hinge.core.leading.wants import wants
-from yellow_hinge.core.leading.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.widest import fewest, reduced, work
-from yellow_hinge.core.leading.wishes import FIRST
-from yellow_hinge.core.pitch import Pitch, pitch_of
+from yellow_hinge.core.pitch.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 KEPT = "kept"
 OWN_NAME = "Your own"

@@ -9,13 +9,13 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from yellow_hinge.core.chord import Chord, same_chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.asked import Asked, chosen_shapes, of_all, widenings
-from yellow_hinge.core.leading.doubling import doubling
-from yellow_hinge.core.leading.keeps import Keep
-from yellow_hinge.core.leading.motion import Way
-from yellow_hinge.core.leading.placing_cost import (
+from yellow_hinge.core.leading.asking.asked import Asked, chosen_shapes, of_all, widenings
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.wants import fits, wants
+from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.prices.doubling import doubling
+from yellow_hinge.core.leading.prices.motion import Way
+from yellow_hinge.core.leading.prices.placing_cost import (
     Outermost,
     PlaceTable,
     PlacingContext,
@@ -23,14 +23,14 @@ from yellow_hinge.core.leading.placing_cost import (
     place_table,
     tune_table,
 )
-from yellow_hinge.core.leading.wants import fits, wants
-from yellow_hinge.core.leading.weights import INFINITE
-from yellow_hinge.core.leading.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.prices.weights import INFINITE
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, shape_of
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, one_hand, place_forms
 from yellow_hinge.core.shapes.stacked import stacked_forms
+from yellow_hinge.core.symbols.chord import Chord, same_chord
 
 
 class Stage(NamedTuple):

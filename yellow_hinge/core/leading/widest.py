@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.minplus import Chain, Table, solve, step
-from yellow_hinge.core.leading.weights import INFINITE, UNIT
+from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 
 Vector = NDArray[np.int32]
 Rows = NDArray[np.intp]

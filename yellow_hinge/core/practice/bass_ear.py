@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.pitch import Note, spell
+from yellow_hinge.core.pitch.pitch import Note, spell
 from yellow_hinge.core.reharm.melody import sounding
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import write_symbol
 
 
 class BassQuestion(NamedTuple):

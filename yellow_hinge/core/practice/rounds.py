@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from yellow_hinge.core.key import Key, key_on
+from yellow_hinge.core.pitch.key import Key, key_on
 
 Round = Literal["fourths", "fifths", "half", "whole"]
 STEPS: dict[Round, int] = {"fourths": 5, "fifths": 7, "half": 1, "whole": 2}

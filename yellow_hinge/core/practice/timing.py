@@ -9,7 +9,7 @@ from itertools import pairwise
 from statistics import fmean, median
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 
 ON_TIME = 0.050  # seconds: so near is on time
 OFF = 0.25  # of a stroke's length: so much longer or shorter is too long or too short

@@ -7,20 +7,20 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.keeps import Keep, in_force
-from yellow_hinge.core.leading.manners import manner_named
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.weights import UNIT
+from yellow_hinge.core.leading.asking.keeps import Keep, in_force
+from yellow_hinge.core.leading.asking.manners import manner_named
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.reharm.context import Context, Idea, aside, nearer_way, repeats
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.routes import pattern
 from yellow_hinge.core.reharm.table import Kind
 from yellow_hinge.core.reharm.tastes import liked
-from yellow_hinge.core.song import Address
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.song import Address
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 Protected = Literal["starts", "cadences"]
 PROTECTED: dict[Protected, str] = {

@@ -9,12 +9,12 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import Note, simple_note, spell
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import Moment, Sounding
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import Note, simple_note, spell
+from yellow_hinge.core.song.timeline import Moment, Sounding
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 
 LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.reharm.context import Context, Idea, in_key
 from yellow_hinge.core.reharm.table import TABLE, Kind, shares
+from yellow_hinge.core.symbols.chord import Chord
 
 Sound = tuple[tuple[frozenset[int], int], ...]
 Offered = tuple[Kind, Idea, tuple[Fraction, ...]]

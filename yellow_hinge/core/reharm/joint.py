@@ -12,22 +12,22 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
-from yellow_hinge.core.leading.asked import climbed
-from yellow_hinge.core.leading.keeps import Keep, ruling
+from yellow_hinge.core.leading.asking.asked import climbed
+from yellow_hinge.core.leading.asking.keeps import Keep, ruling
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.minplus import Table, Tables, step
-from yellow_hinge.core.leading.motion import Way
-from yellow_hinge.core.leading.placing_cost import Outermost
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.prices.motion import Way
+from yellow_hinge.core.leading.prices.placing_cost import Outermost
+from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.stage import Place, Stage, way_between
-from yellow_hinge.core.leading.weights import INFINITE
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.shapes.regions import local_keys
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 
 class Rules(NamedTuple):

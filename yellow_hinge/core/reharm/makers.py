@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import Note, spell
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import Note, spell
 from yellow_hinge.core.reharm.context import Context, Idea, build, degree_above, on, over, shifted
-from yellow_hinge.core.symbol import own_chords
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.symbol import own_chords
 
 
 def _two_of(dominant: Chord, minor: bool) -> Chord:

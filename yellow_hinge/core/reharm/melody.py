@@ -9,12 +9,12 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import Pitch, degree_pc
-from yellow_hinge.core.quality import Quality, sort_tensions
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import Pitch, degree_pc
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.timeline import Moment, Sounding
+from yellow_hinge.core.song.timeline import Moment, Sounding
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.quality import Quality, sort_tensions
 
 Verdict = Literal["chord note", "colour", "passing", "clash"]
 COLOURS_LEVEL = 3  # every colour a chord may ever take

@@ -12,12 +12,12 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import degree_pc, simple_note
-from yellow_hinge.core.quality import Quality
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import degree_pc, simple_note
 from yellow_hinge.core.reharm.context import Context, Idea, over
-from yellow_hinge.core.symbol import parse_symbol
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.quality import Quality
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 Frame = Literal["key", "after", "here"]
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import product
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import diatonic_seventh
-from yellow_hinge.core.pitch import Note, simple_note, spell
+from yellow_hinge.core.pitch.key import diatonic_seventh
+from yellow_hinge.core.pitch.pitch import Note, simple_note, spell
 from yellow_hinge.core.reharm.context import Context, Idea, build, nearer_way, over
 from yellow_hinge.core.reharm.recipes import RECIPES, cook
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import write_symbol
 
 MOST_LINKS = 5
 MOST_TWOS = 3  # pairs of two and five

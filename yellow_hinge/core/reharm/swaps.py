@@ -10,20 +10,20 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import OvertakenError, UserError
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.weights import Weights
 from yellow_hinge.core.leading.solution import Solution, Voicing, solve_song
-from yellow_hinge.core.leading.weights import Weights
-from yellow_hinge.core.pitch import Note
+from yellow_hinge.core.pitch.pitch import Note
 from yellow_hinge.core.reharm.context import Ahead, Context, aside, nearer_way, repeats, split
 from yellow_hinge.core.reharm.ideas import Offered, ideas, sound
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.routes import pattern
 from yellow_hinge.core.reharm.table import Kind, Slots, in_slots
 from yellow_hinge.core.reharm.tastes import liked
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 MOST_AHEAD = 8
 

@@ -6,11 +6,11 @@ from collections.abc import Callable, Iterator
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.reharm import makers as m
 from yellow_hinge.core.reharm import routes as r
 from yellow_hinge.core.reharm.context import Context, Idea, last_beat, parts
 from yellow_hinge.core.reharm.recipes import RECIPES, cook
+from yellow_hinge.core.symbols.chord import Chord
 
 Level = Literal["high", "medium", "low", "never"]
 Group = Literal["place", "way", "inside", "home", "routes"]

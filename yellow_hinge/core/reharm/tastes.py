@@ -7,7 +7,7 @@ from typing import get_args
 
 import msgspec
 
-from yellow_hinge.core.leading.manners import Manner, manners
+from yellow_hinge.core.leading.asking.manners import Manner, manners
 from yellow_hinge.core.reharm.table import TABLE, Kind, Level
 
 LIKED: dict[Level, float] = {"high": 3.0, "medium": 1.0, "low": 0.3, "never": 0.0}

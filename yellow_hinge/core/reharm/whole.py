@@ -8,14 +8,12 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart_edit import with_chords
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.following import numbered
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.chart.edit import with_chords
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.setup import Setup
+from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.weights import UNIT
 from yellow_hinge.core.reharm.choices import (
     PROTECTED,
     Choice,
@@ -39,8 +37,10 @@ from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
 from yellow_hinge.core.reharm.table import Kind
 from yellow_hinge.core.reharm.tastes import USUAL, liked, most
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import Moment, timeline
+from yellow_hinge.core.song.following import numbered
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import Moment, timeline
+from yellow_hinge.core.symbols.chord import Chord
 
 EVERYTHING: frozenset[Protected] = frozenset(PROTECTED)
 PLAIN = Taste()

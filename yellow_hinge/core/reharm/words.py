@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.pitch import Note
+from yellow_hinge.core.pitch.pitch import Note
 from yellow_hinge.core.reharm.melody import Judged
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.core.song import short_beats
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import short_beats
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import write_symbol
 
 UNTESTED = "no tune here, so nothing was tested"
 _NAMES = {"#11": "sharp eleven", "b13": "flat thirteen", "b9": "flat nine", "#9": "sharp nine", "9": "nine",

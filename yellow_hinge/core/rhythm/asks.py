@@ -8,15 +8,15 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.key import Key, parse_key, shift_to
-from yellow_hinge.core.leading.hinge import HANDS
-from yellow_hinge.core.leading.manners import manner_named
-from yellow_hinge.core.leading.wants import Wanted
+from yellow_hinge.core.leading.asking.manners import manner_named
+from yellow_hinge.core.leading.asking.wants import Wanted
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.nearest import nearest
+from yellow_hinge.core.pitch.key import Key, parse_key, shift_to
 from yellow_hinge.core.rhythm.patterns import Pattern, pattern_id, patterns
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.swing import SWINGS, percent_of, usual_swing
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.swing import SWINGS, percent_of, usual_swing
+from yellow_hinge.core.song.timeline import Moment
 
 USUAL = "held"
 WHOLE_SONG = 0

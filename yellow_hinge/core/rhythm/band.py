@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 from yellow_hinge.core.rhythm.fitting import swung, ticks
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.song import Meter
-from yellow_hinge.core.swing import SWINGS
+from yellow_hinge.core.song.song import Meter
+from yellow_hinge.core.song.swing import SWINGS
 
 CLICK, CLICK_HIGH = 76, 77  # the numbers of General MIDI's wood blocks
 KICK, STICK, SHAKER, BRUSH = 36, 37, 70, 40

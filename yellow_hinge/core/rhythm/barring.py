@@ -6,8 +6,8 @@ from fractions import Fraction
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.fitting import bar_offset, three_first
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import bar_number
 
 
 def bars_of(solution: Solution) -> list[tuple[int, int]]:

@@ -12,7 +12,7 @@ from yellow_hinge.core.rhythm.covering import WALK, Hits, Pool
 from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
 from yellow_hinge.core.rhythm.patterns import GHOST, ROWS
 from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, under_tune
-from yellow_hinge.core.timeline import Moment, Sounding
+from yellow_hinge.core.song.timeline import Moment, Sounding
 
 Under = tuple[tuple[int, ...], ...]
 

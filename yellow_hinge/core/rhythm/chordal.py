@@ -7,11 +7,11 @@ from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.hands import Hands, span_mm
-from yellow_hinge.core.key import Key, key_on
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.key import Key, key_on
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.rhythm.walking import LOWEST, approach, near, walked
+from yellow_hinge.core.symbols.chord import Chord
 
 LOW_BASS = 38  # D2: a bass lower than it has its fifth above
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide, struck_keys
 from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import GHOST, ROWS, SOFTER
-from yellow_hinge.core.swing import SWINGS
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.swing import SWINGS
+from yellow_hinge.core.song.timeline import Moment
 
 NEAR = 30  # ticks within which two strokes are one
 BROKEN_SOON = 2  # beats by which a broken chord has its guide tones

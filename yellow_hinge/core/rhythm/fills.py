@@ -9,7 +9,7 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.rhythm.asks import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
 from yellow_hinge.core.rhythm.fitting import swung, ticks

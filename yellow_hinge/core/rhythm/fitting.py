@@ -11,9 +11,9 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, Pattern, Strokes, write_hits
-from yellow_hinge.core.song import Meter
-from yellow_hinge.core.swing import SWINGS
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.song import Meter
+from yellow_hinge.core.song.swing import SWINGS
+from yellow_hinge.core.song.timeline import Moment
 
 THIRD, LEAN = Fraction(1, 3), Fraction(1, 2)  # of a beat
 SHORTEST = Fraction(1, 12)  # of a beat

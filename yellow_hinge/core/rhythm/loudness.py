@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.core.rhythm.tune_hand import Tone
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
 
 LOUD = {"left": 64, "right": 70}  # velocities
 LEAST_LOUD, MOST_LOUD = 24, 118

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at, wish_at
 from yellow_hinge.core.rhythm.barring import bars_of, parted_after_three
@@ -30,8 +30,8 @@ from yellow_hinge.core.rhythm.fitting import (
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, swell
 from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
 from yellow_hinge.core.rhythm.tune_hand import Tone
-from yellow_hinge.core.swing import SWINGS
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.swing import SWINGS
+from yellow_hinge.core.song.timeline import Moment
 
 STRAIGHT = SWINGS["straight"]
 LAST_ROLL = 60  # milliseconds

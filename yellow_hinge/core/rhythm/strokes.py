@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.core.hands import span_mm
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.beneath import held_under, lies_at, tune_span
 from yellow_hinge.core.rhythm.chordal import in_row, struck_keys, walk_keys

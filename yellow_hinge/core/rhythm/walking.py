@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.symbols.chord import Chord
 
 LOWEST = 28  # E1
 FAR = 40  # what is no step to the goal

@@ -7,10 +7,10 @@ from typing import Literal
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.shapes.rule import Rule
 from yellow_hinge.core.shapes.stacks import stack_rules
+from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.tables import read_table
 
 Bass = Literal["mine", "theirs", "any"]

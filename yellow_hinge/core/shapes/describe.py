@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import CHROMATIC, NUMERALS, Key, root_number, spell_in_key
-from yellow_hinge.core.pitch import degree_semitones
+from yellow_hinge.core.pitch.key import CHROMATIC, NUMERALS, Key, root_number, spell_in_key
+from yellow_hinge.core.pitch.pitch import degree_semitones
 from yellow_hinge.core.shapes.catalogue import Shape
+from yellow_hinge.core.symbols.chord import Chord
 
 _ROMAN = tuple(number[:-1] + NUMERALS[int(number[-1]) - 1] for number in CHROMATIC)
 _MINOR_ROMAN = tuple("#i" if numeral == "bII" else numeral.lower() for numeral in _ROMAN)

@@ -6,7 +6,7 @@ from functools import lru_cache
 from itertools import product
 from typing import NamedTuple
 
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.makers import (
     Offsets,

@@ -7,10 +7,10 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, diatonic_seventh
-from yellow_hinge.core.pitch import degree_pc
-from yellow_hinge.core.quality import CLASS_RULES, Quality, chord_class
+from yellow_hinge.core.pitch.key import Key, diatonic_seventh
+from yellow_hinge.core.pitch.pitch import degree_pc
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.quality import CLASS_RULES, Quality, chord_class
 from yellow_hinge.core.tables import read_table
 
 LEVELS = 3

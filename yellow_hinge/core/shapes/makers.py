@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 from itertools import combinations
 from typing import NamedTuple
 
-from yellow_hinge.core.key import NUMERALS
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.key import NUMERALS
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.palette import Palette
 
 Offsets = tuple[int, ...]

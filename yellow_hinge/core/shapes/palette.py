@@ -6,11 +6,11 @@ from functools import lru_cache
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import degree_pc
-from yellow_hinge.core.quality import CLASS_RULES, ClassRule, Quality, chord_class
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.functions import Around, function_of, surroundings
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.quality import CLASS_RULES, ClassRule, Quality, chord_class
 
 _PLACE_OF = {"9": ("b9", "9", "#9"), "11": ("11", "#11"), "13": ("b13", "13", "6")}
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.key import Key, spell_in_key
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.pitch.key import Key, spell_in_key
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 TWO = ("minor", "half-diminished")
 ONE = ("major", "minor", "minor-six")

@@ -6,7 +6,7 @@ from typing import Literal
 
 import msgspec
 
-from yellow_hinge.core.quality import CLASS_RULES
+from yellow_hinge.core.symbols.quality import CLASS_RULES
 
 Slash = Literal["", "none", "any", "third", "fifth", "seventh", "foreign"]
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.forms import Forms
 from yellow_hinge.core.shapes.makers import Offsets
+from yellow_hinge.core.symbols.chord import Chord
 
 
 def stacked_forms(chord: Chord, mine: bool) -> tuple[Forms, tuple[str, ...]] | None:

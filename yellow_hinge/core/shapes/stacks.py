@@ -6,7 +6,7 @@ import itertools
 import re
 from typing import Any
 
-from yellow_hinge.core.pitch import degree_pc
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.rule import Rule, Slash
 
 EXACT = "="  # before a degree that is meant as such, not as the chord's own of that place

@@ -11,13 +11,13 @@ from typing import NamedTuple
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import written
-from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.rhythm.asks import Playing, usual_playing
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, TICK
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.swing import SWINGS, read_swing, swing_words
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.swing import SWINGS, read_swing, swing_words
 
 STEP = TICK // 24  # the grid: thirds and eighths of a quarter note are both whole on it
 FIRST = (TICK // 4, TICK // 3, TICK // 8, TICK // 6)  # where a stroke is written if it lies so near

@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.key import parse_key
+from yellow_hinge.core.pitch.key import parse_key
 
 KINDS = {"cheat": "Both hands", "staves": "Staves", "line": "Symbols only"}
 SIZES = {"s": "Small", "m": "Medium", "l": "Large", "stage": "For the stage"}

@@ -6,12 +6,12 @@ import itertools
 from collections.abc import Sequence
 from fractions import Fraction
 
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.as_struck import StruckBar
 from yellow_hinge.core.sheet.bars import Measure
 from yellow_hinge.core.sheet.page import text_width
-from yellow_hinge.core.song import NO_CHORD
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import NO_CHORD
+from yellow_hinge.core.symbols.writing import write_symbol
 
 PHRASE = 4  # bars
 BAR_ROOM, NOTE_ROOM, SIGNATURE_ROOM = 9.0, 4.9, 24.0  # mm that a bar, a note in it, and a line's beginning take

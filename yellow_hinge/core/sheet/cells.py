@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Cell, Key
 from yellow_hinge.core.sheet.drawing import Drawing, draw_keyboard, whites

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from yellow_hinge.core.road import AT_BEGIN
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import GAP, POINTS, Style, draw_cell, hands_width
 from yellow_hinge.core.sheet.content import Content, Measure
@@ -10,6 +9,7 @@ from yellow_hinge.core.sheet.drawing import HAIR, Drawing, keyboard_span
 from yellow_hinge.core.sheet.flow import LEGEND, Flow, Placed, Row, repeat_sign, rows_of
 from yellow_hinge.core.sheet.page import Page, line_height, text_width
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, draw_rhythm, rhythm_height
+from yellow_hinge.core.song.road import AT_BEGIN
 
 NARROWEST = {"s": 36.0, "m": 42.0, "l": 60.0, "stage": 84.0}  # mm of a cell
 ROWS_OF = (8, 4, 2, 1)  # cells of a row, as bars come in phrases

@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages, columns_for
 from yellow_hinge.core.sheet.content import Content, Measure, Part, Writer

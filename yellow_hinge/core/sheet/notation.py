@@ -7,9 +7,9 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
 
-from yellow_hinge.core.key import Key, fifths
-from yellow_hinge.core.pitch import Pitch
-from yellow_hinge.core.song import Meter
+from yellow_hinge.core.pitch.key import Key, fifths
+from yellow_hinge.core.pitch.pitch import Pitch
+from yellow_hinge.core.song.song import Meter
 
 _SHARP_ORDER, _FLAT_ORDER = (3, 0, 4, 1, 5, 2, 6), (6, 2, 5, 1, 4, 0, 3)  # letters in a signature
 # Note values: name and length in quarters.

@@ -6,14 +6,14 @@ import itertools
 from fractions import Fraction
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.sheet.as_struck import ACCENT, GHOST_SIGN, StruckBar, struck_bars
 from yellow_hinge.core.sheet.bars import bar_length, played_measures
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing
 from yellow_hinge.core.sheet.page import line_height, text_width
-from yellow_hinge.core.song import Meter, Song
+from yellow_hinge.core.song.song import Meter, Song
 
 LANE = 2.3  # mm of one hand
 HEAD = 0.75  # mm of the mark where a key is struck

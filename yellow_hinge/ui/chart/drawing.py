@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 
-from yellow_hinge.core.song import Address
+from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.painting import hair
 from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene
 from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font

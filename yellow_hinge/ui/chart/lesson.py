@@ -9,8 +9,8 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFont, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from yellow_hinge.core.chart_text import read_chart
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.chart.text import read_chart
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.chart.drawing import draw_chart
 from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import hair

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
-from yellow_hinge.core.song import Address, Song
+from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.ui.chart.drawing import draw_chart
 from yellow_hinge.ui.painting import hair, mark_bracket
 from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene

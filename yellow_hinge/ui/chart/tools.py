@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.other_key import OtherKey, other_keys
-from yellow_hinge.core.chart_edit import (
+from yellow_hinge.core.chart.edit import (
     beside,
     delete_bar,
     delete_chord,
@@ -18,9 +18,9 @@ from yellow_hinge.core.chart_edit import (
     split_chord,
     swap_chords,
 )
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.transpose import song_in_key
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.transpose import song_in_key
 
 SAME, SINGER = "Another key", "For a singer…"
 KEYS_WIDE = 240

@@ -7,14 +7,14 @@ from PySide6.QtGui import QFont, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.chart_edit import move_bar, swap_chords
-from yellow_hinge.core.chart_faults import ChartFault
-from yellow_hinge.core.leading.setup import unused_asks
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.chart.edit import move_bar, swap_chords
+from yellow_hinge.core.chart.faults import ChartFault
+from yellow_hinge.core.leading.asking.setup import unused_asks
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import strange_patterns
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.symbol import own_chords
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.symbols.symbol import own_chords
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.chart.editor import ChartEditor
 from yellow_hinge.ui.chart.lesson import Lesson
 from yellow_hinge.ui.chart.page import ChartPage

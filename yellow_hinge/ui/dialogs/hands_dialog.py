@@ -19,9 +19,9 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.core.hands import BLACK, KEYBOARDS, Hands, reach_mm
-from yellow_hinge.core.key import parse_key, spell_in_key
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.pitch.key import parse_key, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import draw_keyboard, hair

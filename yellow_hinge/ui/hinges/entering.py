@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.looking import Event
 from yellow_hinge.app.moving import with_note_toggled
-from yellow_hinge.core.leading.hinge import Both
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.moving import NoteMover
 
 # The letters' middle row as white keys from C, the row above as black ones: semitones above the octave's C.

@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, Signal
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.moving import Trial, trial, with_note_moved, with_note_toggled
-from yellow_hinge.core.leading.hinge import HANDS, Both
+from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 
 
 class NoteMover(QObject):

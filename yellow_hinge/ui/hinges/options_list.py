@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QResizeEvent
 from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from yellow_hinge.core.leading.solution import Option, Voicing
-from yellow_hinge.core.pitch import pitch_of
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.ui.controls import tool_button
 from yellow_hinge.ui.painting import draw_keyboard, hair, is_current
 from yellow_hinge.ui.scenes.keys import keyboard, octave_span

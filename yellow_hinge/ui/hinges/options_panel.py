@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListVi
 
 from yellow_hinge.app.desk import Desk
 from yellow_hinge.core.leading.solution import Option
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
 from yellow_hinge.ui.scenes.notes import hinge_figures
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font

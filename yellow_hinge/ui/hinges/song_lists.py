@@ -15,12 +15,12 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk import Desk
-from yellow_hinge.core.key import spell_in_key
 from yellow_hinge.core.leading.lines import bass_line, stiff
-from yellow_hinge.core.other_basses import over_basses
-from yellow_hinge.core.pitch import pitch_of, pretty_signs
-from yellow_hinge.core.timeline import bar_number
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.song.timeline import bar_number
+from yellow_hinge.core.symbols.other_basses import over_basses
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.rows import Row, RowPainter, fill_rows
 from yellow_hinge.ui.scenes.notes import signed
 from yellow_hinge.ui.theme import BODY, SMALL, Theme, font

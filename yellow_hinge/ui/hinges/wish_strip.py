@@ -16,9 +16,8 @@ from yellow_hinge.app.wishing import (
     with_wish,
     without_wish,
 )
-from yellow_hinge.core.leading.setup import Setup
-from yellow_hinge.core.leading.weights import STYLES
-from yellow_hinge.core.leading.wishes import (
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.asking.wishes import (
     ALL,
     OF_PARTS,
     OF_SONG,
@@ -28,9 +27,10 @@ from yellow_hinge.core.leading.wishes import (
     family_words,
     lift_words,
 )
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.leading.prices.weights import STYLES
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import WIDEST, offered
-from yellow_hinge.core.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text
 from yellow_hinge.ui.theme import SMALL, font

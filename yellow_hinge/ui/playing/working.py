@@ -26,11 +26,11 @@ from yellow_hinge.app.playing import (
     tapped,
 )
 from yellow_hinge.app.sayings import opened_words
-from yellow_hinge.core.key import spell_in_key
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
-from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.editing import Editing
 from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView

@@ -20,10 +20,10 @@ from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme
 from yellow_hinge.app.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
-from yellow_hinge.core.song import Address
+from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.live import LiveKeys
 from yellow_hinge.ui.practice.log_side import LogSide

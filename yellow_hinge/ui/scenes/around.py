@@ -5,9 +5,9 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.leading.solution import Solution, stretch
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.melody import judge
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.scenes.strands import (
     COLUMN_W,
     EDGE,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.performing import BarLine, Performance
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.covering import names
 from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
 from yellow_hinge.core.rhythm.patterns import SOFTER

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
-from yellow_hinge.core.pitch import pretty_signs, simple_note
-from yellow_hinge.core.road import AT_BEGIN
-from yellow_hinge.core.song import NO_CHORD, Address, Bar, Section, Slot, Song, ending_words
-from yellow_hinge.core.symbol import parse_symbol
-from yellow_hinge.core.timeline import bar_meter
-from yellow_hinge.core.writing import as_typed, number_text, write_number, write_symbol
+from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
+from yellow_hinge.core.song.road import AT_BEGIN
+from yellow_hinge.core.song.song import NO_CHORD, Address, Bar, Section, Slot, Song, ending_words
+from yellow_hinge.core.song.timeline import bar_meter
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import as_typed, number_text, write_number, write_symbol
 
 ROW_H, HEAD_H, EDGE = 92.0, 30.0, 10.0
 BARS_A_ROW, NARROW = 4, 460.0

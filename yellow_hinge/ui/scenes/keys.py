@@ -7,7 +7,7 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
-from yellow_hinge.core.leading.hinge import Hinge
+from yellow_hinge.core.leading.prices.hinge import Hinge
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.ui.scenes.notes import Mark, chord_marks, step_label
 

@@ -6,14 +6,14 @@ from functools import lru_cache
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered, alone
-from yellow_hinge.core.leading.hinge import Both, Hinge, Step
-from yellow_hinge.core.leading.hinge import hinge_figures as figures
+from yellow_hinge.core.leading.prices.hinge import Both, Hinge, Step
+from yellow_hinge.core.leading.prices.hinge import hinge_figures as figures
+from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Voicing
-from yellow_hinge.core.leading.weights import UNIT
-from yellow_hinge.core.pitch import pretty_signs, simple_note
-from yellow_hinge.core.writing import as_typed, write_symbol
+from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import as_typed, write_symbol
 
 LABELS = ("degrees", "names", "fingers")
 

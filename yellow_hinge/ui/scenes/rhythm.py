@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from statistics import fmean
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.hinge import HANDS
+from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.timing import ON_TIME, Pass, Played, Timed, Wanted
 from yellow_hinge.core.rhythm.fitting import ticks

@@ -5,8 +5,8 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.song import Address, Song
-from yellow_hinge.core.timeline import bar_number
+from yellow_hinge.core.song.song import Address, Song
+from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.scenes.notes import voicing_text
 
 HEAD = 18.0

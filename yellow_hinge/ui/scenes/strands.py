@@ -8,18 +8,18 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chord import Chord
 from yellow_hinge.core.fingering import Fingered
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.hinge import Both, Hinge
 from yellow_hinge.core.leading.lines import WIDE_MOVE
-from yellow_hinge.core.leading.remarks import Remark
+from yellow_hinge.core.leading.prices.hinge import Both, Hinge
+from yellow_hinge.core.leading.prices.remarks import Remark
 from yellow_hinge.core.leading.solution import Solution, Voicing
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.fills import Added
-from yellow_hinge.core.song import Song
-from yellow_hinge.core.timeline import bar_number
-from yellow_hinge.core.writing import number_text, write_number
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import bar_number
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import number_text, write_number
 from yellow_hinge.ui.scenes.notes import Mark, chord_marks, step_label, voicing_text
 
 PLATE_W, PLATE_H = 28.0, 17.0

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.key import Key
-from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.leading.prices.hinge import semitones
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.swaps import Swap, best, firsts
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Change
 from yellow_hinge.core.reharm.words import avoid_words, chords_words, melody_words, tune_words
-from yellow_hinge.core.writing import number_text, write_number
+from yellow_hinge.core.symbols.writing import number_text, write_number
 from yellow_hinge.ui.scenes.notes import chord_text
 
 SHORT, BEST = 4, 5  # swaps of a group that are shown at first, and of all

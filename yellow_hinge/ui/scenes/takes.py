@@ -5,10 +5,10 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.app.takes_solving import Row
-from yellow_hinge.core.leading.hinge import semitones
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.scenes.notes import voicing_text
 
 NAME_W, EDGE, HEAD_H = 168.0, 14.0, 20.0

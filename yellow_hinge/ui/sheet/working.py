@@ -14,9 +14,9 @@ from yellow_hinge.app.desk import Desk
 from yellow_hinge.app.marked import written_ends
 from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.song import Address
+from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.sheet.pages_canvas import GAP
 from yellow_hinge.ui.sheet.view import TWELVE, SheetView

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
-from yellow_hinge.core.leading.hinge import semitones
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.controls import own_keys, tool_button
 from yellow_hinge.ui.scenes.notes import chord_text

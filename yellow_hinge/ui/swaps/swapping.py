@@ -10,13 +10,13 @@ from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import State
 from yellow_hinge.app.swapping import Found, Preview, SwapFinder
 from yellow_hinge.app.taking import take_bolder, take_swap
-from yellow_hinge.core.leading.hinge import semitones
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch import pretty_signs
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
-from yellow_hinge.core.song import Address
-from yellow_hinge.core.writing import number_text, write_number
+from yellow_hinge.core.song.song import Address
+from yellow_hinge.core.symbols.writing import number_text, write_number
 from yellow_hinge.ui.controls import PATIENCE_MS
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening

@@ -6,7 +6,7 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, Q
 from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from yellow_hinge.core.key import Key
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.painting import hair, is_current
 from yellow_hinge.ui.scenes.swaps import Head, More, Row, SwapRow, swap_rows

@@ -7,7 +7,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.song import Song
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.controls import ElidedLabel
 from yellow_hinge.ui.pitch_keys import PitchKeys
 from yellow_hinge.ui.scenes.around import around_scene

@@ -15,13 +15,13 @@ from yellow_hinge.app.newest import Bug
 from yellow_hinge.app.state import State, with_keep
 from yellow_hinge.app.takes_solving import Found, Row, TakesSolver
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.hinge import semitones
-from yellow_hinge.core.leading.keeps import Keep
+from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF
+from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
-from yellow_hinge.core.pitch import pretty_signs
-from yellow_hinge.core.timeline import timeline
-from yellow_hinge.core.writing import write_symbol
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.scenes.notes import price_text, voicing_text
 from yellow_hinge.ui.scenes.takes import takes_scene

@@ -1,0 +1,1 @@
+"""The text of a chart: read with its mistakes, edited, written."""

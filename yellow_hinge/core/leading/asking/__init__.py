@@ -1,0 +1,1 @@
+"""What a player asks of the hands, and what holds at a chord."""

@@ -1,0 +1,378 @@
+"""What it costs one hand to go from one set of notes to another: every note of the smaller set goes to a note of the
+other one, low to low and high to high where they have as many, and else by the cheapest matching without crossings.
+Only what is left over begins or ends.
+
+`change_table` prices all pairs of two hand sets at once; `match` prices one pair with the same rules and tells which
+note went where.
+"""
+
+from __future__ import annotations
+
+import itertools
+from functools import lru_cache
+from itertools import combinations
+from typing import NamedTuple
+
+import numpy as np
+
+from yellow_hinge.core.leading.prices.weights import INFINITE, Weights, distance_table, move_table, quantised
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
+
+
+class Way(NamedTuple):
+    """What a change is led by: prices, and what of the two chords they need. `repeats`: both are one chord; `basses`
+    their written basses (pitch classes) where the left hand has them and parallels are priced; `scale` the key's pitch
+    classes where shapes slide along the key; `line` the pitch class that goes and the one that comes, where one voice
+    moves inside a chord that is held, and whether the first one stays too; `leads` the hand whose highest note and
+    inner lines are heard: the left one where the right is free; `anew`: a section begins, and its line with it.
+    """
+
+    weights: Weights
+    repeats: bool = False
+    basses: tuple[int, int] | None = None
+    scale: tuple[int, ...] = ()
+    line: tuple[int, int, bool] | None = None
+    leads: str = "right"
+    anew: bool = False
+
+
+class Prices(NamedTuple):
+    """The tables of a Way, made once: by distance in semitones, in thousandths of a unit."""
+
+    move: Ints
+    pair: Ints  # (128, 128) by old and new MIDI number
+    bass: Ints  # by new minus old MIDI number, from -MOST_LEAP on
+    top: Ints  # likewise
+    inner: Ints | None  # by distance
+    lowest: bool  # the inner note is the lowest one
+    enter: int
+    leave: int
+    slide: int
+    slide_count: int
+    steps: Ints  # (129,) where a MIDI number lies on what shapes slide along, 0 for PAD
+    repeat: int
+    parallel: int
+    outer_parallel: int
+    basses: tuple[int, int] | None
+    line: tuple[int, int, bool] | None
+    strand: int
+    leads: str
+    outer: tuple[tuple[int, ...], ...]  # (bass sign + 1, top sign + 1); () where the outer voices are free
+
+    @property
+    def special(self) -> bool:
+        """Whether something is priced that most styles do not price."""
+        priced = self.slide or self.repeat or self.parallel or self.outer_parallel
+        return bool(priced) or self.inner is not None or self.line is not None
+
+
+MOST_LEAP = 160
+
+
+@lru_cache(maxsize=512)
+def prices(way: Way) -> Prices:
+    """The tables of a way to lead."""
+    weights = way.weights
+    move = move_table(weights)
+    return Prices(
+        move,
+        move[np.abs(np.arange(128)[:, None] - np.arange(128)[None, :])],
+        _bass_prices(weights),
+        _top_prices(weights, way.anew),
+        distance_table(weights.inner, weights.inner_beyond, MOST_LEAP) if weights.inner else None,
+        weights.inner_voice == "lowest",
+        quantised(weights.enter),
+        quantised(weights.leave),
+        quantised(weights.slide),
+        quantised(weights.slide_count),
+        _steps(way.scale),
+        quantised(weights.repeat) if way.repeats else 0,
+        quantised(weights.parallel),
+        quantised(weights.outer_parallel),
+        way.basses,
+        way.line if weights.strand else None,
+        quantised(weights.strand),
+        way.leads,
+        _outer_prices(weights),
+    )
+
+
+def _top_prices(weights: Weights, anew: bool) -> Ints:
+    if anew and weights.top_anew:
+        table = distance_table(weights.top_anew, 0.0, MOST_LEAP + 1)
+        return np.concatenate([table[:0:-1], table])
+    table = distance_table(weights.top, weights.top_beyond, MOST_LEAP + 1)
+    down, up = table[:0:-1] + quantised(weights.top_fall), table.copy()
+    up[1:] += quantised(weights.top_rise)
+    return np.concatenate([down, up])
+
+
+def _steps(scale: tuple[int, ...]) -> Ints:
+    """Semitones, or twice the number of a key's step, with what lies between two steps between them."""
+    if not scale:
+        return np.arange(129, dtype=np.int32)
+    ordered = sorted(scale)
+    within = [sum(pc <= place for pc in ordered) * 2 - (place in scale) for place in range(12)]
+    return np.array([within[midi % 12] + midi // 12 * 2 * len(ordered) for midi in range(129)], np.int32)
+
+
+def _bass_prices(weights: Weights) -> Ints:
+    up = distance_table(weights.bass, weights.bass_beyond, MOST_LEAP + 1)
+    for octaves in (12, 24):
+        for step in (-2, -1, 1, 2):
+            up[octaves + step] += quantised(weights.bass_octave)
+    down = up[:0:-1].copy()
+    down[-2:] += quantised(weights.fall)
+    rising = up.copy()
+    rising[1:] += quantised(weights.rise)
+    return np.concatenate([down, rising])
+
+
+def _outer_prices(weights: Weights) -> tuple[tuple[int, ...], ...]:
+    if not weights.similar and not weights.oblique:
+        return ()
+    similar, oblique = quantised(weights.similar), quantised(weights.oblique)
+    return (similar, oblique, 0), (oblique, 0, oblique), (0, oblique, similar)
+
+
+def outer_price(bass: int, top: int, price: Prices) -> int:
+    """Price of the outer voices' directions: `bass` and `top` are signed distances in semitones."""
+    return price.outer[np.sign(bass) + 1][np.sign(top) + 1] if price.outer else 0
+
+
+def _runs(count: Ints) -> list[tuple[int, slice]]:
+    """(notes, rows) of the stretches of placings with as many notes; hand sets are sorted so that they are few."""
+    if not len(count):
+        return []
+    edges = [0, *(np.flatnonzero(count[1:] != count[:-1]) + 1).tolist(), len(count)]
+    return [(int(count[a]), slice(a, b)) for a, b in itertools.pairwise(edges)]
+
+
+def _matched(old: Ints, new: Ints, counts: tuple[Ints, Ints], price: Prices) -> Ints:
+    """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j), which hold so many notes each.
+    Returns (n, m).
+    """
+    table = np.empty((len(old), len(new)), np.int32)
+    for a, rows in _runs(counts[0]):
+        for b, columns in _runs(counts[1]):
+            if a <= b:
+                table[rows, columns] = _block(old[rows, :a], new[columns, :b], price.enter, price).T
+            else:
+                table[rows, columns] = _block(new[columns, :b], old[rows, :a], price.leave, price)
+    return table
+
+
+def _block(fewer: Ints, more: Ints, surplus: int, price: Prices) -> Ints:
+    """Matching of rows of `fewer` (n, a) with rows of `more` (m, b), a <= b, each note left over for `surplus`. Returns
+    (m, n), so that the prices of a note are copied as whole rows. A programme over the band of how many of the lower
+    notes are left over so far.
+    """
+    spare = more.shape[1] - fewer.shape[1]
+    best: list[Ints] = [np.zeros((1, 1), np.int32)] * (spare + 1)
+    for note in range(fewer.shape[1]):
+        prices_to = price.pair.take(fewer[:, note], 1)  # (128, n)
+        for over in range(spare + 1):
+            go = prices_to.take(more[:, note + over], 0)
+            go += best[over]
+            best[over] = np.minimum(go, best[over - 1], out=go) if over else go
+    found: Ints = best[spare] + np.int32(spare * surplus)
+    return found if fewer.shape[1] else np.broadcast_to(found, (len(more), len(fewer)))
+
+
+def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:
+    """Price of every change of one hand, (len(old), len(new)) in thousandths.
+
+    `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table.
+    The highest notes of the hand that leads carry the price of the top line beside their own motion.
+    """
+    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+    if hand == "left" and mine:
+        counts = np.maximum(old.count - 1, 0), np.maximum(new.count - 1, 0)
+        table = _matched(old.pitches[:, 1:], new.pitches[:, 1:], counts, price)
+        table += np.where(both, price.bass[new.low[None, :] - old.low[:, None] + MOST_LEAP], 0)
+        if not both.all():  # a bass that begins or ends with its hand
+            table += price.leave * ((old.count > 0)[:, None] & ~both) + price.enter * ((new.count > 0)[None, :] & ~both)
+    else:
+        table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
+    if hand == price.leads:
+        table += price.top[new.high[None, :] - old.high[:, None] + MOST_LEAP] * both
+    for extra in _extras(old, new, hand, price):
+        table = table + extra
+    return table
+
+
+def _extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
+    """What only some styles and manners price, tables (len(old), len(new))."""
+    found = [_bent(old, new, price)] if price.slide else []
+    if hand == price.leads and (price.inner is not None or price.repeat):
+        found.append(_led(old, new, price))
+    if price.line is not None:
+        found.append(_strand(old, new, price))
+    if price.parallel or price.outer_parallel:
+        found.append(_parallels(old, new, hand, price))
+    return found
+
+
+def _strand(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What it costs that the voice of a line inside a held chord comes from, or goes on in, another one: for every note
+    that goes without its neighbour in the same hand of the next chord, or comes without it.
+    """
+    assert price.line is not None
+    gone, come, held = price.line
+    step = (come - gone + 6) % 12 - 6
+    table = np.zeros((len(old), len(new)), np.int32)
+    if not held:
+        table += price.strand * _unmet(old, new, gone, step)
+    return table + price.strand * _unmet(new, old, come, -step).T
+
+
+def _unmet(here: HandSet, there: HandSet, pc: int, by: int) -> Ints:
+    """How many notes of a pitch class each placing (n,) has whose neighbour `by` semitones off each of the others (m,)
+    lacks; (n, m).
+    """
+    found = np.zeros((len(here), len(there)), np.int32)
+    for note in range(SIZE):
+        at = here.pitches[:, note]
+        own = (at != PAD) & (at % 12 == pc)
+        met = (there.pitches[None, :, :] == (at + by)[:, None, None]).any(2)
+        found += (own[:, None] & ~met).astype(np.int32)
+    return found
+
+
+def _led(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What the hand that leads pays for its inner line, and for playing the same again on the same chord."""
+    table = np.zeros((len(old), len(new)), np.int32)
+    if price.inner is not None:
+        notes = [_inner(hand, price.lowest) for hand in (old, new)]
+        both = (old.count > 1)[:, None] & (new.count > 1)[None, :]
+        table += price.inner[np.abs(notes[0][:, None] - notes[1][None, :])] * both
+    if price.repeat:
+        same = (old.pitches[:, None, :] == new.pitches[None, :, :]).all(2) & (old.count > 0)[:, None]
+        table += price.repeat * same.astype(np.int32)
+    return table
+
+
+def _inner(hand: HandSet, lowest: bool) -> Ints:
+    if lowest:
+        return hand.low
+    found: Ints = hand.pitches[np.arange(len(hand)), np.maximum(hand.count - 2, 0)]
+    return found
+
+
+def _bent(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """What a hand pays for another shape: semitones, or steps of the key, by which its notes lie otherwise above its
+    lowest one, and notes more or fewer.
+    """
+    placed = [price.steps[hand.pitches] for hand in (old, new)]
+    shapes = [np.where(h.pitches == PAD, 0, at - at[:, :1]) for h, at in zip((old, new), placed, strict=True)]
+    table = np.zeros((len(old), len(new)), np.int32)
+    for note in range(1, SIZE):
+        a, b = shapes[0][:, note, None], shapes[1][None, :, note]
+        both = (old.pitches[:, note, None] != PAD) & (new.pitches[None, :, note] != PAD)
+        table += price.slide * np.where(both, np.abs(a - b), 0)
+    table += price.slide_count * np.abs(old.count[:, None] - new.count[None, :])
+    return table
+
+
+def _parallels(old: HandSet, new: HandSet, hand: str, price: Prices) -> Ints:
+    """What fifths and octaves in a row cost: inside a hand that has as many notes as before and, where the basses are
+    known, between the notes of the right hand and the bass.
+    """
+    count = np.zeros((len(old), len(new)), np.int32)
+    if price.parallel:
+        alike = old.count[:, None] == new.count[None, :]
+        for low, high in combinations(range(SIZE), 2):
+            a, b = ((h.pitches[:, high] - h.pitches[:, low]) % 12 for h in (old, new))
+            there = (old.pitches[:, high] != PAD)[:, None] & alike
+            kinds = (a == 7) | (a == 0)
+            moved = old.pitches[:, low, None] != new.pitches[None, :, low]
+            count += price.parallel * (there & kinds[:, None] & (a[:, None] == b[None, :]) & moved).astype(np.int32)
+    if hand == "right" and price.basses and price.basses[0] != price.basses[1]:
+        count += _over_bass(old, new, price)
+    return count
+
+
+def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
+    """The parallels between the bass and the right hand's notes."""
+    assert price.basses is not None
+    over = [(hand.pitches - bass) % 12 for hand, bass in zip((old, new), price.basses, strict=True)]
+    count = np.zeros((len(old), len(new)), np.int32)
+    alike = old.count[:, None] == new.count[None, :]
+    for note in range(SIZE if price.parallel else 0):
+        a, b = over[0][:, note, None], over[1][None, :, note]
+        there = (old.pitches[:, note] != PAD)[:, None] & alike
+        count += price.parallel * (there & ((a == 7) | (a == 0)) & (a == b)).astype(np.int32)
+    if price.outer_parallel:
+        a, b = ((h.high - bass) % 12 for h, bass in zip((old, new), price.basses, strict=True))
+        both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+        count += price.outer_parallel * (both & ((a == 7) | (a == 0))[:, None] & (a[:, None] == b)).astype(np.int32)
+    return count
+
+
+def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
+    """The tables of one hand's change, whose least sum over both hands, table by table, is the price of a change: one
+    where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are priced and lie
+    in two hands.
+    """
+    table = change_table(old, new, hand, mine, price)
+    if not price.outer:
+        return (table,)
+    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+    bass, top = (np.sign(b[None, :] - a[:, None]) * both for a, b in ((old.low, new.low), (old.high, new.high)))
+    if price.leads == "left":
+        return (table + np.array(price.outer, np.int32)[bass + 1, top + 1] * (hand == "left"),)
+    if hand == "left":
+        return tuple(np.where(bass == sign, table, INFINITE).astype(np.int32) for sign in (-1, 0, 1))
+    return tuple(table + np.array(row, np.int32)[top + 1] for row in price.outer)
+
+
+class Move(NamedTuple):
+    """One note's way: MIDI numbers, None where it enters or leaves."""
+
+    old: int | None
+    new: int | None
+
+    @property
+    def semitones(self) -> int:
+        """Signed distance; 0 for a note that enters or leaves."""
+        return 0 if self.old is None or self.new is None else self.new - self.old
+
+
+def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, price: Prices) -> tuple[int, list[Move]]:
+    """(price, moves low to high) of one hand's change by the rules of `change_table`. Of equal ways the one that leaves
+    over the lower notes counts.
+    """
+    total, moves = 0, []
+    before, after = old, new
+    if hand == "left" and mine and old and new:
+        total += int(price.bass[new[0] - old[0] + MOST_LEAP])
+        moves.append(Move(old[0], new[0]))
+        before, after = old[1:], new[1:]
+    cost, matched = _pairs(before, after, price)
+    total += cost
+    moves += matched
+    if hand == price.leads and old and new:
+        total += int(price.top[new[-1] - old[-1] + MOST_LEAP])
+    if price.special:
+        total += sum(int(extra[0, 0]) for extra in _extras(one_hand(old), one_hand(new), hand, price))
+    return total, moves
+
+
+def _pairs(old: tuple[int, ...], new: tuple[int, ...], price: Prices) -> tuple[int, list[Move]]:
+    """(price, moves low to high) of the cheapest matching that uses every note of the smaller side."""
+    rising = len(old) <= len(new)
+    fewer, more = (old, new) if rising else (new, old)
+    spare = len(more) - len(fewer)
+    best: list[list[tuple[int, tuple[int, ...]]]] = [[(0, ())] * (spare + 1)]  # (price, places in `more`) by note, over
+    for note, midi in enumerate(fewer):
+        row: list[tuple[int, tuple[int, ...]]] = []
+        for over in range(spare + 1):
+            cost, places = best[-1][over]
+            way = cost + int(price.move[abs(midi - more[note + over])]), (*places, note + over)
+            row.append(min(way, row[-1], key=lambda found: found[0]) if row else way)
+        best.append(row)
+    cost, places = best[-1][spare]
+    partner = dict(zip(places, fewer, strict=True))
+    ways = [(partner.get(at), midi) for at, midi in enumerate(more)]
+    moves = [Move(one, other) if rising else Move(other, one) for one, other in ways]
+    return cost + spare * (price.enter if rising else price.leave), moves

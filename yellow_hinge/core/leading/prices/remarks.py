@@ -1,0 +1,105 @@
+"""What a player should know of a voicing beyond its notes, each remark with its kind and a sentence."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Literal, NamedTuple
+
+from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.prices.hinge import HANDS, Both
+from yellow_hinge.core.leading.prices.reading import is_as_written, reads
+from yellow_hinge.core.leading.prices.spacing import mud
+from yellow_hinge.core.leading.prices.sung import under_tune
+from yellow_hinge.core.leading.prices.weights import UNIT, Weights
+from yellow_hinge.core.pitch.pitch import pitch_of
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import write_symbol
+
+RemarkKind = Literal["note", "stretch", "broken", "sung", "mud", "collision", "clash", "reading"]
+NEAR_REACH = 0.97  # share of the reach from which a hand is near its limit, if it spans more than an octave
+CALM = ("broken", "sung")  # kinds that tell how it is, and warn of nothing
+MUDDY = UNIT  # price from which low notes are muddy enough to be said
+BROKEN = "broken, not held: the left hand strikes it one after the other"
+LONG_SHARE = 0.34  # of a chord's beats, from which a melody note counts as long
+
+
+class Remark(NamedTuple):
+    """One thing to know. `kind`: note (something had to give way), stretch, broken (the hand is wider than it holds,
+    and struck note by note), sung (no third, for the tune), mud, collision (the hands' thumbs meet), clash (a half
+    step or minor ninth beside a long melody note), or reading (heard as another chord).
+    """
+
+    kind: RemarkKind
+    words: str
+
+
+def long_tune(moment: Moment) -> tuple[int, ...]:
+    """The melody notes (MIDI, ascending) that fill a good part of the chord, or are struck with it and last a beat."""
+    return tuple(sorted(set(long_line(moment))))
+
+
+def long_line(moment: Moment) -> tuple[int, ...]:
+    """The same notes as they come."""
+    least = float(moment.beats) * LONG_SHARE
+    long = (t for t in moment.tune if float(t.beats) >= least or (t.onset == 0 and t.beats >= 1))
+    return tuple(tone.pitch.midi for tone in long)
+
+
+@lru_cache(maxsize=8192)
+def remarks(
+    both: Both, chord: Chord, moment: Moment, mine: bool, hands: Hands, weights: Weights, notes: tuple[str, ...] = (),
+    tuned: bool = False,
+) -> tuple[Remark, ...]:  # fmt: skip
+    """The remarks on a voicing of a chord; `mine`: the left hand has the bass; `notes` are sentences about what had to
+    give way; `tuned`: the right hand plays the tune.
+    """
+    found = [Remark("note", words) for words in notes]
+    suspended = under_tune(chord, long_line(moment))
+    if suspended != chord and is_as_written(both, suspended, mine):
+        found.append(Remark("sung", f"{write_symbol(suspended)} under the tune's fourth"))
+    elif not is_as_written(both, chord, mine):
+        found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
+    for hand in HANDS:
+        span, reach = span_mm(both.of(hand)), hands.held.reach(hand)
+        if isinstance(hands, BrokenHands) and hand == "left":
+            if span > reach_mm(reach) + TOLERANCE_MM:
+                found.append(Remark("broken", BROKEN))
+        elif reach_mm(reach) + TOLERANCE_MM < span <= hands.limit(hand, len(both.of(hand))):
+            found.append(Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal"))
+        elif span > reach_mm(reach) + TOLERANCE_MM:
+            found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))
+        elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
+            words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"
+            found.append(Remark("stretch", words))
+    if mud((*both.left, *both.right), weights) >= MUDDY:
+        found.append(Remark("mud", "low notes close together may sound muddy"))
+    if both.left and both.right and both.right[0] - both.left[-1] == 1:
+        found.append(Remark("collision", "the hands meet on neighbouring keys"))
+    below = [tone.pitch for tone in moment.tune if both.left and tone.pitch.midi <= both.left[-1]] if tuned else []
+    if below:
+        lowest = min(below, key=lambda pitch: pitch.midi)
+        words = f"the tune goes under your left hand ({lowest}): cross below it, or let go"
+        found.append(Remark("collision", words))
+    return (*found, *_clashes(both, chord, moment))
+
+
+def _rubs(one: int, other: int, chord: Chord) -> bool:
+    """Whether two notes (MIDI) lie a half step or a minor ninth apart, but for a dominant's root and flat ninth."""
+    low, high = min(one, other), max(one, other)
+    flat_nine = (low - chord.root.pc) % 12 == 0 and chord.chord_class in ("dominant", "suspended")
+    return (high - low) % 12 == 1 and not flat_nine
+
+
+def _clashes(both: Both, chord: Chord, moment: Moment) -> list[Remark]:
+    found = []
+    tune = long_tune(moment)
+    pcs = {midi % 12 for midi in tune}
+    for tone in moment.tune:
+        midi = tone.pitch.midi
+        beside = [n for n in (*both.left, *both.right) if n % 12 not in pcs and _rubs(n, midi, chord)]
+        if midi in tune and beside:
+            names = " and ".join(str(pitch_of(n, chord.note_of(n % 12))) for n in beside)
+            words = f"{names} rub{'s' if len(beside) == 1 else ''} against the tune's {tone.pitch.note}"
+            found.append(Remark("clash", words))
+    return list(dict.fromkeys(found))

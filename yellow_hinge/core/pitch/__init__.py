@@ -1,0 +1,1 @@
+"""Notes and keys: how pitches are named, spelled and moved."""

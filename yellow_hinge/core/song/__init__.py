@@ -1,0 +1,1 @@
+"""A song as it is written, the road through it and the time of its chords."""
