@@ -31,7 +31,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.naming import name_notes
 from yellow_hinge.core.symbols.symbol import _parse, parse_symbol
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 
 def timed(do: Callable[[], object], runs: int = 5) -> float:

@@ -5,16 +5,16 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 
-from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.app.twelve import in_twelve
+from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.musicxml_out import musicxml_bytes
-from yellow_hinge.io.sheets import sheet_pages
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.engraving.sheets import sheet_pages
+from yellow_hinge.io.musicxml.writing import musicxml_bytes
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper import out
 
 BARS = 64

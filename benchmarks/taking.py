@@ -7,14 +7,14 @@ import time
 
 from PySide6.QtGui import QPixmap
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.solving import answer
-from yellow_hinge.app.state import State, state_of
-from yellow_hinge.app.takes_solving import TakesSolver
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.state import State, state_of
+from yellow_hinge.app.solving.of_takes import TakesSolver
+from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.takes.mixing import passes_of
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.scenes.takes import takes_scene
 from yellow_hinge.ui.takes.takes_canvas import TakesCanvas
 from yellow_hinge.ui.theme import LIGHT

@@ -12,7 +12,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
 from benchmarks.songs import song_like_chart
-from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.ui.start import make_app
 from yellow_hinge.ui.window import MainWindow
 

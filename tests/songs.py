@@ -1,7 +1,7 @@
 """Songs for tests that take their time."""
 
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.io.demo import FIRST, demo_text
+from yellow_hinge.io.songs.demo import FIRST, demo_text
 
 
 def half_text():

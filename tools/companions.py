@@ -12,7 +12,7 @@ from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.core.song.places import read_chord_place
-from yellow_hinge.io.demo import BOLDER, demo_song
+from yellow_hinge.io.songs.demo import BOLDER, demo_song
 
 
 class Recipe(NamedTuple):

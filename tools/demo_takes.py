@@ -7,8 +7,8 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.state import State, state_of
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.state import State, state_of
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
@@ -16,8 +16,8 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.known import KnownHands, hands_of
 from yellow_hinge.core.takes.mixing import passes_of
-from yellow_hinge.io.demo import FIRST, demo_text
-from yellow_hinge.io.song_json import file_with, song_file, to_json
+from yellow_hinge.io.songs.demo import FIRST, demo_text
+from yellow_hinge.io.songs.song_json import file_with, song_file, to_json
 
 NAMES = ("Harbour", "Warm", "High water")
 MIX = ("Harbour", "Warm", "Harbour", "High water")  # verse, chorus, verse, chorus

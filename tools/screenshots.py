@@ -15,19 +15,19 @@ from typing import Any
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 
-from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.playing import take_pattern
-from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.app.twelve import in_twelve, keys_sheet
+from yellow_hinge.app.desk.playing import take_pattern
+from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.app.keeping.settings import Places, Settings
+from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.sheets import sheet_pages
 from yellow_hinge.paper import out
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.start import make_app

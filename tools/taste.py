@@ -14,7 +14,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.report import note_names
+from yellow_hinge.io.documents.report import note_names
 
 LEVELS = ("as written", "sevenths", "ninths", "thirteenths")
 

@@ -7,22 +7,22 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import (
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.state import file_of, state_of, state_with
+from yellow_hinge.app.keeping.settings import (
     Places,
     Settings,
     load_settings,
     save_settings,
 )
-from yellow_hinge.app.solving import Answer, Solver, answer
-from yellow_hinge.app.state import file_of, state_of, state_with
+from yellow_hinge.app.solving.solver import Answer, Solver, answer
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 
 CHART = "| C | Am | F | G |"
 

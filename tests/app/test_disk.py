@@ -13,11 +13,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.app import copying, keeping
-from yellow_hinge.app.copying import Copier
-from yellow_hinge.app.keeping import LAST, NAME, Places, Settings, SettingsWriter, load_settings, save_settings
-from yellow_hinge.app.sessions import Session, left_behind
-from yellow_hinge.app.versions import MOST, keep_version, versions
+from yellow_hinge.app.keeping import copying
+from yellow_hinge.app.keeping import settings as keeping
+from yellow_hinge.app.keeping.copying import Copier
+from yellow_hinge.app.keeping.sessions import Session, left_behind
+from yellow_hinge.app.keeping.settings import (
+    LAST,
+    NAME,
+    Places,
+    Settings,
+    SettingsWriter,
+    load_settings,
+    save_settings,
+)
+from yellow_hinge.app.keeping.versions import MOST, keep_version, versions
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
@@ -27,7 +36,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io import files
 from yellow_hinge.io.export import export
 from yellow_hinge.io.files import FileFault, digest, read_bytes, write_atomic
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 
 FILE = song_file(parse_chart("title: Kept\n| C | F |"))
 

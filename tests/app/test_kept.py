@@ -6,16 +6,16 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from tests.app.test_desk import make_desk
-from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.app.taking import take_swap
-from yellow_hinge.app.wishing import with_wish
+from yellow_hinge.app.desk.swapping import take_swap
+from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.app.edits.wishing import with_wish
 from yellow_hinge.core.chart import edit as chart_edit
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import in_force
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.song.following import all_ids
-from yellow_hinge.io.song_json import from_json, to_json
+from yellow_hinge.io.songs.song_json import from_json, to_json
 
 
 def kept_desk(chart="key: C\n[A]\n| C | Am | F | G |"):

@@ -6,11 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.app.test_desk import make_desk
-from yellow_hinge.app import takes
-from yellow_hinge.app.elsewhere import Before, elsewhere
-from yellow_hinge.app.known import NewHandsFinder
-from yellow_hinge.app.solving import answer
-from yellow_hinge.app.state import (
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.state import (
     changed,
     changed_in,
     file_of,
@@ -20,6 +17,9 @@ from yellow_hinge.app.state import (
     with_new_hands,
     with_setup,
 )
+from yellow_hinge.app.solving.elsewhere import Before, elsewhere
+from yellow_hinge.app.solving.memory import NewHandsFinder
+from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.chart import edit as chart_edit
 from yellow_hinge.core.chart.text import parse_chart
@@ -29,8 +29,8 @@ from yellow_hinge.core.leading.prices.weights import PRICES
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.takes.known import as_known, hands_of, holds
 from yellow_hinge.core.takes.things import KNOWN
-from yellow_hinge.io.demo import demo_file, demo_names
-from yellow_hinge.io.song_json import from_json, to_json
+from yellow_hinge.io.songs.demo import demo_file, demo_names
+from yellow_hinge.io.songs.song_json import from_json, to_json
 
 CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 |\n[B]\n|: F | Fm6 :|\n| C |"
 
@@ -136,7 +136,7 @@ def test_a_saved_song_remembers_the_hands_of_all_its_takes(tmp_path):
 
 
 def desk_edit(state):
-    from yellow_hinge.app.editing import Edit
+    from yellow_hinge.app.edits.editing import Edit
 
     return Edit("x", state)
 

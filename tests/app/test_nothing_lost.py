@@ -11,14 +11,14 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from yellow_hinge import __version__
-from yellow_hinge.app import logbook
-from yellow_hinge.app.copying import Copier
-from yellow_hinge.app.keeping import Places, Settings, load_settings
-from yellow_hinge.app.sessions import Session, claim, forget, left_behind
-from yellow_hinge.app.versions import MOST, keep_version, read_version, versions
+from yellow_hinge.app.keeping import logbook
+from yellow_hinge.app.keeping.copying import Copier
+from yellow_hinge.app.keeping.sessions import Session, claim, forget, left_behind
+from yellow_hinge.app.keeping.settings import Places, Settings, load_settings
+from yellow_hinge.app.keeping.versions import MOST, keep_version, read_version, versions
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.song_json import song_file, to_json
+from yellow_hinge.io.songs.song_json import song_file, to_json
 
 DOCUMENT = "0123456789abcdef" * 2
 
@@ -35,8 +35,8 @@ def places(tmp_path):
 def left_by_a_killed_process(places, text, path="/music/x.hinge"):
     """A process keeps a song and is killed: SIGKILL, as the machine's or the player's."""
     code = (
-        "import sys, time\nfrom pathlib import Path\nfrom yellow_hinge.app.keeping import Places\n"
-        "from yellow_hinge.app.sessions import Session\nfrom yellow_hinge.io.song_json import song_file\n"
+        "import sys, time\nfrom pathlib import Path\nfrom yellow_hinge.app.keeping.settings import Places\n"
+        "from yellow_hinge.app.keeping.sessions import Session\nfrom yellow_hinge.io.songs.song_json import song_file\n"
         "from yellow_hinge.core.chart.text import parse_chart\n"
         "config, state, text, path = sys.argv[1:]\nsession = Session(Places(Path(config), Path(state)))\n"
         "session.keep_song(song_file(parse_chart(text)))\nsession.keep_text(text)\nsession.tell_path(path)\n"
@@ -203,7 +203,7 @@ def test_the_log_has_its_version_and_turns_over(places, monkeypatch):
 def test_a_crash_of_the_interpreter_is_logged(places):
     code = (
         "import sys; from pathlib import Path; from yellow_hinge.app import logbook; "
-        "from yellow_hinge.app.keeping import Places; import os, signal; "
+        "from yellow_hinge.app.keeping.settings import Places; import os, signal; "
         "logbook.begin(Places(Path(sys.argv[1]), Path(sys.argv[1]))); os.kill(os.getpid(), signal.SIGSEGV)"
     )
     done = subprocess.run([sys.executable, "-c", code, str(places.state)], check=False, capture_output=True)

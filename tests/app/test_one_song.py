@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.document import Document
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.kept import resting
-from yellow_hinge.app.own_hands import Beside, beside_words
-from yellow_hinge.app.state import (
+from yellow_hinge.app.desk.document import Document
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.kept import resting
+from yellow_hinge.app.edits.own_hands import Beside, beside_words
+from yellow_hinge.app.edits.state import (
     changed,
     changed_in,
     file_of,
@@ -25,7 +25,7 @@ from yellow_hinge.app.state import (
     with_text,
     without_resting,
 )
-from yellow_hinge.app.twelve import stretch
+from yellow_hinge.app.solving.twelve import stretch
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.chart import edit as chart_edit
 from yellow_hinge.core.chart.text import parse_chart, read_chart
@@ -38,8 +38,8 @@ from yellow_hinge.core.takes import things
 from yellow_hinge.core.takes.form import chords_of, form_of, song_of
 from yellow_hinge.core.takes.mixing import choices, mixed, passes_of, repeats_apart
 from yellow_hinge.core.takes.take import apart_words
-from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.song_json import from_json, to_json
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import from_json, to_json
 
 OLD = Path(__file__).parents[1] / "io" / "old" / "song-v10.json"
 CHART = "title: Quay\nkey: C\n[Verse]\n|: C | Am7 | F | G7 :|\ncue: | wa | | ter |\n[Chorus]\n| Dm7 G7 | C |\n"

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.app.other_key import key_for, other_keys, read_voice, tune_range
+from yellow_hinge.app.edits.other_key import key_for, other_keys, read_voice, tune_range
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import fifths

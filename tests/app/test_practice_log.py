@@ -11,9 +11,9 @@ from pathlib import Path
 
 import pytest
 
-from yellow_hinge.app import log_keeper
-from yellow_hinge.app.log_keeper import Kept, LogKeeper
-from yellow_hinge.app.practice_log import NAME, BusyError, PracticeLog, Run, log_csv
+from yellow_hinge.app.practice import log_keeper
+from yellow_hinge.app.practice.log import NAME, BusyError, PracticeLog, Run, log_csv
+from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
@@ -81,7 +81,7 @@ WRITER = """
 import sys
 from pathlib import Path
 from tests.app.test_practice_log import card, run
-from yellow_hinge.app.practice_log import PracticeLog
+from yellow_hinge.app.practice.log import PracticeLog
 log = PracticeLog(Path(sys.argv[1]))
 for n in range(100000):
     log.add(run(n), card(n % 9))

@@ -6,13 +6,13 @@ from random import Random
 
 import pytest
 
-from yellow_hinge.app.notes_in import NoteEvent, NotesIn
-from yellow_hinge.app.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
-from yellow_hinge.app.practice_log import PracticeLog, Run
-from yellow_hinge.app.practising import Piece, Practising, Told
-from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, SongProgramme
-from yellow_hinge.app.state import state_of
-from yellow_hinge.app.twelve import in_twelve
+from yellow_hinge.app.edits.state import state_of
+from yellow_hinge.app.practice.log import PracticeLog, Run
+from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
+from yellow_hinge.app.practice.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
+from yellow_hinge.app.practice.practising import Piece, Practising, Told
+from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, SongProgramme
+from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
@@ -20,7 +20,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.scenes.practice import log_scene, practised
 
 CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Fm6 | C |"
@@ -210,7 +210,9 @@ def test_without_the_library_or_a_sequencer_there_is_no_keyboard_and_a_reason(mo
     backend = SystemBackend()
     assert backend.names() == [] or all(isinstance(name, str) for name in backend.names())
     assert backend.why or backend.names() is not None
-    monkeypatch.setattr("yellow_hinge.app.ports.import_module", lambda name: (_ for _ in ()).throw(ImportError(name)))
+    monkeypatch.setattr(
+        "yellow_hinge.app.practice.ports.import_module", lambda name: (_ for _ in ()).throw(ImportError(name))
+    )
     gone = SystemBackend()
     assert gone.names() == []
     assert "python-rtmidi" in gone.why

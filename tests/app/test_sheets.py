@@ -3,11 +3,11 @@
 import pytest
 
 from tests.core.sheet.charts import opened, solved
-from yellow_hinge.app import takes
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
-from yellow_hinge.app.state import changed_in, file_of, retyped, state_of, with_memo
-from yellow_hinge.app.twelve import in_twelve, stretch
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of, with_memo
+from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
+from yellow_hinge.app.solving.twelve import in_twelve, stretch
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
@@ -19,7 +19,7 @@ from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.mixing import mixed
-from yellow_hinge.io.song_json import from_json, song_file, to_json
+from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 
 CHART = "key: C\n[Verse]\n|: C | Am7 | Dm9 G13 :|\n[Bridge]\n| F | Fm6 |\n[Verse]\n"
 

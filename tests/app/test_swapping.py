@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from tests.app.test_desk import make_desk
 from tests.core.leading.test_solution import TWELVE
-from yellow_hinge.app.state import file_of
-from yellow_hinge.app.swapping import Found, Preview, SwapFinder
-from yellow_hinge.app.taking import take_bolder, take_swap
+from yellow_hinge.app.desk.swapping import take_bolder, take_swap
+from yellow_hinge.app.edits.state import file_of
+from yellow_hinge.app.solving.of_swaps import Found, Preview, SwapFinder
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import parse_key
@@ -18,9 +18,9 @@ from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.swaps import scene_at, swaps
 from yellow_hinge.core.reharm.table import TABLE
 from yellow_hinge.core.reharm.whole import bolder
-from yellow_hinge.io.demo import demo_names, demo_text
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import song_file, to_json
+from yellow_hinge.io.songs.demo import demo_names, demo_text
+from yellow_hinge.io.songs.song_json import song_file, to_json
 
 NUMBERS = ["1", "1maj7", "2m7", "3m7", "4", "4m6", "57", "57sus4", "6m", "6m7", "67", "7m7b5", "b7", "#1dim7", "5/7",
     "27"]  # fmt: skip

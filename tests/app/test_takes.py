@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.solving import answer
-from yellow_hinge.app.state import changed_in, file_of, state_of, state_with, with_text
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.state import changed_in, file_of, state_of, state_with, with_text
+from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
@@ -19,8 +19,8 @@ from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.rhythm.asks import Fill, with_fill, with_pattern
 from yellow_hinge.core.takes.mixing import choices, mixed, passes_of
-from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.song_json import from_json, song_file, to_json
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 
 CHART = "[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 | G7 |\n[Verse]\n"
 

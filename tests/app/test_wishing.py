@@ -2,7 +2,7 @@
 
 import pytest
 
-from yellow_hinge.app.wishing import (
+from yellow_hinge.app.edits.wishing import (
     is_held,
     overriding,
     standing,

@@ -5,8 +5,8 @@ from datetime import UTC, datetime
 
 import pytest
 
-from yellow_hinge.app.keeping import Places
-from yellow_hinge.app.practice_log import PracticeLog, Run
+from yellow_hinge.app.keeping.settings import Places
+from yellow_hinge.app.practice.log import PracticeLog, Run
 from yellow_hinge.cli import practice
 from yellow_hinge.cli.main import main
 

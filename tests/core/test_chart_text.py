@@ -18,7 +18,7 @@ from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Son
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.songs.demo import demo_names, demo_song
 
 CHART = """title: Trial
 key: G

@@ -18,7 +18,7 @@ from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.demo import demo_names, demo_song
+from yellow_hinge.io.songs.demo import demo_names, demo_song
 
 RIGHT = """C4 E4 G4|1 3 5;E4 G4 C5|1 2 5;G4 C5 E5|1 3 5;Db4 F4 Ab4|1 3 5;F#4 A4 D5|1 2 5;Bb3 D4 F4|1 3 5;Eb4 G4 Bb4|1 3 5
 C4 E4 G4 B4|1 2 3 5;E4 G4 B4 C5|1 2 4 5;B3 C4 E4 G4|1 2 3 5;G4 B4 C5 E5|1 2 3 5;C4 E4 G4 C5|1 2 3 5;E4 G4 C5 E5|1 2 4 5

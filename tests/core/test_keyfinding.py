@@ -11,7 +11,7 @@ from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.demo import BOLDER, demo_names, demo_song
+from yellow_hinge.io.songs.demo import BOLDER, demo_names, demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
 PROGRESSIONS = [

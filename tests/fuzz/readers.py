@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from tests.fuzz.mutate import changed_fields, damaged
 from tests.fuzz.seeds import NAMES, seeds
-from yellow_hinge.app.state import state_of
+from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import MAX_CHARS, read_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
@@ -22,7 +22,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.formats import as_utf_8, kind_of, read_draft, read_kind
-from yellow_hinge.io.song_json import from_json, to_json
+from yellow_hinge.io.songs.song_json import from_json, to_json
 
 SOLVED = 5  # of so many song files one is solved
 BUILDER = Builder()

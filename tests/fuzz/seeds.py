@@ -11,9 +11,9 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.demo import demo_song
 from yellow_hinge.io.formats import USUAL, WRITERS
-from yellow_hinge.io.song_json import song_file, to_json
+from yellow_hinge.io.songs.demo import demo_song
+from yellow_hinge.io.songs.song_json import song_file, to_json
 
 CHART = """title: Seed
 key: Bb minor

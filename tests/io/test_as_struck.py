@@ -10,7 +10,7 @@ from music21.stream import PartStaff
 
 from tests.core.sheet.charts import solved
 from tests.io.test_musicxml_out import valid
-from yellow_hinge.app.state import state_of
+from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import HANDS
@@ -18,11 +18,11 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
 from yellow_hinge.core.sheet.rhythm_line import rhythms
-from yellow_hinge.io.demo import demo_file, demo_names, demo_song
-from yellow_hinge.io.importing import HANDS_BACK
-from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+from yellow_hinge.io.musicxml.importing import HANDS_BACK
+from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
 from yellow_hinge.io.opening import read_data
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.demo import demo_file, demo_names, demo_song
+from yellow_hinge.io.songs.song_json import song_file
 
 LATE = TICK // 4  # ticks that a short roll may come later than it is written; a long one three times that
 BARS = "| Dm7 | G7 C | Am7 | Fmaj7 G7 | C | C |"

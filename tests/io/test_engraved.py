@@ -9,16 +9,16 @@ from hypothesis import strategies as st
 
 from tests.core.sheet.charts import charts, opened, solved
 from tests.core.sheet.test_layout import outside, overlapping
-from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.as_struck import one_stack, struck_bars
 from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
 from yellow_hinge.core.sheet.bars import measures
 from yellow_hinge.core.sheet.systems import SIGN
-from yellow_hinge.io.demo import demo_file
-from yellow_hinge.io.engraved import engraved_lines
-from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
-from yellow_hinge.io.sheets import sheet_pages
+from yellow_hinge.io.engraving.engraved import engraved_lines
+from yellow_hinge.io.engraving.sheets import sheet_pages
+from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
+from yellow_hinge.io.songs.demo import demo_file
 
 
 def stacks(system):

@@ -23,14 +23,14 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.chordpro import write_chordpro
-from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.export import WouldOverwriteError, export
 from yellow_hinge.io.files import FileFault, decode, write_atomic
 from yellow_hinge.io.formats import BY_ID, WRITERS, with_headers
-from yellow_hinge.io.midi_out import midi_bytes
+from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
-from yellow_hinge.io.song_json import VERSION, from_json, song_file, to_json
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import VERSION, from_json, song_file, to_json
+from yellow_hinge.io.texts.chordpro import write_chordpro
 
 CHART = "title: Ä Trial\nkey: Gb\n| Gb | Cb/Eb Ab7 / / | N.C. |\ntune: | Bb4:2 r:2 | Cb5:4 | r:4 |\ncue: | sea | and / sky | |"
 

@@ -12,8 +12,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
@@ -24,12 +24,12 @@ from yellow_hinge.core.song.following import all_ids
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.take import Take
-from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind
-from yellow_hinge.io.importing import unpacked
+from yellow_hinge.io.musicxml.importing import unpacked
 from yellow_hinge.io.opening import read_data, read_song
-from yellow_hinge.io.song_json import VERSION, from_json, schema, song_file, to_json
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import VERSION, from_json, schema, song_file, to_json
 
 HERE = Path(__file__).parent
 

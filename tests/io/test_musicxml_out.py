@@ -13,19 +13,19 @@ from lxml import etree
 from music21 import bar, chord, converter, harmony, note
 
 from tests.core.sheet.charts import charts, opened, solved
-from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import MODES, Key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
 from yellow_hinge.core.song.song import Meter
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.demo import demo_names, demo_song
 from yellow_hinge.io.formats import BY_ID, Wants, read_kind
-from yellow_hinge.io.harmony_xml import KINDS, kind_of
-from yellow_hinge.io.musicxml_in import read_musicxml
-from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.musicxml.harmony import KINDS, kind_of
+from yellow_hinge.io.musicxml.reading import read_musicxml
+from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import song_file
 
 BUILDER = Builder()
 ODD = Path(__file__).with_name("odd.chart.txt").read_text(encoding="utf-8")

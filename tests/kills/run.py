@@ -15,8 +15,8 @@ from pathlib import Path
 from typing import NamedTuple
 
 from tests.kills.window import token
-from yellow_hinge.app.keeping import Places
-from yellow_hinge.app.sessions import left_behind
+from yellow_hinge.app.keeping.sessions import left_behind
+from yellow_hinge.app.keeping.settings import Places
 
 WHATS = ("typing", "dragging", "swapping")
 ALLOWED = 1.0  # seconds

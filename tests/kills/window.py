@@ -15,9 +15,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.io.demo import demo_text
+from yellow_hinge.io.songs.demo import demo_text
 from yellow_hinge.ui.start import make_app, open_song
 from yellow_hinge.ui.window import MainWindow
 

@@ -10,12 +10,12 @@ import pytest
 from hypothesis import given, settings
 
 from tests.core.sheet.charts import charts, opened, solved
-from yellow_hinge.app.state import file_of, state_of
+from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.io.demo import demo_song
-from yellow_hinge.io.sheets import sheet_pages
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.engraving.sheets import sheet_pages
+from yellow_hinge.io.songs.demo import demo_song
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper import out
 
 BUILDER = Builder()
@@ -123,8 +123,8 @@ def out_symbol(symbol):
 
 
 def test_the_engraver_dying_is_a_bug_and_not_a_blank_sheet(monkeypatch):
-    from yellow_hinge.io import engraved
     from yellow_hinge.io.apart import ReaderBugError
+    from yellow_hinge.io.engraving import engraved
 
     monkeypatch.setattr(engraved, "run_apart", lambda *_: b"")
     with pytest.raises(ReaderBugError):

@@ -12,7 +12,7 @@ from tests.core.rhythm.test_patterns import played, solved
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, with_pattern
 from yellow_hinge.core.rhythm.patterns import patterns
-from yellow_hinge.io.midi_out import TRACKS, midi_bytes
+from yellow_hinge.io.midi.writing import TRACKS, midi_bytes
 from yellow_hinge.sound.device import BLOCK, DeviceOutput, FrameSource, SilentOutput
 from yellow_hinge.sound.files import KINDS, audio_bytes
 from yellow_hinge.sound.instruments import RATE, RECORDED, Instruments

@@ -5,9 +5,9 @@ import time
 import pytest
 from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
 
-from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.io.demo import FIRST, demo_song, demo_text
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.app.keeping.settings import Places, Settings
+from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.ui.window import MainWindow
 

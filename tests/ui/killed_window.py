@@ -9,8 +9,8 @@ from pathlib import Path
 
 from PySide6.QtTest import QTest
 
-from yellow_hinge.app.keeping import Places, Settings
-from yellow_hinge.io.song_json import from_json
+from yellow_hinge.app.keeping.settings import Places, Settings
+from yellow_hinge.io.songs.song_json import from_json
 from yellow_hinge.ui.start import make_app, open_song
 from yellow_hinge.ui.window import MainWindow
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from yellow_hinge.app.keeping import Places, Settings
+from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.ui.start import make_app, open_song
 from yellow_hinge.ui.window import MainWindow
 

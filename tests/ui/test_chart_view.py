@@ -8,7 +8,7 @@ from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.edit import move_bar
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.scenes.chart import chart_scene
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton

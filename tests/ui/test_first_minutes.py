@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWhatsThis
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping import load_settings
+from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.chart.lesson import LESSON

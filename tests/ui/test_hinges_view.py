@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
 from tests.ui.test_window import press
-from yellow_hinge.app.moving import with_note_moved
+from yellow_hinge.app.desk.moving import with_note_moved
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
 from yellow_hinge.ui.hinges.song_lists import Row
@@ -194,7 +194,7 @@ def test_the_zoom_comes_back_at_the_next_start(make_window, qtbot):
     width = first.hinges.map.column_w
     first.desk.saved = first.desk.state
     first.close()
-    from yellow_hinge.app.keeping import load_settings
+    from yellow_hinge.app.keeping.settings import load_settings
 
     assert load_settings(first.places).column_w == width
 

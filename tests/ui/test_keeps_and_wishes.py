@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 
 from tests.ui.conftest import settle
 from tests.ui.test_window import press
-from yellow_hinge.app.wishing import with_wish
+from yellow_hinge.app.edits.wishing import with_wish
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
 from yellow_hinge.ui.scenes.strands import BESIDE, RESTS
 from yellow_hinge.ui.strand_canvas import describe

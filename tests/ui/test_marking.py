@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.ribbon import SIDE
 

@@ -4,7 +4,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping import Settings, load_settings, save_settings
+from yellow_hinge.app.keeping.settings import Settings, load_settings, save_settings
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.shapes.catalogue import MyShape

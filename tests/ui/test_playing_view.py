@@ -9,8 +9,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.playing import beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
-from yellow_hinge.app.programmes import SongProgramme
+from yellow_hinge.app.desk.playing import beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
+from yellow_hinge.app.practice.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.bar import bar_scene

@@ -10,13 +10,13 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.ports import SIMULATED
-from yellow_hinge.app.practice_log import PracticeLog
-from yellow_hinge.app.practising import CAUTION, REST
+from yellow_hinge.app.practice.log import PracticeLog
+from yellow_hinge.app.practice.ports import SIMULATED
+from yellow_hinge.app.practice.practising import CAUTION, REST
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.partner import RIGHT
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
 from yellow_hinge.ui.scenes.practice import log_scene
 

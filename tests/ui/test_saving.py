@@ -7,13 +7,13 @@ import sys
 import pytest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping import Places
-from yellow_hinge.app.sessions import Session
-from yellow_hinge.app.versions import versions
+from yellow_hinge.app.keeping.sessions import Session
+from yellow_hinge.app.keeping.settings import Places
+from yellow_hinge.app.keeping.versions import versions
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.apart import ReaderBugError
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui import start
 from yellow_hinge.ui.dialogs import asking
 from yellow_hinge.ui.saving import BEFORE, COPY, OTHER, OVER, THEIRS, THERE
@@ -313,7 +313,7 @@ def test_typing_is_on_disk_before_the_song_is_read(window, qtbot, monkeypatch):
     """The chart's text goes to the copier first, and file_of never reads it again on the interface thread."""
     window.show_view("chart")
     seen = []
-    monkeypatch.setattr("yellow_hinge.app.state.read_chart", lambda text: pytest.fail("read again"))
+    monkeypatch.setattr("yellow_hinge.app.edits.state.read_chart", lambda text: pytest.fail("read again"))
     monkeypatch.setattr(window.keeper.copier, "keep_text", lambda text: seen.append((text, window.desk.state.text)))
     window.chart.editor.setPlainText("| C | Gb9 |")
     assert seen[0][0] == "| C | Gb9 |"
@@ -350,8 +350,8 @@ def test_a_bug_of_a_reader_is_a_bug_and_no_damaged_file(window, tmp_path, player
     monkeypatch.setattr("yellow_hinge.io.opening.read_data", broken)
     bugs, logged = [], []
     monkeypatch.setattr(asking, "bug", lambda parent, text: bugs.append(text))
-    monkeypatch.setattr("yellow_hinge.app.logbook.bug", logged.append)
-    monkeypatch.setattr("yellow_hinge.app.logbook.begin", lambda places: None)
+    monkeypatch.setattr("yellow_hinge.app.keeping.logbook.bug", logged.append)
+    monkeypatch.setattr("yellow_hinge.app.keeping.logbook.begin", lambda places: None)
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     start.install_hook(window, Places(tmp_path, tmp_path))
     with pytest.raises(ReaderBugError) as caught:

@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import number_text
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 from yellow_hinge.ui.scenes.keys import MOST_WIDE, keyboard, keys_scene
 from yellow_hinge.ui.scenes.notes import hinge_figures
 from yellow_hinge.ui.scenes.ribbon import ribbon_scene

@@ -7,8 +7,8 @@ from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app import takes
-from yellow_hinge.app.editing import Edit
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.ui.dialogs import asking
 

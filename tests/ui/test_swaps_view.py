@@ -7,11 +7,11 @@ from PySide6.QtCore import QPoint, Qt
 
 from tests.songs import half_song, half_text
 from tests.ui.conftest import settle
-from yellow_hinge.app.taking import take_swap
+from yellow_hinge.app.desk.swapping import take_swap
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.demo import FIRST, demo_song, demo_text
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.bold_list import ROLE

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app import takes
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.takes import switched
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.core.takes.mixing import choices
 from yellow_hinge.core.takes.things import KEEPS
 
@@ -252,7 +252,7 @@ def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_pat
 
     from tests.app.test_known_hands import moved
     from yellow_hinge.core.takes.known import hands_of, holds
-    from yellow_hinge.io.song_json import from_json, to_json
+    from yellow_hinge.io.songs.song_json import from_json, to_json
     from yellow_hinge.ui.dialogs.hands_beside import HandsBeside
 
     window.desk.save(tmp_path / "a.hinge")

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping import load_settings
+from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE

@@ -22,7 +22,7 @@ from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import offered
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.report import note_names
+from yellow_hinge.io.documents.report import note_names
 
 Notes = tuple[int, ...]
 

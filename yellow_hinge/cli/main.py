@@ -22,7 +22,9 @@ def _window(words: list[str]) -> int:
     """Open the window: [SONG] [--demo]."""
     gc.disable()  # until the window stands: loading makes no garbage worth a search
     # Before Qt, whose hook reads the source of every module that is loaded after it.
-    from yellow_hinge.app import desk, keeping, moving, wishing  # noqa: F401
+    from yellow_hinge.app.desk import desk, moving  # noqa: F401
+    from yellow_hinge.app.edits import wishing  # noqa: F401
+    from yellow_hinge.app.keeping import settings  # noqa: F401
     from yellow_hinge.ui.start import open_window
 
     named = [word for word in words if word != "--demo"]

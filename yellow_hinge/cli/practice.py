@@ -7,10 +7,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from yellow_hinge.app.keeping import user_places
-from yellow_hinge.app.practice_log import PracticeLog, as_fields, log_csv
-from yellow_hinge.app.state import State
-from yellow_hinge.app.twelve import in_twelve
+from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.keeping.settings import user_places
+from yellow_hinge.app.practice.log import PracticeLog, as_fields, log_csv
+from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.cli.sheets import chord_places
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -20,8 +20,8 @@ from yellow_hinge.core.practice.rounds import STEPS
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.report import note_names
-from yellow_hinge.io.song_json import SongFile, song_file
+from yellow_hinge.io.documents.report import note_names
+from yellow_hinge.io.songs.song_json import SongFile, song_file
 
 
 def add_verbs(verbs: Any, song_options: Callable[..., None]) -> tuple[argparse.ArgumentParser, ...]:

@@ -12,9 +12,8 @@ from typing import Any, NamedTuple
 import msgspec
 
 from yellow_hinge import __version__
-from yellow_hinge.app.comparing import figures
-from yellow_hinge.app.playing import with_swing
-from yellow_hinge.app.state import (
+from yellow_hinge.app.desk.playing import with_swing
+from yellow_hinge.app.edits.state import (
     State,
     alone,
     changed,
@@ -25,8 +24,9 @@ from yellow_hinge.app.state import (
     with_new_hands,
     with_setup,
 )
-from yellow_hinge.app.takes import mix_state, switched, take_named
-from yellow_hinge.app.twelve import in_twelve, keys_sheet
+from yellow_hinge.app.edits.takes import mix_state, switched, take_named
+from yellow_hinge.app.solving.comparing import figures
+from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
 from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
@@ -50,13 +50,8 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.core.takes.known import hands_of
 from yellow_hinge.core.takes.mixing import choices, mixed
-from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.explaining import explained, explained_text
-from yellow_hinge.io.export import WouldOverwriteError, export, export_pages
-from yellow_hinge.io.formats import WRITERS, Wants
-from yellow_hinge.io.leaving import left_out
-from yellow_hinge.io.opening import DEMO, read_named, read_song
-from yellow_hinge.io.report import (
+from yellow_hinge.io.documents.explaining import explained, explained_text
+from yellow_hinge.io.documents.report import (
     bolder_fields,
     chord_fields,
     reading_fields,
@@ -64,7 +59,12 @@ from yellow_hinge.io.report import (
     swap_fields,
     voicing_fields,
 )
-from yellow_hinge.io.song_json import SongFile, file_with
+from yellow_hinge.io.export import WouldOverwriteError, export, export_pages
+from yellow_hinge.io.formats import WRITERS, Wants
+from yellow_hinge.io.opening import DEMO, read_named, read_song
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.leaving import left_out
+from yellow_hinge.io.songs.song_json import SongFile, file_with
 
 MIX = "mix"
 

@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.io.files import FileFault, is_there, read_bytes, same_file, write_atomic
 from yellow_hinge.io.formats import PAGES, USUAL, WRITERS, Told, Wants, opens_as, page_bytes
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.songs.song_json import SongFile
 
 
 class WouldOverwriteError(FileFault):

@@ -27,13 +27,13 @@ from yellow_hinge.core.song.following import numbered, same_writing
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.words import plain_song
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.barred_words import needs_chart, written_as_chart
-from yellow_hinge.io.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
-from yellow_hinge.io.held_hands import kept_hands
 from yellow_hinge.io.imported import Imported, Opened
-from yellow_hinge.io.over_words import looks_over_words, read_over_words
-from yellow_hinge.io.song_json import SongFile, from_json, song_file, to_json
+from yellow_hinge.io.musicxml.held_hands import kept_hands
+from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
+from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
+from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
+from yellow_hinge.io.texts.over_words import looks_over_words, read_over_words
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
@@ -100,13 +100,13 @@ def _imported(found: Imported, name: str) -> Opened:
 
 
 def _read_midi(data: bytes, name: str) -> Opened:
-    from yellow_hinge.io.midi_in import read_midi
+    from yellow_hinge.io.midi.reading import read_midi
 
     return _imported(read_midi(data, name), name)
 
 
 def _read_score(data: bytes, name: str) -> Opened:
-    from yellow_hinge.io.importing import read_score
+    from yellow_hinge.io.musicxml.importing import read_score
 
     return _imported(read_score(data, name), name)
 
@@ -144,13 +144,13 @@ def _own(data: bytes, name: str) -> Opened:
 
 
 def _write_midi(file: SongFile, solution: Solution, wants: Wants) -> bytes:
-    from yellow_hinge.io.midi_out import midi_bytes
+    from yellow_hinge.io.midi.writing import midi_bytes
 
     return midi_bytes(file.song, performed(solution, file.song, file.playing), wants.click)
 
 
 def _write_score(file: SongFile, solution: Solution, wants: Wants) -> bytes:
-    from yellow_hinge.io.musicxml_out import Notation, musicxml_bytes
+    from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
 
     show = wants.sheet.shows
     shown = Notation(show("fingers"), show("cues"), True, show("notes"), struck=wants.sheet.struck)
@@ -181,7 +181,7 @@ def _sound(ending: str) -> Write:
 
 def _table(name: str) -> Write:
     def write(file: SongFile, solution: Solution, _: Wants) -> bytes:
-        from yellow_hinge.io import tables
+        from yellow_hinge.io.documents import tables
 
         made: bytes = getattr(tables, name)(file.song, solution)
         return made
@@ -205,7 +205,7 @@ def page_bytes(ending: str, pages: tuple[Page, ...], title: str, told: Told) -> 
 
 def _pages(ending: str) -> Write:
     def write(file: SongFile, solution: Solution, wants: Wants) -> bytes | tuple[bytes, ...]:
-        from yellow_hinge.io.sheets import sheet_pages
+        from yellow_hinge.io.engraving.sheets import sheet_pages
 
         pages = sheet_pages(file, solution, wants.sheet, wants.simple, wants.take, lambda: wants.told(0.0))
         return page_bytes(ending, pages, file.song.title, wants.told)

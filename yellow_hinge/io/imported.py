@@ -9,8 +9,8 @@ import msgspec
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Slot, Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import find_key
-from yellow_hinge.io.held_hands import HeldHands
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.musicxml.held_hands import HeldHands
+from yellow_hinge.io.songs.song_json import SongFile
 
 
 class Imported(msgspec.Struct, frozen=True):

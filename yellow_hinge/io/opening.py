@@ -9,11 +9,11 @@ from pathlib import Path
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.takes.take import apart_words
 from yellow_hinge.io.apart import TEXT, read_apart
-from yellow_hinge.io.demo import demo_file
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
 from yellow_hinge.io.formats import BY_ID, as_utf_8, is_text, kind_of, read_draft, read_kind
 from yellow_hinge.io.imported import Opened
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.io.songs.demo import demo_file
+from yellow_hinge.io.songs.song_json import SongFile
 
 DEMO = "demo:"
 SMALL = 48 * 1024  # bytes that every reader of text gets through in a moment

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.shaping import with_shape, without_shape
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.shaping import with_shape, without_shape
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.shapes.catalogue import MyShape

@@ -13,19 +13,19 @@ from typing import NamedTuple
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.document import NEW_CHART
-from yellow_hinge.app.keeping import Settings
-from yellow_hinge.app.state import file_of, state_of
-from yellow_hinge.app.takes import with_players
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.document import NEW_CHART
+from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.app.edits.takes import with_players
+from yellow_hinge.app.keeping.settings import Settings
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.setup import new_setup
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.io.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened
-from yellow_hinge.io.song_json import SongFile, song_file
+from yellow_hinge.io.songs.demo import FIRST, demo_file, demo_names, demo_title
+from yellow_hinge.io.songs.song_json import SongFile, song_file
 from yellow_hinge.ui.controls import READ_AS
 from yellow_hinge.ui.saving import Saving
 

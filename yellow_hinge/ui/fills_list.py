@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLabel, QVBoxLayout
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import toggle_fill
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import toggle_fill
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import Offer, offers

@@ -9,8 +9,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QProgressBar, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Settings
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.keeping.settings import Settings
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.announcing import Announcer, label_boxes
 from yellow_hinge.ui.commands import build_actions
@@ -34,7 +34,7 @@ from yellow_hinge.ui.theme import Theme, palette, pick_theme, style_sheet
 from yellow_hinge.ui.welcome import Welcome
 
 if TYPE_CHECKING:
-    from yellow_hinge.app.practice_log import PracticeLog
+    from yellow_hinge.app.practice.log import PracticeLog
     from yellow_hinge.ui.chart.view import ChartView
     from yellow_hinge.ui.command_box import CommandBox
     from yellow_hinge.ui.history_panel import HistoryPanel

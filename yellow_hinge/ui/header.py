@@ -6,7 +6,7 @@ from PySide6.QtCore import QSignalBlocker, Qt, QTimer, Signal
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSpinBox, QToolButton, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.asking.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import chosen_manner

@@ -7,13 +7,13 @@ from collections.abc import Callable
 import msgspec
 from PySide6.QtCore import QObject, Signal
 
-from yellow_hinge.app.copying import Copier
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, SettingsWriter
-from yellow_hinge.app.looking import Event
-from yellow_hinge.app.sessions import Session
-from yellow_hinge.app.state import file_of
-from yellow_hinge.io.song_json import SongFile
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.edits.state import file_of
+from yellow_hinge.app.keeping.copying import Copier
+from yellow_hinge.app.keeping.sessions import Session
+from yellow_hinge.app.keeping.settings import Places, SettingsWriter
+from yellow_hinge.io.songs.song_json import SongFile
 
 
 class Keeper(QObject):

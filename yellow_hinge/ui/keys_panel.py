@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import fill_notes
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import fill_notes
 from yellow_hinge.core.leading.prices.hinge import Hinge
 from yellow_hinge.core.leading.prices.remarks import CALM
 from yellow_hinge.core.leading.solution import Option, Solution, Voicing

@@ -7,11 +7,11 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.known import NewHands, NewHandsFinder
-from yellow_hinge.app.newest import Bug
-from yellow_hinge.app.state import with_new_hands
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.state import with_new_hands
+from yellow_hinge.app.solving.memory import NewHands, NewHandsFinder
+from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.core.takes.known import holds
 from yellow_hinge.ui.notice import Notice
 

@@ -8,9 +8,9 @@ from typing import Any
 import msgspec
 from PySide6.QtCore import QObject, Signal
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Heard
-from yellow_hinge.app.looking import Event
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.keeping.settings import Heard
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, performed

@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from yellow_hinge.app.notes_in import NoteEvent, NotesIn
+from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
 from yellow_hinge.sound.device import DeviceOutput, Output
 from yellow_hinge.sound.instruments import Instruments
 from yellow_hinge.sound.live import LIVE_BUFFER_MS, PART, LiveSource
 
 if TYPE_CHECKING:
-    from yellow_hinge.app.ports import Backend, Ports
+    from yellow_hinge.app.practice.ports import Backend, Ports
 
 READ = (33, 97)  # keys whose notes are read before they are pressed
 IDLE_MS = 90_000  # without a key, until the device is given back
@@ -50,7 +50,7 @@ class LiveKeys(QObject):
         if self._closed:
             return
         self.stop_ports()
-        from yellow_hinge.app.ports import Ports  # not needed at start
+        from yellow_hinge.app.practice.ports import Ports  # not needed at start
 
         self._backends = backends
         self.ports = Ports((*backends, *self._more), self._message.emit, lambda names: self.plugged.emit(tuple(names)))

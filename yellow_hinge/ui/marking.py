@@ -6,9 +6,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.looking import Event
-from yellow_hinge.app.marked import mark_words
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.marked import mark_words
 
 
 class Marking(QObject):

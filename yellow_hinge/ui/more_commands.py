@@ -8,12 +8,12 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from yellow_hinge.app.other_key import other_keys
-from yellow_hinge.app.playing import all_patterns, take_pattern
+from yellow_hinge.app.desk.playing import all_patterns, take_pattern
+from yellow_hinge.app.edits.other_key import other_keys
 from yellow_hinge.core.leading.asking.manners import NONE, manners
 from yellow_hinge.core.leading.asking.wishes import OF_SONG
-from yellow_hinge.io.demo import demo_names, demo_title
 from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.songs.demo import demo_names, demo_title
 from yellow_hinge.ui.commands import Command
 from yellow_hinge.ui.taking import show_take
 

@@ -8,8 +8,8 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import MOST_RECENT, Settings
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.keeping.settings import MOST_RECENT, Settings
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.rhythm.patterns import Pattern

@@ -8,9 +8,9 @@ from pathlib import Path
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QMenu
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places
-from yellow_hinge.app.sessions import Left, claim, forget, left_behind
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.keeping.sessions import Left, claim, forget, left_behind
+from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.io.files import digest, is_there
 from yellow_hinge.ui.keeper import Keeper
 from yellow_hinge.ui.notice import Notice

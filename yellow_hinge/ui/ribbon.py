@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import pattern_names
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import pattern_names
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.scenes.ribbon import HEAD, RibbonScene, ribbon_scene

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.announcing import label_boxes
 from yellow_hinge.ui.keys_panel import KeysPanel
 from yellow_hinge.ui.listening import Listening
@@ -22,7 +22,7 @@ from yellow_hinge.ui.theme import Theme
 from yellow_hinge.ui.views import HOME, VIEW, VIEWS, Views
 
 if TYPE_CHECKING:
-    from yellow_hinge.app.practice_log import PracticeLog
+    from yellow_hinge.app.practice.log import PracticeLog
 
 
 class Room(NamedTuple):

@@ -13,19 +13,19 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.document import ENDING, OLD_ENDING
-from yellow_hinge.app.keeping import Places
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.document import ENDING, OLD_ENDING
+from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, digest, is_there, same_file
 
 if TYPE_CHECKING:
-    from yellow_hinge.app.state import State
-    from yellow_hinge.app.versions import Version
+    from yellow_hinge.app.edits.state import State
+    from yellow_hinge.app.keeping.versions import Version
     from yellow_hinge.core.sheet.page import Page
     from yellow_hinge.io.formats import Wants
-    from yellow_hinge.io.song_json import SongFile
+    from yellow_hinge.io.songs.song_json import SongFile
 
 OVER, OTHER = "Write over it", "Another name…"
 BEFORE, THERE = "Export the song before it", "Go there"
@@ -126,7 +126,7 @@ class Saving(QObject):
         self.source, self.known = None, digest(path)
         self.say(f"Saved {path.name}.")
         self.saved.emit(path)
-        from yellow_hinge.app.versions import keep_version
+        from yellow_hinge.app.keeping.versions import keep_version
 
         try:
             keep_version(self.places, self.desk.document, data, datetime.now(UTC))
@@ -137,7 +137,7 @@ class Saving(QObject):
     # --- earlier versions ---
     def fill_versions(self, menu: QMenu) -> None:
         """List the song's saved versions in a menu."""
-        from yellow_hinge.app.versions import versions
+        from yellow_hinge.app.keeping.versions import versions
 
         menu.clear()
         for version in versions(self.places, self.desk.document):
@@ -147,7 +147,7 @@ class Saving(QObject):
             menu.addAction("None yet: each Save keeps one").setEnabled(False)
 
     def _back_to(self, version: Version, when: str) -> None:
-        from yellow_hinge.app.versions import read_version
+        from yellow_hinge.app.keeping.versions import read_version
 
         try:
             self.desk.put_version(f"go back to the version of {when}", read_version(version))
@@ -207,7 +207,7 @@ class Saving(QObject):
         """Export to a file; over a song only where the player was asked. Whether it went well."""
         if not asked and not self._ready():
             return False
-        from yellow_hinge.app.state import file_of
+        from yellow_hinge.app.edits.state import file_of
         from yellow_hinge.io.export import export  # seldom needed, so not at start
 
         assert self.desk.solution is not None
@@ -218,7 +218,7 @@ class Saving(QObject):
 
     def _left_out(self, file: SongFile, path: Path) -> tuple[str, ...]:
         from yellow_hinge.io.formats import WRITERS
-        from yellow_hinge.io.leaving import left_out
+        from yellow_hinge.io.songs.leaving import left_out
 
         kind = WRITERS.get(path.suffix.lower())
         return left_out(file, kind.id, self.sheet()) if kind else ()
@@ -235,9 +235,9 @@ class Saving(QObject):
 
     def write_song(self, state: State) -> bool:
         """Ask for a file and write another song than the open one to it, as a song. Whether it was written."""
-        from yellow_hinge.app.state import file_of
+        from yellow_hinge.app.edits.state import file_of
         from yellow_hinge.io.files import write_atomic
-        from yellow_hinge.io.song_json import to_json
+        from yellow_hinge.io.songs.song_json import to_json
 
         title = state.song.title.replace("/", "-").replace("\0", "").strip()[:80] or "Song"
         proposed = Path(self.folder()) / f"{title}{ENDING}"
@@ -268,8 +268,8 @@ class Saving(QObject):
 
     def export_state(self, path: Path, state: State) -> bool:
         """Solve a state and export it to a file; whether it went well."""
-        from yellow_hinge.app.solving import answer
-        from yellow_hinge.app.state import file_of
+        from yellow_hinge.app.edits.state import file_of
+        from yellow_hinge.app.solving.solver import answer
         from yellow_hinge.core.leading.lattice import Builder
         from yellow_hinge.io.export import export
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from yellow_hinge.app.sheets import sheet_state
+from yellow_hinge.app.solving.of_sheets import sheet_state
 
 SCORE = ".musicxml"
 

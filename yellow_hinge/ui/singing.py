@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yellow_hinge.app.other_key import key_for, read_voice, tune_range
+from yellow_hinge.app.edits.other_key import key_for, read_voice, tune_range
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs, sharp_note

@@ -15,7 +15,7 @@ from PySide6.QtCore import QEventLoop, QSocketNotifier, QTimer, QtMsgType, qInst
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
-from yellow_hinge.app.keeping import Places, load_settings, user_places
+from yellow_hinge.app.keeping.settings import Places, load_settings, user_places
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.paper.fonts import load_fonts
@@ -73,7 +73,7 @@ def _open_asked(window: MainWindow, song: str | None, demo: bool) -> None:
 
 def install_hook(window: MainWindow, places: Places) -> None:
     """A bug is logged with its traceback, what is unsaved is kept aside, and the window says so."""
-    from yellow_hinge.app import logbook
+    from yellow_hinge.app.keeping import logbook
 
     logbook.begin(places)
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.takes import mix_state, song_of_its_own, switched, together
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.takes import mix_state, song_of_its_own, switched, together
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.takes.take import apart_words

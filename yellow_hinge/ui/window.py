@@ -8,14 +8,14 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.keeping import Places, Settings, load_settings
-from yellow_hinge.app.looking import Event
-from yellow_hinge.app.newest import Bug
-from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.sayings import song_words
-from yellow_hinge.app.solving import Answer, Solver
-from yellow_hinge.app.state import State
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.sayings import song_words
+from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.keeping.settings import Places, Settings, load_settings
+from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.solver import Answer, Solver
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui import sheeting, singing, taking
@@ -34,7 +34,7 @@ from yellow_hinge.ui.saving import Saving
 from yellow_hinge.ui.views import HOME, VIEW
 
 if TYPE_CHECKING:
-    from yellow_hinge.app.practice_log import PracticeLog
+    from yellow_hinge.app.practice.log import PracticeLog
 
 EMPTY = f"Type a chart in the Chart view ({VIEW['chart'].key}), open a song, or open the demo song from the Song menu."
 
@@ -104,7 +104,7 @@ class MainWindow(Frame):
         self._show_heard()
 
     def _listen(self) -> None:
-        from yellow_hinge.app.ports import SystemBackend  # nor are keyboards
+        from yellow_hinge.app.practice.ports import SystemBackend  # nor are keyboards
 
         self.live.listen(SystemBackend())
 
@@ -114,7 +114,7 @@ class MainWindow(Frame):
             self.entering.note(event.midi)
 
     def open_log(self) -> PracticeLog:
-        from yellow_hinge.app.practice_log import PracticeLog  # a database is not needed at start
+        from yellow_hinge.app.practice.log import PracticeLog  # a database is not needed at start
 
         return PracticeLog(self.places.state)
 

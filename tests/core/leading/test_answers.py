@@ -26,7 +26,7 @@ from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.other_basses import over_basses
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 SONG = "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | C |"
 

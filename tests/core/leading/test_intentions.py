@@ -19,7 +19,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 # ids: A is 1, its bars 2 4 6 8 with the chords 3 5 7 9; B is 10, its bars 11 13 15 17 with 12 14 16 18
 SONG = "key: C\n[A]\n| Cmaj7 | Am7 | Dm7 | G7 |\n[B]\n| Em7 | A7 | Dm7 | G7 |"

@@ -4,8 +4,8 @@ import itertools
 
 import pytest
 
-from yellow_hinge.app.state import state_with
-from yellow_hinge.app.twelve import in_twelve, own_words
+from yellow_hinge.app.edits.state import state_with
+from yellow_hinge.app.solving.twelve import in_twelve, own_words
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked, chosen_manner

@@ -15,7 +15,7 @@ from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 TWELVE = ["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]
 

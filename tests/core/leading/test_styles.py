@@ -25,7 +25,7 @@ from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 DEMOS = [
     demo_song(n) for n in ("last-boat-to-marrow", "cork-and-rope", "harbour-bell", "kettle-on-the-stove", "slack-tide")

@@ -8,15 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.sheet.charts import solved
-from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.piece_run import PieceRun, Round, Stretch, wanted_in
-from yellow_hinge.app.ports import PortClock
-from yellow_hinge.app.state import state_of
+from yellow_hinge.app.edits.state import state_of
+from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.practice.passes import PieceRun, Round, Stretch, wanted_in
+from yellow_hinge.app.practice.ports import PortClock
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.practice.timing import SKIP, WINDOW, Played, Wanted, _paired, judged, pass_words
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 
 CHART = "key: C\ntempo: 90\nswing: straight\npattern: eighths\n| C | Am7 | Dm7 | G7 |\ntune: | E5:4 | C5:4 | F5:4 | D5:4 |\n"
 

@@ -3,7 +3,7 @@
 import pytest
 
 from tools.companions import RECIPES, companion
-from yellow_hinge.io.demo import BOLDER, demo_names, demo_song, demo_text
+from yellow_hinge.io.songs.demo import BOLDER, demo_names, demo_song, demo_text
 
 
 def test_every_demo_song_has_a_companion():

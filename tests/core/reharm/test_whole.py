@@ -24,7 +24,7 @@ from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, joints, offers, s
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.demo import demo_song
+from yellow_hinge.io.songs.demo import demo_song
 
 NOTHING = frozenset()
 TURN = "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |"

@@ -22,7 +22,7 @@ from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_patter
 from yellow_hinge.core.rhythm.fitting import ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.demo import demo_names, demo_text
+from yellow_hinge.io.songs.demo import demo_names, demo_text
 
 ROLLED = 110  # ticks within which rolled strokes are one
 CHARTS = {

@@ -2,13 +2,13 @@
 
 from hypothesis import strategies as st
 
-from yellow_hinge.app.state import State, changed_in, state_of
+from yellow_hinge.app.edits.state import State, changed_in, state_of
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.song_json import song_file
 
 SYMBOLS = ("C", "Am7", "F#m7b5", "Bb13(b9,#11)", "E/G#", "Dm9", "G7alt", "N.C.", "Ebmaj7#11", "Absus4", "Cdim7/Bb")
 WORDS = ("home", "la", "a-very-long-word-that-nobody-would-ever-sing-in-one-breath", "naïve", "down by the water", "ho")

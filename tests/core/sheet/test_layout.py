@@ -16,8 +16,8 @@ from yellow_hinge.core.sheet.cheat import cheat_pages
 from yellow_hinge.core.sheet.content import Writer, content, otherwise
 from yellow_hinge.core.sheet.page import MM_PER_POINT, text_width, wrapped
 from yellow_hinge.core.sheet.symbols import symbol_pages
-from yellow_hinge.io.demo import demo_names, demo_song
-from yellow_hinge.io.song_json import song_file
+from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.painter import UNIT, _font
 
 BUILDER = Builder()
@@ -158,7 +158,7 @@ def test_what_later_passes_play_otherwise_is_told():
 
 @pytest.mark.parametrize("name", demo_names()[:4])
 def test_cells_are_the_hands_of_the_solution(name):
-    from yellow_hinge.app.state import state_of
+    from yellow_hinge.app.edits.state import state_of
 
     state = state_of(song_file(demo_song(name)))
     solution = solved(state, BUILDER)

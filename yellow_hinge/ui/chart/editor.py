@@ -6,7 +6,7 @@ from PySide6.QtCore import QMimeData, Signal
 from PySide6.QtGui import QTextCursor
 from PySide6.QtWidgets import QPlainTextEdit
 
-from yellow_hinge.app.document import NEW_CHART
+from yellow_hinge.app.desk.document import NEW_CHART
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.errors import UserError
 

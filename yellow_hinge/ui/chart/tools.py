@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.other_key import OtherKey, other_keys
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.other_key import OtherKey, other_keys
 from yellow_hinge.core.chart.edit import (
     beside,
     delete_bar,

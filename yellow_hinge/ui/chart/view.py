@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QFont, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.chart.edit import move_bar, swap_chords
 from yellow_hinge.core.chart.faults import ChartFault
 from yellow_hinge.core.leading.asking.setup import unused_asks

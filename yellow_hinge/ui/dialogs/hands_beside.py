@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.app.comparing import Compared
+from yellow_hinge.app.solving.comparing import Compared
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.scenes.notes import chord_text

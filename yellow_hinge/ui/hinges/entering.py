@@ -8,9 +8,9 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.looking import Event
-from yellow_hinge.app.moving import with_note_toggled
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.moving import with_note_toggled
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.moving import NoteMover

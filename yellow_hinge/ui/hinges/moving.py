@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.moving import Trial, trial, with_note_moved, with_note_toggled
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.moving import Trial, trial, with_note_moved, with_note_toggled
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QPoint, Q
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QListWidgetItem, QPushButton
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.newest import Bug, Newest
-from yellow_hinge.app.own_hands import Beside, beside, beside_words, freed, improving, own_chords
-from yellow_hinge.app.state import State
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.own_hands import Beside, beside, beside_words, freed, improving, own_chords
+from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution

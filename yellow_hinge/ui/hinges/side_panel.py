@@ -7,7 +7,7 @@ from typing import cast
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.controls import Tabs
 from yellow_hinge.ui.fills_list import TIP as FILLS_TIP
 from yellow_hinge.ui.fills_list import FillsList

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.lines import bass_line, stiff
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs

@@ -6,9 +6,9 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QScrollArea
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.moving import Trial
-from yellow_hinge.app.playing import fill_notes
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.moving import Trial
+from yellow_hinge.app.desk.playing import fill_notes
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.pitch_keys import PitchKeys
 from yellow_hinge.ui.scenes.notes import price_text

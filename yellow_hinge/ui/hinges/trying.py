@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject
 
-from yellow_hinge.app.moving import Trial
+from yellow_hinge.app.desk.moving import Trial
 from yellow_hinge.ui.hinges.entering import Entering
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.view import HingesView

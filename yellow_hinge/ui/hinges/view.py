@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.controls import own_keys, upright_rule
 from yellow_hinge.ui.hinges.side_panel import SidePanel
 from yellow_hinge.ui.hinges.strand_map import StrandMap

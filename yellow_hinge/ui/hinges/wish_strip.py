@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.wishing import (
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.wishing import (
     Scope,
     overriding,
     standing,

@@ -9,8 +9,8 @@ from typing import cast
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import (
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import (
     PLACES,
     beats_of,
     changed_hit,

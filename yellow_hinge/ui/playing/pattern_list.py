@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import OWN, all_patterns
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import OWN, all_patterns
 from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.ui.rows import Row, RowList, fill_rows
 from yellow_hinge.ui.theme import Theme

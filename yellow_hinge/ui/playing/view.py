@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.app.desk import Desk
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.ui.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.fills_list import FillsList

@@ -9,8 +9,8 @@ from typing import cast
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.playing import (
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import (
     OWN,
     PLACES,
     ahead_at,
@@ -25,7 +25,7 @@ from yellow_hinge.app.playing import (
     take_pattern,
     tapped,
 )
-from yellow_hinge.app.sayings import opened_words
+from yellow_hinge.app.desk.sayings import opened_words
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named

@@ -8,10 +8,10 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.log_keeper import Kept, LogKeeper
-from yellow_hinge.app.practice_log import Run, log_csv
-from yellow_hinge.app.sample_log import sample_runs
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.practice.log import Run, log_csv
+from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
+from yellow_hinge.app.practice.sample_log import sample_runs
 from yellow_hinge.io.files import write_atomic
 from yellow_hinge.ui.practice.view import PracticeView
 from yellow_hinge.ui.scenes.practice import WEEKS, log_scene

@@ -6,8 +6,8 @@ from random import Random
 
 from PySide6.QtCore import QObject, QTimer
 
-from yellow_hinge.app.ports import SIMULATED, SimulatedBackend
-from yellow_hinge.app.practising import Practising
+from yellow_hinge.app.practice.ports import SIMULATED, SimulatedBackend
+from yellow_hinge.app.practice.practising import Practising
 from yellow_hinge.core.practice.partner import NEARLY, Skill, Touch, touches
 from yellow_hinge.ui.live import LiveKeys
 

@@ -10,15 +10,15 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.marked import mark_words, written_ends
-from yellow_hinge.app.newest import Bug, Newest
-from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.piece_run import FULL, SLOWEST, PieceRun, Round, Stretch
-from yellow_hinge.app.practice_log import Run
-from yellow_hinge.app.programmes import Step
-from yellow_hinge.app.rounding import Turn, kept_as_mix, passes_of, turns
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.marked import mark_words, written_ends
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.practice.log import Run
+from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.practice.passes import FULL, SLOWEST, PieceRun, Round, Stretch
+from yellow_hinge.app.practice.programmes import Step
+from yellow_hinge.app.practice.rounding import Turn, kept_as_mix, passes_of, turns
+from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.practice.marking import Mark, begun

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellow_hinge.io.demo import demo_titles
+from yellow_hinge.io.songs.demo import demo_titles
 from yellow_hinge.ui.practice.view import PracticeView
 from yellow_hinge.ui.practice.working import PracticeRoom
 from yellow_hinge.ui.rooms import Room

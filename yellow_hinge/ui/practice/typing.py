@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPlainTextEdit
 
-from yellow_hinge.app.notes_in import NotesIn
+from yellow_hinge.app.practice.notes_in import NotesIn
 
 # Scan codes of the four rows as X11 and Wayland give them, from their left: 1 to =, Q to ], A to ', Z to /.
 _ROWS = (range(10, 22), range(24, 36), range(38, 49), range(52, 62))

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from yellow_hinge.app.rounding import WAYS
+from yellow_hinge.app.practice.rounding import WAYS
 from yellow_hinge.core.practice.rounds import STEPS
 from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas

@@ -10,14 +10,14 @@ from random import Random
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.log_keeper import Kept, LogKeeper
-from yellow_hinge.app.newest import Bug, Newest
-from yellow_hinge.app.notes_in import NoteEvent
-from yellow_hinge.app.practice_log import PracticeLog, Run
-from yellow_hinge.app.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
-from yellow_hinge.app.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
-from yellow_hinge.app.twelve import InKey, in_twelve, two_five_one
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.practice.log import PracticeLog, Run
+from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
+from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.practice.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
+from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
+from yellow_hinge.app.solving.newest import Bug, Newest
+from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.app.takes_solving import Row
+from yellow_hinge.app.solving.of_takes import Row
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs

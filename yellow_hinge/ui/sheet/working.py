@@ -10,10 +10,10 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.marked import written_ends
-from yellow_hinge.app.newest import Bug
-from yellow_hinge.app.sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.marked import written_ends
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Address

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QListWidgetItem
 
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.newest import Bug
-from yellow_hinge.app.state import State
-from yellow_hinge.app.swapping import Found, Preview, SwapFinder
-from yellow_hinge.app.taking import take_bolder, take_swap
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.swapping import take_bolder, take_swap
+from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.of_swaps import Found, Preview, SwapFinder
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs

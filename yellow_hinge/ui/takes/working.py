@@ -7,13 +7,13 @@ from functools import partial
 
 from PySide6.QtCore import QObject, Signal
 
-from yellow_hinge.app import takes
-from yellow_hinge.app.comparing import compared
-from yellow_hinge.app.desk import Desk
-from yellow_hinge.app.editing import Edit
-from yellow_hinge.app.newest import Bug
-from yellow_hinge.app.state import State, with_keep
-from yellow_hinge.app.takes_solving import Found, Row, TakesSolver
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.editing import Edit
+from yellow_hinge.app.edits.state import State, with_keep
+from yellow_hinge.app.solving.comparing import compared
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.of_takes import Found, Row, TakesSolver
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF

@@ -1,0 +1,310 @@
+"""What the player asks of the playing, as edits of the desk: patterns of places and hands, own patterns, fills."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from fractions import Fraction
+from typing import Any
+
+import msgspec
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.core.leading.prices.hinge import HANDS
+from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.rhythm.asks import (
+    WHOLE_SONG,
+    Fill,
+    HandWish,
+    Playing,
+    PlayWish,
+    pattern_at,
+    pattern_named,
+    usual_pattern,
+    usual_playing,
+    wish_at,
+    with_ahead,
+    with_fill,
+    with_own_pattern,
+    with_pattern,
+)
+from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
+from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, unit_quarters
+from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
+from yellow_hinge.core.rhythm.striking import Played, played
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.writing import write_symbol
+
+PLACES = ("song", "section", "bar", "chord")
+OWN = "mine-"  # begins the ids of the player's own patterns
+LIKE = {"song": "the song", "section": "this section", "bar": "this bar", "chord": "this chord"}
+
+
+def place_id(moment: Moment, place: str) -> int:
+    """The id that a pattern for the "song", "section", "bar" or "chord" of a moment is kept under."""
+    return WHOLE_SONG if place == "song" else moment.ids[PLACES.index(place) - 1]
+
+
+def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
+    """Play the song, or a part of it at the selected chord, in a pattern, with the hands that it wants; "" for what
+    holds around it.
+    """
+    moment = desk.moment
+    if moment is None:
+        return
+    playing = desk.state.playing
+    known = pattern_named(pattern, (*playing.patterns, *desk.patterns))
+    if known is not None and known.id.startswith(OWN):
+        playing = with_own_pattern(playing, known)
+    wants = known is not None and bool(known.wants)
+    name = known.name.lower() if known else "the usual pattern"
+    whose = "" if hand == "both" else f", {hand} hand"
+    playing = with_pattern(playing, place_id(moment, place), hand, pattern, wants)
+    desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+
+
+def ahead_at(desk: Desk, place: str, hand: HandWish) -> bool:
+    """Whether the chords of that very place and hand come half a beat early."""
+    found = _wish(desk, place, hand)
+    return found is not None and found.ahead
+
+
+def _wish(desk: Desk, place: str, hand: HandWish) -> PlayWish | None:
+    """What is asked of that very place and hand."""
+    at = place_id(desk.moment, place) if desk.moment is not None else -1
+    return next((wish for wish in desk.state.playing.wishes if (wish.at, wish.hand) == (at, hand)), None)
+
+
+def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
+    """Play the chords of a place half a beat early, or on their beat, in the pattern that holds there."""
+    moment, solution, playing = desk.moment, desk.solution, desk.state.playing
+    if moment is None or solution is None:
+        return
+    around = wish_at(playing, moment, "left" if hand == "left" else "right")
+    usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    holds = around or PlayWish(WHOLE_SONG, usual.id)
+    wish = _wish(desk, place, hand) or msgspec.structs.replace(holds, at=place_id(moment, place), hand=hand)
+    label = f"{LIKE[place]} {'half a beat early' if on else 'on the beat'}"
+    desk.put_playing(label, with_ahead(playing, wish, on))
+
+
+def asked_swing(desk: Desk, place: str) -> str:
+    """The swing that the song says for itself, or for the "section" of the selected chord; "" for none."""
+    song, moment = desk.state.song, desk.moment
+    if place == "section" and moment is not None and moment.origin < len(song.sections):
+        return song.sections[moment.origin].swing
+    return song.swing
+
+
+def put_swing(desk: Desk, place: str, swing: str) -> None:
+    """Play the song, or the section of the selected chord, straight or swung; "" for the usual."""
+    moment = desk.moment
+    own = moment.origin if place == "section" and moment is not None else None
+
+    def edit(song: Song) -> Song:
+        return with_swing(song, swing, own)
+
+    desk.edit_chart(f"play {swing or 'as usual'}{'' if own is None else ' in this section'}", edit)
+
+
+def with_swing(song: Song, swing: str, section: int | None = None) -> Song:
+    """The song with a swing, for all of it (also where its sections had their own) or for one section's index."""
+    sections = tuple(
+        msgspec.structs.replace(own, swing="" if section is None else swing if n == section else own.swing)
+        for n, own in enumerate(song.sections)
+    )
+    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if section is None else song.swing)
+    return found
+
+
+def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
+    """The pattern that is asked of that very place and hand, "" for none."""
+    moment = desk.moment
+    if moment is None:
+        return ""
+    at = place_id(moment, place)
+    found = [wish.pattern for wish in desk.state.playing.wishes if wish.at == at and wish.hand == hand]
+    return found[-1] if found else ""
+
+
+def toggle_fill(desk: Desk, kind: str) -> None:
+    """Take a fill at the selected chord, or let it go."""
+    moment, voicing = desk.moment, desk.voicing
+    if moment is None or voicing is None:
+        return
+    fill = Fill(moment.slot_id, kind)
+    on = fill not in desk.state.playing.fills
+    name = fill_kinds()[kind].name.lower()
+    symbol = pretty_signs(write_symbol(voicing.chord))
+    label = f"{name} at {symbol}" if on else f"without {name} at {symbol}"
+    desk.put_playing(label, with_fill(desk.state.playing, fill, on))
+
+
+# --- the player's own patterns -----------------------------------------------------------------------------------
+
+
+def new_id() -> str:
+    """An id for a pattern of the player's own that no other song has."""
+    return f"{OWN}{os.urandom(4).hex()}"
+
+
+def copy_of(here: Played, hand: str, own: tuple[Pattern, ...]) -> Pattern:
+    """A pattern of the player's own to begin with: the one that a chord is played in where it is theirs, else a copy of
+    what the chord shows of it; counted from the bar where it lies in it as a bar does. `hand` says whose pattern where
+    the hands have two.
+    """
+    pattern = here.patterns[hand]
+    if pattern.id.startswith(OWN):
+        return pattern
+    unit = unit_quarters(here.moment.meter)
+    form, length = seen_form(pattern, here.forms[hand], here.moment.quarters / unit)
+    bar = pattern.bar or bool(length and not offset_of(here.moment) % length)
+    name = f"Mine {len(own) + 1}, {pattern.name.split(':')[0].lower()}"[:60]
+    made: Pattern = msgspec.structs.replace(
+        pattern, id=new_id(), name=name, words="", meter="", usual=(20, 400), left=form.left,
+        right=form.right, beats=float(length) if length.denominator > 1 else int(length), bar=bar, cut=True, **PLAIN,
+    )  # fmt: skip
+    return made
+
+
+# The forms of a pattern that goes without them.
+PLAIN: dict[str, Any] = dict.fromkeys(("two", "one", "second", "third", "fourth", "three_first")) | {"theirs": ""}
+
+
+def offset_of(moment: Moment) -> Fraction:
+    """How many beats of a pattern into its bar a chord begins."""
+    return (moment.beat - 1) * moment.meter.beat_quarters / unit_quarters(moment.meter)
+
+
+def written(here: Played, hand: str, timed: Timed) -> Hit | None:
+    """The hit of its pattern that a stroke comes from; None where the hands alone ask for it."""
+    pattern = here.patterns[hand]
+    place = beats_of(timed.at, here.moment) + (offset_of(here.moment) if pattern.bar else 0)
+    place %= Fraction(pattern.beats) or place + 1
+    compound = here.moment.meter.compound
+    near = (h for h in here.forms[hand].hits(hand) if abs(bent(h.at, compound, here.swing) - place) * TICK < 1)
+    return next(near, None)
+
+
+def edited(pattern: Pattern, hand: str, edit: Callable[[tuple[Hit, ...]], tuple[Hit, ...]], beats: int = 4) -> Pattern:
+    """A pattern with the hits of one hand changed; forms for short chords are cut from it then. `beats`: its length
+    where it was the chord's.
+    """
+    text = write_hits(edit(pattern.main.hits(hand)))
+    both = {"left": pattern.left, "right": pattern.right} | {hand: text}
+    changed: Pattern = msgspec.structs.replace(pattern, **both, **PLAIN, cut=True, beats=pattern.beats or beats)
+    return changed
+
+
+def with_hit(hits: tuple[Hit, ...], at: Fraction, length: Fraction, what: str) -> tuple[Hit, ...]:
+    """Hits with another one; in the place of one that begins there."""
+    others = tuple(hit for hit in hits if hit.at != at)
+    return (*others, Hit(at, length, what))
+
+
+def changed_hit(hits: tuple[Hit, ...], where: Fraction, /, **fields: object) -> tuple[Hit, ...]:
+    """Hits with the one at a place changed."""
+    return tuple(hit._replace(**fields) if hit.at == where else hit for hit in hits)  # type: ignore[arg-type]
+
+
+def next_what(hand: str, what: str, by: int) -> str:
+    """What comes after or before something that a hand can strike, in the order of the notation."""
+    names = WHAT[hand]
+    return names[(names.index(what) + by) % len(names)] if what in names else names[0]
+
+
+def put_own(desk: Desk, pattern: Pattern, place: str, hand: HandWish, label: str) -> None:
+    """Keep a pattern of the player's own in the song, and play the place in it. Edits in a row are one step of undo."""
+    moment = desk.moment
+    if moment is None:
+        return
+    playing = with_own_pattern(desk.state.playing, pattern)
+    used = any(wish.pattern == pattern.id for wish in playing.wishes)
+    if not used or asked_pattern(desk, place, hand) != pattern.id:
+        before = [wish_at(desk.state.playing, moment, own) for own in HANDS if hand in ("both", own)]
+        opened = any(wish is not None and wish.wants for wish in before)
+        playing = with_pattern(playing, place_id(moment, place), hand, pattern.id, opened)
+    desk.put_playing(f"{label} of {pattern.name.lower()}", playing, f"pattern {pattern.id}")
+
+
+def name_pattern(desk: Desk, pattern: str, name: str) -> None:
+    """Call a pattern of the player's own by another name."""
+    known = pattern_named(pattern, desk.state.playing.patterns)
+    if known is not None:
+        renamed = msgspec.structs.replace(known, name=name.strip()[:60])
+        desk.put_playing(f"call a pattern {renamed.name}", with_own_pattern(desk.state.playing, renamed))
+
+
+def forget_pattern(desk: Desk, pattern: str) -> None:
+    """Take a pattern of the player's own from the song, and what is asked of it."""
+    playing = desk.state.playing
+    gone = msgspec.structs.replace(
+        playing,
+        wishes=tuple(wish for wish in playing.wishes if wish.pattern != pattern),
+        patterns=tuple(own for own in playing.patterns if own.id != pattern),
+    )
+    known = pattern_named(pattern, playing.patterns)
+    desk.put_playing(f"forget {known.name.lower() if known else 'a pattern'}", gone)
+
+
+def beats_of(tick: int, moment: Moment) -> Fraction:
+    """Ticks from a chord's start as beats of a pattern."""
+    return Fraction(tick, TICK) / unit_quarters(moment.meter)
+
+
+GRID = (4, 3)  # parts of a beat that strokes fall on: quarters, and thirds of what is dotted
+
+
+def on_grid(beats: Fraction, thirds: bool, swings: bool = False) -> Fraction:
+    """The nearest place of the grid; where it swings, the half beat that stands for the third it is played on."""
+    found = Fraction(round(beats * GRID[thirds or swings]), GRID[thirds or swings])
+    if swings and not thirds and found % 1:
+        return found // 1 + Fraction(1, 2)
+    return found
+
+
+def tapped(
+    taps: list[tuple[str, Fraction]], length: Fraction, thirds: bool, number: int, swings: bool = False
+) -> Pattern | None:
+    """A pattern from taps: (hand, beats from the bar's start), counted from the bar, which is `length` beats long; None
+    where nothing was tapped. A stroke lasts until the hand's next one.
+    """
+    forms = {}
+    for hand in HANDS:
+        places = sorted({on_grid(at, thirds, swings) % length for whose, at in taps if whose == hand})
+        ends = [*places[1:], Fraction(length)][: len(places)]
+        hits = tuple(Hit(at, end - at, "all") for at, end in zip(places, ends, strict=True))
+        forms[hand] = write_hits(hits)
+    if not any(forms.values()):
+        return None
+    beats = float(length) if Fraction(length).denominator > 1 else int(length)
+    return Pattern(
+        new_id(), f"Mine {number}, tapped", beats=beats, bar=True, left=forms["left"], right=forms["right"], cut=True,
+        pedal="chord", swing=swings,
+    )  # fmt: skip
+
+
+def all_patterns(desk: Desk) -> list[Pattern]:
+    """The player's own patterns, then those that ship."""
+    here = desk.state.playing.patterns
+    names = {pattern.id for pattern in here}
+    return [*here, *(own for own in desk.patterns if own.id not in names), *patterns().values()]
+
+
+def fill_notes(desk: Desk) -> dict[int, tuple[Added, ...]]:
+    """The notes of the fills that are taken, by the index of the chord over which they sound."""
+    solution, playing = desk.solution, desk.state.playing
+    if solution is None or not playing.fills:
+        return {}
+    moments = [voicing.here for voicing in solution.voicings]
+    usual = usual_playing(desk.solved_state.song, solution.setup.manner, playing, moments)
+    return taken_notes(played(solution, playing, usual), playing)
+
+
+def pattern_names(solution: Solution, song: Song, playing: Playing) -> list[str]:
+    """The name of the pattern that the right hand plays each chord of a solution in."""
+    usual = usual_pattern(song, solution.setup.manner, playing.patterns)
+    moments = (voicing.here for voicing in solution.voicings)
+    return [pattern_at(playing, moment, "right", usual).name for moment in moments]

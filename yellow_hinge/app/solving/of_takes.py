@@ -1,0 +1,92 @@
+"""Solving every take and the mix beside the interface; a take that did not change is not solved again."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from typing import NamedTuple
+
+from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.edits.takes import switched
+from yellow_hinge.app.solving.comparing import Figures, Joint, differs, figures, joints
+from yellow_hinge.app.solving.newest import Newest
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.takes.mixing import Mixed, mixed
+from yellow_hinge.core.takes.take import Whole
+
+MOST_KEPT = 48
+
+
+class Row(NamedTuple):
+    """A take as the view shows it; `fault` says why it has no solution. `differs` are the chords that the take above
+    plays otherwise.
+    """
+
+    id: int
+    name: str
+    state: State
+    solution: Solution | None
+    fault: str
+    figures: Figures | None
+    differs: frozenset[int]
+    apart: str = ""  # its own key, or that it has other bars, where it does not share the song's
+
+
+def _apart(there: State) -> str:
+    if there.shown.form is None:
+        return ""
+    return f"in {there.song.key}" if there.song.key != there.form.key else "other bars"
+
+
+class Found(NamedTuple):
+    """Every take of a state and its mix. `number` is the question's."""
+
+    number: int
+    state: State
+    rows: tuple[Row, ...]
+    mix: Mixed
+    solution: Solution | None
+    joints: tuple[Joint, ...]
+
+
+class TakesSolver(Newest[Found]):
+    """Solves takes and mixes."""
+
+    def __init__(self, tell: object, name: str) -> None:
+        super().__init__(tell, name)  # type: ignore[arg-type]
+        self._known: OrderedDict[tuple[object, ...], Solution] = OrderedDict()
+
+    def ask(self, state: State) -> int:
+        """Put all takes of a state to the worker; returns the question's number."""
+        return self.put(lambda builder, number: self._found(builder, number, state))
+
+    def _solved(self, builder: Builder, state: Whole) -> Solution:
+        key = state.question
+        if key not in self._known:
+            self._known[key] = solve_song(builder, timeline(state.song), state.asked, state.standing)
+            while len(self._known) > MOST_KEPT:
+                self._known.popitem(last=False)
+        self._known.move_to_end(key)
+        return self._known[key]
+
+    def _found(self, builder: Builder, number: int, state: State) -> Found:
+        rows: list[Row] = []
+        above: Solution | None = None
+        for take in state.takes:
+            there = switched(state, take.id)
+            try:
+                solution, fault = self._solved(builder, there), ""
+            except UserError as error:
+                rows.append(Row(take.id, take.name, there, None, str(error), None, frozenset()))
+                continue
+            marks = differs(solution, above)
+            rows.append(Row(take.id, take.name, there, solution, fault, figures(solution, above), marks, _apart(there)))
+            above = solution
+        mix = mixed(state)
+        try:
+            whole = self._solved(builder, mix.whole)
+        except UserError:
+            return Found(number, state, tuple(rows), mix, None, ())
+        return Found(number, state, tuple(rows), mix, whole, tuple(joints(whole, mix)))

@@ -1,0 +1,1 @@
+"""What is found, as tables, text and JSON."""

@@ -1,0 +1,1 @@
+"""Scores as pictures, and sheets as files."""

@@ -1,0 +1,1 @@
+"""Standard MIDI files in and out."""

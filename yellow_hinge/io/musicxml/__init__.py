@@ -1,0 +1,1 @@
+"""MusicXML in and out."""

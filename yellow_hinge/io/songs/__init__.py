@@ -1,0 +1,1 @@
+"""The song file: its schema, its older versions, the songs that ship."""

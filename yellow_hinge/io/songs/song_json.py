@@ -1,0 +1,262 @@
+"""The program's own song file: JSON with a version, the song, the player's setup and keeps, and text still at fault."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from fractions import Fraction
+from typing import Any
+
+import msgspec
+
+from yellow_hinge.core.chart.text import MAX_BARS, MAX_TOKENS
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.song.following import numbered
+from yellow_hinge.core.song.road import check_signs
+from yellow_hinge.core.song.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
+from yellow_hinge.core.song.timeline import check_length, timeline
+from yellow_hinge.core.song.words import plain, plain_song
+from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
+from yellow_hinge.core.takes.known import KnownHands, as_known
+from yellow_hinge.core.takes.take import Parts, Whole, put, whole_of
+from yellow_hinge.core.takes.things import KINDS, Things, read_things
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.songs.old_songs import whole_of_10
+from yellow_hinge.io.songs.places import in_letters, with_named
+
+FORMAT = "yellow-hinge-song"
+VERSION = 11
+MOST_TAKES = 24
+
+
+def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 only added fields with defaults: endings, own keys and meters, pickup, ties, kept lines."""
+    return fields
+
+
+def _from_2(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 only added fields with defaults: wishes, held tops, the melody's place, the singer, own shapes, parts
+    of a keep.
+    """
+    return fields
+
+
+def _from_3(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 only added a field with a default: what chords were before."""
+    return fields
+
+
+def _from_5(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 6 has who plays apart from what is asked, and manners."""
+    first = {
+        "style": "Smoothest",
+        "melody": "free",
+        "fullness": [0, 0],
+        "right": "plays",
+    }  # was written without being said
+    setup = {name: value for name, value in fields.get("setup", {}).items() if first.get(name) != value}
+    player = {name: setup.pop(name) for name in ("hands", "singer", "shapes") if name in setup}
+    return fields | {"setup": setup | {"player": player}}
+
+
+def _from_6(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 7 only added a field with a default: how the song is played."""
+    return fields
+
+
+def _from_7(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 8 only added fields with defaults: takes, their mix, and what is kept and asked of one pass."""
+    return fields
+
+
+def _from_8(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 9 only added a field with a default: the player's notes on chords and song."""
+    return fields
+
+
+def _from_10(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 11 has what all takes share once, and what is a take's own in its content."""
+    found = file_with(whole_of_10(fields, decode_hook), str(fields.get("document", "")))
+    made: dict[str, Any] = msgspec.to_builtins(found, enc_hook=encode_hook)
+    return made
+
+
+# How a file of each older version becomes one of the next.
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8, 9: in_letters,
+    10: _from_10,
+}  # fmt: skip
+
+
+class SongFile(Whole, frozen=True, dict=True):
+    """All that is saved of one song. The `text` of the take shown is chart text that could not be read yet, as typed,
+    or ""; `document` names the document wherever its file goes, "" until it is first saved; `hands` are those
+    that its takes were last solved with.
+    """
+
+    document: str = ""
+    hands: tuple[KnownHands, ...] = ()
+    format: str = FORMAT
+    version: int = VERSION
+
+
+def file_with(whole: Whole, document: str = "", hands: tuple[KnownHands, ...] = ()) -> SongFile:
+    """The file of a song."""
+    return SongFile(whole.form, whole.takes, whole.take, whole.last_take, whole.mix, document, hands)
+
+
+def song_file(song: Song, draft: str = "", document: str = "", **parts: Any) -> SongFile:
+    """The file of a song of one take; `draft` is chart text that is at fault, `parts` as in Parts."""
+    whole = whole_of(song, **parts)
+    takes = (msgspec.structs.replace(whole.takes[0], text=draft),)
+    return file_with(msgspec.structs.replace(whole, takes=takes), document)
+
+
+def encode_hook(value: object) -> object:
+    """How JSON writes beats (whole numbers as such, others as fractions in a string) and things (lists by kinds)."""
+    if isinstance(value, Fraction):
+        return value.numerator if value.denominator == 1 else str(value)
+    if isinstance(value, Things):
+        return value.rows
+    raise NotImplementedError(f"cannot write {type(value).__name__}")
+
+
+def decode_hook(kind: type, value: Any) -> Any:
+    """Beats and things from JSON. Raises ValueError, which the reader turns into a fault with its place."""
+    if kind is Things:
+        return read_things(value, decode_hook)
+    if kind is not Fraction:
+        raise NotImplementedError(f"cannot read {kind.__name__}")
+    if isinstance(value, bool) or not isinstance(value, (int, float, str)) or len(str(value)) > 24:
+        raise ValueError("beats are a number or a fraction such as 4/3")
+    try:
+        beats = Fraction(value)
+    except (ZeroDivisionError, OverflowError):
+        raise ValueError("beats are a number or a fraction such as 4/3") from None
+    if not 0 <= beats <= 1000 or beats.denominator > 10_000 or not math.isfinite(beats):
+        raise ValueError("beats lie between 0 and 1000")
+    return beats
+
+
+def to_json(file: SongFile) -> bytes:
+    """The file's bytes: readable JSON in UTF-8."""
+    return msgspec.json.format(msgspec.json.encode(file, enc_hook=encode_hook), indent=1) + b"\n"
+
+
+def from_json(data: bytes, name: str) -> SongFile:
+    """Read a song file. Raises FileFault with the place of the first fault."""
+    try:
+        head = msgspec.json.decode(data, type=dict[str, msgspec.Raw])
+        kind = msgspec.json.decode(head.get("format", msgspec.Raw(b'""')))
+        version = msgspec.json.decode(head.get("version", msgspec.Raw(b"0")))
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise FileFault(name, f"is damaged or no JSON ({error})") from None
+    if kind != FORMAT:
+        raise FileFault(name, f"is not a song of this program (its format is {str(kind)[:40]!r})")
+    if not isinstance(version, int) or version < 1:
+        raise FileFault(name, "is damaged: it has no version")
+    if version > VERSION:
+        raise FileFault(name, f"was saved by a newer version of the program (file version {str(version)[:12]})")
+    try:
+        fields = msgspec.json.decode(data)
+        for old in range(version, VERSION):
+            fields = _migrated(fields, old)
+        file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
+        file = _plain(file)
+    except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
+        raise FileFault(name, f"is damaged: {error}") from None
+    return file
+
+
+def _plain(file: SongFile) -> SongFile:
+    """A file as the program writes it: songs without strange signs and with ids, takes in order. Raises UserError."""
+    ids = [take.id for take in file.takes]
+    if len(set(ids)) != len(ids) or not 1 <= len(ids) <= MOST_TAKES or file.take not in ids:
+        raise UserError("its takes are out of order")
+    if all(take.form is not None for take in file.takes):
+        raise UserError("no take has the song's own form")
+    form = with_ids(plain_form(file.form))
+    takes = []
+    for take in file.takes:
+        own = None if take.form is None else with_ids(plain_form(take.form))
+        song = numbered(plain_song(song_of(own or form, take.content.chords, take.content.asks)))
+        check_song(song)
+        content = put(take.content, own or form, Parts(song))[0]
+        form = form if own else msgspec.structs.replace(form, next_id=max(form.next_id, song.next_id))
+        own = own and msgspec.structs.replace(own, next_id=song.next_id)
+        takes.append(msgspec.structs.replace(take, content=content, form=own))
+    found: SongFile = msgspec.structs.replace(file, form=form, takes=tuple(takes))
+    for known in file.hands:
+        as_known(known)  # raises on hands that are none
+    for take in takes:  # what is asked is checked when it is put together
+        shown = msgspec.structs.replace(found, take=take.id)
+        _ = (shown.setup, shown.playing)
+    return found
+
+
+def plain_form(form: Form) -> Form:
+    """A form without strange signs in its words. Raises UserError."""
+    bare = skeleton(form)
+    cues = tuple(Cue(cue.bar, cue.beat, plain(cue.words)) for cue in form.cues)
+    plain_ = msgspec.structs.replace(form, cues=cues, memo=plain(form.memo, LONGEST_MEMO))
+    found: Form = form_of(plain_song(bare), plain_)
+    return msgspec.structs.replace(found, cues=cues)
+
+
+def with_ids(form: Form) -> Form:
+    """A form with an id for every section and bar."""
+    return msgspec.structs.replace(form_of(numbered(skeleton(form)), form), cues=form.cues)
+
+
+def _migrated(fields: dict[str, Any], old: int) -> dict[str, Any]:
+    """The fields of a file of version `old` as of the next. Raises UserError where they are not what they should be."""
+    try:
+        return MIGRATIONS[old](fields) | {"version": old + 1}
+    except (TypeError, KeyError, IndexError, ValueError, AttributeError, ZeroDivisionError) as error:
+        raise UserError(f"a field of version {old} is missing or of another kind ({type(error).__name__})") from None
+
+
+def check_song(song: Song) -> None:
+    """Everything the chart reader would have refused is refused here too. Raises UserError."""
+    if sum(len(section.bars) for section in song.sections) > MAX_BARS:
+        raise UserError(f"a song can hold {MAX_BARS} bars")
+    check_length(song)
+    check_signs(song)
+    if not TEMPOS[0] <= song.tempo <= TEMPOS[1]:
+        raise UserError(f"{song.tempo} is not a tempo; {TEMPOS[0]} to {TEMPOS[1]} beats per minute")
+    slots = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
+    tones = [tone for section in song.sections for bar in section.bars for tone in bar.tune]
+    if any(beats <= 0 for beats in [*(slot.beats for slot in slots), *(tone.beats for tone in tones)]):
+        raise UserError("beats lie above 0")
+    for tone in tones:
+        tone.spelled  # noqa: B018 - reading it raises on a bad pitch
+    if song.pickup > song.meter.beats:
+        raise UserError("the pickup is longer than a bar")
+    for section, bar in bars_of(song):
+        _check_bar(song, section, bar)
+    timeline(song)
+
+
+def _check_bar(song: Song, section: Section, bar: Bar) -> None:
+    """Refuse a bar whose chords do not fill it, or with more in it than a chart can hold. Raises UserError."""
+    beats, filled = bar_beats(song, section, bar), sum((slot.beats for slot in bar.slots), Fraction(0))
+    full = max(len(bar.slots), len(bar.tune)) > MAX_TOKENS
+    if full or (bar.slots and filled != beats) or sum((t.beats for t in bar.tune), Fraction(0)) > 4 * beats:
+        where = f"bar {section.bars.index(bar) + 1} of {section.name[:40]!r}"
+        lasts = f"lasts {short_beats(filled)} beats, it has {short_beats(beats)}"
+        raise UserError(f"{where} {'holds more than a bar can' if full or filled == beats else lasts}")
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the song file, published as docs/song.schema.json."""
+
+    def beats(kind: type) -> dict[str, Any]:
+        if kind is Things:
+            return {"description": "lists of what stands at places, by the names of their kinds", "type": "object",
+                    "properties": {each.name: {"type": "array"} for each in KINDS}}  # fmt: skip
+        if kind is not Fraction:
+            raise NotImplementedError
+        return {"description": "beats: a number, or a fraction in a string such as 4/3", "type": ["number", "string"]}
+
+    found = msgspec.json.schema(SongFile, schema_hook=beats)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Yellow Hinge song"} | found

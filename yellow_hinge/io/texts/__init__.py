@@ -1,0 +1,1 @@
+"""Chord sheets as text, with words and bars."""
