@@ -117,10 +117,10 @@ from yellow_hinge.cli.main import main
 class Watch:
     # Leaves when the widget has painted, solved or not; hooked in when Qt first asks for it, as the program starts.
     def find_spec(self, name, path=None, target=None):
-        if name == "yellow_hinge.ui.files":  # one of the last to be loaded
+        if name == "yellow_hinge.ui.files.files":  # one of the last to be loaded
             from PySide6.QtCore import QTimer
-            from yellow_hinge.ui.ribbon import Ribbon
-            from yellow_hinge.ui.strand_canvas import StrandCanvas
+            from yellow_hinge.ui.parts.ribbon import Ribbon
+            from yellow_hinge.ui.paint.strand_canvas import StrandCanvas
             def watched(widget, paint):
                 def painted(self, event):
                     paint(self, event)

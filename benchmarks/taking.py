@@ -15,9 +15,9 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.takes.mixing import passes_of
 from yellow_hinge.io.songs.song_json import song_file
-from yellow_hinge.ui.scenes.takes import takes_scene
+from yellow_hinge.ui.paint.theme import LIGHT
+from yellow_hinge.ui.takes.scene import takes_scene
 from yellow_hinge.ui.takes.takes_canvas import TakesCanvas
-from yellow_hinge.ui.theme import LIGHT
 
 
 def _three(song: Song) -> State:

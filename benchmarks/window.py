@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QApplication
 
 from benchmarks.songs import song_like_chart
 from yellow_hinge.app.keeping.settings import Places, Settings
-from yellow_hinge.ui.start import make_app
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.start import make_app
+from yellow_hinge.ui.shell.window import MainWindow
 
 
 def _until_solved(app: QApplication, window: MainWindow) -> None:

@@ -30,8 +30,8 @@ from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.paper import out
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
-from yellow_hinge.ui.start import make_app
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.start import make_app
+from yellow_hinge.ui.shell.window import MainWindow
 
 SOME_WAY = 2.2  # seconds of the pass that is seen
 

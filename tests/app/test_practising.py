@@ -21,7 +21,7 @@ from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.songs.song_json import song_file
-from yellow_hinge.ui.scenes.practice import log_scene, practised
+from yellow_hinge.ui.practice.scene import log_scene, practised
 
 CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Fm6 | C |"
 NOW = datetime(2026, 5, 1, 12, tzinfo=UTC)

@@ -18,8 +18,8 @@ from PySide6.QtWidgets import QApplication
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.io.songs.demo import demo_text
-from yellow_hinge.ui.start import make_app, open_song
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.start import make_app, open_song
+from yellow_hinge.ui.shell.window import MainWindow
 
 Key = Qt.Key
 TYPED = ("| C | ", "Am7 ", "D7 ", "| G | ", "Qx ", "F#m7b5 | B7 | ", "/ ", "\n", "[New]\n| Eb | ", "cue: | la |\n")

@@ -9,7 +9,7 @@ from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.window import MainWindow
 
 
 class Output:

@@ -11,8 +11,8 @@ from PySide6.QtTest import QTest
 
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.io.songs.song_json import from_json
-from yellow_hinge.ui.start import make_app, open_song
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.start import make_app, open_song
+from yellow_hinge.ui.shell.window import MainWindow
 
 
 def wait_until(there: Callable[[], bool]) -> None:

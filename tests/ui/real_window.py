@@ -8,8 +8,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from yellow_hinge.app.keeping.settings import Places, Settings
-from yellow_hinge.ui.start import make_app, open_song
-from yellow_hinge.ui.window import MainWindow
+from yellow_hinge.ui.shell.start import make_app, open_song
+from yellow_hinge.ui.shell.window import MainWindow
 
 
 def main(folder: Path) -> dict[str, object]:

@@ -9,7 +9,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.core.chart.edit import move_bar
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file
-from yellow_hinge.ui.scenes.chart import chart_scene
+from yellow_hinge.ui.chart.scene import chart_scene
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton
 

@@ -11,10 +11,10 @@ from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.chart.lesson import LESSON
-from yellow_hinge.ui.commands import COMMANDS
 from yellow_hinge.ui.help.pages import answering, chapters
-from yellow_hinge.ui.more_commands import more_commands
-from yellow_hinge.ui.player import NO_SOUND
+from yellow_hinge.ui.parts.commands import COMMANDS
+from yellow_hinge.ui.shell.more_commands import more_commands
+from yellow_hinge.ui.sound.player import NO_SOUND
 
 Key = Qt.Key
 

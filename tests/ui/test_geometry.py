@@ -12,9 +12,9 @@ from PySide6.QtGui import QFont, QFontMetrics, QImage
 from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QCheckBox, QComboBox, QLabel, QLineEdit, QScrollArea
 
 from tests.ui.conftest import settle
-from yellow_hinge.ui.controls import ElidedLabel
-from yellow_hinge.ui.theme import set_text_scale
-from yellow_hinge.ui.views import VIEWS
+from yellow_hinge.ui.paint.controls import ElidedLabel
+from yellow_hinge.ui.paint.theme import set_text_scale
+from yellow_hinge.ui.parts.views import VIEWS
 
 CONTROLS = (QAbstractButton, QComboBox, QLineEdit, QAbstractSpinBox, QLabel)
 
@@ -113,7 +113,7 @@ def test_text_half_as_large_again_fits_too(make_window, qtbot):
 def test_a_screen_with_twice_the_pixels_shows_the_same_in_twice_the_pixels(tmp_path):
     code = (
         "import sys\nfrom pathlib import Path\nfrom tests.ui.test_geometry import faults\n"
-        "from tools.screenshots import picture, wait\nfrom yellow_hinge.ui.start import make_app\n"
+        "from tools.screenshots import picture, wait\nfrom yellow_hinge.ui.shell.start import make_app\n"
         "app = make_app(['twice'])\nwrong = []\n"
         "picture(Path(sys.argv[1]), 'slack-tide', lambda w: (wait(300), wrong.extend(faults(w))), size=(1024, 700))\n"
         "assert not wrong, wrong\n"

@@ -5,8 +5,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
-from yellow_hinge.ui.command_box import found
-from yellow_hinge.ui.commands import COMMANDS
+from yellow_hinge.ui.parts.commands import COMMANDS
+from yellow_hinge.ui.shell.command_box import found
 
 Key, Modifier = Qt.Key, Qt.KeyboardModifier
 

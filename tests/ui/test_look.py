@@ -7,10 +7,10 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
-from yellow_hinge.ui.painting import draw_keyboard, plate
-from yellow_hinge.ui.scenes.keys import keyboard
-from yellow_hinge.ui.scenes.notes import Mark
-from yellow_hinge.ui.theme import BODY, DARK, FAMILIES, LIGHT, font
+from yellow_hinge.ui.paint.keys import keyboard
+from yellow_hinge.ui.paint.notes import Mark
+from yellow_hinge.ui.paint.painting import draw_keyboard, plate
+from yellow_hinge.ui.paint.theme import BODY, DARK, FAMILIES, LIGHT, font
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 

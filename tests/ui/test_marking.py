@@ -7,7 +7,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.ui.ribbon import SIDE
+from yellow_hinge.ui.parts.ribbon import SIDE
 
 LEFT, SHIFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.NoModifier
 TEXT = "key: C\n[A]\n| C | Am7 Dm7 | G7 | Em7 A7 |\n[B]\n| Dm7 | G7 | C | C |\n"

@@ -13,7 +13,7 @@ from yellow_hinge.app.desk.playing import beats_of, on_grid, take_pattern, tappe
 from yellow_hinge.app.practice.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.ui.scenes.bar import bar_scene
+from yellow_hinge.ui.playing.scene import bar_scene
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 

@@ -17,8 +17,8 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.partner import RIGHT
 from yellow_hinge.io.songs.song_json import song_file
+from yellow_hinge.ui.practice.scene import log_scene
 from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
-from yellow_hinge.ui.scenes.practice import log_scene
 
 Key = Qt.Key
 

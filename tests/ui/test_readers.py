@@ -6,8 +6,8 @@ from PySide6.QtWidgets import QComboBox, QDialog, QLabel, QWidget
 
 from tests.ui.conftest import settle
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
-from yellow_hinge.ui.reading_order import reading_order
-from yellow_hinge.ui.views import VIEWS
+from yellow_hinge.ui.paint.reading_order import reading_order
+from yellow_hinge.ui.parts.views import VIEWS
 
 Role, Text = QAccessible.Role, QAccessible.Text
 PRESSED = (Role.Button, Role.CheckBox, Role.RadioButton, Role.ButtonMenu, Role.ButtonDropDown)

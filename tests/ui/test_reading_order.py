@@ -16,8 +16,8 @@ from PySide6.QtWidgets import (
 )
 
 from tests.ui.conftest import settle
-from yellow_hinge.ui.reading_order import reading_order
-from yellow_hinge.ui.views import VIEWS
+from yellow_hinge.ui.paint.reading_order import reading_order
+from yellow_hinge.ui.parts.views import VIEWS
 
 CONTROLS = (QAbstractButton, QComboBox, QLineEdit, QAbstractSpinBox, QListView, QTabBar, QSlider)
 

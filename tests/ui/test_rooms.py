@@ -12,7 +12,7 @@ from yellow_hinge.core.rhythm.asks import Fill, Playing, with_pattern
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.sound.score import Span, frame_of, score
-from yellow_hinge.ui.scenes.bar import bar_scene
+from yellow_hinge.ui.playing.scene import bar_scene
 
 
 def midi_notes(data, part):

@@ -14,9 +14,9 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.apart import ReaderBugError
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.song_json import song_file
-from yellow_hinge.ui import start
 from yellow_hinge.ui.dialogs import asking
-from yellow_hinge.ui.saving import BEFORE, COPY, OTHER, OVER, THEIRS, THERE
+from yellow_hinge.ui.files.saving import BEFORE, COPY, OTHER, OVER, THEIRS, THERE
+from yellow_hinge.ui.shell import start
 
 
 class Player:

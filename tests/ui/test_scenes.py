@@ -11,10 +11,10 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import number_text
 from yellow_hinge.io.songs.demo import demo_song
-from yellow_hinge.ui.scenes.keys import MOST_WIDE, keyboard, keys_scene
-from yellow_hinge.ui.scenes.notes import hinge_figures
-from yellow_hinge.ui.scenes.ribbon import ribbon_scene
-from yellow_hinge.ui.scenes.strands import PLATE_H, PLATE_W, strand_scene
+from yellow_hinge.ui.paint.keys import MOST_WIDE, keyboard, keys_scene
+from yellow_hinge.ui.paint.notes import hinge_figures
+from yellow_hinge.ui.paint.strands import PLATE_H, PLATE_W, strand_scene
+from yellow_hinge.ui.parts.ribbon_scene import ribbon_scene
 
 
 def made(song, **wishes):

@@ -13,8 +13,8 @@ from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.ui.scenes.swaps import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.bold_list import ROLE
+from yellow_hinge.ui.swaps.scene import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
 Key, LEFT, SHIFT, CTRL = (Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,

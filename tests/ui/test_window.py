@@ -13,10 +13,10 @@ from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
-from yellow_hinge.ui import start
-from yellow_hinge.ui.commands import COMMANDS
-from yellow_hinge.ui.scenes.strands import COLUMN_W, KEYS_W
-from yellow_hinge.ui.theme import DARK, LIGHT
+from yellow_hinge.ui.paint.strands import COLUMN_W, KEYS_W
+from yellow_hinge.ui.paint.theme import DARK, LIGHT
+from yellow_hinge.ui.parts.commands import COMMANDS
+from yellow_hinge.ui.shell import start
 
 Key = Qt.Key
 

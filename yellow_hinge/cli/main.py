@@ -25,7 +25,7 @@ def _window(words: list[str]) -> int:
     from yellow_hinge.app.desk import desk, moving  # noqa: F401
     from yellow_hinge.app.edits import wishing  # noqa: F401
     from yellow_hinge.app.keeping import settings  # noqa: F401
-    from yellow_hinge.ui.start import open_window
+    from yellow_hinge.ui.shell.start import open_window
 
     named = [word for word in words if word != "--demo"]
     if len(named) > 1 or any(word.startswith("-") for word in named):

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from yellow_hinge.core.song.song import Address
-from yellow_hinge.ui.painting import hair
-from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.chart.scene import ROW_H, ChartBar, ChartCell, ChartScene
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter

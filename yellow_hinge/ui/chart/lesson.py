@@ -12,10 +12,10 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QToolBut
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.chart.drawing import draw_chart
-from yellow_hinge.ui.controls import tool_button
-from yellow_hinge.ui.painting import hair
-from yellow_hinge.ui.scenes.chart import ChartScene, chart_scene
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.chart.scene import ChartScene, chart_scene
+from yellow_hinge.ui.paint.controls import tool_button
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 MONO = ("DejaVu Sans Mono", "Liberation Mono", "monospace", "Hinge Signs")
 PICTURE, COLUMNS = 0.55, 3  # share of the width, and bars of a row in it

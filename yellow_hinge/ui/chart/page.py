@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.ui.chart.drawing import draw_chart
-from yellow_hinge.ui.painting import hair, mark_bracket
-from yellow_hinge.ui.scenes.chart import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
-from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.chart.scene import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
+from yellow_hinge.ui.paint.painting import hair, mark_bracket
+from yellow_hinge.ui.paint.theme import Theme
 
 DRAG = 8  # pixels before a press becomes a drag
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from yellow_hinge.ui.chart.view import ChartView
-from yellow_hinge.ui.commands import page_actions
-from yellow_hinge.ui.rooms import Room
-from yellow_hinge.ui.views import GOING
+from yellow_hinge.ui.parts.commands import page_actions
+from yellow_hinge.ui.parts.rooms import Room
+from yellow_hinge.ui.parts.views import GOING
 
 
 def make(room: Room) -> tuple[ChartView, None]:

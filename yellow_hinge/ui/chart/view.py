@@ -19,7 +19,7 @@ from yellow_hinge.ui.chart.editor import ChartEditor
 from yellow_hinge.ui.chart.lesson import Lesson
 from yellow_hinge.ui.chart.page import ChartPage
 from yellow_hinge.ui.chart.tools import ChartTools
-from yellow_hinge.ui.theme import BODY, Theme, font
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
 
 HELP = "Bars stand between |, a chord takes one beat more for every /. Under a line: tune: E4:1.5 and cue: words."
 TYPING_PAUSE_MS = 1200

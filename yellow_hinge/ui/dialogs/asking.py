@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING, Literal
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QProgressDialog, QWidget
 
-from yellow_hinge.ui.controls import PATIENCE_MS, READ_AS
-from yellow_hinge.ui.menus import lettered
+from yellow_hinge.ui.paint.controls import PATIENCE_MS, READ_AS
+from yellow_hinge.ui.parts.menus import lettered
 
 if TYPE_CHECKING:
     from PySide6.QtPrintSupport import QPrinter

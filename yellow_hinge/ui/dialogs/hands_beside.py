@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
 from yellow_hinge.app.solving.comparing import Compared
 from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.ui.scenes.notes import chord_text
-from yellow_hinge.ui.theme import SMALL, font
+from yellow_hinge.ui.paint.notes import chord_text
+from yellow_hinge.ui.paint.theme import SMALL, font
 
 COLUMNS = ("Chord", "known left", "right", "new left", "right", "semitones")
 

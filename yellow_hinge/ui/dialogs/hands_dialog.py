@@ -22,12 +22,12 @@ from yellow_hinge.core.hands import BLACK, KEYBOARDS, Hands, reach_mm
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.pitch.key import parse_key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
-from yellow_hinge.ui.announcing import label_boxes
-from yellow_hinge.ui.controls import tool_button
-from yellow_hinge.ui.painting import draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import Keyboard, keyboard
-from yellow_hinge.ui.scenes.notes import Mark
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.paint.announcing import label_boxes
+from yellow_hinge.ui.paint.controls import tool_button
+from yellow_hinge.ui.paint.keys import Keyboard, keyboard
+from yellow_hinge.ui.paint.notes import Mark
+from yellow_hinge.ui.paint.painting import draw_keyboard, hair
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
 FIRST, LAST = 48, 83  # the keys drawn
 LEAST, MOST = 6, 12

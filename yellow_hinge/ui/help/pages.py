@@ -6,7 +6,7 @@ import re
 from typing import NamedTuple
 
 from yellow_hinge.assets import ASSETS
-from yellow_hinge.ui.commands import COMMANDS
+from yellow_hinge.ui.parts.commands import COMMANDS
 
 BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"))
 KEYS = "Keys"

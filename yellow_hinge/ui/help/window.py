@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.ui.help.pages import Chapter, answering, chapters
-from yellow_hinge.ui.theme import BODY, font
+from yellow_hinge.ui.paint.theme import BODY, font
 
 SIZE = (860, 620)
 LIST_W = 276

@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewIt
 
 from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch.pitch import pitch_of
-from yellow_hinge.ui.controls import tool_button
-from yellow_hinge.ui.painting import draw_keyboard, hair, is_current
-from yellow_hinge.ui.scenes.keys import keyboard, octave_span
-from yellow_hinge.ui.scenes.notes import Mark, chord_marks, price_text
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.paint.controls import tool_button
+from yellow_hinge.ui.paint.keys import keyboard, octave_span
+from yellow_hinge.ui.paint.notes import Mark, chord_marks, price_text
+from yellow_hinge.ui.paint.painting import draw_keyboard, hair, is_current
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
 ROW = 88
 Index = QModelIndex | QPersistentModelIndex

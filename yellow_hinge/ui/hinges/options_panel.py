@@ -11,8 +11,8 @@ from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
-from yellow_hinge.ui.scenes.notes import hinge_figures
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.notes import hinge_figures
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 REASON_MS = 60  # after a selection, so that going through a song stays quick
 EVERY_SHAPE = "every shape"

@@ -13,8 +13,8 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.ui.hinges.song_lists import Kind, SongList, pair_of
-from yellow_hinge.ui.rows import Row
-from yellow_hinge.ui.theme import SMALL, Theme, font
+from yellow_hinge.ui.paint.rows import Row
+from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 
 TIP = "Your hands beside the best ones: tick the changes that may be improved. Keep > Enter my hands puts them in."
 NONE = "No chord's hands are kept yet: Keep > Enter my hands (E), or K on a chord that you play so."

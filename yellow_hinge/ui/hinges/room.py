@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.ui.hinges.view import HingesView
-from yellow_hinge.ui.rooms import Room
+from yellow_hinge.ui.parts.rooms import Room
 
 
 def make(room: Room) -> tuple[HingesView, None]:

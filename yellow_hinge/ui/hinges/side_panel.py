@@ -8,15 +8,15 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.ui.controls import Tabs
-from yellow_hinge.ui.fills_list import TIP as FILLS_TIP
-from yellow_hinge.ui.fills_list import FillsList
 from yellow_hinge.ui.hinges.options_panel import OptionsPanel
 from yellow_hinge.ui.hinges.own_list import TIP, OwnList
 from yellow_hinge.ui.hinges.song_lists import KINDS, SongList
-from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.theme import Theme, text_scale
-from yellow_hinge.ui.views import Views
+from yellow_hinge.ui.paint.controls import Tabs
+from yellow_hinge.ui.paint.theme import Theme, text_scale
+from yellow_hinge.ui.parts.fills_list import TIP as FILLS_TIP
+from yellow_hinge.ui.parts.fills_list import FillsList
+from yellow_hinge.ui.parts.views import Views
+from yellow_hinge.ui.sound.listening import Listening
 
 WIDTH = 308
 WAYS, OWN, FILLS = "ways", "own", "fills"

@@ -21,9 +21,9 @@ from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.other_basses import over_basses
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.ui.rows import Row, RowPainter, fill_rows
-from yellow_hinge.ui.scenes.notes import signed
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.notes import signed
+from yellow_hinge.ui.paint.rows import Row, RowPainter, fill_rows
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 MOTION = {"hold": "holds", "chromatic": "half step", "step": "step", "leap": "leap"}
 

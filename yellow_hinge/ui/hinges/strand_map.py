@@ -10,9 +10,10 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.moving import Trial
 from yellow_hinge.app.desk.playing import fill_notes
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.ui.pitch_keys import PitchKeys
-from yellow_hinge.ui.scenes.notes import price_text
-from yellow_hinge.ui.scenes.strands import (
+from yellow_hinge.ui.paint.notes import price_text
+from yellow_hinge.ui.paint.pitch_keys import PitchKeys
+from yellow_hinge.ui.paint.strand_canvas import StrandCanvas, Tried
+from yellow_hinge.ui.paint.strands import (
     BESIDE,
     COLUMN_W,
     KEYS_W,
@@ -25,8 +26,7 @@ from yellow_hinge.ui.scenes.strands import (
     tried_plates,
     width_for,
 )
-from yellow_hinge.ui.strand_canvas import StrandCanvas, Tried
-from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.paint.theme import Theme
 
 ZOOM_STEP = 1.25
 

@@ -10,8 +10,8 @@ from yellow_hinge.app.desk.moving import Trial
 from yellow_hinge.ui.hinges.entering import Entering
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.view import HingesView
-from yellow_hinge.ui.keys_panel import KeysPanel
-from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.parts.keys_panel import KeysPanel
+from yellow_hinge.ui.sound.listening import Listening
 
 MOVING = "Shift+Up and Shift+Down move this note, Enter takes it, Escape leaves it."
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.ui.controls import own_keys, upright_rule
 from yellow_hinge.ui.hinges.side_panel import SidePanel
 from yellow_hinge.ui.hinges.strand_map import StrandMap
 from yellow_hinge.ui.hinges.wish_strip import WishStrip
-from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.paint.controls import own_keys, upright_rule
+from yellow_hinge.ui.paint.theme import Theme
+from yellow_hinge.ui.sound.listening import Listening
 
 
 class HingesView(QWidget):

@@ -31,9 +31,9 @@ from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import WIDEST, offered
 from yellow_hinge.core.song.timeline import Moment
-from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
-from yellow_hinge.ui.scenes.notes import chord_text
-from yellow_hinge.ui.theme import SMALL, font
+from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
+from yellow_hinge.ui.paint.notes import chord_text
+from yellow_hinge.ui.paint.theme import SMALL, font
 
 ROOMY = 720  # pixels from which the controls have their labels
 

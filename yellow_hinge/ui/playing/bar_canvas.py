@@ -7,9 +7,9 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.hands import BLACK
-from yellow_hinge.ui.painting import hair, plate
-from yellow_hinge.ui.scenes.bar import HEAD_H, KEYS_W, LANE_H, LEAST_TALL, PLATE_W, BarScene, Flag
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.paint.painting import hair, plate
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.playing.scene import HEAD_H, KEYS_W, LANE_H, LEAST_TALL, PLATE_W, BarScene, Flag
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 CENTRE = Qt.AlignmentFlag.AlignCenter

@@ -27,8 +27,8 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, Hit
 from yellow_hinge.core.rhythm.striking import Played
-from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.view import PlayingView
+from yellow_hinge.ui.sound.listening import Listening
 
 Key = Qt.Key
 HELP = (

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QVBoxLayout
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import OWN, all_patterns
 from yellow_hinge.core.rhythm.patterns import Pattern
-from yellow_hinge.ui.rows import Row, RowList, fill_rows
-from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
+from yellow_hinge.ui.paint.theme import Theme
 
 
 class PatternList(RowList):

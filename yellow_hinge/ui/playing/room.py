@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from yellow_hinge.ui.parts.rooms import Room
 from yellow_hinge.ui.playing.view import PlayingView
 from yellow_hinge.ui.playing.working import PlayingRoom
-from yellow_hinge.ui.rooms import Room
 
 
 def make(room: Room) -> tuple[PlayingView, PlayingRoom]:

@@ -14,13 +14,13 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.song.swing import SWINGS
-from yellow_hinge.ui.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
-from yellow_hinge.ui.fills_list import FillsList
-from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.paint.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.theme import SMALL, Theme, font
+from yellow_hinge.ui.parts.fills_list import FillsList
+from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.playing.bar_canvas import BarCanvas
 from yellow_hinge.ui.playing.pattern_list import PatternList
-from yellow_hinge.ui.theme import SMALL, Theme, font
-from yellow_hinge.ui.views import ToldView
+from yellow_hinge.ui.sound.listening import Listening
 
 SIDE_W = 300
 USUAL_SWING = "as usual"

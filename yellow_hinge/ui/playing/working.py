@@ -31,10 +31,10 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.song.timeline import bar_number
-from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.playing.editing import Editing
+from yellow_hinge.ui.playing.scene import bar_scene
 from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView
-from yellow_hinge.ui.scenes.bar import bar_scene
+from yellow_hinge.ui.sound.listening import Listening
 
 NO_SONG = "There is nothing to play yet."
 TAPS = {Qt.Key.Key_F: "left", Qt.Key.Key_J: "right"}

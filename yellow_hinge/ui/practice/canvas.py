@@ -6,10 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from yellow_hinge.ui.painting import draw_fingers, draw_keyboard, hair
-from yellow_hinge.ui.scenes.keys import BLACK_LONG, FINGERS_H, Keyboard
-from yellow_hinge.ui.scenes.practice import LogScene, PracticeScene
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.keys import BLACK_LONG, FINGERS_H, Keyboard
+from yellow_hinge.ui.paint.painting import draw_fingers, draw_keyboard, hair
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.practice.scene import LogScene, PracticeScene
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter

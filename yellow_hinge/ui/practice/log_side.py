@@ -13,8 +13,8 @@ from yellow_hinge.app.practice.log import Run, log_csv
 from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.practice.sample_log import sample_runs
 from yellow_hinge.io.files import write_atomic
+from yellow_hinge.ui.practice.scene import WEEKS, log_scene
 from yellow_hinge.ui.practice.view import PracticeView
-from yellow_hinge.ui.scenes.practice import WEEKS, log_scene
 
 
 class LogSide(QObject):

@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QTimer
 from yellow_hinge.app.practice.ports import SIMULATED, SimulatedBackend
 from yellow_hinge.app.practice.practising import Practising
 from yellow_hinge.core.practice.partner import NEARLY, Skill, Touch, touches
-from yellow_hinge.ui.live import LiveKeys
+from yellow_hinge.ui.sound.live import LiveKeys
 
 LOUD = 74
 AGAIN_MS = 1500  # after which a chord that was not heard is played again

@@ -26,12 +26,12 @@ from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.timing import Pass, pass_words
 from yellow_hinge.core.rhythm.barring import numbers_of
 from yellow_hinge.sound.score import Span
-from yellow_hinge.ui.listening import Listening
+from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.practice.partner import Partner
+from yellow_hinge.ui.practice.rhythm_scene import Bars, bars_of, rhythm_scene
+from yellow_hinge.ui.practice.scene import practice_scene
 from yellow_hinge.ui.practice.view import PracticeView
-from yellow_hinge.ui.scenes.notes import voicing_text
-from yellow_hinge.ui.scenes.practice import practice_scene
-from yellow_hinge.ui.scenes.rhythm import Bars, bars_of, rhythm_scene
+from yellow_hinge.ui.sound.listening import Listening
 
 TICK_MS = 20
 HARD = 0.7  # the share that is right of a pass that was hard, and not wrong

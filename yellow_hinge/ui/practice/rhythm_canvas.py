@@ -6,10 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy
 
-from yellow_hinge.ui.painting import hair
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.practice.canvas import SizedCanvas
-from yellow_hinge.ui.scenes.rhythm import NAMES, RhythmScene, Stroke
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.practice.rhythm_scene import NAMES, RhythmScene, Stroke
 
 WORDS = {"early": "‹", "late": "›", "missing": "×", "long": "+", "short": "−"}
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from yellow_hinge.io.songs.demo import demo_titles
+from yellow_hinge.ui.parts.rooms import Room
 from yellow_hinge.ui.practice.view import PracticeView
 from yellow_hinge.ui.practice.working import PracticeRoom
-from yellow_hinge.ui.rooms import Room
 
 
 def make(room: Room) -> tuple[PracticeView, PracticeRoom]:

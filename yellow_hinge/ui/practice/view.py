@@ -8,11 +8,11 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePo
 
 from yellow_hinge.app.practice.rounding import WAYS
 from yellow_hinge.core.practice.rounds import STEPS
-from yellow_hinge.ui.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
 from yellow_hinge.ui.practice.rhythm_canvas import RhythmCanvas
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
-from yellow_hinge.ui.views import ToldView
 
 WHAT = (
     ("song", "This song", "Its changes, those first that are due or hard"),

@@ -24,15 +24,15 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
 from yellow_hinge.core.song.song import Address
-from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.live import LiveKeys
+from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.practice.log_side import LogSide
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.piece import PieceRoom
+from yellow_hinge.ui.practice.scene import practice_scene
 from yellow_hinge.ui.practice.typing import TypedNotes
 from yellow_hinge.ui.practice.view import PIECE, ROUND, PracticeView
-from yellow_hinge.ui.scenes.notes import voicing_text
-from yellow_hinge.ui.scenes.practice import practice_scene
+from yellow_hinge.ui.sound.listening import Listening
+from yellow_hinge.ui.sound.live import LiveKeys
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
 FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right

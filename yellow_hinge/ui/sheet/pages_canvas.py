@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.sheet.page import Area, Page
 from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
-from yellow_hinge.ui.painting import hair
-from yellow_hinge.ui.theme import Theme
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import Theme
 
 GAP = 14  # pixels around pages
 

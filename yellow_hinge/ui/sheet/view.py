@@ -18,10 +18,10 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, MOST_COLUMNS, PAPERS, SHOWN, SIZES
-from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.theme import SMALL, Theme, font
+from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.sheet.pages_canvas import PagesCanvas
-from yellow_hinge.ui.theme import SMALL, Theme, font
-from yellow_hinge.ui.views import ToldView
 
 SIDE_W = 268
 TWELVE = "twelve"

@@ -17,9 +17,9 @@ from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, descr
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Address
-from yellow_hinge.ui.listening import Listening
 from yellow_hinge.ui.sheet.pages_canvas import GAP
 from yellow_hinge.ui.sheet.view import TWELVE, SheetView
+from yellow_hinge.ui.sound.listening import Listening
 
 WAIT_MS = 500  # before it is said that a sheet is being written
 STEP, LEAST, MOST = 1.25, 1.0, 14.0  # of the zoom; pixels a millimetre

@@ -10,9 +10,9 @@ from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.whole import Bolder, Change
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import bar_number
-from yellow_hinge.ui.painting import hair, is_current, tick_box
-from yellow_hinge.ui.scenes.swaps import change_words, order_words
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.painting import hair, is_current, tick_box
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.swaps.scene import change_words, order_words
 
 Index = QModelIndex | QPersistentModelIndex
 ROW_H = 46

@@ -7,8 +7,8 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QWidget
 
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
-from yellow_hinge.ui.controls import ElidedLabel, choice, fit_text, tool_button
-from yellow_hinge.ui.theme import SMALL, font
+from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
+from yellow_hinge.ui.paint.theme import SMALL, font
 
 WORDS = ("as written", "colours", "two-fives", "tritones", "chains")
 STAYS: dict[Protected, str] = {"starts": "starts stay", "cadences": "cadences stay"}

@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.controls import own_keys, tool_button
-from yellow_hinge.ui.scenes.notes import chord_text
-from yellow_hinge.ui.theme import SMALL, font
+from yellow_hinge.ui.paint.controls import own_keys, tool_button
+from yellow_hinge.ui.paint.notes import chord_text
+from yellow_hinge.ui.paint.theme import SMALL, font
 
 
 def with_link_turned(swaps: list[Swap], swap: Swap, link: int) -> Swap | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellow_hinge.ui.rooms import Room
+from yellow_hinge.ui.parts.rooms import Room
 from yellow_hinge.ui.swaps.swapping import Swapping
 from yellow_hinge.ui.swaps.view import SwapsView
 

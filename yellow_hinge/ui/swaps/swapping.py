@@ -17,14 +17,14 @@ from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.symbols.writing import number_text, write_number
-from yellow_hinge.ui.controls import PATIENCE_MS
-from yellow_hinge.ui.keys_panel import KeysPanel
-from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.ribbon import Ribbon
-from yellow_hinge.ui.scenes.around import from_bar, neighbourhood, same_time
-from yellow_hinge.ui.scenes.notes import voicing_text
-from yellow_hinge.ui.scenes.swaps import change_words, was_words
+from yellow_hinge.ui.paint.around import from_bar, neighbourhood, same_time
+from yellow_hinge.ui.paint.controls import PATIENCE_MS
+from yellow_hinge.ui.paint.notes import voicing_text
+from yellow_hinge.ui.parts.keys_panel import KeysPanel
+from yellow_hinge.ui.parts.ribbon import Ribbon
+from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
+from yellow_hinge.ui.swaps.scene import change_words, was_words
 from yellow_hinge.ui.swaps.view import SwapsView
 
 NOTHING_YET = "Choose first how bold the whole song may become."

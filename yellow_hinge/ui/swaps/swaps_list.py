@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate,
 
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.painting import hair, is_current
-from yellow_hinge.ui.scenes.swaps import Head, More, Row, SwapRow, swap_rows
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.painting import hair, is_current
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.swaps.scene import Head, More, Row, SwapRow, swap_rows
 
 Index = QModelIndex | QPersistentModelIndex
 HEIGHTS: dict[type, int] = {Head: 28, More: 24, SwapRow: 66}

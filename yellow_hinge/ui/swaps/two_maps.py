@@ -8,12 +8,12 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.ui.controls import ElidedLabel
-from yellow_hinge.ui.pitch_keys import PitchKeys
-from yellow_hinge.ui.scenes.around import around_scene
-from yellow_hinge.ui.scenes.strands import KEYS_W
-from yellow_hinge.ui.strand_canvas import StrandCanvas
-from yellow_hinge.ui.theme import BODY, Theme, font
+from yellow_hinge.ui.paint.around import around_scene
+from yellow_hinge.ui.paint.controls import ElidedLabel
+from yellow_hinge.ui.paint.pitch_keys import PitchKeys
+from yellow_hinge.ui.paint.strand_canvas import StrandCanvas
+from yellow_hinge.ui.paint.strands import KEYS_W
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
 
 TITLE_H, GAP = 26, 10
 

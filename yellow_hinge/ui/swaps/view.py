@@ -15,14 +15,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.swaps.bold_list import BoldList
 from yellow_hinge.ui.swaps.bold_strip import BoldStrip
 from yellow_hinge.ui.swaps.link_strip import LinkStrip
 from yellow_hinge.ui.swaps.swaps_list import SwapsList
 from yellow_hinge.ui.swaps.two_maps import TwoMaps
-from yellow_hinge.ui.theme import BODY, LARGE, SMALL, Theme, font
-from yellow_hinge.ui.views import ToldView
 
 WORDS_H = 38  # pixels: two lines
 

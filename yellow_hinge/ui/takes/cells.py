@@ -8,8 +8,8 @@ from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.ui.painting import hair
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 HEIGHT, JOINT_W = 58, 30
 CENTRE = Qt.AlignmentFlag.AlignCenter

@@ -6,9 +6,9 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.ui.painting import hair, small_plates, small_width
-from yellow_hinge.ui.scenes.takes import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font, text_scale
+from yellow_hinge.ui.paint.painting import hair, small_plates, small_width
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font, text_scale
+from yellow_hinge.ui.takes.scene import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 LINE_H = 15

@@ -17,11 +17,11 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from yellow_hinge.ui.controls import ElidedLabel, level_rule, own_keys, tool_button
+from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.takes.cells import MixCells
 from yellow_hinge.ui.takes.takes_canvas import TakesCanvas
-from yellow_hinge.ui.theme import BODY, SMALL, Theme, font
-from yellow_hinge.ui.views import ToldView
 
 BUTTONS = (
     ("new", "New take", "A copy of this take, after it (Ctrl+T)"),

@@ -22,10 +22,10 @@ from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.ui.listening import Listening
-from yellow_hinge.ui.scenes.notes import price_text, voicing_text
-from yellow_hinge.ui.scenes.takes import takes_scene
+from yellow_hinge.ui.paint.notes import price_text, voicing_text
+from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.takes.cells import Cell
+from yellow_hinge.ui.takes.scene import takes_scene
 from yellow_hinge.ui.takes.view import TakesView
 
 

@@ -1,0 +1,203 @@
+"""Opening songs with the player's answers from dialogs. Faults are shown, never swallowed. Dialogs load when they are
+first needed, so that the window opens sooner.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Mapping
+from functools import partial
+from pathlib import Path
+from typing import NamedTuple
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QMenu, QWidget
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.document import NEW_CHART
+from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.app.edits.takes import with_players
+from yellow_hinge.app.keeping.settings import Settings
+from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.core.leading.asking.setup import new_setup
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.io.files import digest, read_bytes
+from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.songs.demo import FIRST, demo_file, demo_names, demo_title
+from yellow_hinge.io.songs.song_json import SongFile, song_file
+from yellow_hinge.ui.files.saving import Saving
+from yellow_hinge.ui.paint.controls import READ_AS
+
+
+class _Read(NamedTuple):
+    """A song that was read, and the digest of its file."""
+
+    opened: Opened
+    digest: str | None
+
+
+class Files(QObject):
+    """The song's way from the disk. `opened` tells which file is open now, `begun` that a new song is."""
+
+    opened = Signal(object)
+    begun = Signal()
+
+    def __init__(
+        self, desk: Desk, window: QWidget, say: Callable[[str], None], settings: Callable[[], Settings], saving: Saving
+    ) -> None:
+        super().__init__(window)
+        self.desk, self.window_, self.say, self.saving = desk, window, say, saving
+        self._settings = settings  # with the player's own hands and manner, for songs that have none saved
+        self.last_songs: Callable[[], tuple[str, ...]] = lambda: settings().recent
+        self.offer: Callable[[str, Mapping[str, Callable[[], object]]], None] = lambda words, buttons: say(words)
+        saving.theirs.connect(self.open_path)
+
+    def _file(self, song: Song) -> SongFile:
+        """A new file of a song, with the player's hands and manner."""
+        settings = self._settings()
+        return song_file(song, setup=new_setup(settings.player, settings.manner, song))
+
+    def open_path(self, path: Path, wanted: str = "") -> bool:
+        """Open a file, as the kind of text that is `wanted`; what was open stays when it cannot be read. Whether it
+        went well.
+        """
+        try:
+            read = self._patiently(path, wanted)
+            if read is None:
+                self.say(f"{path.name} was not opened.")
+                return False
+            opened = read.opened
+            self.saving.begin(None if opened.own else path, read.digest)
+            own = path if opened.own else None
+            self.desk.open(opened.file, own, opened.text, "" if opened.own else f"file:{read.digest}")
+        except UserError as error:
+            self.show_fault(error)
+            return False
+        anew = opened.own and not opened.file.hands
+        more = " It does not remember its hands yet: they were found anew." if anew else ""
+        self.say(f"Opened {path.name}.{more}")
+        self.opened.emit(path)
+        if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
+            self.offer(
+                f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), "Good": lambda: None}
+            )
+        elif opened.report:
+            other = self.show_report(path.name, opened.report, opened.kind)
+            return self.open_path(path, other) if other else True
+        return True
+
+    def _read_as(self, path: Path) -> None:
+        """Read a text that was taken for a chart as something else."""
+        from yellow_hinge.io.formats import BY_ID, TEXTS
+        from yellow_hinge.ui.dialogs import asking
+
+        others = {BY_ID[each].name: each for each in TEXTS if each != "chart"}
+        kind = others.get(asking.choose(self.window_, f"Read {path.name} as", list(others)), "")
+        if kind and self.saving.may_leave():
+            self.open_path(path, kind)
+
+    def _patiently(self, path: Path, wanted: str) -> _Read | None:
+        """Read beside the interface, with progress after half a second; None where the player cancels."""
+        from concurrent.futures import ThreadPoolExecutor
+
+        from yellow_hinge.io.opening import read_data
+        from yellow_hinge.ui.dialogs import asking
+
+        stop = threading.Event()
+
+        def read() -> _Read:
+            data = read_bytes(path)
+            return _Read(read_data(data, path.name, stop.is_set, drafts=True, wanted=wanted), digest(path))
+
+        with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
+            job = pool.submit(read)
+            asking.patiently(self.window_, f"Reading {path.name}", job.done, stop.set)
+        try:
+            return job.result()
+        except OvertakenError:
+            return None
+
+    def show_report(self, name: str, report: tuple[str, ...], kind: str = "") -> str:
+        """What an import left out, guessed or kept unused; the other kind (its id) that a text is to be read as."""
+        from yellow_hinge.io.formats import BY_ID, TEXTS
+        from yellow_hinge.ui.dialogs import asking
+
+        others = {BY_ID[each].name: each for each in TEXTS if each != kind} if kind in TEXTS else {}
+        return others.get(asking.report(self.window_, name, report, tuple(others)), "")
+
+    def open_named(self, name: str) -> bool:
+        """Open a path or "demo:NAME"."""
+        from yellow_hinge.io.opening import DEMO
+
+        if not name.startswith(DEMO):
+            return self.open_path(Path(name))
+        try:
+            self.open_demo(name.removeprefix(DEMO))
+        except UserError as error:
+            self.show_fault(error)
+            return False
+        return True
+
+    def open_demo(self, name: str = FIRST) -> None:
+        """Open a song that ships with the program. Raises FileFault."""
+        file, text = demo_file(name)
+        if not file.others:
+            self._begin(self._file(file.song), text, f"demo:{name}")
+            return
+        self._begin(file_of(with_players(state_of(file), self._settings().player)))
+
+    def _begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
+        self.saving.begin(None)
+        self.desk.open(file, None, text, origin)
+
+    def show_fault(self, error: UserError) -> None:
+        """A fault of the input in a plain dialog."""
+        from yellow_hinge.ui.dialogs import asking
+
+        asking.fault(self.window_, str(error))
+
+    # --- commands ---
+    def new(self) -> None:
+        """Begin a song of four lines to type over, in the chart."""
+        if self.saving.may_leave():
+            self._begin(self._file(parse_chart(NEW_CHART)), NEW_CHART)
+            self.begun.emit()
+
+    def open(self) -> None:
+        """Ask for a file and open it."""
+        if self.saving.may_leave():
+            from yellow_hinge.io.formats import FORMATS
+            from yellow_hinge.ui.dialogs import asking
+
+            endings = dict.fromkeys(ending for kind in FORMATS if kind.read for ending in (*kind.endings, ".json"))
+            kinds = f"Songs and charts ({' '.join(f'*{ending}' for ending in endings)});;All files (*)"
+            name = asking.file_to_open(self.window_, self.saving.folder(), kinds)
+            if name:
+                self.open_path(Path(name))
+
+    def again(self, path: Path) -> None:
+        """Open a file that was open before."""
+        if self.saving.may_leave():
+            self.open_path(path)
+
+    def fill_last(self, menu: QMenu) -> None:
+        """List the songs that were open last in a menu."""
+        menu.clear()
+        for text in self.last_songs():
+            path = Path(text)
+            entry = menu.addAction(path.stem.replace("&", "&&"), lambda path=path: self.again(path))
+            entry.setToolTip(text)
+        if menu.isEmpty():
+            menu.addAction("None yet").setEnabled(False)
+
+    def demo(self, name: str = FIRST) -> None:
+        """Open a song that ships with the program, the main one where none is named."""
+        if self.saving.may_leave():
+            self.open_demo(name)
+
+    def fill_shipped(self, menu: QMenu) -> None:
+        """List the songs that ship in a menu, once it is looked at."""
+        if menu.isEmpty():
+            for name in demo_names():
+                menu.addAction(demo_title(name), lambda name=name: self.demo(name))

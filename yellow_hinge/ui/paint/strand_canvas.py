@@ -1,0 +1,419 @@
+"""The painted part of the strand map, and what the mouse does on it: pick a chord, hear and move a note."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import NamedTuple
+
+from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QToolTip, QWidget
+
+from yellow_hinge.core.leading.prices.remarks import CALM
+from yellow_hinge.ui.paint.painting import clasp, hair, mark_bracket, plate, remark_mark, small_plates
+from yellow_hinge.ui.paint.strands import (
+    BESIDE,
+    FOOT_H,
+    KEYS_W,
+    ONCE,
+    RESTS,
+    Between,
+    Column,
+    Plate,
+    Strand,
+    StrandScene,
+    changed_columns,
+)
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+
+STAYING = ("held", "passes")
+CENTRE = Qt.AlignmentFlag.AlignCenter
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+GRIP = 4  # pixels of the mouse before a press on a plate becomes a drag
+
+
+class Tried(NamedTuple):
+    """A voicing tried in a column: its plates, the moved note (MIDI, None for none), and whether it can be played."""
+
+    column: int
+    plates: tuple[Plate, ...]
+    moved: int | None
+    words: str
+    playable: bool
+
+
+class StrandCanvas(QWidget):
+    """Paints a StrandScene; only the columns in sight. `picked` a chord, `drawn` the mark to one (anew or farther),
+    `struck` a note, `dragged` and `dropped` a plate: hand, its MIDI number, the one it is over.
+    """
+
+    picked = Signal(int)
+    drawn = Signal(int, bool)
+    struck = Signal(int)
+    dragged = Signal(str, int, int)
+    dropped = Signal(str, int, int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.scene: StrandScene | None = None
+        self.selected = 0
+        self.labels = "degrees"
+        self.tried: Tried | None = None
+        self.ringed: tuple[str, int] | None = None  # the note that keys move
+        self.movable = True  # notes can be dragged
+        self.fills: tuple[Between, ...] = ()
+        self.playing = -1  # the chord that sounds
+        self.marked = range(0)
+        self._drawing: bool | None = None  # a drag: over no note yet, marking
+        self._grip: tuple[Plate, float] | None = None
+        self._over: int | None = None
+        self.setAccessibleName("Strand map")
+        self.setMouseTracking(True)
+
+    def show_scene(self, scene: StrandScene | None, selected: int) -> None:
+        """Paint another map; columns that are as they were are not painted again."""
+        old, changed = self.scene, self.selected != selected or self.tried is not None or self.ringed is not None
+        self.scene, self.selected, self.tried, self.ringed = scene, selected, None, None
+        if scene is not None:
+            self.resize(int(scene.width), int(scene.height))
+            self.setAccessibleDescription(describe(scene, selected) if scene.columns else "")
+        if scene is None or old is None or changed or old.grid != scene.grid or old.height != scene.height:
+            self.update()
+            return
+        changed_run = changed_columns(old, scene)
+        if changed_run is not None:  # strands and figures reach into the columns beside
+            x, end = scene.grid.x_of(changed_run[0] - 1), scene.grid.x_of(changed_run[1] + 2)
+            self.update(int(x), 0, int(end - x) + 1, int(scene.height))
+
+    def show_playing(self, index: int) -> None:
+        """Mark the chord that sounds, -1 for none; only its column and the one before are painted again."""
+        old, self.playing = self.playing, index
+        if self.scene is not None:
+            for column in {old, index} & set(range(len(self.scene.columns))):
+                x = int(self.scene.columns[column].x)
+                self.update(x, 0, int(self.scene.column_w) + 1, int(self.scene.height))
+
+    def show_tried(self, tried: Tried | None) -> None:
+        """Paint a voicing that is tried in place of the one there."""
+        self.tried = tried
+        self.update()
+
+    # --- input ---
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is None or not self.scene.columns or event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        found = self.scene.plate_at(at.x(), at.y())
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.drawn.emit(self.scene.column_at(at.x()), False)
+            return
+        self.picked.emit(found[0] if found else self.scene.column_at(at.x()))
+        self._drawing = False if found is None else None
+        if found and self.scene.roomy:
+            self._grip, self._over = (found[1], at.y()), None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.scene is None or not self.scene.columns:
+            return
+        at = event.position()
+        if self._drawing is not None:
+            if self.scene.column_at(at.x()) != self.selected:
+                self.drawn.emit(self.scene.column_at(at.x()), not self._drawing)
+                self._drawing = True
+            return
+        if self._grip is None:
+            over = self.scene.plate_at(at.x(), at.y()) if self.scene.roomy else None
+            up_and_down = over is not None and self.movable
+            self.setCursor(Qt.CursorShape.SizeVerCursor if up_and_down else Qt.CursorShape.ArrowCursor)
+            return
+        if not self.movable:
+            return
+        held, start = self._grip
+        if self._over is None and abs(at.y() - start) < GRIP:
+            return
+        over_midi = held.mark.midi + round((start - at.y()) / self.scene.step)
+        if over_midi != self._over:
+            self._over = over_midi
+            self.dragged.emit(held.mark.hand, held.mark.midi, over_midi)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        grip, over, self._grip, self._over = self._grip, self._over, None, None
+        self._drawing = None
+        if grip is not None and over is None:
+            self.struck.emit(grip[0].mark.midi)
+        elif grip is not None and over is not None:
+            self.dropped.emit(grip[0].mark.hand, grip[0].mark.midi, over)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent) and self.scene and self.scene.columns:
+            QToolTip.showText(event.globalPos(), self._tip(event.pos().x(), event.pos().y()), self)
+            return True
+        return super().event(event)
+
+    def _tip(self, x: float, y: float) -> str:
+        assert self.scene is not None
+        found = self.scene.plate_at(x, y)
+        if found:
+            mark = found[1].mark
+            drag = "; drag it to move the note" if self.movable else ""
+            return f"{mark.hand} {mark.name}, {mark.degree}, finger {mark.finger}{drag}"
+        column = self.scene.columns[self.scene.column_at(x)]
+        told = "\n".join(remark.words for remark in column.remarks)
+        if BESIDE in column.kept:
+            told = "\n".join(filter(None, (told, "changed though nobody touched it; Shift+O keeps it as it was")))
+        return told if self.scene.roomy else "\n".join(filter(None, (f"{column.symbol}  {column.number}", told)))
+
+    # --- painting ---
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(event.rect(), self.theme.color("paper"))
+        scene = self.scene
+        if scene is None or not scene.columns:
+            painter.end()
+            return
+        first, last = scene.column_at(event.rect().left() - scene.column_w), scene.column_at(event.rect().right())
+        self._ground(painter, scene, first, last)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._strands(painter, scene.between(max(0, first - 1), last))
+        if not scene.roomy:
+            self._small_plates(painter, scene, first, last)
+        for index in range(first, last + 1):
+            self._column(painter, scene, index)
+        self._fills(painter, scene)
+        if self.marked and self.marked[-1] < len(scene.columns):
+            ends = scene.columns[self.marked[0]].x, scene.columns[self.marked[-1]].x + scene.column_w
+            mark_bracket(painter, self.theme, ends[0] + 2, ends[1] - 2, 0.0)
+        painter.end()
+
+    def show_mark(self, marked: range) -> None:
+        """Draw a bracket over the chords that are marked."""
+        self.marked = marked
+        self.update()
+
+    def _fills(self, painter: QPainter, scene: StrandScene) -> None:
+        """Notes that lead on between the chords: small, in the colour of motion, joined in their order."""
+        painter.setBrush(self.theme.color("paper"))
+        size = 4.0 if scene.roomy else 2.6
+        for at, note in enumerate(self.fills):
+            painter.setPen(hair(self.theme.color("brass"), 1.4))
+            before = self.fills[at - 1] if at and note.number > 1 else None
+            if before is not None:
+                painter.drawLine(QPointF(before.x + size, before.y), QPointF(note.x - size, note.y))
+            painter.setPen(hair(self.theme.color("brass"), 2.0))
+            if note.hand == "left":
+                painter.drawRect(QRectF(note.x - size, note.y - size, 2 * size, 2 * size))
+            else:
+                painter.drawEllipse(QPointF(note.x, note.y), size, size)
+
+    def _small_plates(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
+        """All notes of each hand at once, but those of a column where others are tried."""
+        spots: dict[str, list[tuple[float, float]]] = {"left": [], "right": []}
+        for index in range(first, last + 1):
+            if self.tried is None or self.tried.column != index:
+                for note in scene.columns[index].plates:
+                    spots[note.mark.hand].append((note.x, note.y))
+        for hand, found in spots.items():
+            small_plates(painter, self.theme, (scene.plate_w, scene.plate_h), hand, found)
+
+    def _ground(self, painter: QPainter, scene: StrandScene, first: int, last: int) -> None:
+        chosen = scene.columns[self.selected]
+        painter.fillRect(QRectF(chosen.x, 0, scene.column_w, scene.height), self.theme.color("chosen"))
+        painter.setPen(hair(self.theme.color("line")))
+        for midi in range(scene.low, scene.high + 1):
+            if midi % 12 == 0:
+                y = round(scene.y_of(midi)) + 0.5
+                painter.drawLine(QPointF(KEYS_W, y), QPointF(scene.width, y))
+        for column in scene.columns[first : last + 1]:
+            if column.section:
+                painter.drawLine(QPointF(column.x + 0.5, 0), QPointF(column.x + 0.5, scene.height))
+
+    def _strands(self, painter: QPainter, strands: tuple[Strand, ...]) -> None:
+        """Lines of one kind at once, what is held below what moves; then the figures."""
+        theme, lines = self.theme, dict[tuple[str, int, bool], list[QLineF]]()
+        for s in strands:
+            lines.setdefault((s.kind, s.weight, s.wide), []).append(QLineF(s.x1, s.y1, s.x2, s.y2))
+        for look in sorted(lines, key=lambda look: (look[0] not in STAYING, look)):
+            painter.setPen(_strand_pen(theme.brass, theme.muted, *look))
+            painter.drawLines(lines[look])
+        for strand in strands:
+            if strand.label:
+                self._strand_label(painter, strand)
+
+    def _strand_label(self, painter: QPainter, strand: Strand) -> None:
+        assert self.scene is not None
+        x = strand.label_x
+        y = strand.y1 + (strand.y2 - strand.y1) * (x - strand.x1) / max(1.0, strand.x2 - strand.x1)
+        area = QRectF(x - 11, y - 7, 22, 14)
+        column = self.scene.columns[self.selected]
+        chosen = column.x <= x < column.x + self.scene.column_w
+        painter.fillRect(area, self.theme.color("chosen" if chosen else "paper"))
+        painter.setPen(self.theme.color("muted" if strand.kind == "passes" else "brass_text"))
+        painter.setFont(font(SMALL, bold=True))
+        painter.drawText(area, CENTRE, strand.label)
+
+    def _column(self, painter: QPainter, scene: StrandScene, index: int) -> None:
+        column = scene.columns[index]
+        if index == self.playing:
+            foot = QRectF(column.x + 1, scene.height - 5, scene.column_w - 2, 4)
+            painter.fillRect(foot, self.theme.color("ink"))
+        self._head(painter, scene, index)
+        tried = self.tried if self.tried is not None and self.tried.column == index else None
+        shown = tried.plates if tried else column.plates if scene.roomy else ()
+        for note in shown:
+            self._plate(painter, scene, note, tried)
+        if tried:
+            self._tried_words(painter, scene, column, tried)
+        elif index == self.selected and self.ringed is not None:
+            self._ring(painter, scene, column)
+        if scene.roomy:
+            self._foot(painter, scene, column)
+
+    def _plate(self, painter: QPainter, scene: StrandScene, note: Plate, tried: Tried | None) -> None:
+        area = QRectF(note.x - scene.plate_w / 2, note.y - scene.plate_h / 2, scene.plate_w, scene.plate_h)
+        plate(painter, self.theme, area, note.mark.hand, note.mark.label(self.labels) if scene.roomy else "")
+        if tried is not None and note.mark.midi == tried.moved:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(hair(self.theme.color("brass" if tried.playable else "error"), 2.4))
+            painter.drawRect(area.adjusted(-3, -3, 3, 3))
+
+    def _ring(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        for note in column.plates:
+            if (note.mark.hand, note.mark.midi) == self.ringed:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(hair(self.theme.color("ink"), 1.6))
+                wide, tall = scene.plate_w + 6, scene.plate_h + 6
+                painter.drawRect(QRectF(note.x - wide / 2, note.y - tall / 2, wide, tall))
+
+    def _tried_words(self, painter: QPainter, scene: StrandScene, column: Column, tried: Tried) -> None:
+        painter.setFont(font(SMALL, bold=True))
+        wide = painter.fontMetrics().horizontalAdvance(tried.words) + 14
+        near = next((note for note in tried.plates if note.mark.midi == tried.moved), None)
+        y = near.y - scene.plate_h - 16 if near else 60.0
+        area = QRectF(min(column.x + 4, scene.width - wide - 4), max(56.0, y), wide, 19)
+        painter.setPen(hair(self.theme.color("brass" if tried.playable else "error")))
+        painter.setBrush(self.theme.color("raised"))
+        painter.drawRect(area)
+        painter.setPen(self.theme.color("ink" if tried.playable else "error"))
+        painter.drawText(area, CENTRE, tried.words)
+
+    def _foot(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        foot, wide = scene.height - FOOT_H, int(scene.column_w) - 10
+        painter.setFont(font(SMALL))
+        painter.setPen(self.theme.color("error" if column.clash else "muted"))
+        metrics = painter.fontMetrics()
+        tune = metrics.elidedText(column.tune, Qt.TextElideMode.ElideRight, wide)
+        painter.drawText(QRectF(column.x + 8, foot + 2, wide, 18), LEFT, tune)
+        painter.setPen(self.theme.color("ink"))
+        cue = metrics.elidedText(column.cue, Qt.TextElideMode.ElideRight, wide)
+        painter.drawText(QRectF(column.x + 8, foot + 20, wide, 18), LEFT, cue)
+
+    def _head(self, painter: QPainter, scene: StrandScene, index: int) -> None:
+        theme, column, roomy = self.theme, scene.columns[index], scene.roomy
+        painter.setPen(theme.color("muted"))
+        painter.setFont(font(SMALL, bold=True))
+        if column.section:
+            wide = max(90.0, 3 * scene.column_w)
+            painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, wide, 16), LEFT, column.section)
+        if column.bar and roomy:
+            after = painter.fontMetrics().horizontalAdvance(column.section) + 8 if column.section else 0
+            painter.setFont(font(SMALL))
+            painter.drawText(QRectF(column.x + 8 + after, 0, 40, 16), LEFT, column.bar)
+        if not roomy and index != self.selected and scene.column_w < 44:
+            return
+        painter.setPen(theme.color("ink"))
+        self._names(painter, scene, column, index == self.selected)
+        if roomy:
+            for place, remark in enumerate(unique_kinds(column)):
+                remark_mark(painter, theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
+            if column.hinge:
+                self._joint(painter, scene, column, index == self.selected)
+        if BESIDE in column.kept:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("brass"))
+            painter.drawEllipse(QPointF(column.x + 3.5, 27), 2.6, 2.6)
+        if column.kept - {BESIDE, ONCE}:
+            self._clasps(painter, scene, column)
+
+    def _names(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
+        if not scene.roomy:
+            painter.setFont(font(SMALL, bold=True))
+            room = scene.column_w - 4 if not chosen else max(scene.column_w, 60.0)
+            text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(room))
+            painter.drawText(QRectF(column.x + 2, 18, room, 18), LEFT, text)
+            return
+        wide = scene.column_w - 10 - 16 * len(unique_kinds(column))
+        painter.setFont(font(LARGE if len(column.symbol) < 9 else BODY, bold=True))
+        text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(wide))
+        painter.drawText(QRectF(column.x + 8, 16, wide, 22), LEFT, text)
+        painter.setPen(self.theme.color("muted"))
+        painter.setFont(font(SMALL))
+        painter.drawText(QRectF(column.x + 8, 37, scene.column_w - 12, 16), LEFT, column.number)
+
+    def _clasps(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
+        """A clasp at the head for a whole chord, one beside the hand or note where only a part is kept."""
+        roomy = scene.roomy
+        middle = column.x + (scene.column_w / 2 - 2 if roomy else 8)
+        if RESTS in column.kept:
+            clasp(painter, self.theme, middle + (16 if "chord" in column.kept else 0), 62, rests=True)
+        if ONCE in column.kept:  # a figure beside the clasp: once
+            painter.setPen(self.theme.color("ink"))
+            painter.setFont(font(SMALL, bold=True))
+            painter.drawText(QRectF(middle - 24, 54, 16, 16), CENTRE, "1×")
+        if "chord" in column.kept:
+            clasp(painter, self.theme, middle, 62)
+            return
+        for part in sorted(column.kept - {RESTS, BESIDE, ONCE}):
+            hand = "left" if part in ("left", "bass") else "right"
+            found = [note for note in column.plates if note.mark.hand == hand]
+            if not found:
+                continue
+            y = {"top": found[-1].y, "bass": found[0].y}.get(part, sum(note.y for note in found) / len(found))
+            x = max(note.x for note in found) + scene.plate_w / 2 + (9 if roomy else 3)
+            clasp(painter, self.theme, x, y, 0.75)
+            if part in ("left", "right"):
+                painter.setPen(hair(self.theme.color("ink"), 1.4))
+                painter.drawLine(QPointF(x, found[-1].y - 5), QPointF(x, found[0].y + 5))
+
+    def _joint(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
+        """The hinge's figure, astride the line between two chords; brass only where something moves."""
+        theme, middle = self.theme, column.x + scene.column_w - 2
+        area = QRectF(middle - 14, 54, 28, 17)
+        moves = column.hinge != "0"
+        painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
+        painter.setBrush(theme.color("brass_fill") if chosen and moves else theme.color("paper"))
+        painter.drawRoundedRect(area, 3, 3)
+        painter.setFont(font(SMALL, bold=column.stiff or chosen))
+        painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
+        painter.drawText(area, CENTRE, column.hinge)
+
+
+@lru_cache(maxsize=64)
+def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> QPen:
+    """The pen of a strand; brass where something moves, a little stronger for outer voices and wide moves."""
+    stays = kind in STAYING
+    color = QColor(held if stays else moving)
+    if stays:
+        color.setAlphaF(0.75 if weight > 1 else 0.5)
+    pen = hair(color, (1.2 if stays else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
+    if kind in ("enters", "leaves"):
+        pen.setStyle(Qt.PenStyle.DotLine)
+    return pen
+
+
+def unique_kinds(column: Column) -> list[str]:
+    """The kinds of a column's remarks that are marked, each once: that a hand is broken is how its pattern goes."""
+    return [kind for kind in dict.fromkeys(remark.kind for remark in column.remarks) if kind not in CALM]
+
+
+def describe(scene: StrandScene, index: int) -> str:
+    """The selected column in words, for screen readers."""
+    column = scene.columns[index]
+    notes = ", ".join(f"{p.mark.hand} {p.mark.name} {p.mark.degree}" for p in column.plates)
+    told = "".join(f"; {remark.words}" for remark in column.remarks)
+    parts = sorted(column.kept - {RESTS, BESIDE})
+    kept = f"; kept: {', '.join(parts)}" if parts else ""
+    kept += "; changed though nobody touched it" if BESIDE in column.kept else ""
+    kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
+    motion = f"{column.hinge or 'no'} semitone{'' if column.hinge == '1' else 's'}"
+    return f"{column.symbol}: {notes}; {motion} to the next chord{kept}{told}"

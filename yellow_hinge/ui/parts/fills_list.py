@@ -1,0 +1,84 @@
+"""The lead-ins and fills on offer at the selected chord: a click or Enter takes one, or lets it go."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QLabel, QVBoxLayout
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import toggle_fill
+from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.rhythm.fills import Offer, offers
+from yellow_hinge.ui.paint.notes import voicing_text
+from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.sound.listening import Listening
+
+TIP = "Notes that lead into this chord or move inside it; a click or Enter takes one, or lets it go"
+WHERE = {"top": "top", "bass": "bass", "inside": "inside"}
+
+
+class FillsList(RowList):
+    """A heading and a row for every offer. `struck` asks for notes: (MIDI, hand) pairs."""
+
+    struck = Signal(object)
+
+    def __init__(self, desk: Desk, listening: Listening, theme: Theme) -> None:
+        super().__init__(theme, "Lead-ins and fills")
+        self.desk, self.listening = desk, listening
+        self.heading, hint = QLabel(), QLabel(TIP)
+        self.heading.setFont(font(BODY, bold=True))
+        self.heading.setContentsMargins(12, 6, 8, 2)
+        hint.setObjectName("muted")
+        hint.setFont(font(SMALL))
+        hint.setWordWrap(True)
+        hint.setContentsMargins(12, 0, 10, 6)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part in (self.heading, hint):
+            column.addWidget(part)
+        column.addWidget(self.list, 1)
+
+    def changed(self) -> None:
+        """The song or what is asked of it was edited."""
+        self.refresh()
+
+    def solved(self) -> None:
+        """There is another solution."""
+        self.refresh()
+
+    def reselect(self) -> None:
+        """Another chord was selected."""
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Make the rows anew; nothing while it cannot be seen."""
+        if self.isVisible():
+            voicing = self.desk.voicing
+            name = pretty_signs(voicing_text(voicing)) if voicing else ""
+            self.heading.setText(f"Lead-ins and fills at {name}" if name else "Lead-ins and fills")
+            fill_rows(self.list, [self._row(offer) for offer in self.offers()])
+
+    def offers(self) -> list[Offer]:
+        """What is on offer at the selected chord."""
+        performance = self.listening.performance
+        return offers(performance.row, self.desk.selected, self.desk.state.playing) if performance else []
+
+    def _row(self, offer: Offer) -> Row:
+        moment = self.desk.moment
+        assert moment is not None
+        names = (str(pitch_of(n.midi, spell_in_key(n.midi % 12, moment.key))) for n in offer.notes)
+        words = f"{pretty_signs(' '.join(names))}; {offer.kind.words}"
+        notes = tuple((note.midi, note.hand) for note in offer.notes)
+        return Row(WHERE[offer.kind.into], offer.kind.name, words, True, -1, notes, offer.taken, offer.kind.id)
+
+    def take_row(self, row: Row) -> None:
+        """Take a fill, or let it go."""
+        if not row.ticked and not self.listening.player.playing:
+            self.struck.emit(row.notes)
+        toggle_fill(self.desk, row.id)
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()

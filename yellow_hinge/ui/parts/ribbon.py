@@ -1,0 +1,141 @@
+"""The song ribbon: the whole song as one strip that stays in all views."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import pattern_names
+from yellow_hinge.core.song.song import Address
+from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_width
+from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale
+from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonScene, ribbon_scene
+
+SIDE = 12.0
+
+
+class Ribbon(QWidget):
+    """Click to go to a chord; `playing` is the chord that sounds, -1 for none."""
+
+    def __init__(self, desk: Desk, theme: Theme) -> None:
+        super().__init__()
+        self.desk, self.theme = desk, theme
+        self.scene: RibbonScene | None = None
+        self.playing = -1
+        self._drawing: bool | None = None  # a drag: within its chord yet, marking
+        self.marked: frozenset[Address] = frozenset()  # written chords that would change
+        self.setFixedHeight(66)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Song ribbon")
+        self.setToolTip("The whole song: a taller brass mark is a stiffer hinge. Click to go there, drag to mark.")
+
+    def refresh(self) -> None:
+        """Lay the present solution out anew."""
+        solution = self.desk.solution
+        width = max(10.0, self.width() - 2 * SIDE)
+        song, playing = self.desk.solved_state.song, self.desk.state.playing
+        names = pattern_names(solution, song, playing) if solution and playing.wishes else None
+        self.scene = ribbon_scene(solution, song, width, names) if solution else None
+        self.update()
+
+    def set_playing(self, index: int) -> None:
+        """Mark the chord that sounds."""
+        self.playing = index
+        self.update()
+
+    def mark(self, written: frozenset[Address]) -> None:
+        """Mark the chords that would change."""
+        self.marked = written
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.scene is not None and self.scene.cells:
+            at = self.scene.cell_at(event.position().x() - SIDE)
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self.desk.mark_to(at)
+            else:
+                self.desk.select(at)
+            self._drawing = False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """A drag marks what it goes over."""
+        if self.scene is not None and self.scene.cells and self._drawing is not None:
+            at = self.scene.cell_at(event.position().x() - SIDE)
+            if at != self.desk.selected:
+                self.desk.mark_to(at, anew=not self._drawing)
+                self._drawing = True
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drawing = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """The whole bar."""
+        self.desk.mark_bars()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme = QPainter(self), self.theme
+        painter.fillRect(event.rect(), theme.color("paper"))
+        if self.scene is None:
+            painter.end()
+            return
+        painter.translate(SIDE, 0)
+        top, bottom = HEAD + 2, float(self.height() - 6)
+        painter.setFont(font(SMALL, bold=True))
+        painter.setPen(theme.color("muted"))
+        for x, width, name in self.scene.sections:
+            after = next((at for at, _ in self.scene.bars if at > x), x + width)  # a bar's number comes next
+            room = int(min(width, after - x)) - 4
+            text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, room)
+            painter.drawText(QRectF(x + 2, 2, width, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, text)
+        painter.setFont(font(SMALL))
+        for x, number in self.scene.bars:
+            painter.drawText(QRectF(x + 2, 2, 30, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, number)
+        for index, cell in enumerate(self.scene.cells):
+            area = QRectF(cell.x, top, cell.width, bottom - top)
+            chosen = index == self.desk.selected
+            painter.fillRect(area.adjusted(0.5, 0, -0.5, 0), theme.color("chosen" if chosen else "raised"))
+            painter.setPen(theme.color("ink" if chosen else "muted"))
+            if small_width(cell.text, text_scale()) < cell.width - 4:
+                painter.drawText(area.adjusted(3, 0, 0, -14), Qt.AlignmentFlag.AlignVCenter, cell.text)
+            if cell.at in self.marked:
+                painter.fillRect(QRectF(cell.x + 1, top, cell.width - 2, 3), theme.color("ink"))
+            if index == self.playing:
+                painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(QPointF(0, bottom + 0.5), QPointF(self.width() - 2 * SIDE, bottom + 0.5))
+        for cell in self.scene.cells:
+            if cell.joint > 0:
+                tall = 4 + cell.joint * (bottom - top - 6)
+                painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
+        self._patterns(painter, bottom)
+        self._mark(painter, top)
+        chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
+        if chosen_cell:
+            painter.setPen(hair(theme.color("ink"), 1.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
+        painter.end()
+
+    def _mark(self, painter: QPainter, top: float) -> None:
+        """The bracket over what is marked."""
+        cells, marked = self.scene.cells if self.scene is not None else (), self.desk.marked
+        if marked and marked[-1] < len(cells):
+            first, last = cells[marked[0]], cells[marked[-1]]
+            mark_bracket(painter, self.theme, first.x + 1, last.x + last.width - 1, top)
+
+    def _patterns(self, painter: QPainter, bottom: float) -> None:
+        """What the song is played in, at the foot of the first chord of every run."""
+        assert self.scene is not None
+        painter.setFont(font(SMALL))
+        painter.setPen(self.theme.color("muted"))
+        for x, width, name in self.scene.patterns:
+            words = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, int(width) - 8)
+            area = QRectF(x + 1, bottom - 16, painter.fontMetrics().horizontalAdvance(words) + 5, 14)
+            painter.fillRect(area, self.theme.color("raised"))
+            painter.drawText(area.adjusted(2, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, words)

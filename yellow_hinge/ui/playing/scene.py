@@ -1,0 +1,238 @@
+"""One bar of both hands as it is struck, as plain geometry: the map's plates and pitches, with time across."""
+
+from __future__ import annotations
+
+import msgspec
+
+from yellow_hinge.core.performing import BarLine, Performance
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.rhythm.covering import names
+from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
+from yellow_hinge.core.rhythm.patterns import SOFTER
+from yellow_hinge.core.rhythm.striking import Played
+from yellow_hinge.ui.paint.notes import chord_text
+
+KEYS_W, EDGE = 44.0, 22.0
+HEAD_H, LANE_H, PEDAL_H = 58.0, 30.0, 22.0
+PLATE_W, PLATE_H = 26.0, 16.0
+LEAST_STEP, MOST_STEP = 1.5, 17.0
+LEAST_TALL = 13.0  # of a plate, so that its name can be read
+ROOM = 2  # semitones above the highest and below the lowest key
+LOUD = 67  # a stroke as loud as most
+# What a stroke names, as its lane says it.
+WORDS = {
+    "all": "all", "low": "lowest", "top": "highest", "2": "second", "3": "third", "4": "fourth", "2?": "second",
+    "3?": "third", "4?": "fourth", "second": "next to top", "rest": "above the lowest", "in": "below the top",
+    "pair": "lowest two", "guides": "guide tones", "alt": "other bass", "up": "broken up", "down": "broken down",
+    "arc": "up and down", "+walk": "walk", "+approach": "lead-in", "+fifth": "fifth", "+six": "with sixth",
+    "+step": "step up", "+below": "from below", "+sus": "suspended", "+grace": "grace note", "": "the rest",
+}  # fmt: skip
+NOTHING = "none"  # the hand has no such note
+
+
+class StruckPlate(msgspec.Struct, frozen=True):
+    """A key struck: where, how long it is held and rings on (right edges), how tall for how loud; `added`: the hands
+    do not hold it.
+    """
+
+    x: float
+    y: float
+    held: float
+    rings: float
+    tall: float
+    hand: str
+    midi: int
+    place: int
+    finger: str
+    added: bool = False
+
+
+class Flag(msgspec.Struct, frozen=True):
+    """A stroke of the pattern in its hand's lane: its left edge and width, what it says, which chord and hit it is."""
+
+    x: float
+    width: float
+    y: float
+    text: str
+    hand: str
+    place: int
+    index: int
+
+
+class Count(msgspec.Struct, frozen=True):
+    """A beat, or a part of one: its place and name ("" between the counts)."""
+
+    x: float
+    text: str
+
+
+class Head(msgspec.Struct, frozen=True):
+    """A chord of the bar: where it begins, its name, and the patterns of its hands."""
+
+    x: float
+    width: float
+    text: str
+    pattern: str
+    place: int
+
+
+class BarScene(msgspec.Struct, frozen=True):
+    """The whole picture of a bar. `left` and `scale`: pixels of its first tick, and pixels a tick."""
+
+    plates: tuple[StruckPlate, ...]
+    flags: tuple[Flag, ...]
+    counts: tuple[Count, ...]
+    heads: tuple[Head, ...]
+    pedals: tuple[tuple[float, float], ...]
+    low: int
+    high: int
+    step: float
+    top: float
+    lanes: dict[str, float]
+    pedal_y: float
+    bar: BarLine
+    left: float
+    scale: float
+    width: float
+    height: float
+
+    def x_of(self, tick: int) -> float:
+        """The horizontal place of a tick."""
+        return self.left + (tick - self.bar.start) * self.scale
+
+    def y_of(self, midi: int) -> float:
+        """The vertical centre of a pitch."""
+        return self.top + (self.high - midi + 0.5) * self.step
+
+    def tick_at(self, x: float) -> int:
+        """The tick under a horizontal place, inside the bar."""
+        tick = round((x - self.left) / self.scale) + self.bar.start
+        return min(max(tick, self.bar.start), self.bar.end - 1)
+
+    def flag_at(self, x: float, y: float) -> Flag | None:
+        """The stroke of a lane under a point."""
+        inside = (f for f in self.flags if f.x - 2 <= x <= f.x + f.width and f.y <= y <= f.y + LANE_H)
+        return next(inside, None)
+
+    def lane_at(self, y: float) -> str:
+        """The hand whose lane a height is in, "" for none."""
+        return next((hand for hand, top in self.lanes.items() if top <= y < top + LANE_H), "")
+
+    def plate_at(self, x: float, y: float) -> StruckPlate | None:
+        """The struck key under a point."""
+        near = (p for p in self.plates if p.x - 2 <= x <= p.x + PLATE_W and abs(p.y - y) <= PLATE_H / 2 + 1)
+        return next(near, None)
+
+
+def bar_scene(performance: Performance, selected: int, width: float, height: float) -> BarScene | None:
+    """The bar in which chord `selected` begins, in a widget of that size; None where there is none."""
+    if not 0 <= selected < len(performance.starts):
+        return None
+    bar = performance.bar_at(performance.starts[selected])
+    if bar is None:
+        return None
+    inside = [s for s in performance.struck if s.part in ("left", "right") and s.onset < bar.end and s.end > bar.start]
+    keys = [s.midi for s in inside] or [48, 72]
+    low, high = min(keys) - ROOM, max(keys) + ROOM
+    foot = 2 * LANE_H + PEDAL_H + 8
+    room = max(1.0, height - HEAD_H - foot)
+    step = min(MOST_STEP, max(LEAST_STEP, room / (high - low + 1)))
+    top = HEAD_H + max(0.0, (room - step * (high - low + 1)) / 2)
+    left = KEYS_W + EDGE
+    scale = (width - left - EDGE) / (bar.end - bar.start)
+    lanes = {"right": height - foot + 4, "left": height - foot + 4 + LANE_H}
+    frame = BarScene(
+        (), (), _counts(bar, left, scale), (), (), low, high, step, top, lanes, height - PEDAL_H / 2 - 2, bar, left,
+        scale, width, height,
+    )  # fmt: skip
+    return msgspec.structs.replace(
+        frame,
+        plates=_plates(frame, performance),
+        flags=_flags(frame, performance),
+        heads=_heads(frame, performance),
+        pedals=_pedals(frame, performance),
+    )
+
+
+def _counts(bar: BarLine, left: float, scale: float) -> tuple[Count, ...]:
+    """The counts, with the halves or thirds between them; halves late where it swings."""
+    beat = ticks(bar.meter.beat_quarters)
+    parts = 3 if bar.meter.compound else 2
+    found = []
+    first = bar.missing
+    for n in range(0, (bar.end - bar.start + first) // beat + 1):
+        for part in range(parts):
+            tick = swung(n * beat + part * beat // parts, bar.meter, bar.swing) - first
+            if 0 <= tick < bar.end - bar.start:
+                found.append(Count(left + tick * scale, str(n + 1) if part == 0 else ""))
+    return tuple(found)
+
+
+def _plates(frame: BarScene, performance: Performance) -> tuple[StruckPlate, ...]:
+    found: list[StruckPlate] = []
+    bar = frame.bar
+    last: dict[int, tuple[int, bool]] = {}  # of every onset the key below, and whether it stands aside
+    for s in performance.struck:
+        if s.part not in ("left", "right") or not bar.start <= s.onset < bar.end:
+            continue
+        below, was_aside = last.get(s.onset, (-99, False))
+        aside = (s.midi - below) * frame.step < LEAST_TALL and not was_aside  # as seconds stand on a staff
+        last[s.onset] = (s.midi, aside)
+        end = min(s.end, bar.end)
+        ring = next((up for down, up in performance.pedals if down <= s.end < up and s.end > down), s.end)
+        louder = max(-1.0, min(1.0, (s.velocity - LOUD) / 24))
+        found.append(
+            StruckPlate(
+                frame.x_of(s.onset) + (PLATE_W * 0.92 if aside else 0.0),
+                frame.y_of(s.midi),
+                frame.x_of(end),
+                frame.x_of(min(max(ring, end), bar.end)),
+                PLATE_H * (1 + 0.22 * louder),
+                s.part,
+                s.midi,
+                s.place,
+                str(s.finger or ""),
+                s.added,
+            )
+        )
+    return tuple(found)
+
+
+def _flags(frame: BarScene, performance: Performance) -> tuple[Flag, ...]:
+    """The strokes of the patterns, as the lanes show them."""
+    found = []
+    for here in performance.row:
+        if here.start >= frame.bar.end or here.start + here.length <= frame.bar.start:
+            continue
+        for hand in frame.lanes:
+            for index, hit in enumerate(here.hits[hand]):
+                start = here.start + hit.at
+                signs = ">" * (hit.louder > 0) + "·" * (hit.louder <= SOFTER) + "‹" * hit.early
+                x, end = frame.x_of(start), frame.x_of(start + hit.length)
+                what = "all" if hit.early else hit.what  # what comes early strikes the next hand whole
+                words = f"{WORDS[what]}{signs}" if _strikes(here, hand, hit) else NOTHING
+                y = frame.lanes[here.hand_of(hand)]
+                found.append(Flag(x, max(8.0, end - x - 2), y, words, hand, here.place, index))
+    return tuple(found)
+
+
+def _strikes(here: Played, hand: str, hit: Timed) -> bool:
+    """Whether a stroke strikes a key: an opening hand of two notes has no third."""
+    return hit.early or (hand == "right" and bool(here.tones)) or bool(names(hit, hand, here.chordal)) or hit.added
+
+
+def _heads(frame: BarScene, performance: Performance) -> tuple[Head, ...]:
+    found = []
+    for here in performance.row:
+        if frame.bar.start <= here.start < frame.bar.end:
+            names = [here.patterns[hand].name for hand in ("right", "left")]
+            pattern = names[0] if names[0] == names[1] else f"{names[0]} / {names[1]}"
+            text = pretty_signs(chord_text(here.chordal.chord))
+            found.append(Head(frame.x_of(here.start), here.length * frame.scale, text, pattern, here.place))
+    return tuple(found)
+
+
+def _pedals(frame: BarScene, performance: Performance) -> tuple[tuple[float, float], ...]:
+    bar = frame.bar
+    spans = ((max(down, bar.start), min(up, bar.end)) for down, up in performance.pedals)
+    return tuple((frame.x_of(down), frame.x_of(up)) for down, up in spans if down < up)

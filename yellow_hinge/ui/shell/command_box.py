@@ -1,0 +1,227 @@
+"""Every command by typing a part of its name, from the one table of commands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QSize, Qt
+from PySide6.QtGui import QAction, QFocusEvent, QKeyEvent, QPainter
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yellow_hinge.core.pitch.pitch import plain_signs
+from yellow_hinge.ui.paint.painting import is_current
+from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font, text_scale
+from yellow_hinge.ui.parts.commands import COMMANDS, Command, shown_keys
+
+ALIKE = 0.72  # how similar a mistyped word has to be, 0..1
+TOP = 90  # pixels from the window's top
+WIDE, TALL, ROW_H = 640, 420, 27
+
+
+def score(command: Command, words: str) -> int:
+    """How well a command answers to typed words: 0 not at all, more is better. Every word has to be found, though
+    perhaps mistyped.
+    """
+    title, rest = plain_signs(command.title).casefold(), f"{command.menu} {command.tip}".casefold()
+    total = 1
+    for word in words.casefold().split():
+        points = _points(word, title, rest)
+        if not points:
+            return 0
+        total += points
+    return total
+
+
+def _points(word: str, title: str, rest: str) -> int:
+    if word in title.split():
+        return 10
+    if any(part.startswith(word) for part in title.split()):
+        return 8
+    if word in title:
+        return 4
+    if word in rest:
+        return 2
+    if len(word) > 2 and any(_alike(word, part) for part in title.split()):
+        return 2
+    return 1 if len(word) > 2 and any(_alike(word, part) for part in rest.split()) else 0
+
+
+def _alike(word: str, other: str) -> bool:
+    """Whether a word is the beginning of another one, with a mistake."""
+    from difflib import SequenceMatcher  # needed for mistakes only
+
+    beginnings = {other[: len(word) + by] for by in (-1, 0, 1)}
+    return any(SequenceMatcher(None, word, part).ratio() >= ALIKE for part in beginnings if part[:1] == word[:1])
+
+
+def found(words: str, more: Sequence[Command] = ()) -> list[Command]:
+    """The commands that answer to typed words, the best first, in the table's order among equals; `more` come after
+    the table, and not before something is typed.
+    """
+    known = (*COMMANDS, *more) if words.strip() else COMMANDS
+    scored = [(score(command, words), -place, command) for place, command in enumerate(known)]
+    return [command for points, _, command in sorted(scored, key=lambda s: s[:2], reverse=True) if points]
+
+
+class CommandPainter(QStyledItemDelegate):
+    """Paints a command: its name, where it is in the window, its key at the right."""
+
+    def __init__(self, theme: Callable[[], Theme], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        return QSize(200, round(ROW_H * text_scale()))
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        command, title, able = index.data(Qt.ItemDataRole.UserRole)
+        theme, area = self.theme(), option.rect
+        painter.fillRect(area, theme.color("chosen" if is_current(option, index) else "paper"))
+        middle = Qt.AlignmentFlag.AlignVCenter
+        inside = area.adjusted(8, 0, -8, 0)
+        painter.setPen(theme.color("muted"))
+        painter.setFont(font(SMALL))
+        keys = shown_keys(command)
+        painter.drawText(inside, middle | Qt.AlignmentFlag.AlignRight, keys)
+        room = inside.width() - painter.fontMetrics().horizontalAdvance(keys) - 12
+        where = painter.fontMetrics().elidedText(command.menu, Qt.TextElideMode.ElideRight, room * 2 // 5)
+        wide = painter.fontMetrics().horizontalAdvance(where) + 12
+        painter.drawText(inside.adjusted(room - wide + 12, 0, 0, 0), middle, where)
+        painter.setPen(theme.color("ink" if able else "muted"))
+        painter.setFont(font(BODY))
+        painter.drawText(
+            inside, middle, painter.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, room - wide)
+        )
+
+
+class CommandBox(QFrame):
+    """A line to type in and the commands that answer, over the window. It has the keys while it is open: none of them
+    reaches what is behind. Enter runs the chosen command once the box has closed, Escape closes it. `more` tells the
+    commands beside the table.
+    """
+
+    def __init__(
+        self, actions: dict[str, QAction], window: QWidget, theme: Callable[[], Theme],
+        more: Callable[[], Sequence[Command]] = tuple,
+    ) -> None:  # fmt: skip
+        super().__init__(window)
+        self.setObjectName("box")
+        self.window_, self._actions, self._more = window, actions, more
+        self._known: Sequence[Command] = ()
+        self._before: QWidget | None = None  # who had the keys
+        self._moves: dict[int, Callable[[], int]] = {
+            Qt.Key.Key_Down: lambda: 1, Qt.Key.Key_Up: lambda: -1,
+            Qt.Key.Key_PageDown: lambda: 8, Qt.Key.Key_PageUp: lambda: -8,
+        }  # fmt: skip
+        self.line = QLineEdit()
+        self.line.setPlaceholderText("What do you want to do? A command, song, key, manner, kind of file")
+        self.line.setAccessibleName("Command")
+        self.line.setFont(font(LARGE))
+        self.list = QListWidget()
+        self.list.setFont(font(BODY))
+        self.list.setAccessibleName("Commands")
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list.setItemDelegate(CommandPainter(theme, self.list))
+        self.list.itemClicked.connect(lambda _: self.run())
+        self.line.textChanged.connect(self._search)
+        self.line.installEventFilter(self)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 10, 10, 10)
+        column.addWidget(self.line)
+        column.addWidget(self.list)
+        self.hide()
+
+    def open(self) -> None:
+        """Show it, empty, with the keys."""
+        if self.isHidden():
+            self._before = QApplication.focusWidget()
+        self._known = self._more()
+        self.line.clear()
+        self._search("")
+        parent = self.window_
+        self.resize(min(WIDE, parent.width() - 40), min(TALL, parent.height() - TOP - 20))
+        self.move((parent.width() - self.width()) // 2, TOP)
+        self.show()
+        self.raise_()
+        self.line.setFocus(Qt.FocusReason.PopupFocusReason)
+
+    def close_box(self) -> None:
+        """Hide it, and give the keys back."""
+        if self.isHidden():
+            return
+        self.hide()
+        if self._before is not None and self._before.isVisible():
+            self._before.setFocus(Qt.FocusReason.PopupFocusReason)
+
+    @property
+    def chosen(self) -> Command | None:
+        """The command under the cursor, None where there is none that can be done now."""
+        item = self.list.currentItem()
+        able = item is not None and item.flags() & Qt.ItemFlag.ItemIsEnabled
+        found: Command | None = item.data(Qt.ItemDataRole.UserRole)[0] if able else None
+        return found
+
+    def _search(self, words: str) -> None:
+        self.list.clear()
+        for command in found(words, self._known):
+            action = self._actions.get(command.id)
+            title = action.text().replace("&&", "\0").replace("&", "").replace("\0", "&") if action else command.title
+            keys = shown_keys(command)
+            item = QListWidgetItem(f"{title}, {command.menu}{f', {keys}' if keys else ''}")
+            item.setToolTip(command.tip)
+            able = action is None or action.isEnabled()
+            item.setData(Qt.ItemDataRole.UserRole, (command, title, able))
+            if not able:
+                item.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addItem(item)
+        self.list.setCurrentRow(0)
+
+    def eventFilter(self, watched: object, event: QEvent) -> bool:
+        if isinstance(event, QFocusEvent) and event.lostFocus() and event.reason() in _LEAVING:
+            self.close_box()
+        if not isinstance(event, QKeyEvent):
+            return False
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()  # every key is the box's, whatever it does in the window
+            return True
+        return event.type() == QEvent.Type.KeyPress and self._pressed(event.key())
+
+    def _pressed(self, key: int) -> bool:
+        """Whether a key was one of the box, and is done."""
+        if key in self._moves:
+            row = self.list.currentRow() + self._moves[key]()
+            self.list.setCurrentRow(min(max(row, 0), self.list.count() - 1))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.run()
+        elif key == Qt.Key.Key_Escape:
+            self.close_box()
+        else:
+            return key in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
+        return True
+
+    def run(self) -> None:
+        """Do the chosen command."""
+        command = self.chosen
+        if command is None:
+            return
+        self.close_box()
+        action = self._actions.get(command.id)
+        if action is not None:
+            action.trigger()
+        else:
+            command.do(self.window_)
+
+
+_LEAVING = (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason)

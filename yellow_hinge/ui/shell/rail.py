@@ -1,0 +1,78 @@
+"""The narrow rail at the left: the views by name, as tabs."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtGui import QAction, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QTabBar
+
+from yellow_hinge.ui.paint.painting import hair
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
+from yellow_hinge.ui.parts.views import VIEWS
+
+WIDTH, TALL = 76, 42
+STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+
+
+class Rail(QTabBar):
+    """`chosen` tells the name of the view to show. Up and down go through them; the keys stay here then."""
+
+    chosen = Signal(str)
+
+    def __init__(self, actions: dict[str, QAction], theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setShape(QTabBar.Shape.RoundedWest)
+        self.setAccessibleName("Views")
+        self.setDrawBase(False)
+        self.setExpanding(False)
+        self.setUsesScrollButtons(False)
+        self.setElideMode(Qt.TextElideMode.ElideNone)
+        self.setFixedWidth(WIDTH)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setFont(font(BODY))
+        for index, view in enumerate(VIEWS):
+            self.addTab(view.title)
+            self.setTabToolTip(index, actions[f"view_{view.id}"].toolTip())
+        self.tabBarClicked.connect(self._clicked)
+
+    def _clicked(self, index: int) -> None:
+        if index >= 0:
+            self.chosen.emit(VIEWS[index].id)
+
+    def mark(self, shown: str) -> None:
+        """Show which view is there."""
+        self.setCurrentIndex(next(index for index, view in enumerate(VIEWS) if view.id == shown))
+
+    def tabSizeHint(self, index: int) -> QSize:
+        return QSize(WIDTH, TALL)
+
+    def minimumTabSizeHint(self, index: int) -> QSize:
+        return self.tabSizeHint(index)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        by = STEPS.get(Qt.Key(event.key()))
+        if by is None:
+            event.ignore()
+            return
+        self.chosen.emit(VIEWS[(self.currentIndex() + by) % len(VIEWS)].id)
+        self.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter, theme = QPainter(self), self.theme
+        painter.fillRect(event.rect(), theme.color("paper"))
+        for index in range(self.count()):
+            area, current = self.tabRect(index), index == self.currentIndex()
+            if current:
+                painter.fillRect(area, theme.color("chosen"))
+                painter.fillRect(QRect(area.left(), area.top(), 3, area.height()), theme.color("ink"))
+            if current and self.hasFocus():
+                painter.setPen(hair(theme.color("ink"), 2.0))
+                painter.drawRect(area.adjusted(1, 1, -2, -1))
+            painter.setFont(font(BODY, bold=current))
+            painter.setPen(theme.color("ink"))
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, self.tabText(index))
+        painter.setPen(hair(theme.color("line")))
+        painter.drawLine(self.rect().topRight(), self.rect().bottomRight())
+        painter.end()
