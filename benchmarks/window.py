@@ -29,7 +29,7 @@ def _until_solved(app: QApplication, window: MainWindow) -> None:
 
 def _painted(window: MainWindow, runs: int = 15) -> float:
     """Median milliseconds of painting what the map's viewport shows."""
-    view = window.hinges.map
+    view = window.home.view.map
     image = QImage(view.viewport().size(), QImage.Format.Format_ARGB32_Premultiplied)
     found = []
     for _ in range(runs):
@@ -48,9 +48,9 @@ def window_figures() -> dict[str, float]:
     window.desk.type_text(song_like_chart(200))
     _until_solved(app, window)
     found = {"paint": _painted(window)}
-    window.hinges.map.fit()
+    window.home.view.map.fit()
     found["paint fitted"] = _painted(window)
-    window.hinges.map.fit()
+    window.home.view.map.fit()
     window.desk.type_text(song_like_chart(64))
     _until_solved(app, window)
     edits = []

@@ -29,9 +29,14 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.paper import out
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
+from yellow_hinge.ui.practice.room import PRACTICE
+from yellow_hinge.ui.sheet.room import SHEET
 from yellow_hinge.ui.shell.start import make_app
 from yellow_hinge.ui.shell.window import MainWindow
+from yellow_hinge.ui.swaps.room import SWAPS
+from yellow_hinge.ui.takes.room import TAKES
 
 SOME_WAY = 2.2  # seconds of the pass that is seen
 
@@ -52,7 +57,7 @@ def settle(window: MainWindow) -> None:
             break
     for _ in range(100):  # the list of ways and its reason come after the hands
         wait(20)
-        if not window.hinges.options.settling:
+        if not window.home.view.options.settling:
             break
     wait(40)
 
@@ -81,8 +86,8 @@ def picture(
 
 
 def _try_e(window: MainWindow) -> None:
-    window.chart.tools.key.setCurrentIndex(5)
-    window.chart.tools.key.activated.emit(5)
+    window.rooms.room(CHART).view.tools.key.setCurrentIndex(5)
+    window.rooms.room(CHART).view.tools.key.activated.emit(5)
 
 
 def _drag(window: MainWindow) -> None:
@@ -90,8 +95,8 @@ def _drag(window: MainWindow) -> None:
     settle(window)
     top = window.desk.voicing.right[-1] if window.desk.voicing else 60
     for over in range(top + 1, top + 12):
-        window.mover.drag("right", top, over)
-        if window.mover.trial and not window.mover.trial.faults:
+        window.home.mover.drag("right", top, over)
+        if window.home.mover.trial and not window.home.mover.trial.faults:
             break
 
 
@@ -102,24 +107,24 @@ def _part(window: MainWindow) -> None:
     window.desk.toggle_keep("top")
     settle(window)
     section = window.desk.moment.section + 1
-    window.hinges.wishes.scope.activated.emit(section)
-    window.hinges.wishes.colour["3"].click()
-    window.hinges.side.show_page("stiff")
+    window.home.view.wishes.scope.activated.emit(section)
+    window.home.view.wishes.colour["3"].click()
+    window.home.view.side.show_page("stiff")
 
 
 def _mine(window: MainWindow) -> None:
     """Three chords entered as somebody plays them, one change ticked."""
-    window.entering.toggle()
+    window.home.entering.toggle()
     for left, right in (((40, 47, 52), (56, 59, 64)), ((37, 49), (61, 64, 68, 71)), ((42, 49), (57, 61, 66))):
         for hand, notes in (("left", left), ("right", right)):
-            window.entering.hand = hand
+            window.home.entering.hand = hand
             for midi in notes:
-                window.entering.note(midi)
-        window.entering.keep()
+                window.home.entering.note(midi)
+        window.home.entering.keep()
         settle(window)
-    window.entering.toggle()
-    window.hinges.side.show_page("own")
-    page = window.hinges.side.list_of("own")
+    window.home.entering.toggle()
+    window.home.view.side.show_page("own")
+    page = window.home.view.side.list_of("own")
     for _ in range(100):
         wait(50)
         if page.list.count() > 2:
@@ -131,24 +136,24 @@ def _mine(window: MainWindow) -> None:
 def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
     """The swaps of a chord, one of them tried."""
     window.desk.select(chord)
-    window.show_view("swaps")
+    window.rooms.show_room(SWAPS)
     for _ in range(200):
         wait(50)
-        if window.swaps.swaps.count():
+        if window.rooms.room(SWAPS).view.swaps.count():
             break
     for _ in range(down):
-        window.swapping.step(1)
+        window.rooms.room(SWAPS).step(1)
 
 
 def _whole(window: MainWindow) -> None:
     """The whole song at boldness 3, nothing taken yet."""
-    window.show_view("swaps")
-    window.swaps.strip.levels["3"].click()
+    window.rooms.show_room(SWAPS)
+    window.rooms.room(SWAPS).view.strip.levels["3"].click()
     for _ in range(200):
         wait(50)
-        if window.swaps.whole:
+        if window.rooms.room(SWAPS).view.whole:
             break
-    window.swapping.step(2)
+    window.rooms.room(SWAPS).step(2)
 
 
 def _long(window: MainWindow) -> None:
@@ -158,8 +163,8 @@ def _long(window: MainWindow) -> None:
     window.desk.type_text("\n".join([chart, *([bars] * 4)]))
     settle(window)
     window.desk.select(70)
-    window.hinges.map.fit()
-    window.hinges.side.show_page("bass")
+    window.home.view.map.fit()
+    window.home.view.side.show_page("bass")
 
 
 def _playing(window: MainWindow) -> None:
@@ -172,14 +177,14 @@ def _playing(window: MainWindow) -> None:
 
 def _takes(window: MainWindow) -> None:
     """Three takes and their mix, the second looked at."""
-    window.show_view("takes")
-    room = window.views.worker("takes")
+    window.rooms.show_room(TAKES)
+    room = window.rooms.room(TAKES)
     for _ in range(200):
         wait(30)
         if room.found is not None and len(room.found.rows) == 3:
             break
     window.desk.select(5)
-    window.views.view("takes").cells.at = 1
+    window.rooms.room(TAKES).view.cells.at = 1
     room.at = 1
     room.redraw()
 
@@ -187,7 +192,7 @@ def _takes(window: MainWindow) -> None:
 def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
     """The sheet of a kind, with a note of the player's."""
     wait(400)
-    room, view = window.views.worker("sheet"), window.views.view("sheet")
+    room, view = window.rooms.room(SHEET), window.rooms.room(SHEET).view
     window.desk.select(6)
     for line, words in ((view.chord_note, "let it ring"), (view.song_note, "brushes, softer the second time")):
         line.setText(words)
@@ -206,8 +211,8 @@ def _practice(window: MainWindow) -> None:
     """Marked bars as they are played: one pass of somebody nearly right is over, the next has begun."""
     window.preferences.put(cautioned=True)
     window.desk.mark_places(range(4))
-    window.show_view("practice")
-    view, piece = window.views.view("practice"), window.views.worker("practice").piece
+    window.rooms.show_room(PRACTICE)
+    view, piece = window.rooms.room(PRACTICE).view, window.rooms.room(PRACTICE).piece
     view.what.setCurrentIndex(view.what.findData("piece"))
     now, begun = [100.0], 100.0
     window.live.blockSignals(True)  # nor which keyboards it has
@@ -263,7 +268,7 @@ def hands(folder: Path) -> None:
     """The dialog of the hands by itself."""
     window = _begun()
     setup = with_player(window.desk.state.setup, singer=(57, 76))
-    dialog = HandsDialog(setup, window.theme, window)
+    dialog = HandsDialog(setup, window.look.theme, window)
     dialog.show()
     wait(80)
     dialog.grab().save(str(folder / "hands-dialog.png"))
@@ -274,8 +279,8 @@ def hands(folder: Path) -> None:
 def command(folder: Path) -> None:
     """The box of commands."""
     window = _begun()
-    window.find_command()
-    window.command_box.line.setText("keep")
+    window.drawers.box.open()
+    window.drawers.box.line.setText("keep")
     wait(80)
     window.grab().save(str(folder / "find-a-command.png"))
     window.close()

@@ -18,8 +18,10 @@ from PySide6.QtWidgets import QApplication
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.io.songs.demo import demo_text
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.shell.start import make_app, open_song
 from yellow_hinge.ui.shell.window import MainWindow
+from yellow_hinge.ui.swaps.room import SWAPS
 
 Key = Qt.Key
 TYPED = ("| C | ", "Am7 ", "D7 ", "| G | ", "Qx ", "F#m7b5 | B7 | ", "/ ", "\n", "[New]\n| Eb | ", "cue: | la |\n")
@@ -54,12 +56,12 @@ class Player:
 
     def typing(self) -> None:
         """Into the chart, letter by letter."""
-        if self.window.views.current != "chart":
-            self.window.show_view("chart")
-            self.window.chart.editor.selectAll()
+        if self.window.rooms.now_handle.id != "chart":
+            self.window.rooms.show_room(CHART)
+            self.window.rooms.room(CHART).view.editor.selectAll()
         for sign in self.chance.choice(TYPED):
-            QTest.keyClicks(self.window.chart.editor, sign) if sign != "\n" else QTest.keyClick(
-                self.window.chart.editor, Key.Key_Return
+            QTest.keyClicks(self.window.rooms.room(CHART).view.editor, sign) if sign != "\n" else QTest.keyClick(
+                self.window.rooms.room(CHART).view.editor, Key.Key_Return
             )
             self.note()
         QTest.qWait(1)
@@ -67,7 +69,7 @@ class Player:
     def dragging(self) -> None:
         """A plate of the map to another pitch, or a chord kept or let go."""
         self.solved()
-        desk, canvas = self.window.desk, self.window.hinges.map.canvas
+        desk, canvas = self.window.desk, self.window.home.view.map.canvas
         if canvas.scene is None or self.chance.random() < 0.4:
             desk.select(self.chance.randrange(12))
             QTest.keyClick(
@@ -95,14 +97,14 @@ class Player:
             desk.undo()
         else:
             desk.select(self.chance.randrange(16))
-            window.show_view("swaps")
+            window.rooms.show_room(SWAPS)
             for _ in range(200):
-                if window.swaps.swaps.count():
+                if window.rooms.room(SWAPS).view.swaps.count():
                     break
                 QTest.qWait(10)
             for _ in range(self.chance.randrange(4)):
-                window.chooser.step(1)
-            window.chooser.take()
+                window.rooms.now.step(1)
+            window.rooms.now.take()
         QTest.qWait(5)
         self.note()
 

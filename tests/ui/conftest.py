@@ -87,6 +87,6 @@ def settle(window, qtbot):
     def solved():
         assert desk.solution is not None
         assert desk.solved_state.question == desk.state.question
-        assert not window.hinges.options.pending
+        assert not window.home.view.options.pending
 
     qtbot.waitUntil(solved, timeout=40_000)

@@ -26,7 +26,7 @@ def main(folder: Path) -> dict[str, object]:
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_Right)
     QTest.keyClick(window.focusWidget(), Qt.Key.Key_K)
     QTest.qWait(600)
-    canvas = window.hinges.map.canvas
+    canvas = window.home.view.map.canvas
     plate = canvas.scene.columns[2].plates[-1]
     start = QPoint(round(plate.x), round(plate.y))
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
@@ -41,7 +41,7 @@ def main(folder: Path) -> dict[str, object]:
         "platform": app.platformName(),
         "selected": window.desk.selected,
         "tried": tried,
-        "fits": canvas.scene.width <= window.hinges.map.viewport().width() + 1,
+        "fits": canvas.scene.width <= window.home.view.map.viewport().width() + 1,
         "undo": window.desk.history.undo_label,
         "sentence": window.keys.words.text(),
         "size": [screen.width(), screen.height()],

@@ -9,6 +9,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.core.chart.edit import move_bar
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.chart.scene import chart_scene
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton
@@ -20,7 +21,7 @@ def chart(window, qtbot):
     window.desk.type_text("key: C\n[A]\n| C | Am7 D7 | G | F |\n[B]\n| Dm |")
     window.desk.history.end_group()
     settle(window, qtbot)
-    return window.chart
+    return window.rooms.room(CHART).view
 
 
 def centre(cell):
@@ -28,12 +29,12 @@ def centre(cell):
 
 
 def symbols(window):
-    return [c.symbol for c in window.chart.page.canvas.scene.cells]
+    return [c.symbol for c in window.rooms.room(CHART).view.page.canvas.scene.cells]
 
 
 def test_the_page_shows_number_notes_cue_and_tune(window):
-    window.show_view("chart")
-    cell = window.chart.page.canvas.scene.cells[1]
+    window.rooms.show_room(CHART)
+    cell = window.rooms.room(CHART).view.page.canvas.scene.cells[1]
     assert (cell.symbol, cell.number, cell.notes, cell.cue, cell.tune) == (
         "C♯m7", "6\u2009m7", "C♯ E G♯ B", "every one a name", "B G♯ E",
     )  # fmt: skip
@@ -131,13 +132,13 @@ def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):
 
 
 def test_simple_names_say_b_and_f(window, qtbot):
-    window.show_view("chart")
+    window.rooms.show_room(CHART)
     window.desk.open(song_file(parse_chart("key: Gb\n| Cb | Gb |")), None)
     settle(window, qtbot)
-    assert window.chart.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"
+    assert window.rooms.room(CHART).view.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"
     window.actions_["simple"].trigger()
-    assert window.chart.page.canvas.scene.cells[0].notes == "B E♭ G♭"
-    names = {plate.mark.name for plate in window.hinges.map.canvas.scene.columns[0].plates}
+    assert window.rooms.room(CHART).view.page.canvas.scene.cells[0].notes == "B E♭ G♭"
+    names = {plate.mark.name for plate in window.home.view.map.canvas.scene.columns[0].plates}
     assert "C♭" not in names
     assert "B" in names
 
@@ -185,14 +186,14 @@ def test_the_cursor_in_a_bar_that_only_the_faulty_text_has_does_no_harm(chart, w
         for name in names.split():
             window.actions_[name].trigger()
         assert chart.editor.toPlainText() == text
-    assert "has to wait" in window.told.text()
+    assert "has to wait" in window.teller.line.text()
 
 
 def test_an_edit_that_cannot_be_done_says_why(chart, window, qtbot):
     window.desk.type_text("pickup: 1\n| C | F | G |")
     settle(window, qtbot)
     window.desk.edit_chart("move a bar", lambda song: move_bar(song, (0, 0), 2))
-    assert "the pickup is the song's first bar" in window.told.text()
+    assert "the pickup is the song's first bar" in window.teller.line.text()
     assert window.desk.state.text == "pickup: 1\n| C | F | G |"
 
 
@@ -219,7 +220,7 @@ def test_chords_above_words_are_pasted_as_a_chart(chart, window, qtbot):
         "F",
         "G7",
     ]
-    assert "bars are guessed" in window.warning.words.text()
+    assert "bars are guessed" in window.teller.warning.words.text()
     plain = QMimeData()
     plain.setText("| D | % |\n")
     chart.editor.moveCursor(chart.editor.textCursor().MoveOperation.End)
@@ -235,4 +236,4 @@ def test_more_than_a_song_holds_is_pasted_as_it_is_and_said(chart, window):
     chart.editor.selectAll()
     chart.editor.insertFromMimeData(pasted)
     assert chart.editor.toPlainText() == pasted.text()
-    assert "more than 4000 chords" in window.warning.words.text()
+    assert "more than 4000 chords" in window.teller.warning.words.text()

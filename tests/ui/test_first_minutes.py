@@ -11,9 +11,10 @@ from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.chart.lesson import LESSON
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.help.pages import answering, chapters
-from yellow_hinge.ui.parts.commands import COMMANDS
-from yellow_hinge.ui.shell.more_commands import more_commands
+from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.shell.table import COMMANDS
 from yellow_hinge.ui.sound.player import NO_SOUND
 
 Key = Qt.Key
@@ -29,7 +30,7 @@ def run(window, qtbot, words):
 
 
 def test_the_command_box_knows_songs_keys_files_manners_takes_and_sections(window, qtbot):
-    known = {command.title: command.menu for command in more_commands(window)}
+    known = {command.title: command.menu for command in window.drawers._offers()}
     assert known["Slack Tide"] == "Song > Songs that ship"
     for ending in WRITERS:
         assert any(title.endswith(f"({ending})") for title in known)
@@ -37,11 +38,11 @@ def test_the_command_box_knows_songs_keys_files_manners_takes_and_sections(windo
         assert title in known
     assert any(title.startswith("Play in G  up 3") for title in known)
     for words in ("loop", "bass", "tune", "dark", "key", "midi"):
-        assert window.command_box is not None
-        window.find_command()
-        window.command_box.line.setText(words)
-        assert window.command_box.list.count(), words
-        window.command_box.close_box()
+        assert window.drawers.box is not None
+        window.drawers.box.open()
+        window.drawers.box.line.setText(words)
+        assert window.drawers.box.list.count(), words
+        window.drawers.box.close_box()
 
 
 def test_commands_of_the_box_are_done(window, qtbot):
@@ -60,8 +61,8 @@ def test_commands_of_the_box_are_done(window, qtbot):
 def test_a_new_song_is_four_lines_to_type_over_with_examples_beside(window, qtbot):
     window.desk.saved = window.desk.state
     window.actions_["new"].trigger()
-    chart = window.chart
-    assert window.views.current == "chart"
+    chart = window.rooms.room(CHART).view
+    assert window.rooms.now_handle is CHART
     assert chart.editor.hasFocus() or QApplication.focusWidget() is None
     assert len(window.desk.state.text.splitlines()) == 4
     assert chart.editor.textCursor().selectedText() == "New song"
@@ -82,17 +83,17 @@ def test_every_example_of_the_lesson_is_read_without_a_fault():
 
 
 def test_no_bars_yet_is_no_mistake(window, qtbot):
-    window.show_view("chart")
+    window.rooms.show_room(CHART)
     window.desk.type_text("title: Ferry\nkey: G")
-    assert window.chart.fault.text().startswith("There are no bars yet")
-    assert window.chart.fault.objectName() == "muted"
-    assert not window.chart.editor.extraSelections()
-    window.show_view("hinges")
-    assert not window.mistake.isVisible()
+    assert window.rooms.room(CHART).view.fault.text().startswith("There are no bars yet")
+    assert window.rooms.room(CHART).view.fault.objectName() == "muted"
+    assert not window.rooms.room(CHART).view.editor.extraSelections()
+    window.rooms.show_room(HINGES)
+    assert not window.teller.mistake.isVisible()
     window.desk.type_text("title: Ferry\n| Qx |")
-    assert window.mistake.isVisible()
-    window.show_view("chart")
-    assert window.chart.fault.objectName() == "error"
+    assert window.teller.mistake.isVisible()
+    window.rooms.show_room(CHART)
+    assert window.rooms.room(CHART).view.fault.objectName() == "error"
 
 
 @pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
@@ -114,21 +115,21 @@ def test_help_holds_the_guide_the_keys_and_the_words_and_is_searched(window, qtb
 
 
 def test_chapters_have_no_pictures_and_no_bare_links():
-    for chapter in chapters():
+    for chapter in chapters(COMMANDS):
         assert "](" not in chapter.text
-        assert answering(chapters(), chapter.title)
+        assert answering(chapters(COMMANDS), chapter.title)
 
 
 def test_what_is_this_tells_of_any_control(window, qtbot, monkeypatch):
     told = []
     monkeypatch.setattr(QWhatsThis, "showText", lambda at, text, widget=None: told.append(text))
     window.activateWindow()
-    window.hinges.wishes.style_.setFocus()
-    qtbot.waitUntil(window.hinges.wishes.style_.hasFocus)
+    window.home.view.wishes.style_.setFocus()
+    qtbot.waitUntil(window.home.view.wishes.style_.hasFocus)
     window.actions_["what_is"].trigger()
     assert told[-1].startswith("<b>Style of the voice leading</b>")
     window.actions_["what_is_there"].trigger()
-    for widget in (window.header.half, window.hinges.map.canvas, window.keys.canvas, window.ribbon):
+    for widget in (window.header.half, window.home.view.map.canvas, window.keys.canvas, window.ribbon):
         event = QHelpEvent(QEvent.Type.WhatsThis, QPoint(2, 2), widget.mapToGlobal(QPoint(2, 2)))
         QApplication.sendEvent(widget, event)
         assert "<b>" in told[-1]
@@ -138,26 +139,26 @@ def test_what_is_this_tells_of_any_control(window, qtbot, monkeypatch):
 def test_what_matters_stays_until_it_is_answered(window, qtbot):
     window.desk.type_text("| C | Qx |")
     window.desk.put_tempo(80)
-    assert "has to wait" in window.warning.words.text()
-    assert window.warning.isVisible()
-    window.warning.buttons[0].click()
-    assert not window.warning.isVisible()
+    assert "has to wait" in window.teller.warning.words.text()
+    assert window.teller.warning.isVisible()
+    window.teller.warning.buttons[0].click()
+    assert not window.teller.warning.isVisible()
 
 
 def test_a_passing_word_gives_way_to_the_lasting_one(window, qtbot):
-    window.say("lasting", lasting=True)
-    window.say("passing")
-    assert window.told.text() == "passing"
-    window._passing.timeout.emit()
-    assert window.told.text() == "lasting"
+    window.teller.say("lasting", lasting=True)
+    window.teller.say("passing")
+    assert window.teller.line.text() == "passing"
+    window.teller._passing.timeout.emit()
+    assert window.teller.line.text() == "lasting"
 
 
 def test_no_sound_device_is_said_at_every_play(window, qtbot):
     for _ in range(2):
         window.listening.player.note.emit(NO_SOUND)
-        assert window.silence.isVisible()
+        assert window.teller.silence.isVisible()
         window.listening.player.at.emit(-1)
-        assert not window.silence.isVisible()
+        assert not window.teller.silence.isVisible()
 
 
 def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, tmp_path):
@@ -178,7 +179,7 @@ def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, t
 
 
 def test_the_way_tried_has_its_button(window, qtbot):
-    ways = window.hinges.options
+    ways = window.home.view.options
     window.desk.select(3)
     settle(window, qtbot)
     ways.refresh()
@@ -192,7 +193,7 @@ def test_the_way_tried_has_its_button(window, qtbot):
 
 
 def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
-    strip, desk = window.hinges.wishes, window.desk
+    strip, desk = window.home.view.wishes, window.desk
     items = [strip.scope.itemText(n) for n in range(strip.scope.count())]
     assert items == ["whole song", "Verse", "Chorus", "E"]
     strip.scope.activated.emit(2)
@@ -204,42 +205,42 @@ def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
 
 
 def test_bars_are_numbered_alike_everywhere(window, qtbot):
-    window.show_view("chart")
-    window.show_view("hinges")
+    window.rooms.show_room(CHART)
+    window.rooms.show_room(HINGES)
     desk = window.desk
-    scene, ribbon = window.hinges.map.canvas.scene, window.ribbon.scene
-    labels = {(bar.section, bar.bar): bar.label for bar in window.chart.page.canvas.scene.bars}
+    scene, ribbon = window.home.view.map.canvas.scene, window.ribbon.scene
+    labels = {(bar.section, bar.bar): bar.label for bar in window.rooms.room(CHART).view.page.canvas.scene.bars}
     for column, voicing in zip(scene.columns, desk.solution.voicings, strict=True):
         here = voicing.here
         assert column.bar in ("", labels[here.origin, here.bar])
     assert {number for _, number in ribbon.bars} <= set(labels.values())
     desk.select(4)
     assert f"bar {labels[desk.address[:2]]}" in window.keys.figures.text()
-    window.hinges.side.show_page("stiff")
-    assert all(", bar " in window.hinges.side.list_of("stiff").list.item(n).text() for n in range(3))
+    window.home.view.side.show_page("stiff")
+    assert all(", bar " in window.home.view.side.pages.page("stiff").list.item(n).text() for n in range(3))
 
 
 def test_a_singer_gets_a_key(window, qtbot, monkeypatch):
     asked = []
     monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *a: asked.append(a) or "C4 C5")
     window.actions_["for_singer"].trigger()
-    tools = window.chart.tools
+    tools = window.rooms.room(CHART).view.tools
     assert asked
     assert tools.trying is not None
-    assert "tune fits" in window.told.text() or "too wide" in window.told.text()
+    assert "tune fits" in window.teller.line.text() or "too wide" in window.teller.line.text()
     tools.take.click()
     settle(window, qtbot)
     assert window.desk.state.song.the_key.tonic == tools.desk.reading.song.the_key.tonic != "E"
     monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *a: "low high")
     window.actions_["for_singer"].trigger()
-    assert window.warning.isVisible()
+    assert window.teller.warning.isVisible()
 
 
 @pytest.mark.parametrize("bars", [12, 900])
 def test_the_whole_song_is_fitted_whatever_its_length(window, qtbot, bars):
     window.desk.type_text("key: C\n" + "\n".join(["| C | F | G | C |"] * (bars // 4)))
     qtbot.waitUntil(lambda: window.desk.solved and not window.desk.solving, timeout=60_000)
-    window.hinges.map.fit()
-    scene = window.hinges.map.canvas.scene
-    assert scene.width <= window.hinges.map.viewport().width() + 1
-    window.hinges.map.fit()
+    window.home.view.map.fit()
+    scene = window.home.view.map.canvas.scene
+    assert scene.width <= window.home.view.map.viewport().width() + 1
+    window.home.view.map.fit()

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QCheckBox, QCom
 from tests.ui.conftest import settle
 from yellow_hinge.ui.paint.controls import ElidedLabel
 from yellow_hinge.ui.paint.theme import set_text_scale
-from yellow_hinge.ui.parts.views import VIEWS
+from yellow_hinge.ui.shell.table import ROOMS
 
 CONTROLS = (QAbstractButton, QComboBox, QLineEdit, QAbstractSpinBox, QLabel)
 
@@ -87,8 +87,8 @@ def whole(window, qtbot):
 def test_nothing_is_clipped_and_nothing_overlaps(window, qtbot):
     for size in ((1024, 700), (1280, 760), (1920, 1080)):
         window.resize(*size)
-        for view in VIEWS:
-            window.show_view(view.id)
+        for view in ROOMS:
+            window.rooms.show_room(view)
             settle(window, qtbot)
             assert (window.width(), window.height()) == size  # it can be as small as that
             whole(window, qtbot)
@@ -102,8 +102,8 @@ def test_text_half_as_large_again_fits_too(make_window, qtbot):
         window = make_window(large_text=True)
         window.resize(1440, 900)
         window.files.open_demo()
-        for view in VIEWS:
-            window.show_view(view.id)
+        for view in ROOMS:
+            window.rooms.show_room(view)
             settle(window, qtbot)
             whole(window, qtbot)
     finally:

@@ -46,7 +46,7 @@ def playable_move(desk, index):
 
 
 def test_a_dragged_plate_shows_its_price_and_is_taken_when_dropped(window, qtbot):
-    canvas, desk = window.hinges.map.canvas, window.desk
+    canvas, desk = window.home.view.map.canvas, window.desk
     desk.select(1)
     before = desk.voicing.both
     place, by, moved = playable_move(desk, 1)
@@ -64,18 +64,18 @@ def test_a_dragged_plate_shows_its_price_and_is_taken_when_dropped(window, qtbot
 
 
 def test_a_plate_dropped_where_it_cannot_be_played_goes_back_and_says_why(window, qtbot):
-    canvas, desk = window.hinges.map.canvas, window.desk
+    canvas, desk = window.home.view.map.canvas, window.desk
     desk.select(1)
     before = desk.voicing.both
     drag(qtbot, canvas, plate_point(canvas, 1, 0), plate_point(canvas, 1, 0, 2))  # the bass of another chord
     assert desk.voicing.both == before
-    assert "cannot be played" in window.told.text()
+    assert "cannot be played" in window.teller.line.text()
     assert canvas.tried is None
     assert not desk.state.keeps
 
 
 def test_a_click_on_a_plate_sounds_it_and_moves_nothing(window, qtbot):
-    canvas = window.hinges.map.canvas
+    canvas = window.home.view.map.canvas
     struck = []
     canvas.struck.connect(struck.append)
     qtbot.mouseClick(canvas, LEFT, pos=plate_point(canvas, 2, 1))
@@ -85,18 +85,18 @@ def test_a_click_on_a_plate_sounds_it_and_moves_nothing(window, qtbot):
 
 
 def test_keys_move_a_note_and_escape_leaves_no_trace(window, qtbot):
-    desk, mover = window.desk, window.mover
+    desk, mover = window.desk, window.home.mover
     before = desk.voicing.both
     press(qtbot, window, Key.Key_N)
     assert mover.note == ("left", before.left[0])
     for _ in range(len(before.left)):
         press(qtbot, window, Key.Key_N)
     assert mover.note == ("right", before.right[0])
-    qtbot.keyClick(window.hinges.map, Key.Key_Down, SHIFT)
+    qtbot.keyClick(window.home.view.map, Key.Key_Down, SHIFT)
     assert mover.trial is not None
     press(qtbot, window, Key.Key_Escape)
     assert mover.trial is None
-    assert window.hinges.map.canvas.tried is None
+    assert window.home.view.map.canvas.tried is None
     assert desk.voicing.both == before
     assert {m.midi for m in window.keys.canvas.scene.upper.marks} == {*before.left, *before.right}
 
@@ -108,8 +108,8 @@ def test_keys_take_the_moved_note(window, qtbot):
     for _ in range(place + 1):
         press(qtbot, window, Key.Key_N)
     for _ in range(abs(by)):
-        qtbot.keyClick(window.hinges.map, Key.Key_Up if by > 0 else Key.Key_Down, SHIFT)
-    assert window.mover.trial.option.both == wanted
+        qtbot.keyClick(window.home.view.map, Key.Key_Up if by > 0 else Key.Key_Down, SHIFT)
+    assert window.home.mover.trial.option.both == wanted
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
     assert desk.voicing.both == wanted
@@ -129,7 +129,7 @@ def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
     before = desk.voicing.both
     span = canvas.scene.span
     drag(qtbot, canvas, point(before.right[0]), point(before.right[0] - 1), drop=False)
-    assert canvas.refused or window.mover.trial.option.both != before
+    assert canvas.refused or window.home.mover.trial.option.both != before
     assert canvas.scene.span == span  # nothing jumps while a note is tried
     qtbot.mouseRelease(canvas, LEFT, pos=point(before.right[0]))
     window.actions_["forget"].trigger()
@@ -154,15 +154,15 @@ def test_a_sixth_note_for_a_hand_is_refused_in_words(window, qtbot):
     )
     settle(window, qtbot)
     before = window.desk.state
-    window.mover.toggle("right", 69)
-    assert "five fingers" in window.told.text()
-    window.mover.toggle("right", 128)
-    window.mover.toggle("left", 200)
+    window.home.mover.toggle("right", 69)
+    assert "five fingers" in window.teller.line.text()
+    window.home.mover.toggle("right", 128)
+    window.home.mover.toggle("left", 200)
     assert window.desk.state == before
 
 
 def test_zoom_by_keys_and_wheel_and_the_whole_song_at_once(window, qtbot):
-    view = window.hinges.map
+    view = window.home.view.map
     view.zoom(1)
     assert view.column_w > COLUMN_W
     press(qtbot, window, Key.Key_F)
@@ -190,8 +190,8 @@ def test_the_zoom_comes_back_at_the_next_start(make_window, qtbot):
     first = make_window()
     first.files.open_demo()
     settle(first, qtbot)
-    first.hinges.map.zoom(-2)
-    width = first.hinges.map.column_w
+    first.home.view.map.zoom(-2)
+    width = first.home.view.map.column_w
     first.desk.saved = first.desk.state
     first.close()
     from yellow_hinge.app.keeping.settings import load_settings
@@ -200,12 +200,12 @@ def test_the_zoom_comes_back_at_the_next_start(make_window, qtbot):
 
 
 def test_the_map_says_in_words_what_it_shows(window, qtbot):
-    words = window.hinges.map.canvas.accessibleDescription()
+    words = window.home.view.map.canvas.accessibleDescription()
     assert words.startswith("E: left E 1")
     assert "semitones to the next chord" in words
     window.desk.toggle_keep("top")
     settle(window, qtbot)
-    assert "kept: top" in window.hinges.map.canvas.accessibleDescription()
+    assert "kept: top" in window.home.view.map.canvas.accessibleDescription()
 
 
 # --- lists ---
@@ -213,7 +213,7 @@ def test_the_map_says_in_words_what_it_shows(window, qtbot):
 
 def test_the_stiff_list_leads_to_the_hardest_change(window, qtbot):
     press(qtbot, window, Key.Key_2)
-    page = window.hinges.side.list_of("stiff")
+    page = window.home.view.side.pages.page("stiff")
     rows = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(page.list.count())]
     hinges = window.desk.solution.hinges
     assert int(rows[0].figure) == max(hinge.motion for hinge in hinges)
@@ -223,12 +223,12 @@ def test_the_stiff_list_leads_to_the_hardest_change(window, qtbot):
 
 def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
     press(qtbot, window, Key.Key_3)
-    bass = window.hinges.side.list_of("bass").list
+    bass = window.home.view.side.pages.page("bass").list
     assert bass.count() == len(window.desk.solution.hinges)
     bass.itemClicked.emit(bass.item(4))
     assert window.desk.selected == 4
     press(qtbot, window, Key.Key_4)
-    page = window.hinges.side.list_of("basses")
+    page = window.home.view.side.pages.page("basses")
     assert page.list.count() == 12
     struck = []
     page.struck.connect(struck.append)
@@ -242,7 +242,7 @@ def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
 
 
 def test_filters_leave_what_they_say(window, qtbot):
-    panel, desk = window.hinges.options, window.desk
+    panel, desk = window.home.view.options, window.desk
     desk.change_setup("no manner", manner="none")
     settle(window, qtbot)
     everything = len(panel.model.rows)
@@ -263,7 +263,7 @@ def test_filters_leave_what_they_say(window, qtbot):
 
 
 def test_the_reason_is_told_and_two_ways_are_compared(window, qtbot):
-    panel = window.hinges.options
+    panel = window.home.view.options
     window.desk.select(2)
     qtbot.waitUntil(lambda: panel.why.text().startswith("Why:"))
     told = reason(window.desk.solution, 2).replace("#", "♯")
@@ -277,7 +277,7 @@ def test_the_reason_is_told_and_two_ways_are_compared(window, qtbot):
 
 
 def test_the_mouse_over_a_way_shows_it(window, qtbot):
-    panel = window.hinges.options
+    panel = window.home.view.options
     QCursor.setPos(QCursor.pos() + QPoint(3, 3))
     panel.list.entered.emit(panel.model.index(3))
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
@@ -290,24 +290,23 @@ def test_the_mouse_over_a_way_shows_it(window, qtbot):
 
 def test_the_list_of_edits_goes_back_and_forth(window, qtbot):
     desk = window.desk
-    window.actions_["history"].setChecked(True)
-    window.show_history()
+    window.actions_["history"].trigger()
     desk.toggle_keep()
     desk.select(1)
     desk.toggle_keep("top")
     desk.change_setup("bass theirs", bass="theirs")
-    texts = [window.history.list.item(i).text() for i in range(window.history.list.count())]
+    texts = [window.drawers.history.list.item(i).text() for i in range(window.drawers.history.list.count())]
     assert texts == ["As opened", "Keep E", "Keep the top note of C♯m7", "Bass theirs"]
-    window.history.go(1)
+    window.drawers.history.go(1)
     assert [keep.part for keep in desk.state.keeps] == ["chord"]
-    window.history.go(3)
+    window.drawers.history.go(3)
     assert desk.state.setup.bass == "theirs"
-    window.history.go(0)
+    window.drawers.history.go(0)
     assert desk.state.keeps == ()
 
 
 def test_play_just_after_a_preview_plays(window, qtbot):
-    window.play_chord()
+    window.choosing.hear()
     assert window.listening.player.playing
     window.listening.toggle()
     qtbot.waitUntil(
@@ -319,15 +318,15 @@ def test_play_just_after_a_preview_plays(window, qtbot):
 
 
 def test_a_hint_goes_with_what_it_is_about(window, qtbot):
-    before = window.told.text()
-    window.mover.next_note()
-    assert "Shift+Up" in window.told.text()
-    window.forget()
-    assert window.told.text() == before
+    before = window.teller.line.text()
+    window.home.mover.next_note()
+    assert "Shift+Up" in window.teller.line.text()
+    window.choosing.leave()
+    assert window.teller.line.text() == before
 
 
 def test_a_row_under_a_resting_pointer_does_not_replace_the_chord_that_was_taken(window, qtbot):
-    options, shown = window.hinges.options, []
+    options, shown = window.home.view.options, []
     options.previewed.connect(shown.append)
     QCursor.setPos(window.mapToGlobal(QPoint(40, 40)))
     options.refresh()

@@ -17,12 +17,12 @@ Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftM
     ("key", "part"), [(Key.Key_K, "right"), (Key.Key_L, "left"), (Key.Key_T, "top"), (Key.Key_B, "bass")]
 )
 def test_parts_are_kept_by_key_and_shown(window, qtbot, key, part):
-    qtbot.keyClick(window.hinges.map, key, SHIFT)
+    qtbot.keyClick(window.home.view.map, key, SHIFT)
     settle(window, qtbot)
-    assert window.hinges.map.canvas.scene.columns[0].kept == {part}
-    qtbot.keyClick(window.hinges.map, key, SHIFT)
+    assert window.home.view.map.canvas.scene.columns[0].kept == {part}
+    qtbot.keyClick(window.home.view.map, key, SHIFT)
     settle(window, qtbot)
-    assert not window.hinges.map.canvas.scene.columns[0].kept
+    assert not window.home.view.map.canvas.scene.columns[0].kept
 
 
 def test_a_top_is_held_chord_by_chord(window, qtbot):
@@ -33,13 +33,13 @@ def test_a_top_is_held_chord_by_chord(window, qtbot):
         voicings = window.desk.solution.voicings[:length]
         assert all(v.right[-1] == top or any("top note" in w for w in v.warnings) for v in voicings)
     assert window.desk.kept_parts(3) == {"top"}
-    qtbot.keyClick(window.hinges.map, Key.Key_H, SHIFT)
+    qtbot.keyClick(window.home.view.map, Key.Key_H, SHIFT)
     settle(window, qtbot)
     assert window.desk.kept_parts(3) == frozenset()
 
 
 def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
-    strip, desk = window.hinges.wishes, window.desk
+    strip, desk = window.home.view.wishes, window.desk
     desk.select(1)
     usual = desk.state.asked.colour
     strip.scope.activated.emit(strip.scope.count() - 1)
@@ -58,7 +58,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
 
 
 def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
-    strip, desk = window.hinges.wishes, window.desk
+    strip, desk = window.home.view.wishes, window.desk
     strip.scope.activated.emit(1)
     strip.style_.setCurrentIndex(2)
     strip.style_.activated.emit(2)
@@ -80,7 +80,7 @@ def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
 
 
 def test_the_hands_dialog_stretches_on_its_keyboard(window, qtbot):
-    dialog = HandsDialog(window.desk.state.setup, window.theme, window)
+    dialog = HandsDialog(window.desk.state.setup, window.look.theme, window)
     qtbot.addWidget(dialog)
     keys = dialog.stretch["left"]
     keys.resize(460, 78)
@@ -121,12 +121,12 @@ def test_the_offer_of_the_first_start_is_made_once_and_blocks_nothing(make_windo
     first = make_window()
     assert first.welcome.isVisible()
     first.welcome.buttons["new"].click()
-    assert (first.views.current, first.desk.state.song.title) == ("chart", "New song")
+    assert (first.rooms.now_handle.id, first.desk.state.song.title) == ("chart", "New song")
     first.welcome.buttons["open_demo"].click()
     assert first.desk.state.song.title == "Last Boat to Marrow"
     first.welcome.buttons["close"].click()
     assert not first.welcome.isVisible()
-    assert first.settings.hands_offered
+    assert first.preferences.settings.hands_offered
     assert not make_window(hands_offered=True).welcome.isVisible()
 
 
@@ -138,20 +138,20 @@ def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
     settle(window, qtbot)
     window.desk.type_text("| C | D7 | F |")
     settle(window, qtbot)
-    column = window.hinges.map.canvas.scene.columns[1]
+    column = window.home.view.map.canvas.scene.columns[1]
     assert column.kept == {RESTS}
-    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.told.text()
-    assert "rests" in describe(window.hinges.map.canvas.scene, 1)
-    window.hinges.options._tell_reason()
-    assert "Kept for Am7, and rests: the chord is D7 now." in window.hinges.options.why.text()
+    assert "Am7 rests: the chord is D7 now. It comes back with its chord." in window.teller.line.text()
+    assert "rests" in describe(window.home.view.map.canvas.scene, 1)
+    window.home.view.options._tell_reason()
+    assert "Kept for Am7, and rests: the chord is D7 now." in window.home.view.options.why.text()
     window.desk.type_text("| C | Am7 | F |")
     settle(window, qtbot)
-    assert window.hinges.map.canvas.scene.columns[1].kept == {"chord"}
+    assert window.home.view.map.canvas.scene.columns[1].kept == {"chord"}
     window.desk.type_text("| C | D7 | F |")
     settle(window, qtbot)
     window.actions_["free_resting"].trigger()
     settle(window, qtbot)
-    assert window.hinges.map.canvas.scene.columns[1].kept == frozenset()
+    assert window.home.view.map.canvas.scene.columns[1].kept == frozenset()
     assert window.desk.history.undo_label == "let go what rests"
 
 
@@ -171,17 +171,17 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
     }
     assert outside
     assert desk.beside == outside
-    columns = window.hinges.map.canvas.scene.columns
+    columns = window.home.view.map.canvas.scene.columns
     assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
-    assert "elsewhere changed too" in window.told.text()
-    assert "nobody touched it" in describe(window.hinges.map.canvas.scene, min(outside))
+    assert "elsewhere changed too" in window.teller.line.text()
+    assert "nobody touched it" in describe(window.home.view.map.canvas.scene, min(outside))
     desk.change_setup("colour", colour=0)
     settle(window, qtbot)
     assert desk.beside == frozenset()
 
 
 def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(window, qtbot):
-    strip, desk = window.hinges.wishes, window.desk
+    strip, desk = window.home.view.wishes, window.desk
 
     def entry(menu, words):
         strip.shapes.menu().aboutToShow.emit()
@@ -207,7 +207,7 @@ def test_a_way_is_taken_for_one_pass_or_for_all_and_its_plate_says_so(window, qt
     desk.type_text("[Verse]\n|: C | Am7 | F | G7 :|\n")
     settle(window, qtbot)
     desk.select(5)
-    box = window.hinges.options.passes
+    box = window.home.view.options.passes
     assert box.isVisible()
     assert "of 2" in box.toolTip()
     before = desk.solution.voicings[1].both

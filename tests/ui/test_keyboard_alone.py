@@ -8,7 +8,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMessageBox
 
 from tests.ui.conftest import settle
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
+from yellow_hinge.ui.swaps.room import SWAPS
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 CTRL, SHIFT, NONE = Mod.ControlModifier, Mod.ShiftModifier, Mod.NoModifier
@@ -27,9 +29,9 @@ class Keyboard:
         w, state = self.window, self.window.desk.state
         return {
             "song": state.song, "text": state.text, "asked": state.setup, "keeps": state.keeps, "playing": state.playing,
-            "takes": (state.take, state.others, state.mix), "chord": w.desk.selected, "view": w.views.current,
-            "sound": w.listening.player.playing, "heard": w.listening.heard, "page": w.hinges.side.page,
-            "labels": w.hinges.map.canvas.labels, "path": w.desk.path, "folded": w.keys.isHidden(),
+            "takes": (state.take, state.others, state.mix), "chord": w.desk.selected, "view": w.rooms.now_handle.id,
+            "sound": w.listening.player.playing, "heard": w.listening.heard, "page": w.home.view.side.page,
+            "labels": w.home.view.map.canvas.labels, "path": w.desk.path, "folded": w.keys.isHidden(),
         }  # fmt: skip
 
     def press(self, key, modifiers=NONE, may=()):
@@ -74,14 +76,14 @@ def test_a_song_from_the_first_letter_to_the_file_and_back(keyboard, window, tmp
     press = keyboard.press
     # A new song: its title is typed over, then its chords.
     press(Key.Key_N, CTRL, {*TYPING, "asked", "keeps", "takes", "playing", "view"})
-    assert window.views.current == "chart"
+    assert window.rooms.now_handle is CHART
     press("Ferry", may=TYPING)
     assert window.desk.state.song.title == "Ferry"
     press(Key.Key_End, CTRL)
     press("| Em7 | A7 | Dm7 G7 | C |", may=TYPING)
     assert len(window.desk.solution.voicings) == 9
     press(Key.Key_Tab)
-    assert QApplication.focusWidget() is not window.chart.editor
+    assert QApplication.focusWidget() is not window.rooms.room(CHART).view.editor
 
     # The hands: the dialog is answered with keys.
     def answer(dialog):
@@ -120,7 +122,7 @@ def test_a_song_from_the_first_letter_to_the_file_and_back(keyboard, window, tmp
     press(Key.Key_End, may={"chord"})
     press(Key.Key_Left, may={"chord"})
     press(Key.Key_S, may={"view"})
-    keyboard.qtbot.waitUntil(lambda: window.swaps.swaps.count() > 1, timeout=20_000)
+    keyboard.qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 1, timeout=20_000)
     press(Key.Key_Down)
     changed = press(Key.Key_Return, may={"song", "text", "keeps", "asked", "chord", "view", "sound"})
     assert "song" in changed
@@ -146,7 +148,7 @@ def test_a_song_from_the_first_letter_to_the_file_and_back(keyboard, window, tmp
 
 def test_going_through_the_song_works_in_every_view(keyboard, window):
     for view in ("hinges", "swaps", "takes", "playing", "sheet"):
-        window.show_view(view)
+        window.rooms.show_room(window.rooms.named(view))
         settle(window, keyboard.qtbot)
         window.desk.select(0)
         go_through(keyboard, window)

@@ -5,8 +5,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
-from yellow_hinge.ui.parts.commands import COMMANDS
 from yellow_hinge.ui.shell.command_box import found
+from yellow_hinge.ui.shell.table import COMMANDS
 
 Key, Modifier = Qt.Key, Qt.KeyboardModifier
 
@@ -16,36 +16,36 @@ def active(window, qtbot):
     """The window with the keys, a chord in its middle selected."""
     window.activateWindow()
     qtbot.waitActive(window)
-    window.hinges.setFocus()
+    window.home.view.setFocus()
     window.desk.select(5)
-    qtbot.waitUntil(lambda: not window.hinges.options.pending)
+    qtbot.waitUntil(lambda: not window.home.view.options.pending)
     return window
 
 
 def everything(window):
     """What a stray key could change."""
-    side = window.hinges.side
+    side = window.home.view.side
     return (
         window.desk.state,
         window.desk.selected,
-        window.hinges.map.canvas.labels,
+        window.home.view.map.canvas.labels,
         side.options.list.currentIndex().row(),
         side.page,
         window.listening.player.playing,
-        window.views.current,
+        window.rooms.now_handle.id,
     )
 
 
 def open_box(window):
     QTest.keyClick(QApplication.focusWidget(), Key.Key_K, Modifier.ControlModifier)
-    assert QApplication.focusWidget() is window.command_box.line
+    assert QApplication.focusWidget() is window.drawers.box.line
 
 
 def test_the_box_has_every_key_while_it_is_open(active):
     before = everything(active)
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "hold 1234/cdfhiklnopst")
-    assert active.command_box.line.text() == "hold 1234/cdfhiklnopst"
+    assert active.drawers.box.line.text() == "hold 1234/cdfhiklnopst"
     for key in (
         Key.Key_Left,
         Key.Key_Right,
@@ -60,7 +60,7 @@ def test_the_box_has_every_key_while_it_is_open(active):
         QTest.keyClick(QApplication.focusWidget(), key, Modifier.ShiftModifier)
     for key in (Key.Key_1, Key.Key_2, Key.Key_Z, Key.Key_S, Key.Key_O, Key.Key_Return):
         QTest.keyClick(QApplication.focusWidget(), key, Modifier.ControlModifier)
-    assert active.command_box.isVisible()
+    assert active.drawers.box.isVisible()
     assert everything(active) == before
 
 
@@ -70,13 +70,13 @@ def test_the_first_escape_closes_it_and_the_keys_go_back(active):
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "keep")
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Escape)
-    assert not active.command_box.isVisible()
+    assert not active.drawers.box.isVisible()
     assert QApplication.focusWidget() is had
     assert everything(active) == before
     open_box(active)
-    assert active.command_box.line.text() == ""
-    active.hinges.map.canvas.setFocus(Qt.FocusReason.MouseFocusReason)
-    assert not active.command_box.isVisible()
+    assert active.drawers.box.line.text() == ""
+    active.home.view.map.canvas.setFocus(Qt.FocusReason.MouseFocusReason)
+    assert not active.drawers.box.isVisible()
 
 
 def test_enter_runs_the_command_under_the_cursor(active):
@@ -84,9 +84,9 @@ def test_enter_runs_the_command_under_the_cursor(active):
     QTest.keyClicks(QApplication.focusWidget(), "columns")
     for key in (Key.Key_Down, Key.Key_Up, Key.Key_Down):
         QTest.keyClick(QApplication.focusWidget(), key)
-    assert active.command_box.chosen.id == "zoom_out"
+    assert active.drawers.box.chosen.id == "zoom_out"
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
-    assert not active.command_box.isVisible()
+    assert not active.drawers.box.isVisible()
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "next chord")
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Enter)
@@ -94,14 +94,14 @@ def test_enter_runs_the_command_under_the_cursor(active):
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "no such thing")
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
-    assert active.command_box.isVisible()
+    assert active.drawers.box.isVisible()
 
 
 def test_commands_are_found_by_parts_of_their_names():
-    assert next(c.id for c in found("hold top")) == "hold_top"
-    assert found("dark")[0].id == "dark"
-    assert found("no such thing") == []
-    assert len(found("")) == len(COMMANDS)
+    assert next(c.id for c in found("hold top", COMMANDS)) == "hold_top"
+    assert found("dark", COMMANDS)[0].id == "dark"
+    assert found("no such thing", COMMANDS) == []
+    assert len(found("", COMMANDS)) == len(COMMANDS)
 
 
 @pytest.mark.parametrize(
@@ -112,7 +112,7 @@ def test_commands_are_found_by_parts_of_their_names():
     ],
 )  # fmt: skip
 def test_mistyped_commands_are_found(typed, id_):
-    assert id_ in [command.id for command in found(typed)][:4]
+    assert id_ in [command.id for command in found(typed, COMMANDS)][:4]
 
 
 # --- menus ---

@@ -11,6 +11,7 @@ from yellow_hinge.ui.paint.keys import keyboard
 from yellow_hinge.ui.paint.notes import Mark
 from yellow_hinge.ui.paint.painting import draw_keyboard, plate
 from yellow_hinge.ui.paint.theme import BODY, DARK, FAMILIES, LIGHT, font
+from yellow_hinge.ui.swaps.room import SWAPS
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 
@@ -58,7 +59,7 @@ def focus_pictures(qtbot, button, other):
 
 def test_a_button_with_the_focus_looks_so_also_when_it_is_down(window, qtbot):
     window.activateWindow()
-    row, play = window.hinges.wishes.colour, window.header.play
+    row, play = window.home.view.wishes.colour, window.header.play
     assert row["1"].isChecked() != row["2"].isChecked()
     for button in (row["0"], row["1"], row["2"], window.header.half, window.header.bass["mine"]):
         without, there = focus_pictures(qtbot, button, play)
@@ -81,7 +82,7 @@ def test_every_control_has_a_name_and_a_tip(window):
 
 def test_controls_in_a_view_are_used_by_keys_alone(window, qtbot):
     """Space, Enter and the arrows mean something in the view, but a control that has the focus keeps them."""
-    wishes, desk = window.hinges.wishes, window.desk
+    wishes, desk = window.home.view.wishes, window.desk
     wishes.colour["3"].setFocus()
     qtbot.keyClick(wishes.colour["3"], Key.Key_Space)
     assert desk.state.setup.colour == 3
@@ -94,18 +95,18 @@ def test_controls_in_a_view_are_used_by_keys_alone(window, qtbot):
     settle(window, qtbot)
     assert not window.listening.player.playing
     assert not desk.state.keeps
-    window.show_view("swaps")
-    box = window.swaps.strip.stays["starts"]
+    window.rooms.show_room(SWAPS)
+    box = window.rooms.room(SWAPS).view.strip.stays["starts"]
     qtbot.keyClick(box, Key.Key_Space)
     assert not box.isChecked()
-    qtbot.keyClick(window.swaps, Key.Key_Space)  # beside them it plays
+    qtbot.keyClick(window.rooms.room(SWAPS).view, Key.Key_Space)  # beside them it plays
     assert window.listening.player.playing
     window.listening.stop()
 
 
 def on_screen(window):
     """The map as it stands on the screen; a grab of the widget would paint it whole."""
-    port = window.hinges.map.viewport()
+    port = window.home.view.map.viewport()
     corner = port.mapTo(window, QPoint(0, 0))
     seen = window.screen().grabWindow(window.winId(), corner.x(), corner.y(), port.width(), port.height())
     image = seen.toImage().convertToFormat(QImage.Format.Format_RGB32)
@@ -114,7 +115,7 @@ def on_screen(window):
 
 def test_the_map_painted_in_part_is_the_map_painted_whole(window, qtbot):
     """After every kind of edit the columns that were not painted again are still right."""
-    canvas, desk = window.hinges.map.canvas, window.desk
+    canvas, desk = window.home.view.map.canvas, window.desk
 
     def edits():
         yield lambda: desk.type_text(desk.state.text.replace("| E | C#m7 | F#m7 |", "| E | C#m9 | F#m7 |", 1))

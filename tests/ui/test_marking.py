@@ -7,6 +7,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.parts.ribbon import SIDE
 
 LEFT, SHIFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.NoModifier
@@ -27,7 +28,7 @@ def cell(window, index):
 
 
 def column(window, index):
-    scene = window.hinges.map.canvas.scene
+    scene = window.home.view.map.canvas.scene
     return QPoint(round(scene.columns[index].x + scene.column_w / 2), 8)
 
 
@@ -41,7 +42,7 @@ def test_a_drag_on_the_ribbon_marks_and_a_click_outside_lets_go(marking, qtbot):
     desk, ribbon = marking.desk, marking.ribbon
     drag(qtbot, ribbon, cell(marking, 1), cell(marking, 3))
     assert desk.marked == range(1, 4)
-    assert "bars 2 to 3" in marking.marking.words()
+    assert "bars 2 to 3" in marking.teller.line.text()
     qtbot.mouseClick(ribbon, LEFT, NONE, cell(marking, 2))
     assert desk.marked == range(1, 4)  # a chord inside is looked at
     drag(qtbot, ribbon, cell(marking, 2), cell(marking, 0))
@@ -51,7 +52,7 @@ def test_a_drag_on_the_ribbon_marks_and_a_click_outside_lets_go(marking, qtbot):
 
 
 def test_map_chart_and_keys_mark_the_same(marking, qtbot):
-    desk, canvas = marking.desk, marking.hinges.map.canvas
+    desk, canvas = marking.desk, marking.home.view.map.canvas
     drag(qtbot, canvas, column(marking, 4), column(marking, 5))
     assert canvas.marked == desk.marked == range(4, 6)
     qtbot.mouseClick(canvas, LEFT, SHIFT, column(marking, 7))
@@ -60,8 +61,8 @@ def test_map_chart_and_keys_mark_the_same(marking, qtbot):
     assert desk.marked == range(4, 7)
     qtbot.keyClick(marking, Qt.Key.Key_Escape)
     assert not desk.marked
-    marking.show_view("chart")
-    page = marking.chart.page
+    marking.rooms.show_room(CHART)
+    page = marking.rooms.room(CHART).view.page
     desk.select(0)
     last = page.canvas.scene.cells[3]
     qtbot.mouseClick(page.canvas, LEFT, SHIFT, QPoint(round(last.x + 9), round(last.y + 30)))

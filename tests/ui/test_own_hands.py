@@ -8,6 +8,7 @@ from yellow_hinge.app.keeping.settings import Settings, load_settings, save_sett
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.shapes.catalogue import MyShape
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs import asking
 
 
@@ -31,7 +32,7 @@ def test_a_manner_is_chosen_in_the_header_undone_and_remembered(window, qtbot):
         assert (setup.bass, setup.colour, setup.style) == (manner.bass, manner.colour, manner.style)
         assert hands(window) != before
         assert box.currentText() == manner.name
-        assert window.settings.manner == manner.id
+        assert window.preferences.settings.manner == manner.id
         window.desk.undo()
         settle(window, qtbot)
         assert hands(window) == before
@@ -50,8 +51,8 @@ def test_a_manner_is_chosen_in_the_header_undone_and_remembered(window, qtbot):
 def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot, monkeypatch):
     window.desk.select(0)
     both = window.desk.voicing.both._replace(left=(40, 47, 54), right=(56, 59, 64))
-    window.mover.try_hands(both, 54)
-    window.mover.take()
+    window.home.mover.try_hands(both, 54)
+    window.home.mover.take()
     settle(window, qtbot)
     others = (MyShape("Of another song", "1", "3 5"),)
     window.preferences.put(shapes=others)
@@ -60,19 +61,19 @@ def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot
     settle(window, qtbot)
     (shape,) = window.desk.state.setup.player.shapes
     assert (shape.left, shape.right) == ("1 5 9", "3 5 1")
-    assert window.settings.shapes == (*others, shape)
+    assert window.preferences.settings.shapes == (*others, shape)
     assert any("mine:" in s.id for s in window.desk.solution.lattice.stages[2].shapes)
     told = []
     monkeypatch.setattr(asking, "fault", lambda _, words: told.append(words))
     monkeypatch.setattr(asking, "name", lambda *_: "Again")
     window.actions_["capture"].trigger()
     assert "among yours" in told[0]
-    menu = window.hinges.wishes.shapes.menu()
+    menu = window.home.view.wishes.shapes.menu()
     menu.aboutToShow.emit()
     forget = next(action for action in menu.actions() if action.text() == "Forget a shape of mine")
     forget.menu().actions()[0].trigger()
     assert window.desk.state.setup.player.shapes == ()
-    assert window.settings.shapes == others
+    assert window.preferences.settings.shapes == others
     window.desk.undo()
     assert window.desk.state.setup.player.shapes == (shape,)
 
@@ -84,23 +85,23 @@ def test_shapes_and_manner_come_back_with_the_settings(window):
 
 
 def test_entering_ends_with_its_view(window):
-    window.entering.toggle()
-    assert window.entering.on
-    window.show_view("chart")
-    assert not window.entering.on
+    window.home.entering.toggle()
+    assert window.home.entering.on
+    window.rooms.show_room(CHART)
+    assert not window.home.entering.on
 
 
 def typed(window, keys):
     for key in keys:
-        QTest.keyClick(window.hinges.map, key)
+        QTest.keyClick(window.home.view.map, key)
 
 
 def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbot):
     window.desk.select(0)
-    window.hinges.map.setFocus()
+    window.home.view.map.setFocus()
     keys = Qt.Key
-    QTest.keyClick(window.hinges.map, keys.Key_E)
-    assert window.entering.on
+    QTest.keyClick(window.home.view.map, keys.Key_E)
+    assert window.home.entering.on
     low = [keys.Key_D, keys.Key_J, keys.Key_Tab, keys.Key_PageUp]
     typed(window, [*low, keys.Key_D, keys.Key_Y, keys.Key_J, keys.Key_PageDown, keys.Key_Return])
     settle(window, qtbot)
@@ -112,11 +113,11 @@ def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbo
     window.keys.canvas.struck.emit(64)
     typed(window, [keys.Key_Return, keys.Key_Escape])
     settle(window, qtbot)
-    assert not window.entering.on
+    assert not window.home.entering.on
     assert window.desk.solution.voicings[1].right == (61, 76)
     assert [keep.part for keep in window.desk.state.keeps] == ["chord", "chord"]
-    window.hinges.side.show_page("own")
-    page = window.hinges.side.list_of("own")
+    window.home.view.side.show_page("own")
+    page = window.home.view.side.pages.page("own")
     qtbot.waitUntil(lambda: page.list.count() == 2, timeout=40_000)
     words = [page.list.item(i).text() for i in range(page.list.count())]
     assert all("the best" in each for each in words)

@@ -13,6 +13,7 @@ from yellow_hinge.app.desk.playing import beats_of, on_grid, take_pattern, tappe
 from yellow_hinge.app.practice.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.playing.scene import bar_scene
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
@@ -20,22 +21,22 @@ Key, Mods = Qt.Key, Qt.KeyboardModifier
 
 @pytest.fixture
 def playing(window, qtbot):
-    window.show_view("playing")
-    window.playing.setFocus()
-    qtbot.waitUntil(lambda: window.playing.canvas.scene is not None, timeout=40_000)
+    window.rooms.show_room(PLAYING)
+    window.rooms.room(PLAYING).view.setFocus()
+    qtbot.waitUntil(lambda: window.rooms.room(PLAYING).view.canvas.scene is not None, timeout=40_000)
     return window
 
 
 def names(window):
     return [
-        window.playing.patterns.list.item(i).data(Qt.ItemDataRole.UserRole).id
-        for i in range(window.playing.patterns.list.count())
+        window.rooms.room(PLAYING).view.patterns.list.item(i).data(Qt.ItemDataRole.UserRole).id
+        for i in range(window.rooms.room(PLAYING).view.patterns.list.count())
     ]
 
 
 def choose(window, pattern):
-    window.playing.patterns.list.setCurrentRow(names(window).index(pattern))
-    QTest.keyClick(window.playing, Key.Key_Return)
+    window.rooms.room(PLAYING).view.patterns.list.setCurrentRow(names(window).index(pattern))
+    QTest.keyClick(window.rooms.room(PLAYING).view, Key.Key_Return)
 
 
 def struck(window, place):
@@ -43,7 +44,7 @@ def struck(window, place):
 
 
 def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playing):
-    desk, view, before = playing.desk, playing.playing, playing.desk.state.playing
+    desk, view, before = playing.desk, playing.rooms.room(PLAYING).view, playing.desk.state.playing
     solution = desk.solution
     choose(playing, "eighths")
     assert desk.state.playing.wishes[0].pattern == "eighths"
@@ -74,7 +75,7 @@ def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playi
 def test_the_bar_shows_every_stroke_at_its_time_and_pitch(playing):
     choose(playing, "ballad")
     playing.desk.select(3)
-    scene, performance = playing.playing.canvas.scene, playing.listening.performance
+    scene, performance = playing.rooms.room(PLAYING).view.canvas.scene, playing.listening.performance
     assert [head.place for head in scene.heads] == [3, 4]
     inside = [
         s for s in performance.struck if s.part in ("left", "right") and scene.bar.start <= s.onset < scene.bar.end
@@ -90,7 +91,7 @@ def test_the_bar_shows_every_stroke_at_its_time_and_pitch(playing):
 
 
 def test_a_copy_is_edited_by_click_and_keys_heard_at_once_and_undone_in_one_step(playing, qtbot):
-    desk, view = playing.desk, playing.playing
+    desk, view = playing.desk, playing.rooms.room(PLAYING).view
     choose(playing, "held")
     before = desk.state.playing
     scene = view.canvas.scene
@@ -124,7 +125,7 @@ def test_a_copy_is_edited_by_click_and_keys_heard_at_once_and_undone_in_one_step
 
 
 def test_a_rhythm_is_tapped_in(playing, qtbot):
-    desk, view = playing.desk, playing.playing
+    desk, view = playing.desk, playing.rooms.room(PLAYING).view
     view.tap.click()
     qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
     sheet = playing.output.started[0]
@@ -145,42 +146,42 @@ def test_a_rhythm_is_tapped_in(playing, qtbot):
 
 
 def test_the_mark_follows_and_a_pattern_taken_while_it_plays_is_heard(playing, qtbot):
-    QTest.keyClick(playing.playing, Key.Key_Space)
+    QTest.keyClick(playing.rooms.room(PLAYING).view, Key.Key_Space)
     qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
     playing.output.pull(RATE)
-    qtbot.waitUntil(lambda: bool(playing.playing.canvas.mark), timeout=40_000)
-    tick = playing.playing.canvas.mark
+    qtbot.waitUntil(lambda: bool(playing.rooms.room(PLAYING).view.canvas.mark), timeout=40_000)
+    tick = playing.rooms.room(PLAYING).view.canvas.mark
     assert abs(tick - playing.listening.performance.clock.tick(1.0)) < 60
     choose(playing, "tremolo")
     qtbot.waitUntil(lambda: len(playing.output.started) == 2, timeout=40_000)
     first, second = ({(n.start, n.midi) for n in sheet.notes} for sheet in playing.output.started)
     assert first != second
     assert playing.listening.player.frame >= RATE - 2048
-    QTest.keyClick(playing.playing, Key.Key_Space)
-    assert playing.playing.canvas.mark is None
+    QTest.keyClick(playing.rooms.room(PLAYING).view, Key.Key_Space)
+    assert playing.rooms.room(PLAYING).view.canvas.mark is None
 
 
 @pytest.mark.parametrize("view", ["playing", "hinges"])
 def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
     desk = playing.desk
     desk.select(2)
-    playing.show_view(view)
-    page = playing.playing.fills
+    playing.rooms.show_room(playing.rooms.named(view))
+    page = playing.rooms.room(PLAYING).view.fills
     if view == "playing":
-        playing.playing.tabs.mark("fills")
+        playing.rooms.room(PLAYING).view.tabs.mark("fills")
     else:
-        playing.hinges.side.show_page("fills")
-        page = playing.hinges.side.pages.view("fills")
+        playing.home.view.side.show_page("fills")
+        page = playing.home.view.side.pages.page("fills")
     qtbot.waitUntil(lambda: page.list.count() > 5, timeout=40_000)
     rows = [page.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(page.list.count())]
     page.list.setCurrentRow([row.id for row in rows].index("top-around"))
     before = struck(playing, 1)
-    QTest.keyClick(playing.views.currentWidget(), Key.Key_Return)
+    QTest.keyClick(playing.rooms.currentWidget(), Key.Key_Return)
     assert [fill.kind for fill in desk.state.playing.fills] == ["top-around"]
     assert struck(playing, 1) != before
     desk.select(1)
     assert len(playing.keys.canvas.fills) == 2
-    assert len(playing.hinges.map.canvas.fills) == 2
+    assert len(playing.home.view.map.canvas.fills) == 2
     page.refresh()
     desk.undo()
     assert desk.state.playing.fills == ()
@@ -188,22 +189,22 @@ def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
 
 
 def test_an_own_pattern_is_named_known_to_other_songs_and_forgotten(playing, qtbot, monkeypatch):
-    playing.playing.copy.click()
+    playing.rooms.room(PLAYING).view.copy.click()
     (own,) = playing.desk.state.playing.patterns
     monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *_: "Rocking chair")
-    playing.playing.name.click()
+    playing.rooms.room(PLAYING).view.name.click()
     assert playing.desk.state.playing.patterns[0].name == "Rocking chair"
     playing.desk.saved = playing.desk.state
     playing.files.open_demo("paper-lantern-waltz")
     settle(playing, qtbot)
     assert playing.desk.state.playing.patterns == ()
-    assert not playing.playing.forget.isVisible()
+    assert not playing.rooms.room(PLAYING).view.forget.isVisible()
     choose(playing, own.id)
     assert playing.desk.state.playing.patterns[0].name == "Rocking chair"
-    playing.playing.forget.click()
+    playing.rooms.room(PLAYING).view.forget.click()
     assert playing.desk.state.playing == type(playing.desk.state.playing)()
     assert own.id not in names(playing)
-    assert playing.settings.patterns == ()
+    assert playing.preferences.settings.patterns == ()
 
 
 def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, monkeypatch):
@@ -215,7 +216,7 @@ def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, m
     )
     assert not playing.saving.export_to(tmp_path / "b.wav")
     assert not (tmp_path / "b.wav").exists()
-    assert "not written" in playing.told.text()
+    assert "not written" in playing.teller.line.text()
 
 
 def test_patterns_and_fills_are_saved_with_the_song(playing, tmp_path, qtbot):
@@ -235,7 +236,7 @@ def test_tempo_levels_and_switches_of_what_is_heard(playing, qtbot):
     assert playing.desk.state.song.tempo == 100
     header.half.click()
     assert playing.listening.heard.half
-    assert playing.settings.heard.half
+    assert playing.preferences.settings.heard.half
     header.heard.click()
     panel = header.heard_panel
     panel.boxes["drums"].click()
@@ -243,7 +244,7 @@ def test_tempo_levels_and_switches_of_what_is_heard(playing, qtbot):
     assert playing.listening.levels()["drums"] == 0.25
     assert playing.actions_["hear_drums"].isChecked()
     panel.close()
-    QTest.keyClick(playing.playing, Key.Key_Space)
+    QTest.keyClick(playing.rooms.room(PLAYING).view, Key.Key_Space)
     qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
     sheet = playing.output.started[0]
     assert {note.part for note in sheet.notes} == {"left", "right", "drums"}
@@ -268,11 +269,11 @@ def test_hinge_bar_and_section_go_round(playing, qtbot, what):
 
 def test_an_empty_song_has_nothing_to_play(window, qtbot):
     window.files.new()
-    window.show_view("playing")
-    assert window.playing.canvas.scene is None
-    window.playing.copy.click()
-    window.playing.tap.click()
-    window.playing.tap.click()
+    window.rooms.show_room(PLAYING)
+    assert window.rooms.room(PLAYING).view.canvas.scene is None
+    window.rooms.room(PLAYING).view.copy.click()
+    window.rooms.room(PLAYING).view.tap.click()
+    window.rooms.room(PLAYING).view.tap.click()
     assert window.desk.state.playing.patterns == ()
 
 
@@ -294,26 +295,26 @@ def test_ticks_are_beats_of_the_pattern(window):
 def test_map_ribbon_and_keyboards_follow_what_sounds(window, qtbot):
     window.desk.type_text("tempo: 240\n" + window.desk.state.text.partition("tempo: 74\n")[2])
     settle(window, qtbot)
-    window.hinges.map.setFocus()
-    QTest.keyClick(window.hinges.map, Key.Key_Space)
+    window.home.view.map.setFocus()
+    QTest.keyClick(window.home.view.map, Key.Key_Space)
     qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
     beats = [place for start, place in window.output.started[0].places if start > RATE * 4]
     window.output.pull(RATE * 4)
     qtbot.waitUntil(lambda: window.ribbon.playing > 3, timeout=40_000)
     playing = window.ribbon.playing
-    assert window.hinges.map.canvas.playing == playing
+    assert window.home.view.map.canvas.playing == playing
     assert window.keys._shown[0] is window.desk.solution.voicings[playing]
-    column = window.hinges.map.canvas.scene.columns[playing]
-    left = window.hinges.map.horizontalScrollBar().value()
-    assert left <= column.x <= left + window.hinges.map.viewport().width()
+    column = window.home.view.map.canvas.scene.columns[playing]
+    left = window.home.view.map.horizontalScrollBar().value()
+    assert left <= column.x <= left + window.home.view.map.viewport().width()
     assert beats
-    QTest.keyClick(window.hinges.map, Key.Key_Space)
-    assert window.hinges.map.canvas.playing == -1
+    QTest.keyClick(window.home.view.map, Key.Key_Space)
+    assert window.home.view.map.canvas.playing == -1
     assert window.keys._shown[0] is window.desk.voicing
 
 
 def test_straight_or_swung_is_chosen_for_the_song_or_a_section(playing, qtbot):
-    view = playing.playing
+    view = playing.rooms.room(PLAYING).view
     view.swing.setCurrentText("light")
     view.swing.activated.emit(view.swing.currentIndex())
     settle(playing, qtbot)
@@ -342,12 +343,12 @@ def test_the_keyboard_shows_what_the_playing_adds_while_it_plays(playing):
     take_pattern(playing.desk, "song", "both", "walking")
     performance = playing.listening.performance
     place = next(n for n in range(len(performance.row)) if performance.added_at(n))
-    playing._playing(place)
+    playing.showing._playing(place)
     assert playing.keys.canvas.added == performance.added_at(place)
     plain = playing.keys.canvas.grab().toImage()
     playing.keys.canvas.added = ()
     assert playing.keys.canvas.grab().toImage() != plain
-    playing._playing(-1)
+    playing.showing._playing(-1)
     assert playing.keys.canvas.added == ()
 
 
@@ -361,19 +362,19 @@ def test_what_is_practised_may_be_played_as_the_song_is(playing):
 
 
 def test_a_pattern_opens_hands_says_what_it_costs_and_lets_them_be_kept(playing, qtbot):
-    desk, view, plain = playing.desk, playing.playing, playing.desk.solution
+    desk, view, plain = playing.desk, playing.rooms.room(PLAYING).view, playing.desk.solution
     choose(playing, "stride")
     settle(playing, qtbot)
     opened = desk.solution
     assert desk.beside
     more = opened.totals.motion - plain.totals.motion
-    assert f"{len(desk.beside)} hands opened for it; {abs(more)} semitones" in playing.told.text()
+    assert f"{len(desk.beside)} hands opened for it; {abs(more)} semitones" in playing.teller.line.text()
     assert view.keep.isVisible()
     changed = {i for i, (a, b) in enumerate(zip(plain.voicings, opened.voicings, strict=True)) if a.both != b.both}
     assert changed == set(desk.beside)
     view.keep.click()
     settle(playing, qtbot)
-    assert "Shift+O" not in playing.told.text()  # it is done, and nothing is to be kept of what was there
+    assert "Shift+O" not in playing.teller.line.text()  # it is done, and nothing is to be kept of what was there
     assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
     assert playing.listening.performance.row[3].patterns["left"].id == "stride"
     assert not view.keep.isVisible()
@@ -390,14 +391,14 @@ def test_strokes_edited_keep_the_hands_that_their_pattern_opened(playing, qtbot)
     choose(playing, "ballad")
     settle(playing, qtbot)
     hands = [v.both for v in playing.desk.solution.voicings]
-    playing.playing.copy.click()
+    playing.rooms.room(PLAYING).view.copy.click()
     settle(playing, qtbot)
     assert playing.listening.performance.row[0].patterns["left"].id.startswith("mine-")
     assert [v.both for v in playing.desk.solution.voicings] == hands
 
 
 def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
-    view = playing.playing
+    view = playing.rooms.room(PLAYING).view
     assert not view.ahead.isChecked()
     view.ahead.click()
     settle(playing, qtbot)
@@ -408,7 +409,7 @@ def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
     choose(playing, "ballad")
     settle(playing, qtbot)
     hands = [v.both for v in playing.desk.solution.voicings]
-    playing.playing.copy.click()  # a stroke of one's own is early as well
+    playing.rooms.room(PLAYING).view.copy.click()  # a stroke of one's own is early as well
     settle(playing, qtbot)
     assert view.ahead.isChecked()
     view.place.setCurrentIndex(1)

@@ -17,6 +17,8 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.partner import RIGHT
 from yellow_hinge.io.songs.song_json import song_file
+from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.practice.scene import log_scene
 from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
 
@@ -38,8 +40,8 @@ def room(window, qtbot):
     window.live.output = Silent()
     window.desk.type_text("title: Four\nkey: C\n[A]\n| C | Am7 | Dm7 | G7 | C |")
     settle(window, qtbot)
-    window.show_view("practice")
-    return window.views.worker("practice")
+    window.rooms.show_room(PRACTICE)
+    return window.rooms.room(PRACTICE)
 
 
 def chord(window, midis):
@@ -52,7 +54,7 @@ def chord(window, midis):
 
 def begin(window, room, qtbot):
     """Start; practice begins when it is known what is remembered."""
-    window.views.view("practice").start.click()
+    window.rooms.room(PRACTICE).view.start.click()
     qtbot.waitUntil(lambda: room.session is not None, timeout=30_000)
 
 
@@ -70,11 +72,11 @@ def play(window, room):
 
 
 def test_a_session_is_started_judged_kept_and_ended(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     assert not window.keys.isVisible()
     begin(window, room, qtbot)
     assert view.start.text() == "End"
-    assert CAUTION in window.told.text()
+    assert CAUTION in window.teller.line.text()
     play(window, room)
     first = room.session.step
     assert "→" in view.title.text()
@@ -87,13 +89,13 @@ def test_a_session_is_started_judged_kept_and_ended(window, room, qtbot):
     view.start.click()
     assert room.session is None
     assert view.start.text() == "Start"
-    window.show_view("hinges")
+    window.rooms.show_room(HINGES)
     assert window.keys.isVisible()
     assert runs(window, room) == kept
 
 
 def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     told = []
     room.tell = told.append
     for _ in range(2):
@@ -108,7 +110,7 @@ def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
 
 
 def test_hands_apart_hidden_keys_and_other_octaves_are_shown(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.hands["right"].click()
     view.hidden.setChecked(True)
     begin(window, room, qtbot)
@@ -127,7 +129,7 @@ def test_hands_apart_hidden_keys_and_other_octaves_are_shown(window, room, qtbot
 
 
 def test_the_mouse_plays_and_shift_holds(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     begin(window, room, qtbot)
     keys = view.canvas.scene.asked
     wanted = room.session.step.wanted("both")
@@ -146,7 +148,7 @@ def send(window, kind, key, code=0):
 def test_the_computers_keys_play_by_where_they_lie_and_only_in_a_session(window, room, qtbot):
     assert _CODES[52] == _BY_LETTER[ord("Z")] == 0
     assert _CODES[24] == _BY_LETTER[ord("Q")] == 12
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.setFocus()
     send(window, QEvent.Type.KeyPress, Key.Key_Z)
     assert window.live.notes.down == frozenset()
@@ -167,7 +169,7 @@ def test_the_computers_keys_play_by_where_they_lie_and_only_in_a_session(window,
 
 
 def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     window.live.listen()
     room.partner.skill, room.partner.chance = RIGHT._replace(thinks=0.01, spread=0.0), Random(1)
     view.simulated.setChecked(True)
@@ -182,7 +184,7 @@ def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, q
 
 
 def test_a_change_goes_round_the_keys(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     window.desk.select(2)
     view.what.setCurrentIndex(view.what.findData("round"))
     begin(window, room, qtbot)
@@ -194,7 +196,7 @@ def test_a_change_goes_round_the_keys(window, room, qtbot):
 
 
 def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("bass"))
     begin(window, room, qtbot)
     question = room.session.step.question
@@ -208,7 +210,7 @@ def test_the_bass_is_named_by_button_or_key(window, room, qtbot):
 
 
 def test_in_time_goes_on_by_itself(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     window.desk.put_tempo(400)
     settle(window, qtbot)
     view.paces["time"].click()
@@ -219,7 +221,7 @@ def test_in_time_goes_on_by_itself(window, room, qtbot):
 
 @pytest.mark.parametrize(("what", "count"), [("shape", 1), ("stretch", 5), ("two-five", 3)])
 def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qtbot, what, count):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData(what))
     assert view.round.isVisible()
     view.round.setCurrentIndex(view.round.findData("half down"))
@@ -233,7 +235,7 @@ def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qt
 
 
 def test_rounds_that_are_right_go_faster(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("round"))
     begin(window, room, qtbot)
     slow = room.tempo
@@ -247,9 +249,9 @@ def test_rounds_that_are_right_go_faster(window, room, qtbot):
 
 
 def test_escape_an_edit_and_another_choice_end_it(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     for end in (
-        lambda: window.forget(),
+        lambda: window.choosing.leave(),
         lambda: view.hands["left"].click(),
         lambda: window.desk.type_text("| C | F | G |"),
     ):
@@ -266,30 +268,30 @@ def test_a_log_that_cannot_be_kept_is_told(window, room, qtbot):
     told = []
     room.keeper.close()
     room.tell, room.keeper.open_log = told.append, refuse
-    window.views.view("practice").start.click()
+    window.rooms.room(PRACTICE).view.start.click()
     qtbot.waitUntil(lambda: "the practice log cannot be kept" in told, timeout=10_000)
     assert room.session is None
 
 
 def test_a_pressed_key_is_lit_in_every_view_and_enters_own_hands(window, room, qtbot):
-    window.show_view("hinges")
+    window.rooms.show_room(HINGES)
     window.live.notes.press(60)
     assert window.keys.canvas.down == {60}
     assert not window.keys.canvas.grab().isNull()
     window.live.notes.lift(60)
-    window.entering.toggle()
+    window.home.entering.toggle()
     window.live.notes.press(48)
-    assert 48 in window.entering._both.left
+    assert 48 in window.home.entering._both.left
     window.live.notes.lift(48)
-    assert 48 in window.entering._both.left
+    assert 48 in window.home.entering._both.left
 
 
 def test_a_made_up_log_says_so_and_the_plots_are_within_their_frame(window, qtbot):
     window.live.output = Silent()
     window.files.open_demo("last-boat-to-marrow")
     settle(window, qtbot)
-    window.show_view("practice")
-    room, view = window.views.worker("practice"), window.views.view("practice")
+    window.rooms.show_room(PRACTICE)
+    room, view = window.rooms.room(PRACTICE), window.rooms.room(PRACTICE).view
     qtbot.waitUntil(lambda: "made-up" in view.log_words.text(), timeout=10_000)
     assert not view.export.isEnabled()
     scene = view.log.scene
@@ -301,7 +303,7 @@ def test_a_made_up_log_says_so_and_the_plots_are_within_their_frame(window, qtbo
 
 
 def test_the_log_is_exported(window, room, qtbot, tmp_path):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     begin(window, room, qtbot)
     play(window, room)
     play(window, room)
@@ -316,12 +318,12 @@ def test_the_log_is_exported(window, room, qtbot, tmp_path):
 def test_a_session_waits_while_another_view_is_looked_at(window, room, qtbot):
     begin(window, room, qtbot)
     session = room.session
-    window.show_view("hinges")
+    window.rooms.show_room(HINGES)
     assert session.paused
     left = session.seconds_left
     qtbot.wait(60)
     assert session.seconds_left == left
-    window.show_view("practice")
+    window.rooms.show_room(PRACTICE)
     assert (room.session, session.paused, session.over) == (session, False, False)
 
 
@@ -337,7 +339,7 @@ def test_songs_of_one_title_that_were_never_saved_have_memories_of_their_own(win
 
 
 def test_no_bass_is_asked_for_where_nothing_sounds(window, room, qtbot):
-    view = window.views.view("practice")
+    view = window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("bass"))
     view.start.click()
     qtbot.waitUntil(lambda: room.session is not None or bool(view.told.text()))
@@ -357,8 +359,8 @@ def test_what_is_marked_is_practised_in_time_and_the_simulated_player_is_told_wh
     window.desk.change_tempo(200)
     settle(window, qtbot)
     window.desk.mark_places(range(0, 2))
-    window.show_view("practice")
-    room, view = window.views.worker("practice"), window.views.view("practice")
+    window.rooms.show_room(PRACTICE)
+    room, view = window.rooms.room(PRACTICE), window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("piece"))
     assert view.in_time
     now = [50.0]
@@ -397,8 +399,8 @@ def kinds(keeper):
 
 def test_marked_bars_go_round_another_way_each_pass_shown_ahead_and_kept_as_a_mix(window, qtbot, monkeypatch):
     window.desk.mark_places(range(0, 3))
-    window.show_view("practice")
-    room, view = window.views.worker("practice"), window.views.view("practice")
+    window.rooms.show_room(PRACTICE)
+    room, view = window.rooms.room(PRACTICE), window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("rounds"))
     view.ways.setCurrentIndex(view.ways.findData("higher"))
     now = [20.0]

@@ -24,12 +24,12 @@ def test_the_window_shows_what_the_desk_holds(window, qtbot, steps):
         if step in ("undo", "redo", "take", "keep"):
             settle(window, qtbot)
         desk = window.desk
-        columns = window.hinges.map.canvas.scene.columns
+        columns = window.home.view.map.canvas.scene.columns
         assert len(columns) == len(desk.solution.voicings)
-        assert window.hinges.map.canvas.selected == desk.selected
+        assert window.home.view.map.canvas.selected == desk.selected
         assert window.actions_["undo"].isEnabled() == bool(desk.history.undo_label)
     settle(window, qtbot)
-    shown = window.hinges.map.canvas.scene.columns
+    shown = window.home.view.map.canvas.scene.columns
     for index, column in enumerate(shown):
         voicing = window.desk.solution.voicings[index]
         assert {plate.mark.midi for plate in column.plates} == {*voicing.left, *voicing.right}

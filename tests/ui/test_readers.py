@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QComboBox, QDialog, QLabel, QWidget
 from tests.ui.conftest import settle
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.paint.reading_order import reading_order
-from yellow_hinge.ui.parts.views import VIEWS
+from yellow_hinge.ui.shell.table import ROOMS
 
 Role, Text = QAccessible.Role, QAccessible.Text
 PRESSED = (Role.Button, Role.CheckBox, Role.RadioButton, Role.ButtonMenu, Role.ButtonDropDown)
@@ -41,18 +41,18 @@ def check(area):
 
 
 def test_every_control_of_a_view_has_a_role_a_name_and_a_value(window, qtbot):
-    for view in VIEWS:
-        window.show_view(view.id)
+    for view in ROOMS:
+        window.rooms.show_room(view)
         settle(window, qtbot)
         check(window.centralWidget())
 
 
 @pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
 def test_dialogs_are_named_too(window, qtbot):
-    hands = HandsDialog(window.desk.state.setup, window.theme, window)
+    hands = HandsDialog(window.desk.state.setup, window.look.theme, window)
     window.helping.open("Guide")
-    window.find_command()
-    for dialog in (hands, window.helping.shown, window.command_box):
+    window.drawers.box.open()
+    for dialog in (hands, window.helping.shown, window.drawers.box):
         dialog.show()
         assert not isinstance(dialog, QDialog) or dialog.windowTitle()
         controls = [each for each in dialog.findChildren(QWidget) if each.isVisible() and each.focusPolicy().value & 1]
@@ -66,13 +66,13 @@ def test_dialogs_are_named_too(window, qtbot):
 
 
 def test_views_and_lists_are_tabs_and_choices_are_radio_buttons(window):
-    for bar, names in ((window.rail, [view.title for view in VIEWS]), (window.hinges.side.tabs, None)):
+    for bar, names in ((window.rail, [view.title for view in ROOMS]), (window.home.view.side.tabs, None)):
         face = QAccessible.queryAccessibleInterface(bar)
         assert face.role() == Role.PageTabList
         tabs = [face.child(n) for n in range(bar.count())]
         assert all(tab.role() == Role.PageTab for tab in tabs)
         assert names is None or [tab.text(Text.Name) for tab in tabs] == names
-    for button in (*window.header.bass.values(), *window.hinges.wishes.colour.values()):
+    for button in (*window.header.bass.values(), *window.home.view.wishes.colour.values()):
         assert heard(button)[0] == Role.RadioButton
 
 
@@ -81,15 +81,15 @@ def test_the_map_says_chord_hands_and_hinge_and_what_changes_is_announced(window
     monkeypatch.setattr(QAccessible, "isActive", lambda: True)
     monkeypatch.setattr(QAccessible, "updateAccessibility", announced.append)
     window.desk.select(4)
-    told = QAccessible.queryAccessibleInterface(window.hinges.map).text(Text.Description)
+    told = QAccessible.queryAccessibleInterface(window.home.view.map).text(Text.Description)
     voicing = window.desk.voicing
     for part in ("left", "right", "semitones to the next chord"):
         assert part in told
-    assert told.startswith(window.hinges.map.canvas.scene.columns[4].symbol)
-    assert window.announcer.last == told
+    assert told.startswith(window.home.view.map.canvas.scene.columns[4].symbol)
+    assert window.teller.announcer.last == told
     window.desk.toggle_keep()
     settle(window, qtbot)
-    assert "Whole song" in window.announcer.last
+    assert "Whole song" in window.teller.announcer.last
     assert voicing is not None
     assert all(isinstance(event, QAccessibleAnnouncementEvent) for event in announced)
     assert len(announced) >= 2

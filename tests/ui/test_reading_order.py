@@ -17,7 +17,8 @@ from PySide6.QtWidgets import (
 
 from tests.ui.conftest import settle
 from yellow_hinge.ui.paint.reading_order import reading_order
-from yellow_hinge.ui.parts.views import VIEWS
+from yellow_hinge.ui.shell.table import ROOMS
+from yellow_hinge.ui.swaps.room import SWAPS
 
 CONTROLS = (QAbstractButton, QComboBox, QLineEdit, QAbstractSpinBox, QListView, QTabBar, QSlider)
 
@@ -36,8 +37,8 @@ def controls(window):
 def test_tab_reaches_every_control_in_reading_order_and_back(window, qtbot):
     """In every view; and of two controls in one line the left one comes first, a line over the other comes first."""
     window.activateWindow()
-    for view in VIEWS:
-        window.show_view(view.id)
+    for view in ROOMS:
+        window.rooms.show_room(view)
         settle(window, qtbot)
         there_and_back(window)
         places_in_order(window)
@@ -61,7 +62,7 @@ def there_and_back(window):
 def places_in_order(window):
     places = [each.mapTo(window, each.rect().center()) for each in reading_order(window.header)]
     assert [place.x() for place in places] == sorted(place.x() for place in places)
-    inside = [each for each in reading_order(window.views.currentWidget())]
+    inside = [each for each in reading_order(window.rooms.currentWidget())]
     for one, other in itertools.pairwise(inside):
         a, b = (each.mapTo(window, each.rect().topLeft()) for each in (one, other))
         assert b.y() > a.y() - 8 or b.x() > a.x(), (one, other)
@@ -69,7 +70,7 @@ def places_in_order(window):
 
 def test_the_arrows_go_through_buttons_of_which_one_is_down(window, qtbot):
     window.activateWindow()
-    row, desk = window.hinges.wishes.colour, window.desk
+    row, desk = window.home.view.wishes.colour, window.desk
     before = desk.selected
     down = next(name for name, button in row.items() if button.isChecked())
     row[down].setFocus()
@@ -77,11 +78,11 @@ def test_the_arrows_go_through_buttons_of_which_one_is_down(window, qtbot):
     settle(window, qtbot)
     assert desk.state.setup.colour == int(down) + 1
     assert desk.selected == before
-    tabs = window.hinges.side.tabs
+    tabs = window.home.view.side.tabs
     tabs.setFocus()
     QTest.keyClick(tabs, Qt.Key.Key_Right)
-    assert (window.hinges.side.page, desk.selected) == ("stiff", before)
+    assert (window.home.view.side.page, desk.selected) == ("stiff", before)
     window.rail.setFocus()
     QTest.keyClick(window.rail, Qt.Key.Key_Down)
-    assert window.views.current == "swaps"
+    assert window.rooms.now_handle is SWAPS
     assert window.rail.hasFocus()

@@ -14,6 +14,7 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.apart import ReaderBugError
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.song_json import song_file
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs import asking
 from yellow_hinge.ui.files.saving import BEFORE, COPY, OTHER, OVER, THEIRS, THERE
 from yellow_hinge.ui.shell import start
@@ -89,7 +90,7 @@ def test_a_mistake_in_the_chart_is_asked_about_before_an_export(window, qtbot, t
     assert "mistake in line" in player.asked[0]
     player.answers = [THERE]
     window.saving.export()
-    assert window.views.current == "chart"
+    assert window.rooms.now_handle is CHART
     player.names, player.answers = [tmp_path / "before"], [BEFORE]
     window.saving.export()
     assert (tmp_path / "before.mid").exists()
@@ -98,9 +99,9 @@ def test_a_mistake_in_the_chart_is_asked_about_before_an_export(window, qtbot, t
 def test_an_emptied_song_shows_and_exports_nothing_old(window, qtbot, tmp_path, player):
     window.desk.type_text("")
     window.saving.export()
-    assert "nothing to export" in window.told.text()
+    assert "nothing to export" in window.teller.line.text()
     assert window.desk.voicing is None
-    assert window.hinges.map.canvas.scene is None or not window.hinges.map.canvas.scene.columns
+    assert window.home.view.map.canvas.scene is None or not window.home.view.map.canvas.scene.columns
     assert window.ribbon.scene is None
     assert window.desk.changed
 
@@ -118,19 +119,19 @@ def test_exporting_while_solving_waits_for_the_hands(window, qtbot, tmp_path, pl
 # --- a mistake is said wherever the chart is not seen ---
 @pytest.mark.parametrize("view", ["hinges", "swaps"])
 def test_every_view_says_that_the_chart_has_a_mistake(window, view):
-    window.show_view(view)
-    assert window.mistake.isHidden()
+    window.rooms.show_room(window.rooms.named(view))
+    assert window.teller.mistake.isHidden()
     window.desk.type_text("| C | Qm7 |")
-    assert not window.mistake.isHidden()
-    assert "Line 1" in window.mistake.words.text()
-    window.mistake.buttons[0].click()
-    assert window.views.current == "chart"
-    assert window.mistake.isHidden()
-    assert window.chart.editor.textCursor().selectedText() == "Qm7"
-    window.show_view(view)
-    assert not window.mistake.isHidden()
+    assert not window.teller.mistake.isHidden()
+    assert "Line 1" in window.teller.mistake.words.text()
+    window.teller.mistake.buttons[0].click()
+    assert window.rooms.now_handle is CHART
+    assert window.teller.mistake.isHidden()
+    assert window.rooms.room(CHART).view.editor.textCursor().selectedText() == "Qm7"
+    window.rooms.show_room(window.rooms.named(view))
+    assert not window.teller.mistake.isHidden()
     window.desk.type_text("| C | Em7 |")
-    assert window.mistake.isHidden()
+    assert window.teller.mistake.isHidden()
 
 
 def test_a_chart_with_a_mistake_opens_with_its_text(window, tmp_path, player):
@@ -138,7 +139,7 @@ def test_a_chart_with_a_mistake_opens_with_its_text(window, tmp_path, player):
     chart.write_text("key: C\n| C | Qm7 | G |\n")
     assert window.files.open_path(chart)
     assert "Qm7" in window.desk.state.text
-    assert not window.mistake.isHidden()
+    assert not window.teller.mistake.isHidden()
     assert player.faults == []
 
 
@@ -239,17 +240,17 @@ def test_a_song_that_is_open_elsewhere_is_said(window, make_window, tmp_path, pl
     window.keeper.flush()
     second = make_window()
     second.files.open_path(own)
-    assert "open in another window" in second.news.words.text()
-    assert not second.news.isHidden()
+    assert "open in another window" in second.teller.news.words.text()
+    assert not second.teller.news.isHidden()
 
 
 # --- undo ---
 def test_typing_after_a_pause_is_an_edit_of_its_own_in_every_song(window, qtbot):
-    window.show_view("chart")
+    window.rooms.show_room(CHART)
     window.files.open_demo("slack-tide")
-    editor = window.chart.editor
+    editor = window.rooms.room(CHART).view.editor
     editor.setPlainText("| C |")
-    window.chart._pause.timeout.emit()
+    window.rooms.room(CHART).view._pause.timeout.emit()
     editor.setPlainText("| C | F |")
     window.desk.undo()
     assert window.desk.state.text == "| C |"
@@ -267,15 +268,15 @@ def test_all_songs_left_behind_are_offered(window, make_window, qtbot, tmp_path,
     start.open_song(second, None, False)
     assert second.desk.state.song.title == "Newest"
     assert second.desk.changed
-    assert "unsaved work is back" in second.told.text()
-    assert "2 songs were left unsaved" in second.news.words.text()
+    assert "unsaved work is back" in second.teller.line.text()
+    assert "2 songs were left unsaved" in second.teller.news.words.text()
     assert not newest.folder.exists()
     second.submenus["unsaved"].aboutToShow.emit()
     assert {action.text() for action in second.submenus["unsaved"].actions()} == {"Oldest", "Middle"}
     second.desk.saved = second.desk.state
-    second.news.buttons[0].click()
+    second.teller.news.buttons[0].click()
     assert second.desk.state.song.title in ("Oldest", "Middle")
-    assert "left unsaved" in second.news.words.text()
+    assert "left unsaved" in second.teller.news.words.text()
 
 
 def test_a_named_song_leaves_what_was_left_behind_for_later(window, make_window):
@@ -283,7 +284,7 @@ def test_a_named_song_leaves_what_was_left_behind_for_later(window, make_window)
     second = make_window()
     start.open_song(second, "demo:slack-tide", False)
     assert second.desk.state.song.title == "Slack Tide"
-    assert "“Left” was left unsaved" in second.news.words.text()
+    assert "“Left” was left unsaved" in second.teller.news.words.text()
 
 
 def test_what_is_rescued_has_its_own_file_and_asks_where_that_changed(window, make_window, tmp_path, player):
@@ -305,17 +306,17 @@ def test_a_damaged_copy_is_said_and_the_start_goes_on(window, make_window):
     (session.folder / "song.hinge").write_bytes(b"\xff{")
     second = make_window()
     start.open_song(second, None, True)
-    assert "set aside" in second.news.words.text()
+    assert "set aside" in second.teller.news.words.text()
     assert second.desk.state.song.title == "Last Boat to Marrow"
 
 
 def test_typing_is_on_disk_before_the_song_is_read(window, qtbot, monkeypatch):
     """The chart's text goes to the copier first, and file_of never reads it again on the interface thread."""
-    window.show_view("chart")
+    window.rooms.show_room(CHART)
     seen = []
     monkeypatch.setattr("yellow_hinge.app.edits.state.read_chart", lambda text: pytest.fail("read again"))
     monkeypatch.setattr(window.keeper.copier, "keep_text", lambda text: seen.append((text, window.desk.state.text)))
-    window.chart.editor.setPlainText("| C | Gb9 |")
+    window.rooms.room(CHART).view.editor.setPlainText("| C | Gb9 |")
     assert seen[0][0] == "| C | Gb9 |"
     assert "Gb9" not in seen[0][1]
     chart = window.keeper.session.folder / "chart.txt"
@@ -368,10 +369,10 @@ def test_a_text_that_was_guessed_is_read_as_something_else(window, qtbot, tmp_pa
     chart = tmp_path / "song.txt"
     chart.write_text("[Verse one] [C]la\n[Chorus two] [G]lo [Refrain]li\n| C | Qm7 |\n")
     assert window.files.open_path(chart)
-    assert "read as a chart with" in window.news.words.text()
+    assert "read as a chart with" in window.teller.news.words.text()
     monkeypatch.setattr(asking, "choose", lambda *words: "ChordPro")
     monkeypatch.setattr(asking, "report", lambda *words: "")
-    window.news.buttons[0].click()
+    window.teller.news.buttons[0].click()
     settle(window, qtbot)
     assert "C" in [slot.symbol for bar in window.desk.song.sections[0].bars for slot in bar.slots]
     assert window.desk.song.sections[0].name == "Song"

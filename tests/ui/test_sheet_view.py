@@ -11,6 +11,7 @@ from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.ui.dialogs import asking
+from yellow_hinge.ui.sheet.room import SHEET
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 CHART = "title: On the stand\nkey: C\n[Verse]\n|: C | Am7 | Dm9 G13 | C :|\ncue: | one | two | three / four | five |\n"
@@ -20,17 +21,17 @@ CHART = "title: On the stand\nkey: C\n[Verse]\n|: C | Am7 | Dm9 G13 | C :|\ncue:
 def sheet(window, qtbot):
     window.desk.type_text(CHART)
     settle(window, qtbot)
-    window.show_view("sheet")
+    window.rooms.show_room(SHEET)
     ready(window, qtbot)
     return window
 
 
 def room(window):
-    return window.views.worker("sheet")
+    return window.rooms.room(SHEET)
 
 
 def view(window):
-    return window.views.view("sheet")
+    return window.rooms.room(SHEET).view
 
 
 def ready(window, qtbot):
@@ -234,7 +235,7 @@ def test_the_pages_are_printed(sheet, qtbot, tmp_path, monkeypatch):
 
 def test_an_empty_song_has_no_sheet_and_says_so(window, qtbot):
     window.desk.type_text("")
-    window.show_view("sheet")
+    window.rooms.show_room(SHEET)
     qtbot.waitUntil(lambda: "nothing to write" in view(window).told.text(), timeout=20_000)
     assert not view(window).export.isEnabled()
 

@@ -13,7 +13,9 @@ from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.swaps.bold_list import ROLE
+from yellow_hinge.ui.swaps.room import SWAPS
 from yellow_hinge.ui.swaps.scene import BEST, SHORT, Head, More, SwapRow
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
@@ -23,15 +25,15 @@ Key, LEFT, SHIFT, CTRL = (Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier
 
 def press(qtbot, window, *keys, modifier=Qt.KeyboardModifier.NoModifier):
     for key in keys:
-        qtbot.keyClick(window.views.currentWidget(), key, modifier)
+        qtbot.keyClick(window.rooms.currentWidget(), key, modifier)
 
 
 def found_swaps(window, qtbot, index):
     window.desk.select(index)
-    qtbot.keyClick(window.hinges.map, Key.Key_S)
-    assert window.views.current == "swaps"
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
-    return window.swaps.swaps
+    qtbot.keyClick(window.home.view.map, Key.Key_S)
+    assert window.rooms.now_handle is SWAPS
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
+    return window.rooms.room(SWAPS).view.swaps
 
 
 def halved(window, qtbot):
@@ -43,11 +45,11 @@ def halved(window, qtbot):
 
 def previewed(window, qtbot, level):
     halved(window, qtbot)
-    window.show_view("swaps")
-    before = window.swapping.preview
-    window.swaps.strip.levels[str(level)].click()
-    qtbot.waitUntil(lambda: window.swapping.preview not in (None, before), timeout=40_000)
-    return window.swapping.preview
+    window.rooms.show_room(SWAPS)
+    before = window.rooms.room(SWAPS).preview
+    window.rooms.room(SWAPS).view.strip.levels[str(level)].click()
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview not in (None, before), timeout=40_000)
+    return window.rooms.room(SWAPS).preview
 
 
 # --- one chord ---
@@ -60,9 +62,9 @@ def test_swaps_are_listed_tried_heard_and_taken(window, qtbot):
     swap = swaps.current
     assert " in place of " in window.keys.title.text()
     assert write_symbol(swap.chords[0]) in window.keys.title.text().replace("♯", "#").replace("♭", "b")
-    assert f"{swap.motion_after} semitones" in window.swaps.maps.becomes.title.text()
-    assert f"{swap.motion_before} semitones" in window.swaps.maps.now.title.text()
-    assert len(window.swaps.maps.becomes.canvas.scene.columns) == len(swap.chords) + 2
+    assert f"{swap.motion_after} semitones" in window.rooms.room(SWAPS).view.maps.becomes.title.text()
+    assert f"{swap.motion_before} semitones" in window.rooms.room(SWAPS).view.maps.now.title.text()
+    assert len(window.rooms.room(SWAPS).view.maps.becomes.canvas.scene.columns) == len(swap.chords) + 2
     assert desk.state == before
     for key, modifier in (
         (Key.Key_P, Qt.KeyboardModifier.NoModifier),
@@ -87,7 +89,7 @@ def test_swaps_are_listed_tried_heard_and_taken(window, qtbot):
 def test_what_is_tried_is_told_to_screen_readers_and_its_notes_stay(window, qtbot):
     swaps, desk = found_swaps(window, qtbot, 9), window.desk
     press(qtbot, window, Key.Key_Down)
-    assert window.swaps.accessibleDescription() == swaps.currentItem().text()
+    assert window.rooms.room(SWAPS).view.accessibleDescription() == swaps.currentItem().text()
     before, keys = desk.state, window.keys.canvas
     mark = keys.scene.upper.marks[0]
     at = QPoint(round(keys.scene.upper.centre(mark.midi)), round(keys.scene.upper.y + keys.scene.upper.height - 6))
@@ -96,7 +98,7 @@ def test_what_is_tried_is_told_to_screen_readers_and_its_notes_stay(window, qtbo
     qtbot.mouseRelease(keys, LEFT, pos=at + QPoint(80, 0))
     qtbot.mouseClick(keys, LEFT, SHIFT, at + QPoint(120, 0))
     assert desk.state == before
-    assert window.mover.trial is None
+    assert window.home.mover.trial is None
     press(qtbot, window, Key.Key_Escape)
     assert not keys.fixed
 
@@ -116,7 +118,7 @@ def test_hands_before_and_after_stand_on_the_two_keyboards(window, qtbot):
 def test_a_note_of_the_small_maps_sounds_and_cannot_be_dragged(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down)
-    canvas, before = window.swaps.maps.becomes.canvas, window.desk.state
+    canvas, before = window.rooms.room(SWAPS).view.maps.becomes.canvas, window.desk.state
     plate = canvas.scene.columns[1].plates[0]
     at = QPoint(round(plate.x), round(plate.y))
     qtbot.mouseClick(canvas, LEFT, pos=at)
@@ -142,7 +144,7 @@ def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
 def test_both_ways_are_heard_in_turn(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down)
-    window.swaps.hear["turn"].click()
+    window.rooms.room(SWAPS).view.hear["turn"].click()
     qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
     beat = 60 / window.desk.state.song.tempo * RATE
     sheet = window.output.started[0]
@@ -157,10 +159,10 @@ def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, q
     press(qtbot, window, Key.Key_Down, Key.Key_Escape)
     assert swaps.current is None
     assert window.keys.title.text() == title
-    assert not window.swaps.maps.becomes.isVisible()
+    assert not window.rooms.room(SWAPS).view.maps.becomes.isVisible()
     assert window.desk.history.undo_label == ""
     press(qtbot, window, Key.Key_Escape)
-    assert window.views.current == "hinges"
+    assert window.rooms.now_handle is HINGES
 
 
 def test_short_lists_open_on_the_way_down_or_by_a_click(window, qtbot):
@@ -185,7 +187,7 @@ def test_only_what_fits_the_melody_where_that_is_asked(window, qtbot):
     for _ in range(200):
         press(qtbot, window, Key.Key_Down)
     assert not all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
-    window.swaps.fitting.click()
+    window.rooms.room(SWAPS).view.fitting.click()
     assert all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
 
 
@@ -193,31 +195,37 @@ def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
     settle(window, qtbot)
     swaps = found_swaps(window, qtbot, 2)
-    assert UNTESTED in window.swaps.words.text()
+    assert UNTESTED in window.rooms.room(SWAPS).view.words.text()
     assert all(row.melody == UNTESTED for row in swaps.rows if isinstance(row, SwapRow))
 
 
 def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: "looking" not in window.swaps.heading.text(), timeout=40_000)
-    assert "Am6" in window.swaps.heading.text()
+    qtbot.waitUntil(lambda: "looking" not in window.rooms.room(SWAPS).view.heading.text(), timeout=40_000)
+    assert "Am6" in window.rooms.room(SWAPS).view.heading.text()
     assert window.desk.selected == 10
-    assert window.swaps.name.text() == "Am6"
+    assert window.rooms.room(SWAPS).view.name.text() == "Am6"
 
 
 def test_a_chord_tells_what_it_was(window, qtbot):
     swaps, desk = found_swaps(window, qtbot, 9), window.desk
-    assert "was" not in window.swaps.facts.text()
+    assert "was" not in window.rooms.room(SWAPS).view.facts.text()
     taken = []
     for _ in range(2):
         single = next(row.swap for row in swaps.rows if isinstance(row, SwapRow) and len(row.swap.chords) == 1)
         taken.append(write_symbol(single.chords[0]))
         take_swap(desk, single)
         settle(window, qtbot)
-        qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
+        qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
     assert desk.was() == ["A", taken[0]]
-    assert window.swaps.facts.text().replace("♯", "#").replace("♭", "b").endswith(f"was A, then {taken[0]}")
+    assert (
+        window.rooms.room(SWAPS)
+        .view.facts.text()
+        .replace("♯", "#")
+        .replace("♭", "b")
+        .endswith(f"was A, then {taken[0]}")
+    )
     window.actions_["undo"].trigger()
     window.actions_["undo"].trigger()
     settle(window, qtbot)
@@ -228,7 +236,7 @@ def test_falling_fifths_are_turned_link_by_link(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     while not (swaps.current and len(swaps.current.links) == 3):
         press(qtbot, window, Key.Key_Down)
-    strip = window.swaps.links
+    strip = window.rooms.room(SWAPS).view.links
     assert strip.isVisible()
     seen = set()
     for link in (0, 1, 0, 2, 0, 1, 0):  # through all eight
@@ -253,7 +261,7 @@ def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
     found = previewed(window, qtbot, 3)
     changes = found.bolder.changes
     assert desk.state == before
-    assert window.swaps.bold.count() == len(changes) > 5
+    assert window.rooms.room(SWAPS).view.bold.count() == len(changes) > 5
     assert window.ribbon.marked == {change.at for change in changes}
     assert desk.address == changes[0].at
     assert " in place of " in window.keys.title.text()
@@ -263,7 +271,7 @@ def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
     assert [v.both for v in desk.solution.voicings] == [v.both for v in found.solution.voicings]
     assert desk.history.undo_label == f"reharmonise {len(changes)} chords, boldness 3"
     assert window.ribbon.marked == frozenset()
-    assert window.swaps.strip.boldness == 0
+    assert window.rooms.room(SWAPS).view.strip.boldness == 0
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert desk.state == before
@@ -271,16 +279,16 @@ def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
 
 def test_changes_are_refused_one_by_one(window, qtbot):
     found = previewed(window, qtbot, 3)
-    bold = window.swaps.bold
+    bold = window.rooms.room(SWAPS).view.bold
     press(qtbot, window, Key.Key_Down, Key.Key_Return)  # refuse by key the first, by mouse the third
     second = bold.visualItemRect(bold.item(2))
     qtbot.mouseClick(bold.viewport(), LEFT, pos=QPoint(second.left() + 18, second.top() + 14))
     refused = {found.bolder.changes[i].at for i in range(bold.count())} & bold.refused
     assert len(refused) == 2
-    qtbot.waitUntil(lambda: window.swapping.preview.refused == refused, timeout=40_000)
-    assert window.swaps.heading.text().startswith(f"Whole song: {bold.count() - 2} of {bold.count()}")
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview.refused == refused, timeout=40_000)
+    assert window.rooms.room(SWAPS).view.heading.text().startswith(f"Whole song: {bold.count() - 2} of {bold.count()}")
     assert not window.ribbon.marked & refused
-    window.swaps.strip.take.click()
+    window.rooms.room(SWAPS).view.strip.take.click()
     settle(window, qtbot)
     assert window.desk.state.song == found.bolder.with_changes(frozenset(refused))
 
@@ -293,7 +301,7 @@ def test_leaving_the_preview_leaves_no_trace(window, qtbot):
     press(qtbot, window, Key.Key_Escape)
     assert window.desk.state == before
     assert window.keys.title.text() == title
-    assert not window.swaps.whole
+    assert not window.rooms.room(SWAPS).view.whole
     assert window.ribbon.marked == frozenset()
     assert window.desk.history.undo_label == ""
 
@@ -305,72 +313,72 @@ def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
         "title: L\nkey: C\n" + "\n".join(f"| {a} | {b} |" for a, b in zip(chords[::2], chords[1::2], strict=True))
     )
     settle(window, qtbot)
-    window.show_view("swaps")
-    strip = window.swaps.strip
+    window.rooms.show_room(SWAPS)
+    strip = window.rooms.room(SWAPS).view.strip
     strip.levels["4"].click()
     qtbot.waitUntil(lambda: strip.progress.isVisible() and strip.progress.value() > 0, timeout=40_000)
     assert strip.leave.isVisible()
     press(qtbot, window, Key.Key_Escape)
-    assert window.views.current == "swaps"
+    assert window.rooms.now_handle is SWAPS
     assert not strip.progress.isVisible()
     assert strip.boldness == 0
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)  # the worker is free again
-    assert window.swapping.preview is None
-    assert not window.swaps.whole
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)  # the worker is free again
+    assert window.rooms.room(SWAPS).preview is None
+    assert not window.rooms.room(SWAPS).view.whole
 
 
 def test_taking_what_was_not_asked_for_says_what_to_do(window, qtbot):
     before = window.desk.state
     window.actions_["take_whole"].trigger()
-    assert window.views.current == "swaps"
-    assert window.swaps.strip.told.text() == NOTHING_YET
+    assert window.rooms.now_handle is SWAPS
+    assert window.rooms.room(SWAPS).view.strip.told.text() == NOTHING_YET
     assert window.desk.state == before
 
 
 def test_going_on_while_the_whole_song_is_worked_on_does_not_lose_it(window, qtbot):
-    window.show_view("swaps")
-    window.swaps.strip.levels["3"].click()
+    window.rooms.show_room(SWAPS)
+    window.rooms.room(SWAPS).view.strip.levels["3"].click()
     press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: window.swapping.preview is not None, timeout=40_000)
-    assert window.swaps.whole
-    assert not window.swaps.strip.progress.isVisible()
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview is not None, timeout=40_000)
+    assert window.rooms.room(SWAPS).view.whole
+    assert not window.rooms.room(SWAPS).view.strip.progress.isVisible()
 
 
 def test_an_edit_while_the_whole_song_is_worked_on_ends_that_work(window, qtbot):
-    window.show_view("swaps")
-    window.swaps.strip.levels["3"].click()
+    window.rooms.show_room(SWAPS)
+    window.rooms.room(SWAPS).view.strip.levels["3"].click()
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
     settle(window, qtbot)
-    qtbot.waitUntil(lambda: window.swaps.swaps.count() > 0, timeout=40_000)
-    assert window.swapping.preview is None
-    assert window.swaps.strip.boldness == 0
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
+    assert window.rooms.room(SWAPS).preview is None
+    assert window.rooms.room(SWAPS).view.strip.boldness == 0
 
 
 def test_an_edit_ends_the_preview(window, qtbot):
     previewed(window, qtbot, 2)
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
     settle(window, qtbot)
-    assert window.swapping.preview is None
-    assert not window.swaps.whole
-    window.swapping.take_whole()
+    assert window.rooms.room(SWAPS).preview is None
+    assert not window.rooms.room(SWAPS).view.whole
+    window.rooms.room(SWAPS).take_whole()
     assert window.desk.state.song.title == "A"
 
 
 def test_other_wishes_make_the_preview_anew(window, qtbot):
     first = previewed(window, qtbot, 2)
     window.desk.change_setup("bass theirs", bass="theirs")
-    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=40_000)
-    assert window.swapping.preview.state.setup.bass == "theirs"
-    assert window.swaps.whole
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview is not first, timeout=40_000)
+    assert window.rooms.room(SWAPS).preview.state.setup.bass == "theirs"
+    assert window.rooms.room(SWAPS).view.whole
 
 
 def test_what_is_protected_is_asked_anew(window, qtbot):
     first = previewed(window, qtbot, 3)
-    window.swaps.strip.stays["cadences"].click()
-    qtbot.waitUntil(lambda: window.swapping.preview is not first, timeout=40_000)
+    window.rooms.room(SWAPS).view.strip.stays["cadences"].click()
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview is not first, timeout=40_000)
     ends = {(0, 7, 0), (1, 7, 0)}
     assert not {change.at for change in first.bolder.changes} & ends
-    assert {change.at for change in window.swapping.preview.bolder.changes} & ends
+    assert {change.at for change in window.rooms.room(SWAPS).preview.bolder.changes} & ends
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])
@@ -380,10 +388,10 @@ def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
     window.files.open_demo("harbour-bell")
     settle(window, qtbot)
     found_swaps(window, qtbot, 0)
-    strip = window.swaps.strip
-    for part in (*strip.levels.values(), *strip.stays.values(), *window.swaps.hear.values()):
+    strip = window.rooms.room(SWAPS).view.strip
+    for part in (*strip.levels.values(), *strip.stays.values(), *window.rooms.room(SWAPS).view.hear.values()):
         assert part.width() >= part.sizeHint().width() - 1, part.text()
-    assert window.swaps.maps.height() > 180
+    assert window.rooms.room(SWAPS).view.maps.height() > 180
 
 
 @settings(max_examples=4, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
@@ -399,15 +407,15 @@ def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qt
         if name in keys:
             press(qtbot, window, keys[name])
         elif name == "whole":
-            window.swaps.strip.levels[str(number % 5)].click()
+            window.rooms.room(SWAPS).view.strip.levels[str(number % 5)].click()
         elif name == "take whole":
-            window.swapping.take_whole()
+            window.rooms.room(SWAPS).take_whole()
         elif name in ("undo", "redo"):
             window.actions_[name].trigger()
         elif name == "bass":
             desk.change_setup("bass", bass="theirs" if desk.state.setup.bass == "mine" else "mine")
         elif name == "home":
-            window.show_view("hinges")
+            window.rooms.show_room(HINGES)
         else:
             qtbot.wait(60)
     window.listening.stop()
@@ -418,25 +426,25 @@ def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qt
         pass
     assert desk.state == first
     settle(window, qtbot)
-    if window.swapping.preview is not None:
-        assert window.swapping.preview.state.song == desk.state.song
-    window.swapping.leave_whole()
+    if window.rooms.room(SWAPS).preview is not None:
+        assert window.rooms.room(SWAPS).preview.state.song == desk.state.song
+    window.rooms.room(SWAPS).leave_whole()
 
 
 def test_the_next_best_is_put_in_the_place_of_a_change_and_taken(window, qtbot):
     found = previewed(window, qtbot, 3)
-    bold = window.swaps.bold
+    bold = window.rooms.room(SWAPS).view.bold
     row = next(i for i, change in enumerate(found.bolder.changes) if change.others)
     at = found.bolder.changes[row].at
     bold.setCurrentRow(row)
     assert "1 of" in bold.item(row).data(ROLE)[2]
     press(qtbot, window, Key.Key_X)
-    qtbot.waitUntil(lambda: window.swapping.preview.bolder is not found.bolder, timeout=40_000)
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview.bolder is not found.bolder, timeout=40_000)
     assert bold.currentRow() == row
     assert "2 of" in bold.item(row).data(ROLE)[2]
-    chosen = next(c.choice for c in window.swapping.preview.bolder.changes if c.at == at)
+    chosen = next(c.choice for c in window.rooms.room(SWAPS).preview.bolder.changes if c.at == at)
     assert chosen == found.bolder.changes[row].others[0]
-    window.swaps.strip.take.click()
+    window.rooms.room(SWAPS).view.strip.take.click()
     settle(window, qtbot)
     assert window.desk.state.song == found.bolder.exchanged(at).with_changes()
 
@@ -444,12 +452,12 @@ def test_the_next_best_is_put_in_the_place_of_a_change_and_taken(window, qtbot):
 def test_repeats_may_be_decided_apart_in_one_edit(window, qtbot):
     window.desk.type_text("key: C\n|: C | Am | Dm7 | G7 :| C |")
     settle(window, qtbot)
-    window.show_view("swaps")
-    window.swaps.strip.apart.setChecked(True)
+    window.rooms.show_room(SWAPS)
+    window.rooms.room(SWAPS).view.strip.apart.setChecked(True)
     found = previewed(window, qtbot, 2)
     assert len(found.becomes.song.sections) == 3
     before = window.desk.state
-    window.swapping.take_whole()
+    window.rooms.room(SWAPS).take_whole()
     settle(window, qtbot)
     assert window.desk.state.song.sections[0].bars != before.song.sections[0].bars
     assert len(window.desk.state.song.sections) == 3
@@ -462,7 +470,7 @@ def test_the_preview_is_heard_from_the_bar_that_is_selected_to_the_end(window, q
     lengths = []
     for index in (0, 9):
         window.desk.select(index)
-        window.swapping.hear("becomes")
+        window.rooms.room(SWAPS).sound("becomes")
         count = len(lengths) + 1
         qtbot.waitUntil(lambda count=count: len(window.output.started) == count, timeout=20_000)
         lengths.append(window.output.started[-1].length)

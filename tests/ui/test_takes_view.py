@@ -11,6 +11,8 @@ from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.core.takes.mixing import choices
 from yellow_hinge.core.takes.things import KEEPS
+from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.takes.room import TAKES
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 
@@ -19,14 +21,14 @@ Key, Mods = Qt.Key, Qt.KeyboardModifier
 def three(window, qtbot):
     window.desk.type_text("tempo: 240\n[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 | G7 |\n")
     settle(window, qtbot)
-    window.show_view("takes")
-    QTest.mouseClick(window.views.view("takes").buttons["three"], Qt.MouseButton.LeftButton)
+    window.rooms.show_room(TAKES)
+    QTest.mouseClick(window.rooms.room(TAKES).view.buttons["three"], Qt.MouseButton.LeftButton)
     ready(window, qtbot, 4)
     return window
 
 
 def worker(window):
-    return window.views.worker("takes")
+    return window.rooms.room(TAKES)
 
 
 def ready(window, qtbot, count):
@@ -39,7 +41,7 @@ def ready(window, qtbot, count):
 
 
 def test_takes_are_made_shown_renamed_moved_deleted_and_undone(three, qtbot, monkeypatch):
-    desk, view, room = three.desk, three.views.view("takes"), worker(three)
+    desk, view, room = three.desk, three.rooms.room(TAKES).view, worker(three)
     assert [take.name for take in view.canvas.scene.takes] == ["Take 1", "Plain", "Coloured", "High"]
     first = desk.state
     QTest.keyClick(view, Key.Key_Down)
@@ -71,7 +73,7 @@ def test_takes_are_made_shown_renamed_moved_deleted_and_undone(three, qtbot, mon
 
 
 def test_a_click_looks_at_a_take_a_double_click_shows_it_and_other_views_follow(three, qtbot):
-    view = three.views.view("takes")
+    view = three.rooms.room(TAKES).view
     scene = view.canvas.scene
     at = QPoint(40, int(scene.takes[1].y + 30))
     QTest.mouseClick(view.canvas, Qt.MouseButton.LeftButton, pos=at)
@@ -79,7 +81,7 @@ def test_a_click_looks_at_a_take_a_double_click_shows_it_and_other_views_follow(
     assert three.desk.state.name == "Take 1"
     QTest.mouseDClick(view.canvas, Qt.MouseButton.LeftButton, pos=at)
     assert three.desk.state.name == "Plain"
-    three.show_view("hinges")
+    three.rooms.show_room(HINGES)
     QTest.keyClick(three, Key.Key_PageDown, Mods.ControlModifier)
     settle(three, qtbot)
     assert three.desk.state.name == "Coloured"
@@ -91,7 +93,7 @@ def test_a_click_looks_at_a_take_a_double_click_shows_it_and_other_views_follow(
 
 
 def test_two_takes_are_compared_chord_by_chord_and_heard_in_turn(three, qtbot):
-    view = three.views.view("takes")
+    view = three.rooms.room(TAKES).view
     QTest.keyClick(view, Key.Key_Down)
     QTest.keyClick(view, Key.Key_Down)
     view.buttons["compare"].click()
@@ -117,7 +119,7 @@ def test_a_section_is_taken_from_another_take(three, qtbot):
     settle(three, qtbot)
     ready(three, qtbot, 4)
     desk.select(8)
-    menu = three.views.view("takes").copy.menu()
+    menu = three.rooms.room(TAKES).view.copy.menu()
     menu.aboutToShow.emit()
     names = [action.text() for action in menu.actions()]
     assert names == ["Bridge from Plain", "Bridge from Coloured", "Bridge from High"]
@@ -126,7 +128,7 @@ def test_a_section_is_taken_from_another_take(three, qtbot):
 
 
 def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
-    desk, view, room = three.desk, three.views.view("takes"), worker(three)
+    desk, view, room = three.desk, three.rooms.room(TAKES).view, worker(three)
     cells = view.cells
     assert [cell.name for cell in cells.cells] == ["Verse", "Verse 2", "Bridge"]
     cells.setFocus()
@@ -174,8 +176,8 @@ def test_hands_are_set_for_every_take(three, qtbot):
 
 def test_an_empty_song_has_no_takes_to_look_at(window, qtbot):
     window.files.new()
-    window.show_view("takes")
-    view = window.views.view("takes")
+    window.rooms.show_room(TAKES)
+    view = window.rooms.room(TAKES).view
     assert view.canvas.scene is None
     assert view.cells.cells == []
     for name in ("turn", "compare", "delete"):
@@ -206,12 +208,12 @@ def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, 
     path.write_bytes(old.read_bytes())
     window.files.open_path(path)
     settle(window, qtbot)
-    assert "Longer has other bars and Flat is in E♭ major" in window.news.words.text()
-    window.show_view("takes")
-    qtbot.waitUntil(lambda: window.views.worker("takes").found is not None)
-    rows = window.views.worker("takes").found.rows
+    assert "Longer has other bars and Flat is in E♭ major" in window.teller.news.words.text()
+    window.rooms.show_room(TAKES)
+    qtbot.waitUntil(lambda: window.rooms.room(TAKES).found is not None)
+    rows = window.rooms.room(TAKES).found.rows
     assert [row.apart for row in rows] == ["", "other bars", "in Eb major", ""]
-    window.news.buttons[0].click()
+    window.teller.news.buttons[0].click()
     assert all(take.form is None for take in window.desk.state.takes)
     window.desk.undo()
     assert sum(take.form is not None for take in window.desk.state.takes) == 2
@@ -231,8 +233,8 @@ def test_a_bar_deleted_in_one_take_says_what_rests_in_another(window, qtbot):
 
 def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
     three.resize(1024, 700)
-    view, room = three.views.view("takes"), three.views.worker("takes")
-    three.show_view("takes")
+    view, room = three.rooms.room(TAKES).view, three.rooms.room(TAKES)
+    three.rooms.show_room(TAKES)
     qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 4, timeout=30_000)
     for _ in range(3):
         three.desk.do(Edit("last", takes.switched(three.desk.state, three.desk.state.takes[-1].id)))
@@ -262,11 +264,11 @@ def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_pat
     (tmp_path / "b.hinge").write_bytes(to_json(old))
     window.files.open_path(tmp_path / "b.hinge")
     settle(window, qtbot)
-    qtbot.waitUntil(lambda: "the hands you know" in window.news.words.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "the hands you know" in window.teller.news.words.text(), timeout=20_000)
     assert holds(window.desk.state)
     shown = []
     monkeypatch.setattr(HandsBeside, "exec", lambda dialog: shown.append(dialog.table.rowCount()) or 0)
-    window.news.buttons[0].click()
+    window.teller.news.buttons[0].click()
     assert shown[0] >= 2
     assert holds(window.desk.state)
     window.knowing.take()

@@ -13,26 +13,27 @@ from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.paint.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
-from yellow_hinge.ui.parts.commands import COMMANDS
 from yellow_hinge.ui.shell import start
+from yellow_hinge.ui.shell.table import COMMANDS
 
 Key = Qt.Key
 
 
 def press(qtbot, window, *keys):
     for key in keys:
-        qtbot.keyClick(window.hinges.map, key)
+        qtbot.keyClick(window.home.view.map, key)
 
 
 def test_the_demo_opens_solved_with_its_first_chord_selected(window):
     assert window.desk.solution.voicings
     assert window.desk.selected == 0
     assert "Last Boat to Marrow" in window.windowTitle()
-    assert window.hinges.map.canvas.scene.columns[0].symbol == "E"
+    assert window.home.view.map.canvas.scene.columns[0].symbol == "E"
     assert window.keys.words.text().endswith(".")
-    assert len(window.hinges.options.model.rows) > 8
+    assert len(window.home.view.options.model.rows) > 8
 
 
 def test_left_and_right_move_through_the_song(window, qtbot):
@@ -44,8 +45,8 @@ def test_left_and_right_move_through_the_song(window, qtbot):
     press(qtbot, window, Key.Key_End)
     last = len(window.desk.solution.voicings) - 1
     assert window.desk.selected == last
-    x = window.hinges.map.canvas.scene.columns[last].x - window.hinges.map.horizontalScrollBar().value()
-    assert 0 < x < window.hinges.map.viewport().width()
+    x = window.home.view.map.canvas.scene.columns[last].x - window.home.view.map.horizontalScrollBar().value()
+    assert 0 < x < window.home.view.map.viewport().width()
     press(qtbot, window, Key.Key_Right, Key.Key_Home)
     assert window.desk.selected == 0
 
@@ -53,8 +54,8 @@ def test_left_and_right_move_through_the_song(window, qtbot):
 def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     before = window.desk.voicing.both
     press(qtbot, window, Key.Key_Down, Key.Key_Down, Key.Key_Down, Key.Key_Up)
-    option = window.hinges.options.current
-    assert option is window.hinges.options.model.rows[2].option
+    option = window.home.view.options.current
+    assert option is window.home.view.options.model.rows[2].option
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     assert shown == {*option.both.left, *option.both.right}
     assert window.desk.voicing.both == before
@@ -64,26 +65,26 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
     assert window.desk.voicing.both == option.both
-    assert window.hinges.map.canvas.scene.columns[0].kept
+    assert window.home.view.map.canvas.scene.columns[0].kept
     assert window.actions_["undo"].text() == "&Undo: take another way to play E"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert window.desk.voicing.both == before
-    assert not window.hinges.map.canvas.scene.columns[0].kept
+    assert not window.home.view.map.canvas.scene.columns[0].kept
 
 
 def test_k_keeps_the_chord_and_k_lets_it_go(window, qtbot):
     press(qtbot, window, Key.Key_Right, Key.Key_K)
     settle(window, qtbot)
     assert window.desk.kept(1)
-    assert len(window.hinges.options.model.rows) > 8
+    assert len(window.home.view.options.model.rows) > 8
     press(qtbot, window, Key.Key_K)
     settle(window, qtbot)
     assert not window.desk.kept(1)
 
 
 def test_a_click_on_a_column_or_the_ribbon_goes_there(window, qtbot):
-    canvas = window.hinges.map.canvas
+    canvas = window.home.view.map.canvas
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(int(KEYS_W + 3.5 * COLUMN_W), 60))
     assert window.desk.selected == 3
     qtbot.mouseClick(window.ribbon, Qt.MouseButton.LeftButton, pos=QPoint(window.ribbon.width() - 14, 40))
@@ -96,7 +97,7 @@ def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
     rootless = {"rootless-a", "rootless-b", "rootless-3", "guide-tones", "close-hands", "upper-triad"}
     assert {v.family for v in window.desk.solution.voicings} <= rootless
     qtbot.mouseClick(window.header.bass["mine"], Qt.MouseButton.LeftButton)
-    qtbot.mouseClick(window.hinges.wishes.colour["0"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.home.view.wishes.colour["0"], Qt.MouseButton.LeftButton)
     settle(window, qtbot)
     chord = window.desk.voicing.chord
     assert {n % 12 for n in window.desk.voicing.right} <= set(chord.pitch_classes)
@@ -104,11 +105,11 @@ def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
 
 def test_typing_in_the_chart_solves_at_once(window, qtbot):
     window.actions_["view_chart"].trigger()
-    editor = window.chart.editor
+    editor = window.rooms.room(CHART).view.editor
     editor.selectAll()
     qtbot.keyClicks(editor, "| Dm7 | G7 | C |")
     settle(window, qtbot)
-    assert [c.symbol for c in window.hinges.map.canvas.scene.columns] == ["Dm7", "G7", "C"]
+    assert [c.symbol for c in window.home.view.map.canvas.scene.columns] == ["Dm7", "G7", "C"]
     qtbot.keyClicks(editor, " K ")  # letters are letters while the chart is typed
     assert "K" in window.desk.state.text
     assert not window.desk.state.keeps
@@ -117,15 +118,15 @@ def test_typing_in_the_chart_solves_at_once(window, qtbot):
 def test_a_fault_is_underlined_and_corrected_with_one_key(window, qtbot):
     window.actions_["view_chart"].trigger()
     good = window.desk.solution
-    window.chart.editor.setPlainText("| C | Cmjr7 |")
-    assert "Line 1, column 7" in window.chart.fault.text()
-    (mark,) = window.chart.editor.extraSelections()
+    window.rooms.room(CHART).view.editor.setPlainText("| C | Cmjr7 |")
+    assert "Line 1, column 7" in window.rooms.room(CHART).view.fault.text()
+    (mark,) = window.rooms.room(CHART).view.editor.extraSelections()
     assert mark.cursor.selectedText() == "Cmjr7"
     assert window.desk.solution is good
-    qtbot.keyClick(window.chart.editor, Key.Key_Period, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(window.rooms.room(CHART).view.editor, Key.Key_Period, Qt.KeyboardModifier.ControlModifier)
     assert window.desk.state.text == "| C | Cmaj7 |"
     settle(window, qtbot)
-    assert window.chart.fault.text() == ""
+    assert window.rooms.room(CHART).view.fault.text() == ""
 
 
 def test_space_plays_from_here_and_stops(window, qtbot):
@@ -173,7 +174,7 @@ def test_without_a_device_playing_goes_on_in_silence_and_says_so(make_window, qt
     window.listening.player._output = DeviceOutput([miniaudio.Backend.JACK])
     with qtbot.waitSignals([window.listening.player.note, window.listening.player.at], timeout=40_000):
         press(qtbot, window, Key.Key_Space)
-    assert "No sound device" in window.told.text()
+    assert "No sound device" in window.teller.line.text()
     qtbot.waitUntil(lambda: not window.listening.player.playing, timeout=40_000)
 
 
@@ -241,7 +242,7 @@ def test_settings_come_back(window, make_window, qtbot, tmp_path):
     again = make_window(**{n: getattr(saved, n) for n in ("theme", "view", "chord", "last_file", "labels")})
     start.open_song(again, None, False)
     settle(again, qtbot)
-    assert again.hinges.map.canvas.labels == "names"
+    assert again.home.view.map.canvas.labels == "names"
     assert again.desk.path == tmp_path / "s.hinge"
     assert again.desk.selected == 4
 
@@ -257,13 +258,13 @@ def test_themes_repaint_everything_and_brass_means_motion(window, qtbot):
             assert getattr(theme, role).lower() in colors, (name, role)
     window.desk.type_text("| C | C | C |")
     settle(window, qtbot)
-    canvas = window.hinges.map.canvas.grab().toImage()
+    canvas = window.home.view.map.canvas.grab().toImage()
     colors = {QColor(canvas.pixel(x, y)).name() for x in range(canvas.width()) for y in range(0, canvas.height(), 2)}
     assert DARK.brass.lower() not in colors  # nothing moves, so nothing is brass
 
 
 def test_plates_show_degrees_names_or_fingers(window, qtbot):
-    canvas = window.hinges.map.canvas
+    canvas = window.home.view.map.canvas
     assert canvas.labels == "degrees"
     press(qtbot, window, Key.Key_D)
     assert canvas.labels == "names"
@@ -286,8 +287,8 @@ def test_an_empty_song_says_what_to_do(make_window):
     window = make_window()
     window.files.new()
     window.desk.type_text("")
-    assert "demo song" in window.told.text()
-    assert window.hinges.map.canvas.scene is None
+    assert "demo song" in window.teller.line.text()
+    assert window.home.view.map.canvas.scene is None
     window.grab()
 
 
@@ -301,9 +302,15 @@ def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
 def test_every_control_has_a_name_for_screen_readers(window):
     for button in window.header.findChildren(type(window.header.play)):
         assert button.accessibleName()
-    for part in (window.hinges.map, window.hinges.options.list, window.ribbon, window.keys.canvas, window.chart.editor):
+    for part in (
+        window.home.view.map,
+        window.home.view.options.list,
+        window.ribbon,
+        window.keys.canvas,
+        window.rooms.room(CHART).view.editor,
+    ):
         assert part.accessibleName()
-    assert "left E 1" in window.hinges.map.canvas.accessibleDescription()
+    assert "left E 1" in window.home.view.map.canvas.accessibleDescription()
 
 
 def test_the_keyboards_fold_away(window):
@@ -316,13 +323,13 @@ def test_the_page_of_shortcuts_is_the_table_of_commands():
     from yellow_hinge.ui.help.pages import keys_page
 
     written = Path(__file__).parents[2] / "docs" / "shortcuts.md"
-    assert written.read_text("utf-8") == keys_page()
+    assert written.read_text("utf-8") == keys_page(COMMANDS)
 
 
 def test_a_keep_that_costs_the_song_shows_what_would_be_easier(window, qtbot):
     press(qtbot, window, Key.Key_Right, *[Key.Key_Down] * 4, Key.Key_Return)
     settle(window, qtbot)
-    prices = [row.price for row in window.hinges.options.model.rows]
+    prices = [row.price for row in window.home.view.options.model.rows]
     assert prices[0] == "now"
     assert prices[1].startswith("−")
-    assert window.hinges.options.model.rows[0].option.both == window.desk.voicing.both
+    assert window.home.view.options.model.rows[0].option.both == window.desk.voicing.both

@@ -13,6 +13,7 @@ from yellow_hinge.app.edits.history import History
 from yellow_hinge.app.edits.kept import rested_words
 from yellow_hinge.app.edits.state import State, file_of, state_of
 from yellow_hinge.app.solving.elsewhere import Before, elsewhere
+from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.solver import Answer
 from yellow_hinge.core.chart.text import ChartReading, read_chart
 from yellow_hinge.io.files import FileFault, write_atomic
@@ -116,11 +117,13 @@ class Document(Looking):
             self.asked = self._ask(self.state)
 
     # --- answers and selection ---
-    def accept(self, answer: Answer) -> None:
+    def accept(self, answer: Answer | Bug) -> None:
         """An answer of the solver; older ones than the latest question are passed over, and one to a question that an
-        edit took back.
+        edit took back. Raises what went wrong in the solver.
         """
         self.answered = max(self.answered, answer.number)
+        if isinstance(answer, Bug):
+            raise answer.error
         if answer.number < self.asked or self.state.emptied or not same_question(answer.state, self.state):
             return
         if answer.solution is None:

@@ -24,7 +24,7 @@ from yellow_hinge.core.song.timeline import Moment
 
 class Event(StrEnum):
     """What changed on the desk: letters (before they are read), the state, the solution, the selected chord, the mark,
-    or an edit that could not be done.
+    an edit that could not be done, or how notes are named.
     """
 
     TYPING = "typing"
@@ -33,6 +33,7 @@ class Event(StrEnum):
     SELECTION = "selection"
     MARK = "mark"
     FAULT = "fault"
+    NAMES = "names"
 
 
 class Looking:
@@ -63,6 +64,24 @@ class Looking:
         self.document = ""  # the song's own name wherever its file goes
         self.typed = ""  # the chart's text to the last letter
         self.listeners: list[Callable[[Event], None]] = []
+
+    # --- how it is looked at ---
+    def turn_pass(self, on: bool | None = None) -> None:
+        """What is taken, kept and asked of a repeat is for one pass alone, or for all; turned where nothing is said."""
+        self.this_pass = not self.this_pass if on is None else on
+
+    def look_at(self, chord: int) -> None:
+        """The chord that is selected once the song is solved."""
+        self.selected = max(0, chord)
+
+    def say_simply(self, on: bool) -> None:
+        """Say B and F, or Cb and E#."""
+        self.simple_names = on
+        self.tell(Event.NAMES)
+
+    def know_patterns(self, patterns: tuple[Pattern, ...]) -> None:
+        """The player's own patterns of playing, of any song."""
+        self.patterns = patterns
 
     # --- what is there ---
     @property

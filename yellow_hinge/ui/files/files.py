@@ -5,7 +5,6 @@ first needed, so that the window opens sooner.
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 from typing import NamedTuple
@@ -17,7 +16,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.document import NEW_CHART
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.edits.takes import with_players
-from yellow_hinge.app.keeping.settings import Settings
+from yellow_hinge.app.keeping.settings import Places, Settings, load_settings
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.setup import new_setup
@@ -26,8 +25,11 @@ from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import Opened
 from yellow_hinge.io.songs.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.songs.song_json import SongFile, song_file
+from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.paint.controls import READ_AS
+from yellow_hinge.ui.parts.preferences import Preferences
+from yellow_hinge.ui.parts.telling import GOOD, Teller
 
 
 class _Read(NamedTuple):
@@ -44,18 +46,30 @@ class Files(QObject):
     begun = Signal()
 
     def __init__(
-        self, desk: Desk, window: QWidget, say: Callable[[str], None], settings: Callable[[], Settings], saving: Saving
+        self, desk: Desk, window: QWidget, teller: Teller, preferences: Preferences, saving: Saving, places: Places
     ) -> None:
         super().__init__(window)
-        self.desk, self.window_, self.say, self.saving = desk, window, say, saving
-        self._settings = settings  # with the player's own hands and manner, for songs that have none saved
-        self.last_songs: Callable[[], tuple[str, ...]] = lambda: settings().recent
-        self.offer: Callable[[str, Mapping[str, Callable[[], object]]], None] = lambda words, buttons: say(words)
+        self.desk, self.window_, self.teller, self.saving = desk, window, teller, saving
+        self._preferences = preferences  # with the player's own hands and manner, for songs that have none saved
+        self._places = places
         saving.theirs.connect(self.open_path)
+
+    @property
+    def _settings(self) -> Settings:
+        return self._preferences.settings
+
+    @property
+    def recent(self) -> tuple[str, ...]:
+        """The songs that were open last in this window."""
+        return self._settings.recent
+
+    def last_songs(self) -> tuple[str, ...]:
+        """The songs that were open last, in any window."""
+        return self._preferences.last_songs(load_settings(self._places).recent)
 
     def _file(self, song: Song) -> SongFile:
         """A new file of a song, with the player's hands and manner."""
-        settings = self._settings()
+        settings = self._settings
         return song_file(song, setup=new_setup(settings.player, settings.manner, song))
 
     def open_path(self, path: Path, wanted: str = "") -> bool:
@@ -65,7 +79,7 @@ class Files(QObject):
         try:
             read = self._patiently(path, wanted)
             if read is None:
-                self.say(f"{path.name} was not opened.")
+                self.teller.say(f"{path.name} was not opened.")
                 return False
             opened = read.opened
             self.saving.begin(None if opened.own else path, read.digest)
@@ -76,12 +90,10 @@ class Files(QObject):
             return False
         anew = opened.own and not opened.file.hands
         more = " It does not remember its hands yet: they were found anew." if anew else ""
-        self.say(f"Opened {path.name}.{more}")
+        self.teller.say(f"Opened {path.name}.{more}")
         self.opened.emit(path)
         if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
-            self.offer(
-                f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), "Good": lambda: None}
-            )
+            self.teller.news.tell(f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), **GOOD})
         elif opened.report:
             other = self.show_report(path.name, opened.report, opened.kind)
             return self.open_path(path, other) if other else True
@@ -145,7 +157,7 @@ class Files(QObject):
         if not file.others:
             self._begin(self._file(file.song), text, f"demo:{name}")
             return
-        self._begin(file_of(with_players(state_of(file), self._settings().player)))
+        self._begin(file_of(with_players(state_of(file), self._settings.player)))
 
     def _begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
         self.saving.begin(None)
@@ -201,3 +213,12 @@ class Files(QObject):
         if menu.isEmpty():
             for name in demo_names():
                 menu.addAction(demo_title(name), lambda name=name: self.demo(name))
+
+
+# fmt: off
+COMMANDS: Commands[Files] = Commands(Files, (
+    Command("new", "Song", "New", ("Ctrl+N",), "Begin an empty song", lambda files: files.new()),
+    Command("open", "Song", "Open…", ("Ctrl+O",), "Open a saved song or a chart text", lambda files: files.open()),
+    Command("open_demo", "Song", "Open the demo song", (), "Open Last Boat to Marrow", lambda files: files.demo()),
+))
+# fmt: on

@@ -21,10 +21,12 @@ class Keeper(QObject):
 
     failed = Signal(str)
 
-    def __init__(self, desk: Desk, places: Places, say: Callable[[str], None], parent: QObject) -> None:
+    def __init__(
+        self, desk: Desk, places: Places, say: Callable[[str], None], known: Callable[[], str], parent: QObject
+    ) -> None:
         super().__init__(parent)
-        self.desk, self.places, self.say = desk, places, say
-        self.known: Callable[[], str] = lambda: ""  # the digest of the song's own file, as it is known here
+        self.desk, self.places = desk, places
+        self._known = known  # the digest of the song's own file, as it is known here
         self.session = Session(places)
         self.copier = Copier(self.session, self.failed.emit)
         self.settings = SettingsWriter(places, self.failed.emit)
@@ -39,7 +41,7 @@ class Keeper(QObject):
 
     def _keep(self) -> None:
         desk = self.desk
-        path, known = str(desk.path or ""), self.known()
+        path, known = str(desk.path or ""), self._known()
         if not desk.changed:
             self.copier.drop(path, known)
             return

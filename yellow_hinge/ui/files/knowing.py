@@ -13,7 +13,7 @@ from yellow_hinge.app.edits.state import with_new_hands
 from yellow_hinge.app.solving.memory import NewHands, NewHandsFinder
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.core.takes.known import holds
-from yellow_hinge.ui.parts.notice import Notice
+from yellow_hinge.ui.parts.telling import Teller
 
 
 class Knowing(QObject):
@@ -21,9 +21,9 @@ class Knowing(QObject):
 
     _came = Signal(object)
 
-    def __init__(self, desk: Desk, window: QWidget, notice: Notice, say: Callable[[str], None]) -> None:
+    def __init__(self, desk: Desk, window: QWidget, teller: Teller) -> None:
         super().__init__(window)
-        self.desk, self.window_, self.notice, self.say = desk, window, notice, say
+        self.desk, self.window_, self.teller = desk, window, teller
         self.finder = NewHandsFinder(self._came.emit, "new hands")
         self._came.connect(self._answered)
 
@@ -40,7 +40,7 @@ class Knowing(QObject):
         act: dict[str, Callable[[], object]] = {
             "Show": lambda: self.show(found), "Take them": self.take, "Keep what I know": lambda: None,
         }  # fmt: skip
-        self.notice.tell(found.words, act)
+        self.teller.news.tell(found.words, act)
 
     def show(self, found: NewHands) -> None:
         """Both chord by chord, to choose."""
@@ -54,7 +54,7 @@ class Knowing(QObject):
         state = with_new_hands(self.desk.state)
         if state != self.desk.state:
             self.desk.do(Edit("take the new hands", state))
-            self.say("These are the new hands. Undo brings back those you know.")
+            self.teller.say("These are the new hands. Undo brings back those you know.")
 
     def close(self) -> None:
         """Stop working."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QObject
@@ -14,7 +13,7 @@ from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.io.files import digest, is_there
 from yellow_hinge.ui.files.keeper import Keeper
 from yellow_hinge.ui.files.saving import Saving
-from yellow_hinge.ui.parts.notice import Notice
+from yellow_hinge.ui.parts.telling import GOOD, Teller
 
 BACK = "The program did not close properly last time; your unsaved work is back."
 
@@ -22,12 +21,9 @@ BACK = "The program did not close properly last time; your unsaved work is back.
 class Rescues(QObject):
     """What was left behind, until it is opened here or thrown away by the player."""
 
-    def __init__(
-        self, desk: Desk, places: Places, keeper: Keeper, saving: Saving, notice: Notice, say: Callable[..., None]
-    ) -> None:
+    def __init__(self, desk: Desk, places: Places, keeper: Keeper, saving: Saving, teller: Teller) -> None:
         super().__init__(keeper)
-        self.desk, self.places, self.keeper, self.saving = desk, places, keeper, saving
-        self.notice, self.say = notice, say
+        self.desk, self.places, self.keeper, self.saving, self.teller = desk, places, keeper, saving, teller
         self.left: list[Left] = []
         self.wrong: list[str] = []
 
@@ -40,7 +36,7 @@ class Rescues(QObject):
         """Open what was left last. Whether there was something."""
         while self.left:
             if self._take(self.left[0]):
-                self.say(BACK)
+                self.teller.tell(BACK)
                 return True
         return False
 
@@ -80,7 +76,7 @@ class Rescues(QObject):
         if words:
             open_ = "Open it" if len(self.left) == 1 else "Open the newest"
             buttons = {open_: self._open_one, "Later (Song menu)": lambda: None}
-            self.notice.tell(" ".join(words), buttons if self.left else {"Good": lambda: None})
+            self.teller.news.tell(" ".join(words), buttons if self.left else GOOD)
         self.wrong = []
 
     def _open_one(self) -> None:
@@ -90,7 +86,7 @@ class Rescues(QObject):
     def _open(self, left: Left) -> None:
         if self.saving.may_leave():
             if not self._take(left):
-                self.say("Another window has opened it.")
+                self.teller.tell("Another window has opened it.")
             self.offer()
 
     def fill(self, menu: QMenu) -> None:

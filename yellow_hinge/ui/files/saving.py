@@ -19,6 +19,8 @@ from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, digest, is_there, same_file
+from yellow_hinge.ui.commands import Command, Commands
+from yellow_hinge.ui.parts.telling import Teller
 
 if TYPE_CHECKING:
     from yellow_hinge.app.edits.state import State
@@ -43,13 +45,12 @@ class Saving(QObject):
     mistake = Signal()
 
     def __init__(
-        self, desk: Desk, window: QWidget, say: Callable[[str], None], places: Places, tell: Callable[[str], None]
+        self, desk: Desk, window: QWidget, teller: Teller, places: Places, wants: Callable[[], tuple[bool, SheetAsk]]
     ) -> None:
         super().__init__(window)
-        self.desk, self.window_, self.say, self.tell, self.places = desk, window, say, tell, places
+        self.desk, self.window_, self.teller, self.places = desk, window, teller, places
+        self._wants = wants  # whether a click is exported too, and what exported sheets are like
         self.source: Path | None = None  # the file that an imported song was read from
-        self.clicks: Callable[[], bool] = lambda: False  # whether a click is exported too
-        self.sheet: Callable[[], SheetAsk] = SheetAsk  # what exported sheets are like
         self.known: str | None = None  # what the song's own file held when it was last read or written
 
     def begin(self, source: Path | None, known: str | None = None) -> None:
@@ -124,14 +125,14 @@ class Saving(QObject):
             self._fault(error)
             return False
         self.source, self.known = None, digest(path)
-        self.say(f"Saved {path.name}.")
+        self.teller.say(f"Saved {path.name}.")
         self.saved.emit(path)
         from yellow_hinge.app.keeping.versions import keep_version
 
         try:
             keep_version(self.places, self.desk.document, data, datetime.now(UTC))
         except FileFault as error:
-            self.tell(f"Saved {path.name}, but not among its earlier versions: {error}")
+            self.teller.tell(f"Saved {path.name}, but not among its earlier versions: {error}")
         return True
 
     # --- earlier versions ---
@@ -154,7 +155,7 @@ class Saving(QObject):
         except UserError as error:
             self._fault(error)
             return
-        self.say(f"This is the version of {when}. Undo brings back what was here.")
+        self.teller.say(f"This is the version of {when}. Undo brings back what was here.")
 
     # --- exporting ---
     def export(self, kind: str = "") -> None:
@@ -174,7 +175,7 @@ class Saving(QObject):
 
         desk = self.desk
         if not desk.song.sections:
-            self.tell("There is nothing to export yet.")
+            self.teller.tell("There is nothing to export yet.")
             return False
         if desk.reading.faults:
             line = desk.reading.faults[0].line
@@ -191,7 +192,7 @@ class Saving(QObject):
                 lambda: cancelled.append(True),
             )  # fmt: skip
         if not desk.solved:
-            self.tell(f"Nothing was exported. {desk.fault}")
+            self.teller.tell(f"Nothing was exported. {desk.fault}")
         return desk.solved
 
     def _why_not_export(self, path: Path) -> str:
@@ -221,7 +222,7 @@ class Saving(QObject):
         from yellow_hinge.io.songs.leaving import left_out
 
         kind = WRITERS.get(path.suffix.lower())
-        return left_out(file, kind.id, self.sheet()) if kind else ()
+        return left_out(file, kind.id, self._wants()[1]) if kind else ()
 
     def export_other(self, state: State, name: str) -> None:
         """Ask for a file and export another song than the open one to it, such as the mix, solved for that."""
@@ -251,7 +252,7 @@ class Saving(QObject):
         except FileFault as error:
             self._fault(error)
             return False
-        self.say(f"Saved {path.name}.")
+        self.teller.say(f"Saved {path.name}.")
         return True
 
     def ask_export(self, name: str, kinds: dict[str, str]) -> Path | None:
@@ -293,10 +294,10 @@ class Saving(QObject):
             self._fault(error)
             return False
         except OvertakenError:
-            self.tell(f"{path.name} was not written.")
+            self.teller.tell(f"{path.name} was not written.")
             return False
         more = f" Left out: {', '.join(without)}." if without else ""
-        self.say(f"Exported {path.name}.{more}")
+        self.teller.say(f"Exported {path.name}.{more}")
         return True
 
     def _worked(self, name: str, work: Callable[[Wants], object]) -> None:
@@ -314,7 +315,7 @@ class Saving(QObject):
 
         def run() -> None:
             try:
-                work(Wants(self.clicks(), self.sheet(), self.desk.simple_names, told=told))
+                work(Wants(*self._wants(), self.desk.simple_names, told=told))
                 ended.append(None)
             except Exception as error:
                 ended.append(error)
@@ -360,3 +361,14 @@ class Saving(QObject):
         from yellow_hinge.ui.dialogs import asking
 
         asking.fault(self.window_, str(error))
+
+
+# fmt: off
+COMMANDS: Commands[Saving] = Commands(Saving, (
+    Command("save", "Song", "Save", ("Ctrl+S",), "Save the song to its file", lambda saving: saving.save()),
+    Command("save_as", "Song", "Save as…", ("Ctrl+Shift+S",), "Save the song to another file",
+            lambda saving: saving.save_as()),
+    Command("export", "Song", "Export…", ("Ctrl+E",), "Write MIDI, a table or a text sheet",
+            lambda saving: saving.export()),
+))
+# fmt: on

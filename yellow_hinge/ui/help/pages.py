@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+from collections.abc import Iterable
+from typing import Any, NamedTuple
 
 from yellow_hinge.assets import ASSETS
-from yellow_hinge.ui.parts.commands import COMMANDS
+from yellow_hinge.ui.commands import Command
 
 BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"))
 KEYS = "Keys"
@@ -22,9 +23,9 @@ class Chapter(NamedTuple):
     text: str
 
 
-def keys_page() -> str:
+def keys_page(table: Iterable[Command[Any]]) -> str:
     """The page of keys, as Markdown."""
-    rows = [f"| {c.menu} | {c.title} | {' or '.join(c.keys) or '-'} | {c.tip} |" for c in COMMANDS]
+    rows = [f"| {c.menu} | {c.title} | {' or '.join(c.keys) or '-'} | {c.tip} |" for c in table]
     head = (
         "# Keys\n\nThe keys of the Chord and Listen menus work on the desk and not while text is typed.\n\n"
         "| menu | command | keys | what it does |\n|---|---|---|---|\n"
@@ -32,7 +33,7 @@ def keys_page() -> str:
     return head + "\n".join(rows) + "\n"
 
 
-def chapters() -> list[Chapter]:
+def chapters(table: Iterable[Command[Any]]) -> list[Chapter]:
     """All chapters in order; pictures are left out, links are plain words."""
     found = []
     for book, name in BOOKS:
@@ -40,7 +41,7 @@ def chapters() -> list[Chapter]:
         first, *rest = text.split("\n## ")
         found += [Chapter(book, book, first)] if not rest else []
         found += [Chapter(book, part.partition("\n")[0], f"## {part}") for part in rest]
-    return [*found, Chapter(KEYS, KEYS, keys_page())]
+    return [*found, Chapter(KEYS, KEYS, keys_page(table))]
 
 
 def answering(all_: list[Chapter], words: str) -> list[Chapter]:

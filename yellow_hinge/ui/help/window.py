@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
@@ -15,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yellow_hinge.ui.commands import Command
 from yellow_hinge.ui.help.pages import Chapter, answering, chapters
 from yellow_hinge.ui.paint.theme import BODY, font
 
@@ -25,11 +28,11 @@ LIST_W = 276
 class HelpWindow(QDialog):
     """Stands beside the main window and blocks nothing."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, table: tuple[Command[Any], ...]) -> None:
         super().__init__(parent)
         self.setWindowTitle("Help")
         self.resize(*SIZE)
-        self._all = chapters()
+        self._all = chapters(table)
         self._found: list[Chapter] = []
         self.line = QLineEdit()
         self.line.setPlaceholderText("Search: words that a chapter has")

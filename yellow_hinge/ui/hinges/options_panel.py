@@ -224,7 +224,7 @@ class OptionsPanel(QWidget):
         self.why.setText(pretty_signs("\n".join(lines)))
 
     def _pass(self, on: bool) -> None:
-        self.desk.this_pass = on
+        self.desk.turn_pass(on)
 
     def show_passes(self) -> None:
         """Whether what is taken is for one pass, where the chord is played more than once."""

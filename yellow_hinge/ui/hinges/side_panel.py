@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -15,7 +13,7 @@ from yellow_hinge.ui.paint.controls import Tabs
 from yellow_hinge.ui.paint.theme import Theme, text_scale
 from yellow_hinge.ui.parts.fills_list import TIP as FILLS_TIP
 from yellow_hinge.ui.parts.fills_list import FillsList
-from yellow_hinge.ui.parts.views import Views
+from yellow_hinge.ui.parts.views import Pages
 from yellow_hinge.ui.sound.listening import Listening
 
 WIDTH = 308
@@ -32,7 +30,7 @@ class SidePanel(QWidget):
         self.desk, self.theme, self.listening = desk, theme, listening
         self.options = OptionsPanel(desk, theme)
         makers = {name: lambda name=name: self._make(name) for name in KINDS}
-        self.pages = Views(
+        self.pages = Pages(
             {WAYS: lambda: self.options, **makers, OWN: lambda: OwnList(desk, self.theme), FILLS: self._make_fills}
         )
         shown = (
@@ -61,10 +59,6 @@ class SidePanel(QWidget):
         made.struck.connect(self.struck.emit)
         return made
 
-    def list_of(self, name: str) -> SongList:
-        """The list of one of KINDS."""
-        return cast(SongList, self.pages.view(name))
-
     def step(self, by: int) -> None:
         """Up or down the ways to play, or the fills where they are shown."""
         page = self.pages.currentWidget()
@@ -83,7 +77,7 @@ class SidePanel(QWidget):
     def show_page(self, name: str) -> None:
         """Show "ways" or one of KINDS."""
         self.tabs.mark(name)
-        self.pages.show_view(name)
+        self.pages.show_page(name)
 
     def close_room(self) -> None:
         """Stop what works beside the window."""

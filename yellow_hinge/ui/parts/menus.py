@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 
 from PySide6.QtCore import QEvent, QObject
-from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QMenu, QMenuBar
 
-from yellow_hinge.ui.parts.commands import COMMANDS
+from yellow_hinge.ui.commands import Actions, Command, Commands
 
 
 def _wished(title: str) -> list[int]:
@@ -48,13 +48,15 @@ SUBMENUS = (
 )  # fmt: skip
 
 
-def build_menus(bar: QMenuBar, actions: dict[str, QAction]) -> tuple[dict[str, QMenu], dict[str, QMenu]]:
+def build_menus(
+    bar: QMenuBar, actions: Actions, table: tuple[Command[Any], ...]
+) -> tuple[dict[str, QMenu], dict[str, QMenu]]:
     """The menus, in the order of the table of commands, by their names; and those of SUBMENUS by their ids."""
-    names = lettered(dict.fromkeys(command.menu for command in COMMANDS))
+    names = lettered(dict.fromkeys(command.menu for command in table))
     menus = {name: bar.addMenu(shown) for name, shown in names.items()}
     inner: dict[str, QMenu] = {}
     for name, menu in menus.items():
-        own = [command for command in COMMANDS if command.menu == name]
+        own = [command for command in table if command.menu == name]
         below = SUBMENUS if name == "Song" else ()
         letters = lettered([*(title for _, title, _ in below), *(command.title for command in own)])
         for command in own:
@@ -94,3 +96,8 @@ class MenuKeys(QObject):
     def open_first(self) -> None:
         """Open the first menu, as F10 does elsewhere."""
         self.bar.setActiveAction(self.bar.actions()[0])
+
+
+COMMANDS: Commands[MenuKeys] = Commands(MenuKeys, (
+    Command("menus", "View", "Open the menus", ("F10",), "The menus by keyboard", lambda menus: menus.open_first()),
+))  # fmt: skip

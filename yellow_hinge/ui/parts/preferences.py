@@ -21,17 +21,17 @@ MOST_PATTERNS = 200
 class Preferences:
     """The settings, and changing them."""
 
-    def __init__(self, settings: Settings, desk: Desk) -> None:
-        self.settings, self.desk = settings, desk
-        self.changed: Callable[[Settings, frozenset[str]], None] = lambda settings, names: None
-        desk.simple_names, desk.patterns = settings.simple_names, settings.patterns
+    def __init__(self, settings: Settings, desk: Desk, changed: Callable[[Settings, frozenset[str]], None]) -> None:
+        self.settings, self.desk, self._changed = settings, desk, changed
+        desk.say_simply(settings.simple_names)
+        desk.know_patterns(settings.patterns)
 
     def put(self, **fields: Any) -> None:
         """Remember something else."""
         names = frozenset(name for name, value in fields.items() if getattr(self.settings, name) != value)
         if names:
             self.settings = msgspec.structs.replace(self.settings, **fields)
-            self.changed(self.settings, names)
+            self._changed(self.settings, names)
 
     def next_labels(self, shown: str) -> str:
         """The labels after those on the plates: degrees, then names, then fingers."""
@@ -39,22 +39,17 @@ class Preferences:
         self.put(labels=kind)
         return kind
 
-    def simple_names(self, simple: bool) -> None:
-        """Say B and F, or Cb and E#."""
-        self.desk.simple_names = simple
-        self.put(simple_names=simple)
-
     def remember_patterns(self, patterns: tuple[Pattern, ...]) -> None:
         """The player's own patterns of playing, so that other songs know them too."""
         known = {pattern.id: pattern for pattern in (*self.settings.patterns, *patterns)}
         if patterns and tuple(known.values()) != self.settings.patterns:
             self.put(patterns=tuple(known.values())[-MOST_PATTERNS:])
-            self.desk.patterns = self.settings.patterns
+            self.desk.know_patterns(self.settings.patterns)
 
     def forget_pattern(self, pattern: str) -> None:
         """Know a pattern of the player's own no more."""
         self.put(patterns=tuple(own for own in self.settings.patterns if own.id != pattern))
-        self.desk.patterns = self.settings.patterns
+        self.desk.know_patterns(self.settings.patterns)
 
     def remember_file(self, path: Path) -> None:
         """A song that was opened or saved, for the list of last songs."""

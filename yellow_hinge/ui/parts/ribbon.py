@@ -45,6 +45,11 @@ class Ribbon(QWidget):
         self.playing = index
         self.update()
 
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.theme = theme
+        self.update()
+
     def mark(self, written: frozenset[Address]) -> None:
         """Mark the chords that would change."""
         self.marked = written

@@ -1,78 +1,152 @@
-"""The views of this window by name, each made with what it needs when it is first shown."""
+"""The rooms of the window: what each is asked, the handle by which it is known, and the stack that shows one of them at
+a time. A room is made when it is first shown, so that the window opens sooner.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
-from importlib import import_module
-from pathlib import Path
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, Generic, Protocol, TypeVar
 
-from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.ui.commands import Area
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.theme import Theme
-from yellow_hinge.ui.parts.keys_panel import KeysPanel
-from yellow_hinge.ui.parts.preferences import Preferences
-from yellow_hinge.ui.parts.ribbon import Ribbon
-from yellow_hinge.ui.parts.views import HOME, VIEW, VIEWS, Views
-from yellow_hinge.ui.sound.listening import Listening
-from yellow_hinge.ui.sound.live import LiveKeys
-
-if TYPE_CHECKING:
-    from yellow_hinge.app.practice.log import PracticeLog
+from yellow_hinge.ui.parts.shell import Shell
+from yellow_hinge.ui.parts.views import View
 
 
-class Room(NamedTuple):
-    """What a view may use of the window."""
+class Room(Protocol):
+    """A view and what works for it."""
 
-    desk: Desk
-    theme: Theme
-    actions: dict[str, QAction]
-    keys: KeysPanel
-    ribbon: Ribbon
-    listening: Listening
-    preferences: Preferences
-    ask_name: Callable[[str, str], str]  # by a question and what is proposed
-    tell: Callable[[str], None]  # something that must not be missed
-    live: LiveKeys
-    open_log: Callable[[], PracticeLog]
-    ask_csv: Callable[[], Path | None]  # where a table is to be written
+    @property
+    def view(self) -> Any:
+        """What is shown: a widget that is told of the desk (see View)."""
+
+    def step(self, by: int) -> None:
+        """Go up or down what can be chosen."""
+
+    def take(self) -> None:
+        """Take what is under the cursor."""
+
+    def leave(self) -> bool:
+        """Drop what is tried; whether something was."""
+
+    def put_down(self) -> None:
+        """Another room is about to be shown."""
+
+    def hear(self) -> bool:
+        """Sound the selected chord as it is tried here; whether that was done."""
+
+    def in_turn(self) -> bool:
+        """Sound two ways in turn; whether there are two here."""
+
+    def close(self) -> None:
+        """Stop what works beside the window."""
 
 
-class Rooms(Views):
-    """The views of the table; the home view, which holds the keys of the desk, is there from the start."""
+class Quiet:
+    """What a room does that is not asked more."""
 
-    def __init__(self, room: Room, home: QWidget) -> None:
-        super().__init__({view.id: partial(self._make, view.id) for view in VIEWS})
-        self.room = room
-        self._workers: dict[str, Any] = {}
-        self._made[HOME] = home
-        self.addWidget(home)
+    def step(self, by: int) -> None:
+        """Nothing is chosen here."""
 
-    def _make(self, name: str) -> QWidget:
-        entry = VIEW[name]
-        view, self._workers[name] = import_module(entry.module).make(self.room)
-        made: QWidget = view
-        label_boxes(made)
-        made.addActions([self.room.actions[key] for key in entry.keys])
-        return made
+    def take(self) -> None:
+        """Nothing is taken here."""
 
-    def worker(self, name: str) -> Any:
-        """What works for a view; None where it does all by itself."""
-        self.view(name)
-        return self._workers.get(name)
+    def leave(self) -> bool:
+        """Nothing is tried here."""
+        return False
 
-    def set_theme(self, theme: Theme) -> None:
-        """Repaint in another theme; views that are made later begin with it."""
-        self.room = self.room._replace(theme=theme)
-        for view in self.made():
+    def put_down(self) -> None:
+        """Nothing is held here."""
+
+    def hear(self) -> bool:
+        """The chord is heard as it is played."""
+        return False
+
+    def in_turn(self) -> bool:
+        """There are no two ways here."""
+        return False
+
+    def close(self) -> None:
+        """Nothing works beside the window."""
+
+
+R = TypeVar("R", bound=Room)
+
+
+class Handle(Area, Generic[R]):
+    """By which a room is known: its name, key and tip; `make` makes it of what the window gives. `keyboards`: the two
+    of the desk stand below it. `id` is how settings remember it.
+    """
+
+    def __init__(
+        self, id_: str, title: str, key: str, tip: str, make: Callable[[Shell], R], keyboards: bool = True
+    ) -> None:
+        self.id, self.title, self.key, self.tip, self.make, self.keyboards = id_, title, key, tip, make, keyboards
+
+
+class Rooms(QStackedWidget):
+    """The rooms of a window; the first of them to be shown is made at once. `shown` tells which one is."""
+
+    shown = Signal(object)
+
+    def __init__(self, shell: Shell, handles: tuple[Handle[Any], ...], home: Handle[Any]) -> None:
+        super().__init__()
+        self._shell, self.handles, self.home = shell, handles, home
+        self._made: dict[Handle[Any], Any] = {}
+        self.now_handle = home
+        self.room(home)
+        shell.look.changed.connect(self._repaint)
+
+    def room(self, handle: Handle[R]) -> R:
+        """The room of a handle, made where it is not there yet."""
+        if handle not in self._made:
+            made = handle.make(self._shell)
+            widget: QWidget = made.view
+            label_boxes(widget)
+            widget.addActions(self._shell.keys_of(handle))
+            self._made[handle] = made
+            self.addWidget(widget)
+        found: R = self._made[handle]
+        return found
+
+    @property
+    def now(self) -> Room:
+        """The room that is shown."""
+        found: Room = self.room(self.now_handle)
+        return found
+
+    def show_room(self, handle: Handle[Any]) -> None:
+        """Show a room; what was tried in the one before is dropped."""
+        self.now.put_down()
+        room = self.room(handle)
+        self.now_handle = handle
+        self.setCurrentWidget(room.view)
+        self.shown.emit(handle)
+        room.view.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def at(self, handle: Handle[R]) -> R:
+        """The room of a handle, shown."""
+        if self.now_handle is not handle:
+            self.show_room(handle)
+        return self.room(handle)
+
+    def named(self, id_: str) -> Handle[Any]:
+        """The handle of an id; the home's for one that is not known."""
+        return next((handle for handle in self.handles if handle.id == id_), self.home)
+
+    def views(self) -> list[View]:
+        """The views that there are by now."""
+        return [room.view for room in self._made.values()]
+
+    def _repaint(self, theme: Theme) -> None:
+        for view in self.views():
             view.set_theme(theme)
 
     def close_rooms(self) -> None:
-        """Stop what works for the views."""
-        for worker in self._workers.values():
-            if worker is not None:
-                worker.close()
+        """Stop what works for the rooms."""
+        for room in self._made.values():
+            room.close()

@@ -1,13 +1,24 @@
-"""How the Playing view is made."""
+"""The Playing room: its handle, and how it is made."""
 
 from __future__ import annotations
 
-from yellow_hinge.ui.parts.rooms import Room
-from yellow_hinge.ui.playing.view import PlayingView
-from yellow_hinge.ui.playing.working import PlayingRoom
+from typing import TYPE_CHECKING
+
+from yellow_hinge.ui.parts.rooms import Handle
+from yellow_hinge.ui.parts.shell import Shell
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.playing.working import PlayingRoom
 
 
-def make(room: Room) -> tuple[PlayingView, PlayingRoom]:
-    """The view, and what it does."""
-    made = PlayingView(room.desk, room.listening, room.theme)
-    return made, PlayingRoom(room.desk, made, room.listening, room.preferences.forget_pattern, room.ask_name)
+def make(shell: Shell) -> PlayingRoom:
+    """The room."""
+    from yellow_hinge.ui.playing.view import PlayingView  # loaded when it is first looked at
+    from yellow_hinge.ui.playing.working import PlayingRoom
+
+    view = PlayingView(shell.desk, shell.listening, shell.look.theme)
+    return PlayingRoom(shell.desk, view, shell.listening, shell.preferences.forget_pattern, shell.ask_name)
+
+
+TIP = "How the hands are struck: patterns, fills, one bar in time"
+PLAYING: Handle[PlayingRoom] = Handle("playing", "Playing", "Ctrl+5", TIP, make)

@@ -31,6 +31,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.song.timeline import bar_number
+from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.playing.editing import Editing
 from yellow_hinge.ui.playing.scene import bar_scene
 from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView
@@ -42,7 +43,7 @@ TAPPING = "The bar goes round: tap F for the left hand and J for the right. Ente
 PEDALS = {"chord": "pedal with every chord", "bass": "pedal with every bass note", "none": "no pedal"}
 
 
-class PlayingRoom(QObject):
+class PlayingRoom(QObject, Quiet):
     """Wires view, desk and listening."""
 
     def __init__(
@@ -198,9 +199,6 @@ class PlayingRoom(QObject):
         self.view.canvas.hit = None
         self.view.canvas.update()
         return had
-
-    def close(self) -> None:
-        """Nothing works beside the window."""
 
     # --- tapping ---
     def _toggle_tapping(self) -> None:

@@ -25,6 +25,7 @@ from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.notes import voicing_text
+from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.practice.log_side import LogSide
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.piece import PieceRoom
@@ -38,7 +39,7 @@ TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
 FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
 
 
-class PracticeRoom(QObject):
+class PracticeRoom(QObject, Quiet):
     """Ties the view to the desk, the keys and the log, which is opened when it is first looked at."""
 
     _found = Signal(object)
@@ -243,9 +244,6 @@ class PracticeRoom(QObject):
         if self.session is not None:
             self.session.end()
         return going
-
-    def step(self, by: int) -> None:
-        """Nothing is chosen from here."""
 
     def take(self) -> None:
         """Start, or end."""

@@ -1,18 +1,28 @@
-"""How the Sheet view is made."""
+"""The Sheet room: its handle, and how it is made."""
 
 from __future__ import annotations
 
-from yellow_hinge.ui.parts.rooms import Room
-from yellow_hinge.ui.sheet.view import SheetView
-from yellow_hinge.ui.sheet.working import SheetRoom
+from typing import TYPE_CHECKING
+
+from yellow_hinge.ui.parts.rooms import Handle
+from yellow_hinge.ui.parts.shell import Shell
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.sheet.working import SheetRoom
 
 
-def make(room: Room) -> tuple[SheetView, SheetRoom]:
-    """The view, and what it does."""
-    made = SheetView(room.theme)
-    preferences = room.preferences
+def make(shell: Shell) -> SheetRoom:
+    """The room."""
+    from yellow_hinge.ui.sheet.view import SheetView  # loaded when it is first looked at
+    from yellow_hinge.ui.sheet.working import SheetRoom
+
+    view, preferences = SheetView(shell.look.theme), shell.preferences
     asked = preferences.settings.sheet
-    works = SheetRoom(room.desk, made, asked, lambda ask: preferences.put(sheet=ask), room.listening)
-    made.print_.clicked.connect(room.actions["print_sheet"].trigger)
-    made.export.clicked.connect(room.actions["export_sheet"].trigger)
-    return made, works
+    made = SheetRoom(shell.desk, view, asked, lambda ask: preferences.put(sheet=ask), shell.listening)
+    view.print_.clicked.connect(shell.actions["print_sheet"].trigger)
+    view.export.clicked.connect(shell.actions["export_sheet"].trigger)
+    return made
+
+
+TIP = "What lies on the stand: both hands, staves, symbols, twelve keys"
+SHEET: Handle[SheetRoom] = Handle("sheet", "Sheet", "Ctrl+6", TIP, make)

@@ -17,6 +17,7 @@ from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, descr
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Address
+from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sheet.pages_canvas import GAP
 from yellow_hinge.ui.sheet.view import TWELVE, SheetView
 from yellow_hinge.ui.sound.listening import Listening
@@ -30,7 +31,7 @@ def data(box: QComboBox) -> str:
     return str(box.currentData())
 
 
-class SheetRoom(QObject):
+class SheetRoom(QObject, Quiet):
     """Wires view, desk and solver. `keep` remembers the choices for the next song."""
 
     found_ = Signal(object)
@@ -272,9 +273,6 @@ class SheetRoom(QObject):
         """Scroll."""
         bar = self.view.pages_area.verticalScrollBar()
         bar.setValue(bar.value() + by * bar.singleStep() * 3)
-
-    def take(self) -> None:
-        """Nothing is chosen here."""
 
     def leave(self) -> bool:
         """Give the pages the width of the view again."""

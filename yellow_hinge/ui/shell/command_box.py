@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Any
 
 from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QSize, Qt
-from PySide6.QtGui import QAction, QFocusEvent, QKeyEvent, QPainter
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -19,16 +20,23 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.core.pitch.pitch import plain_signs
+from yellow_hinge.ui.commands import Actions, Command, shown_keys
 from yellow_hinge.ui.paint.painting import is_current
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font, text_scale
-from yellow_hinge.ui.parts.commands import COMMANDS, Command, shown_keys
+from yellow_hinge.ui.shell.offers import Offer
 
 ALIKE = 0.72  # how similar a mistyped word has to be, 0..1
 TOP = 90  # pixels from the window's top
 WIDE, TALL, ROW_H = 640, 420, 27
 
+Known = Command[Any] | Offer
 
-def score(command: Command, words: str) -> int:
+
+def _keys(known: Known) -> str:
+    return shown_keys(known) if isinstance(known, Command) else ""
+
+
+def score(command: Known, words: str) -> int:
     """How well a command answers to typed words: 0 not at all, more is better. Every word has to be found, though
     perhaps mistyped.
     """
@@ -64,11 +72,11 @@ def _alike(word: str, other: str) -> bool:
     return any(SequenceMatcher(None, word, part).ratio() >= ALIKE for part in beginnings if part[:1] == word[:1])
 
 
-def found(words: str, more: Sequence[Command] = ()) -> list[Command]:
+def found(words: str, table: Sequence[Known], more: Sequence[Known] = ()) -> list[Known]:
     """The commands that answer to typed words, the best first, in the table's order among equals; `more` come after
     the table, and not before something is typed.
     """
-    known = (*COMMANDS, *more) if words.strip() else COMMANDS
+    known = (*table, *more) if words.strip() else table
     scored = [(score(command, words), -place, command) for place, command in enumerate(known)]
     return [command for points, _, command in sorted(scored, key=lambda s: s[:2], reverse=True) if points]
 
@@ -93,7 +101,7 @@ class CommandPainter(QStyledItemDelegate):
         inside = area.adjusted(8, 0, -8, 0)
         painter.setPen(theme.color("muted"))
         painter.setFont(font(SMALL))
-        keys = shown_keys(command)
+        keys = _keys(command)
         painter.drawText(inside, middle | Qt.AlignmentFlag.AlignRight, keys)
         room = inside.width() - painter.fontMetrics().horizontalAdvance(keys) - 12
         where = painter.fontMetrics().elidedText(command.menu, Qt.TextElideMode.ElideRight, room * 2 // 5)
@@ -113,13 +121,13 @@ class CommandBox(QFrame):
     """
 
     def __init__(
-        self, actions: dict[str, QAction], window: QWidget, theme: Callable[[], Theme],
-        more: Callable[[], Sequence[Command]] = tuple,
+        self, actions: Actions, window: QWidget, theme: Callable[[], Theme], table: tuple[Command[Any], ...],
+        more: Callable[[], Sequence[Offer]],
     ) -> None:  # fmt: skip
         super().__init__(window)
         self.setObjectName("box")
-        self.window_, self._actions, self._more = window, actions, more
-        self._known: Sequence[Command] = ()
+        self.window_, self._actions, self._table, self._more = window, actions, table, more
+        self._known: Sequence[Offer] = ()
         self._before: QWidget | None = None  # who had the keys
         self._moves: dict[int, Callable[[], int]] = {
             Qt.Key.Key_Down: lambda: 1, Qt.Key.Key_Up: lambda: -1,
@@ -166,19 +174,19 @@ class CommandBox(QFrame):
             self._before.setFocus(Qt.FocusReason.PopupFocusReason)
 
     @property
-    def chosen(self) -> Command | None:
+    def chosen(self) -> Known | None:
         """The command under the cursor, None where there is none that can be done now."""
         item = self.list.currentItem()
         able = item is not None and item.flags() & Qt.ItemFlag.ItemIsEnabled
-        found: Command | None = item.data(Qt.ItemDataRole.UserRole)[0] if able else None
+        found: Known | None = item.data(Qt.ItemDataRole.UserRole)[0] if able else None
         return found
 
     def _search(self, words: str) -> None:
         self.list.clear()
-        for command in found(words, self._known):
-            action = self._actions.get(command.id)
+        for command in found(words, self._table, self._known):
+            action = self._actions[command.id] if isinstance(command, Command) else None
             title = action.text().replace("&&", "\0").replace("&", "").replace("\0", "&") if action else command.title
-            keys = shown_keys(command)
+            keys = _keys(command)
             item = QListWidgetItem(f"{title}, {command.menu}{f', {keys}' if keys else ''}")
             item.setToolTip(command.tip)
             able = action is None or action.isEnabled()
@@ -217,11 +225,10 @@ class CommandBox(QFrame):
         if command is None:
             return
         self.close_box()
-        action = self._actions.get(command.id)
-        if action is not None:
-            action.trigger()
+        if isinstance(command, Command):
+            self._actions[command.id].trigger()
         else:
-            command.do(self.window_)
+            command.do()
 
 
 _LEAVING = (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason)

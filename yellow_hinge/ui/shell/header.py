@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSignalBlocker, Qt, QTimer, Signal
-from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSpinBox, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -13,6 +13,7 @@ from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.leading.asking.wishes import WISHES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import TEMPOS
+from yellow_hinge.ui.commands import Actions
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, tool_button
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
 from yellow_hinge.ui.sound.heard_panel import HeardPanel
@@ -33,7 +34,7 @@ class Header(QFrame):
 
     chosen = Signal(str)
 
-    def __init__(self, desk: Desk, actions: dict[str, QAction], listening: Listening) -> None:
+    def __init__(self, desk: Desk, actions: Actions, listening: Listening) -> None:
         super().__init__()
         self.desk = desk
         self.setObjectName("bar")
@@ -66,7 +67,7 @@ class Header(QFrame):
         self._labelled(row, "Manner", self.manner)
         self._build_sound(row, actions, listening)
 
-    def _build_sound(self, row: QHBoxLayout, actions: dict[str, QAction], listening: Listening) -> None:
+    def _build_sound(self, row: QHBoxLayout, actions: Actions, listening: Listening) -> None:
         """Tempo, what is heard, playing, undo and redo."""
         self._build_tempo(row, actions)
         holder, self.hear = choice(tuple((v, t, "Hear " + tip) for v, t, tip in HANDS), listening.hear)
@@ -87,7 +88,7 @@ class Header(QFrame):
             row.addWidget(button)
         self.hear["both"].setChecked(True)
 
-    def _build_tempo(self, row: QHBoxLayout, actions: dict[str, QAction]) -> None:
+    def _build_tempo(self, row: QHBoxLayout, actions: Actions) -> None:
         self.tempo = QSpinBox()
         self.tempo.setRange(*TEMPOS)
         self.tempo.setKeyboardTracking(False)

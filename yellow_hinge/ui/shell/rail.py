@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import QRect, QSize, Qt, Signal
-from PySide6.QtGui import QAction, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QTabBar
 
+from yellow_hinge.ui.commands import Actions
 from yellow_hinge.ui.paint.painting import hair
-from yellow_hinge.ui.paint.theme import BODY, Theme, font
-from yellow_hinge.ui.parts.views import VIEWS
+from yellow_hinge.ui.paint.theme import BODY, font
+from yellow_hinge.ui.parts.look import Look
+from yellow_hinge.ui.parts.rooms import Handle
 
 WIDTH, TALL = 76, 42
 STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 
 
 class Rail(QTabBar):
-    """`chosen` tells the name of the view to show. Up and down go through them; the keys stay here then."""
+    """`chosen` tells the room to show. Up and down go through them; the keys stay here then."""
 
-    chosen = Signal(str)
+    chosen = Signal(object)
 
-    def __init__(self, actions: dict[str, QAction], theme: Theme) -> None:
+    def __init__(self, rooms: tuple[Handle[Any], ...], actions: Actions, look: Look) -> None:
         super().__init__()
-        self.theme = theme
+        self._rooms, self._look = rooms, look
+        look.changed.connect(lambda _: self.update())
         self.setShape(QTabBar.Shape.RoundedWest)
         self.setAccessibleName("Views")
         self.setDrawBase(False)
@@ -32,18 +37,18 @@ class Rail(QTabBar):
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setFont(font(BODY))
-        for index, view in enumerate(VIEWS):
-            self.addTab(view.title)
-            self.setTabToolTip(index, actions[f"view_{view.id}"].toolTip())
+        for index, room in enumerate(rooms):
+            self.addTab(room.title)
+            self.setTabToolTip(index, actions[f"view_{room.id}"].toolTip())
         self.tabBarClicked.connect(self._clicked)
 
     def _clicked(self, index: int) -> None:
         if index >= 0:
-            self.chosen.emit(VIEWS[index].id)
+            self.chosen.emit(self._rooms[index])
 
-    def mark(self, shown: str) -> None:
-        """Show which view is there."""
-        self.setCurrentIndex(next(index for index, view in enumerate(VIEWS) if view.id == shown))
+    def mark(self, shown: Handle[Any]) -> None:
+        """Show which room is there."""
+        self.setCurrentIndex(self._rooms.index(shown))
 
     def tabSizeHint(self, index: int) -> QSize:
         return QSize(WIDTH, TALL)
@@ -56,11 +61,11 @@ class Rail(QTabBar):
         if by is None:
             event.ignore()
             return
-        self.chosen.emit(VIEWS[(self.currentIndex() + by) % len(VIEWS)].id)
+        self.chosen.emit(self._rooms[(self.currentIndex() + by) % len(self._rooms)])
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        painter, theme = QPainter(self), self.theme
+        painter, theme = QPainter(self), self._look.theme
         painter.fillRect(event.rect(), theme.color("paper"))
         for index in range(self.count()):
             area, current = self.tabRect(index), index == self.currentIndex()

@@ -64,9 +64,9 @@ def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
 def _open_asked(window: MainWindow, song: str | None, demo: bool) -> None:
     if song and window.files.open_named(song):
         return
-    last = Path(window.settings.last_file) if window.settings.last_file else None
+    last = Path(window.preferences.settings.last_file) if window.preferences.settings.last_file else None
     if not song and not demo and last is not None and last.exists() and window.files.open_path(last):
-        window.desk.selected = window.settings.chord
+        window.desk.look_at(window.preferences.settings.chord)
         return
     window.files.open_demo()
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QMenu, QPushButton, QToolButton
 
+from yellow_hinge.ui.commands import Actions
 from yellow_hinge.ui.paint.controls import ElidedLabel, tool_button
 
 WORDS = "Set these once, then play:"
@@ -23,7 +23,7 @@ class Welcome(QFrame):
 
     closed = Signal()
 
-    def __init__(self, actions: dict[str, QAction], last: QMenu, manner: QComboBox) -> None:
+    def __init__(self, actions: Actions, last: QMenu, manner: QComboBox) -> None:
         super().__init__()
         self.setObjectName("offer")
         self.words = ElidedLabel()

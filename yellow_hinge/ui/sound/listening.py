@@ -65,6 +65,7 @@ class Listening(QObject):
     def hear(self, hands: str) -> None:
         """Hear "left", "right" or "both" hands."""
         self.hands = hands
+        self.changed.emit()
         self._go_on()
 
     def put(self, **fields: Any) -> None:

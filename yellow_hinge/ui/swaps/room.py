@@ -1,13 +1,29 @@
-"""How the Swaps view is made."""
+"""The Swaps room: its handle, its commands, and how it is made."""
 
 from __future__ import annotations
 
-from yellow_hinge.ui.parts.rooms import Room
-from yellow_hinge.ui.swaps.swapping import Swapping
-from yellow_hinge.ui.swaps.view import SwapsView
+from typing import TYPE_CHECKING
+
+from yellow_hinge.ui.commands import Command, Commands
+from yellow_hinge.ui.parts.rooms import Handle
+from yellow_hinge.ui.parts.shell import Shell
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.swaps.swapping import Swapping
 
 
-def make(room: Room) -> tuple[SwapsView, Swapping]:
-    """The view, and what it does."""
-    made = SwapsView(room.theme)
-    return made, Swapping(room.desk, made, room.keys, room.ribbon, room.listening)
+def make(shell: Shell) -> Swapping:
+    """The room."""
+    from yellow_hinge.ui.swaps.swapping import Swapping  # loaded when it is first looked at
+    from yellow_hinge.ui.swaps.view import SwapsView
+
+    return Swapping(shell.desk, SwapsView(shell.look.theme), shell.keys, shell.ribbon, shell.listening)
+
+
+SWAPS: Handle[Swapping] = Handle("swaps", "Swaps", "Ctrl+3", "Other chords, for one or the whole song", make)
+COMMANDS: Commands[Swapping] = Commands(SWAPS, (
+    Command("exchange", "Chord", "Next best", ("X",), "In the whole song, put the next best in the place of a change",
+            lambda room: room.exchange(), (SWAPS,)),
+    Command("take_whole", "Chord", "Take the whole song", ("Ctrl+Return",), "Make the song what the Swaps view shows",
+            lambda room: room.take_whole(), shows=True),
+))  # fmt: skip

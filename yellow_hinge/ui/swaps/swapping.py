@@ -22,6 +22,7 @@ from yellow_hinge.ui.paint.controls import PATIENCE_MS
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.keys_panel import KeysPanel
 from yellow_hinge.ui.parts.ribbon import Ribbon
+from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.swaps.link_strip import with_link_turned
 from yellow_hinge.ui.swaps.scene import change_words, was_words
@@ -30,7 +31,7 @@ from yellow_hinge.ui.swaps.view import SwapsView
 NOTHING_YET = "Choose first how bold the whole song may become."
 
 
-class Swapping(QObject):
+class Swapping(QObject, Quiet):
     """Ties the view to the desk, a worker of its own, the keyboards, the ribbon and the ear."""
 
     _answered = Signal(object)
@@ -53,7 +54,7 @@ class Swapping(QObject):
         view.changed_.connect(self._changed)
         view.solved_.connect(self.refresh)
         view.reselected.connect(self.refresh)
-        view.heard.connect(self.hear)
+        view.heard.connect(self.sound)
         view.maps.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
         view.swaps.tried.connect(lambda _: self._show())
         view.swaps.taken.connect(lambda swap: take_swap(desk, swap))
@@ -237,7 +238,17 @@ class Swapping(QObject):
         return f"{change_words(change)[1]}. Enter leaves it out, X is the next best, P plays on from this bar."
 
     # --- hearing and taking ---
-    def hear(self, what: str = "becomes") -> None:
+    def hear(self) -> bool:
+        """Play what is tried."""
+        self.sound("becomes")
+        return True
+
+    def in_turn(self) -> bool:
+        """Play it as it is, then changed."""
+        self.sound("turn")
+        return True
+
+    def sound(self, what: str) -> None:
         """Play "now", "becomes" or both in "turn"."""
         solution, becomes, song = self.desk.solution, self.becomes, self.desk.solved_state.song
         if solution is None or self.desk.voicing is None:

@@ -1,86 +1,80 @@
-"""Commands on takes, from any view: what the Takes view does without being looked at."""
+"""Takes from any room: going through them, bringing them together, their mix as a file."""
 
 from __future__ import annotations
 
-from typing import Any
-
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.takes import mix_state, song_of_its_own, switched, together
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.takes.take import apart_words
+from yellow_hinge.ui.commands import Command, Commands
+from yellow_hinge.ui.files.saving import Saving
+from yellow_hinge.ui.parts.telling import GOOD, Teller
 
 
-def take_do(window: Any, what: str) -> None:
-    """Do what a button of the Takes view says, there."""
-    if window.views.current != "takes":
-        window.show_view("takes")
-        window.views.worker("takes").at = window.desk.state.place
-    window.views.worker("takes").do(what)
+class Takes:
+    """What is done with takes without looking at them."""
+
+    def __init__(self, desk: Desk, teller: Teller, saving: Saving) -> None:
+        self.desk, self.teller, self.saving = desk, teller, saving
+
+    def go(self, by: int) -> None:
+        """Put the next take or the one before on the desk."""
+        takes = self.desk.state.takes
+        self.show(takes[(self.desk.state.place + by) % len(takes)].id)
+        words = f"Take {self.desk.state.place + 1}, {self.desk.state.name}." if len(takes) > 1 else "There is one take."
+        self.teller.say(words)
+
+    def show(self, take: int) -> None:
+        """Put a take on the desk by its id."""
+        found = next(each for each in self.desk.state.takes if each.id == take)
+        self.desk.do(Edit(f"show {found.name}", switched(self.desk.state, take), "show a take"))
+
+    def export_mix(self) -> None:
+        """Ask for a file and write the mix to it."""
+        self.saving.export_other(mix_state(self.desk.state), f"{self.desk.state.song.title} mix")
+
+    def tell_apart(self) -> None:
+        """Say which takes of the song that was opened have another key or other bars, and what can be done about it."""
+        words = apart_words(self.desk.state)
+        if words:
+            self.teller.news.tell(pretty_signs(words), {"Bring together": self.bring_together, **GOOD})
+
+    def bring_together(self) -> None:
+        """All takes in the song's key and bars, as one step of undo."""
+        state = self.desk.state
+        own = [take.id for take in state.takes if take.form is not None]
+        for take in own:
+            state = together(state, take)
+        if not own:
+            self.teller.say("All takes have the song's key and bars.")
+            return
+        self.desk.do(Edit("bring the takes together", state))
+        self.teller.say("The takes share the song's key and bars now; chords of other bars rest.")
+
+    def to_a_song(self) -> None:
+        """Write the take shown to a file as a song by itself; it stays here until it is deleted."""
+        state = self.desk.state
+        try:
+            made = song_of_its_own(state, state.take)
+        except UserError as error:
+            self.teller.say(str(error))
+            return
+        self.saving.write_song(made)
 
 
-def next_take(window: Any, by: int) -> None:
-    """Put the next take or the one before on the desk."""
-    desk = window.desk
-    takes = desk.state.takes
-    take = takes[(desk.state.place + by) % len(takes)]
-    show_take(window, take.id)
-    window.say(f"Take {desk.state.place + 1}, {take.name}." if len(takes) > 1 else "There is one take.")
-
-
-def show_take(window: Any, take: int) -> None:
-    """Put a take on the desk by its id."""
-    desk = window.desk
-    found = next(each for each in desk.state.takes if each.id == take)
-    desk.do(Edit(f"show {found.name}", switched(desk.state, take), "show a take"))
-
-
-def compare_takes(window: Any) -> None:
-    """Show two takes chord by chord, or the maps again."""
-    window.show_view("takes")
-    button = window.views.view("takes").buttons["compare"]
-    button.setChecked(not button.isChecked())
-    window.views.worker("takes").do("compare")
-
-
-def play_mix(window: Any) -> None:
-    """Play the mix, or stop."""
-    window.show_view("takes")
-    window.views.worker("takes").play_mix()
-
-
-def export_mix(window: Any) -> None:
-    """Ask for a file and write the mix to it."""
-    window.saving.export_other(mix_state(window.desk.state), f"{window.desk.state.song.title} mix")
-
-
-def tell_apart(window: Any) -> None:
-    """Say which takes of the song that was opened have another key or other bars, and what can be done about it."""
-    words = apart_words(window.desk.state)
-    if words:
-        act = {"Bring together": lambda: bring_together(window), "Good": lambda: None}
-        window.news.tell(pretty_signs(words), act)
-
-
-def bring_together(window: Any) -> None:
-    """All takes in the song's key and bars, as one step of undo."""
-    state = window.desk.state
-    own = [take.id for take in state.takes if take.form is not None]
-    for take in own:
-        state = together(state, take)
-    if not own:
-        window.say("All takes have the song's key and bars.")
-        return
-    window.desk.do(Edit("bring the takes together", state))
-    window.say("The takes share the song's key and bars now; chords of other bars rest.")
-
-
-def to_a_song(window: Any) -> None:
-    """Write the take shown to a file as a song by itself; it stays here until it is deleted."""
-    state = window.desk.state
-    try:
-        made = song_of_its_own(state, state.take)
-    except UserError as error:
-        window.say(str(error))
-        return
-    window.saving.write_song(made)
+# fmt: off
+COMMANDS: Commands[Takes] = Commands(Takes, (
+    Command("take_next", "Takes", "Next take", ("Ctrl+PgDown",), "Show the take after this one, in any view",
+            lambda takes: takes.go(1)),
+    Command("take_before", "Takes", "Take before", ("Ctrl+PgUp",), "Show the take before this one, in any view",
+            lambda takes: takes.go(-1)),
+    Command("take_together", "Takes", "Bring takes together", (), "Takes in another key get the song's key and bars",
+            lambda takes: takes.bring_together()),
+    Command("take_song", "Takes", "Make it a song of its own…", (), "Write this take to a file as a song by itself",
+            lambda takes: takes.to_a_song()),
+    Command("export_mix", "Takes", "Export the mix…", (), "Write the mix as MIDI, sound, a table or a text sheet",
+            lambda takes: takes.export_mix()),
+))
+# fmt: on

@@ -1,15 +1,46 @@
-"""How the Takes view is made."""
+"""The Takes room: its handle, its commands, and how it is made."""
 
 from __future__ import annotations
 
-from yellow_hinge.ui.parts.rooms import Room
-from yellow_hinge.ui.takes.view import TakesView
-from yellow_hinge.ui.takes.working import TakesRoom
+from typing import TYPE_CHECKING
+
+from yellow_hinge.ui.commands import Command, Commands
+from yellow_hinge.ui.parts.rooms import Handle
+from yellow_hinge.ui.parts.shell import Shell
+
+if TYPE_CHECKING:
+    from yellow_hinge.ui.takes.working import TakesRoom
 
 
-def make(room: Room) -> tuple[TakesView, TakesRoom]:
-    """The view, and what it does."""
-    made = TakesView(room.theme)
-    works = TakesRoom(room.desk, made, room.listening, room.ask_name)
-    made.export.clicked.connect(room.actions["export_mix"].trigger)
-    return made, works
+def make(shell: Shell) -> TakesRoom:
+    """The room."""
+    from yellow_hinge.ui.takes.view import TakesView  # loaded when it is first looked at
+    from yellow_hinge.ui.takes.working import TakesRoom
+
+    made = TakesRoom(shell.desk, TakesView(shell.look.theme), shell.listening, shell.ask_name)
+    made.view.export.clicked.connect(shell.actions["export_mix"].trigger)
+    return made
+
+
+TAKES: Handle[TakesRoom] = Handle("takes", "Takes", "Ctrl+4", "Versions of the song, and a mix of them", make)
+
+# fmt: off
+COMMANDS: Commands[TakesRoom] = Commands(TAKES, (
+    Command("take_new", "Takes", "New take", ("Ctrl+T",), "A copy of this take, to go another way",
+            lambda room: room.do("new"), shows=True),
+    Command("take_three", "Takes", "Three takes for me", (), "A plain, a coloured and a high take made from this one",
+            lambda room: room.do("three"), shows=True),
+    Command("take_rename", "Takes", "Rename this take…", ("F2",), "Call the take something",
+            lambda room: room.do("rename"), shows=True),
+    Command("take_delete", "Takes", "Delete this take", (), "Take it away; undo brings it back",
+            lambda room: room.do("delete"), shows=True),
+    Command("take_up", "Takes", "This take one up", ("Ctrl+Up",), "Change places with the take above",
+            lambda room: room.do("up"), shows=True),
+    Command("take_down", "Takes", "This take one down", ("Ctrl+Down",), "Change places with the take below",
+            lambda room: room.do("down"), shows=True),
+    Command("take_compare", "Takes", "Compare", (), "This take and the one above, chord by chord",
+            lambda room: room.compare(), shows=True),
+    Command("play_mix", "Takes", "Play the mix", ("Ctrl+Shift+P",), "Play the mix, or stop",
+            lambda room: room.play_mix(), shows=True),
+))
+# fmt: on

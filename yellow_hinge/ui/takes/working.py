@@ -23,13 +23,14 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import price_text, voicing_text
+from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.takes.cells import Cell
 from yellow_hinge.ui.takes.scene import takes_scene
 from yellow_hinge.ui.takes.view import TakesView
 
 
-class TakesRoom(QObject):
+class TakesRoom(QObject, Quiet):
     """Wires view, desk, solver and listening."""
 
     found_ = Signal(object)
@@ -44,6 +45,7 @@ class TakesRoom(QObject):
         self.found_.connect(self._answered)
         for told in (view.changed_, view.solved_, view.seen):
             told.connect(self.ask)
+        view.seen.connect(self._begin_here)
         view.reselected.connect(self.redraw)
         view.resized.connect(self.redraw)
         view.asked.connect(self.do)
@@ -55,6 +57,10 @@ class TakesRoom(QObject):
         view.copy.menu().aboutToShow.connect(self._fill_copy)
         view.play.clicked.connect(self.play_mix)
         view.easier.clicked.connect(self.begin_easier)
+
+    def _begin_here(self) -> None:
+        """Looked at anew: the cursor is on the take that is shown."""
+        self.at = self.desk.state.place
 
     # --- what is shown ---
     def ask(self) -> None:
@@ -140,6 +146,11 @@ class TakesRoom(QObject):
     @staticmethod
     def _names(voicing: Voicing, notes: tuple[int, ...]) -> list[str]:
         return [str(voicing.chord.note_of(note % 12)) for note in notes]
+
+    def compare(self) -> None:
+        """Show two takes chord by chord, or the maps again."""
+        self.view.buttons["compare"].toggle()
+        self._compare()
 
     def _compare(self) -> None:
         on = self.view.buttons["compare"].isChecked()
@@ -321,8 +332,12 @@ class TakesRoom(QObject):
         moments = timeline(state.song)
         return next((m.slot_id for m in moments if m.pass_id == (section, turn) and m.chord is not None), None)
 
-    def in_turn(self) -> None:
+    def in_turn(self) -> bool:
         """Hear the bar of the selected chord in two takes, again and again, or stop."""
+        self._play_pair()
+        return True
+
+    def _play_pair(self) -> None:
         pair, moment = self._pair(), self.desk.moment
         if pair is None or moment is None:
             return

@@ -1,0 +1,47 @@
+"""Questions that rooms ask of the player; their dialogs load when they are first needed."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QWidget
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.ui.commands import Command, Commands
+from yellow_hinge.ui.parts.look import Look
+from yellow_hinge.ui.parts.preferences import Preferences
+
+
+class Asker:
+    """Asks over a window."""
+
+    def __init__(self, window: QWidget, desk: Desk, preferences: Preferences, look: Look) -> None:
+        self.window_, self.desk, self.preferences, self.look = window, desk, preferences, look
+
+    def hands(self) -> None:
+        """The player's hands."""
+        from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
+
+        dialog = HandsDialog(self.desk.state.setup, self.look.theme, self.window_)
+        self.preferences.put(hands_offered=True)
+        if dialog.exec():
+            self.preferences.take_hands(dialog.hands, dialog.singer)
+
+    def name(self, words: str, proposed: str) -> str:
+        """A name for something, "" for none."""
+        from yellow_hinge.ui.dialogs import asking
+
+        return asking.name(self.window_, words, proposed)
+
+    def about(self) -> None:
+        """What the program is and whose work ships with it."""
+        from yellow_hinge.ui.dialogs import asking
+
+        asking.about(self.window_)
+
+
+# fmt: off
+COMMANDS: Commands[Asker] = Commands(Asker, (
+    Command("hands", "Edit", "Hands and keyboard…", ("Ctrl+H",), "Your reach, keyboard and the singer's register",
+            lambda asker: asker.hands()),
+    Command("about", "Help", "About and credits", (), "What ships with the program", lambda asker: asker.about()),
+))
+# fmt: on

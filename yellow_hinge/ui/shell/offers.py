@@ -1,0 +1,103 @@
+"""What the command box offers beside the table of commands: what depends on the song and on what is there. Songs to
+open, kinds of files to export, keys to go to, manners, wishes, patterns, sections, takes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from functools import partial
+from pathlib import Path
+
+import msgspec
+
+from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import all_patterns, take_pattern
+from yellow_hinge.app.edits.other_key import other_keys
+from yellow_hinge.core.leading.asking.manners import NONE, manners
+from yellow_hinge.core.leading.asking.wishes import OF_SONG
+from yellow_hinge.io.formats import WRITERS
+from yellow_hinge.io.songs.demo import demo_names, demo_title
+from yellow_hinge.ui.files.files import Files
+from yellow_hinge.ui.takes.anywhere import Takes
+
+# Where in the window these are found without the command box.
+SHIPPED, LAST, EXPORT = "Song > Songs that ship", "Song > Last songs", "Song > Export"
+KEYS, MANNER, WISHED = "Chart > To another key", "top bar, Manner", "Hinges, strip over the map"
+PATTERNS, TAKES, RIBBON = "Playing, list of patterns", "Takes, the list", "the ribbon"
+TURNED = ("bass", "melody", "loop", "vary")  # wishes that one command turns
+
+
+class Offer(msgspec.Struct, frozen=True):
+    """One thing that can be done now: where it is found, its name, what it does."""
+
+    menu: str
+    title: str
+    tip: str
+    do: Callable[[], object]
+
+
+class Offers:
+    """Makes them; `choose_manner` plays in a manner, by its id and the words of the edit."""
+
+    def __init__(self, desk: Desk, files: Files, takes: Takes, choose_manner: Callable[[str, str], object]) -> None:
+        self.desk, self.files, self.takes, self._choose_manner = desk, files, takes, choose_manner
+
+    def __call__(self) -> list[Offer]:
+        """What can be done now, by name."""
+        makers = (
+            self._songs, self._exports, self._keys, self._manners, self._wishes, self._patterns, self._takes,
+            self._sections,
+        )  # fmt: skip
+        return [offer for make in makers for offer in make()]
+
+    def _songs(self) -> Iterator[Offer]:
+        for name in demo_names():
+            yield Offer(SHIPPED, demo_title(name), "Open this song that ships", partial(self.files.demo, name))
+        for text in self.files.recent:
+            yield Offer(LAST, Path(text).stem, f"Open {text}", partial(self.files.again, Path(text)))
+
+    def _exports(self) -> Iterator[Offer]:
+        export = self.files.saving.export
+        for ending, kind in WRITERS.items():
+            yield Offer(EXPORT, f"Export {kind.name} ({ending})", f"Write a {ending} file", partial(export, ending))
+
+    def _keys(self) -> Iterator[Offer]:
+        song = self.desk.song
+        if not song.sections or self.desk.reading.faults:
+            return
+        for other in other_keys(song):
+            if other.by or other.key != song.the_key:
+                do = partial(self.desk.change_key, other.key)
+                yield Offer(KEYS, f"Play in {other.words}", "The song in another key", do)
+
+    def _manners(self) -> Iterator[Offer]:
+        for name, title in ((NONE, "none"), *((manner.id, manner.name) for manner in manners().values())):
+            label = f"manner {title.lower()}" if name != NONE else "no manner"
+            do = partial(self._choose_manner, name, label)
+            yield Offer(MANNER, f"Manner: {title}", "Bass, colour, style, hands and notes at once", do)
+
+    def _wishes(self) -> Iterator[Offer]:
+        for kind in (kind for kind in OF_SONG if kind.name not in TURNED):
+            for named in kind.offers:
+                do = partial(self.desk.change_setup, kind.label(named.value), **{kind.name: named.value})
+                title = f"{kind.name.capitalize()}: {kind.said(named.value)}"
+                yield Offer(WISHED, title, named.tip or kind.option, do)
+
+    def _patterns(self) -> Iterator[Offer]:
+        for pattern in all_patterns(self.desk) if self.desk.solution else ():
+            do = partial(take_pattern, self.desk, "song", "both", pattern.id)
+            yield Offer(PATTERNS, f"Play as {pattern.name}", "How the song's hands are struck", do)
+
+    def _takes(self) -> Iterator[Offer]:
+        for take in self.desk.state.others:
+            do = partial(self.takes.show, take.id)
+            yield Offer(TAKES, f"Show the take {take.name}", "Put this take on the desk", do)
+
+    def _sections(self) -> Iterator[Offer]:
+        solution, song = self.desk.solution, self.desk.solved_state.song
+        begun = -1
+        for index, voicing in enumerate(solution.voicings if solution else ()):
+            if voicing.here.section != begun and voicing.here.section < len(song.sections):
+                begun = voicing.here.section
+                do = partial(self.desk.select, index)
+                yield Offer(RIBBON, f"Go to {song.sections[begun].name}", "Select its first chord", do)
