@@ -21,7 +21,7 @@ def _until_solved(app: QApplication, window: MainWindow) -> None:
     desk = window.desk
     for _ in range(20_000):
         app.processEvents()
-        if desk.solution is not None and desk.solved_state is desk.state:
+        if desk.solution is not None and desk.answers.state is desk.state:
             return
         time.sleep(0.0002)
     raise RuntimeError("never solved")
@@ -63,6 +63,6 @@ def window_figures() -> dict[str, float]:
         app.processEvents()
         edits.append(time.perf_counter() - started)
     found["edit"] = statistics.median(edits) * 1e3
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.close()
     return found

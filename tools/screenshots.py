@@ -53,7 +53,7 @@ def settle(window: MainWindow) -> None:
     desk = window.desk
     for _ in range(400):
         wait(20)
-        if desk.solution is not None and desk.state.question == desk.solved_state.question:
+        if desk.solution is not None and desk.state.question == desk.answers.state.question:
             break
     for _ in range(100):  # the list of ways and its reason come after the hands
         wait(20)
@@ -78,7 +78,7 @@ def picture(
     settle(window)
     do(window)
     settle(window)
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.header.refresh()
     window.grab().save(str(target))
     print(target)
@@ -91,9 +91,9 @@ def _try_e(window: MainWindow) -> None:
 
 
 def _drag(window: MainWindow) -> None:
-    window.desk.select(5)
+    window.desk.selection.go(5)
     settle(window)
-    top = window.desk.voicing.right[-1] if window.desk.voicing else 60
+    top = window.desk.selection.voicing.right[-1] if window.desk.selection.voicing else 60
     for over in range(top + 1, top + 12):
         window.home.mover.drag("right", top, over)
         if window.home.mover.trial and not window.home.mover.trial.faults:
@@ -102,11 +102,11 @@ def _drag(window: MainWindow) -> None:
 
 def _part(window: MainWindow) -> None:
     """The bridge more colourful, one chord's top kept, the hardest changes listed."""
-    window.desk.select(4)
+    window.desk.selection.go(4)
     settle(window)
     window.desk.toggle_keep("top")
     settle(window)
-    section = window.desk.moment.section + 1
+    section = window.desk.selection.moment.section + 1
     window.home.view.wishes.scope.activated.emit(section)
     window.home.view.wishes.colour["3"].click()
     window.home.view.side.show_page("stiff")
@@ -124,7 +124,7 @@ def _mine(window: MainWindow) -> None:
         settle(window)
     window.home.entering.toggle()
     window.home.view.side.show_page("own")
-    page = window.home.view.side.list_of("own")
+    page = window.home.view.side.pages.page("own")
     for _ in range(100):
         wait(50)
         if page.list.count() > 2:
@@ -135,7 +135,7 @@ def _mine(window: MainWindow) -> None:
 
 def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
     """The swaps of a chord, one of them tried."""
-    window.desk.select(chord)
+    window.desk.selection.go(chord)
     window.rooms.show_room(SWAPS)
     for _ in range(200):
         wait(50)
@@ -162,7 +162,7 @@ def _long(window: MainWindow) -> None:
     bars = chart[chart.index("[") :]
     window.desk.type_text("\n".join([chart, *([bars] * 4)]))
     settle(window)
-    window.desk.select(70)
+    window.desk.selection.go(70)
     window.home.view.map.fit()
     window.home.view.side.show_page("bass")
 
@@ -170,9 +170,9 @@ def _long(window: MainWindow) -> None:
 def _playing(window: MainWindow) -> None:
     """A bar of a ballad, with other patterns in other places."""
     take_pattern(window.desk, "song", "both", "ballad")
-    window.desk.select(20)
+    window.desk.selection.go(20)
     take_pattern(window.desk, "section", "both", "eighths")
-    window.desk.select(2)
+    window.desk.selection.go(2)
 
 
 def _takes(window: MainWindow) -> None:
@@ -183,7 +183,7 @@ def _takes(window: MainWindow) -> None:
         wait(30)
         if room.found is not None and len(room.found.rows) == 3:
             break
-    window.desk.select(5)
+    window.desk.selection.go(5)
     window.rooms.room(TAKES).view.cells.at = 1
     room.at = 1
     room.redraw()
@@ -193,7 +193,7 @@ def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
     """The sheet of a kind, with a note of the player's."""
     wait(400)
     room, view = window.rooms.room(SHEET), window.rooms.room(SHEET).view
-    window.desk.select(6)
+    window.desk.selection.go(6)
     for line, words in ((view.chord_note, "let it ring"), (view.song_note, "brushes, softer the second time")):
         line.setText(words)
         line.editingFinished.emit()
@@ -210,7 +210,7 @@ def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
 def _practice(window: MainWindow) -> None:
     """Marked bars as they are played: one pass of somebody nearly right is over, the next has begun."""
     window.preferences.put(cautioned=True)
-    window.desk.mark_places(range(4))
+    window.desk.selection.mark_places(range(4))
     window.rooms.show_room(PRACTICE)
     view, piece = window.rooms.room(PRACTICE).view, window.rooms.room(PRACTICE).piece
     view.what.setCurrentIndex(view.what.findData("piece"))
@@ -296,8 +296,8 @@ def _theirs(window: MainWindow) -> None:
 
 # Every picture by its name: the song, what is done, and how the window is.
 SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
-    "hinges-light": (BOAT, lambda w: w.desk.select(3), {}),
-    "hinges-dark": (BOAT, lambda w: w.desk.select(10), {"theme": "dark"}),
+    "hinges-light": (BOAT, lambda w: w.desk.selection.go(3), {}),
+    "hinges-dark": (BOAT, lambda w: w.desk.selection.go(10), {"theme": "dark"}),
     "hinges-bass-theirs": (KETTLE, _theirs, {}),
     "hinges-dragging": (BOAT, _drag, {}),
     "hinges-section-small": (BOAT, _part, {"size": SMALL}),
@@ -310,7 +310,7 @@ SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "takes": (BOAT, _takes, {}),
     "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),
     "sheet-staves-dark": (BOAT, lambda w: _sheet(w, "staves", True), {"theme": "dark", "view": "sheet"}),
-    "chart-light": (BOAT, lambda w: w.desk.select(3), {"view": "chart"}),
+    "chart-light": (BOAT, lambda w: w.desk.selection.go(3), {"view": "chart"}),
     "chart-another-key-dark": (BELL, _try_e, {"theme": "dark", "view": "chart", "size": SMALL}),
 }
 ALONE = {"sheet-pages": pages, "hands-dialog": hands, "find-a-command": command}

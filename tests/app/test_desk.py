@@ -43,7 +43,7 @@ def make_desk(chart=CHART):
     ask = Now()
     desk = Desk(ask)
     ask.desk = desk
-    desk.open(song_file(parse_chart(chart)), None, chart)
+    desk.document.open(song_file(parse_chart(chart)), None, chart)
     return desk
 
 
@@ -52,22 +52,22 @@ def test_a_chord_typed_is_voiced_and_taken_back():
     before = desk.solution.voicings
     desk.type_text("| C | A7 | F | G |")
     assert [v.chord.quality.seventh for v in desk.solution.voicings] == ["", "b7", "", ""]
-    assert desk.undo() == "type in the chart"
+    assert desk.document.undo() == "type in the chart"
     assert desk.solution.voicings == before
-    assert desk.redo() == "type in the chart"
+    assert desk.document.redo() == "type in the chart"
 
 
 def test_typing_in_a_row_is_one_step_of_undo():
     desk = make_desk()
     for text in ("| C | A |", "| C | Am |", "| C | Am7 |"):
         desk.type_text(text)
-    desk.history.end_group()
+    desk.document.history.end_group()
     desk.type_text("| C |")
-    assert desk.undo()
+    assert desk.document.undo()
     assert desk.state.text == "| C | Am7 |"
-    assert desk.undo()
+    assert desk.document.undo()
     assert desk.state.text == CHART
-    assert desk.undo() == ""
+    assert desk.document.undo() == ""
 
 
 def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
@@ -75,7 +75,7 @@ def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
     good = desk.solution
     desk.type_text("| C | Qm | F | G |")
     assert desk.solution is good
-    assert desk.reading.faults
+    assert desk.document.reading.faults
     assert desk.state.text == "| C | Qm | F | G |"
     saved = file_of(desk.state)
     assert saved.text == "| C | Qm | F | G |"
@@ -84,14 +84,14 @@ def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
 
 def test_taking_an_option_keeps_it_through_edits_elsewhere():
     desk = make_desk()
-    desk.select(2)
-    option = desk.options()[4]
+    desk.selection.go(2)
+    option = desk.selection.options()[4]
     desk.take(option)
-    assert desk.voicing.both == option.both
-    assert desk.kept(2)
+    assert desk.selection.voicing.both == option.both
+    assert desk.answers.kept(2)
     desk.type_text("| Dm | C | Am | F | G7 |")
     assert desk.solution.voicings[3].both == option.both
-    assert desk.kept(3)
+    assert desk.answers.kept(3)
     desk.type_text("| Dm | C | Am | G7 |")
     assert [rest.why for rest in desk.resting()] == ["its chord is gone"]
     desk.type_text("| Dm | C | Am | F | G7 |")
@@ -102,9 +102,9 @@ def test_taking_an_option_keeps_it_through_edits_elsewhere():
 def test_keeping_and_letting_go_are_named_in_undo():
     desk = make_desk()
     desk.toggle_keep()
-    assert desk.history.undo_label == "keep C"
+    assert desk.document.history.undo_label == "keep C"
     desk.toggle_keep()
-    assert desk.history.undo_label == "let C go"
+    assert desk.document.history.undo_label == "let C go"
     assert desk.state.keeps == ()
 
 
@@ -112,69 +112,69 @@ def test_hands_that_cannot_hold_a_chord_play_what_they_can_and_say_so():
     desk = make_desk()
     player = Player(Hands(left_notes=1, right_notes=1))
     desk.change_setup("tiny hands", player=player)
-    assert desk.fault == ""
+    assert desk.answers.fault == ""
     assert all("allow" in voicing.warnings[0] for voicing in desk.solution.voicings)
-    desk.undo()
+    desk.document.undo()
     assert desk.solution.setup.player.hands.left_notes == 4
 
 
 def test_a_fault_of_the_solver_is_told_and_the_old_solution_stays():
     desk = make_desk()
     good = desk.solution
-    desk.accept(Answer(desk.asked + 1, desk.state, None, "something is wrong", 0.0))
-    assert desk.fault == "something is wrong"
+    desk.accept(Answer(desk.answers.asked + 1, desk.state, None, "something is wrong", 0.0))
+    assert desk.answers.fault == "something is wrong"
     assert desk.solution is good
 
 
 def test_an_answer_to_a_question_that_was_taken_back_is_passed_over():
     """Keep and let go before the solver is done: the answer with the keep must not stay."""
     desk = make_desk()
-    ask, waiting = desk._ask, []
+    ask, waiting = desk.answers._ask, []
 
     def later(state):
         waiting.append(state)
         ask.number += 1
         return ask.number
 
-    desk._ask = later
+    desk.answers._ask = later
     good = desk.solution
     desk.toggle_keep("top")
     desk.toggle_keep("top")
     assert len(waiting) == 1  # the second edit gave the solved song back
-    desk.accept(answer(ask.builder, desk.asked, waiting[0]))
+    desk.accept(answer(ask.builder, desk.answers.asked, waiting[0]))
     assert desk.solution is good
-    assert desk.kept_parts(0) == frozenset()
+    assert desk.answers.kept_parts(0) == frozenset()
 
 
 def test_parts_of_a_chord_are_kept_beside_each_other():
     desk = make_desk()
     desk.toggle_keep("top")
     desk.toggle_keep("bass")
-    assert desk.kept_parts(0) == {"top", "bass"}
-    assert desk.history.undo_label == "keep the bass of C"
+    assert desk.answers.kept_parts(0) == {"top", "bass"}
+    assert desk.document.history.undo_label == "keep the bass of C"
     desk.toggle_keep("bass")
-    assert desk.kept_parts(0) == {"top"}
+    assert desk.answers.kept_parts(0) == {"top"}
     desk.toggle_keep()
-    assert desk.kept_parts(0) == {"chord"}
+    assert desk.answers.kept_parts(0) == {"chord"}
     desk.toggle_keep("right")
-    assert desk.kept_parts(0) == {"right"}
-    desk.select(1)
+    assert desk.answers.kept_parts(0) == {"right"}
+    desk.selection.go(1)
     desk.toggle_keep()
     desk.free_all()
     assert desk.state.keeps == ()
-    desk.undo()
-    assert desk.kept_parts(0) == {"right"}
-    assert desk.kept_parts(1) == {"chord"}
+    desk.document.undo()
+    assert desk.answers.kept_parts(0) == {"right"}
+    assert desk.answers.kept_parts(1) == {"chord"}
 
 
 def test_saving_refuses_other_endings_and_clears_the_mark(tmp_path):
     desk = make_desk()
     desk.type_text("| C |")
-    assert desk.changed
+    assert desk.document.changed
     with pytest.raises(FileFault, match=r"\.hinge"):
-        desk.save(tmp_path / "song.mid")
-    desk.save(tmp_path / "song.hinge")
-    assert not desk.changed
+        desk.document.save(tmp_path / "song.mid")
+    desk.document.save(tmp_path / "song.hinge")
+    assert not desk.document.changed
     assert read_song(str(tmp_path / "song.hinge")).song == desk.state.song
 
 
@@ -189,12 +189,12 @@ class Editing(RuleBasedStateMachine):
     @rule(text=st.sampled_from([CHART, "| C | Am |", "| Dm7 | G7 | C |", "| C | broken", "key: D\n| 1 | 57 |"]))
     def type_(self, text):
         self.desk.type_text(text)
-        self.desk.history.end_group()
+        self.desk.document.history.end_group()
 
     @rule(index=st.integers(-1, 9), option=st.integers(0, 30))
     def take(self, index, option):
-        self.desk.select(index)
-        ways = self.desk.options()
+        self.desk.selection.go(index)
+        ways = self.desk.selection.options()
         self.desk.take(ways[option % len(ways)])
 
     @rule()
@@ -207,27 +207,27 @@ class Editing(RuleBasedStateMachine):
 
     @rule()
     def undo(self):
-        self.desk.undo()
+        self.desk.document.undo()
 
     @rule()
     def redo(self):
-        self.desk.redo()
+        self.desk.document.redo()
 
     @invariant()
     def the_solution_is_of_the_song_on_the_desk(self):
-        state, solved = self.desk.state, self.desk.solved_state
+        state, solved = self.desk.state, self.desk.answers.state
         assert (state.song, state.setup, state.keeps) == (solved.song, solved.setup, solved.keeps)
-        assert 0 <= self.desk.selected < len(self.desk.solution.voicings)
+        assert 0 <= self.desk.selection.index < len(self.desk.solution.voicings)
 
     def teardown(self):
         last = self.desk.state
         redone = 0
-        while self.desk.redo():
+        while self.desk.document.redo():
             redone += 1
         for _ in range(redone):
-            self.desk.undo()
+            self.desk.document.undo()
         assert self.desk.state == last
-        while self.desk.undo():
+        while self.desk.document.undo():
             pass
         assert self.desk.state == self.first
 

@@ -20,14 +20,14 @@ from yellow_hinge.io.songs.song_json import from_json, to_json
 
 def kept_desk(chart="key: C\n[A]\n| C | Am | F | G |"):
     desk = make_desk(chart)
-    desk.select(1)
-    desk.take(desk.options()[3])
-    return desk, desk.voicing.both
+    desk.selection.go(1)
+    desk.take(desk.selection.options()[3])
+    return desk, desk.selection.voicing.both
 
 
 def typed(desk, text):
     desk.type_text(text)
-    desk.history.end_group()
+    desk.document.history.end_group()
 
 
 @pytest.mark.parametrize(
@@ -74,7 +74,7 @@ def test_spelling_a_chord_otherwise_or_writing_it_as_a_number_lets_nothing_go():
 @pytest.mark.parametrize("chart", ["key: C\n| C | Am7 | F |", "key: C\n| 1 | 6m7 | 4 |"])
 def test_another_key_moves_keeps_held_tops_and_stories(key, chart):
     desk, hands = kept_desk(chart)
-    desk.select(2)
+    desk.selection.go(2)
     desk.hold_top()
     typed(desk, desk.state.text.replace("| F |", "| Fm |").replace("| 4 |", "| 4m |"))
     top = desk.state.setup.held[0].top
@@ -84,7 +84,7 @@ def test_another_key_moves_keeps_held_tops_and_stories(key, chart):
     assert desk.solution.voicings[1].both.right == tuple(note + by for note in hands.right)
     assert desk.state.setup.held[0].top == top + by
     assert desk.resting() == ()
-    desk.select(2)
+    desk.selection.go(2)
     assert desk.was() == (["4"] if "4" in chart else [{"D": "G", "Ab": "Db", "F#": "B", "B": "E"}[key]])
     desk.change_key(parse_key("C"))
     assert desk.solution.voicings[1].both == hands
@@ -103,20 +103,20 @@ def test_a_held_top_goes_on_over_a_chord_put_inside_it():
     desk.hold_top()
     desk.hold_top()
     typed(desk, "key: C\n| C | Em | Am | F | G |")
-    assert [bool(desk.kept_parts(i)) for i in range(5)] == [True, True, True, True, False]
+    assert [bool(desk.answers.kept_parts(i)) for i in range(5)] == [True, True, True, True, False]
     typed(desk, "key: C\n| Em | Am | F | G |")
-    assert [bool(desk.kept_parts(i)) for i in range(4)] == [True, True, True, False]
+    assert [bool(desk.answers.kept_parts(i)) for i in range(4)] == [True, True, True, False]
 
 
 def test_an_edit_that_cannot_be_done_says_why_and_changes_nothing():
     desk = make_desk("key: C\npickup: 1\n| G | C | F |")
     before = desk.state
     desk.edit_chart("move", lambda song: chart_edit.move_bar(song, (0, 0), 2))
-    assert "pickup" in desk.fault
+    assert "pickup" in desk.answers.fault
     assert desk.state == before
     typed(desk, desk.state.text + "| Qq |")
     desk.edit_chart("add a bar", lambda song: chart_edit.insert_bar(song, (0, 1)))
-    assert desk.fault == "add a bar has to wait: the chart has a mistake in line 3"
+    assert desk.answers.fault == "add a bar has to wait: the chart has a mistake in line 3"
 
 
 def test_what_rests_is_saved_with_the_song_and_let_go_only_by_the_player():
@@ -125,13 +125,13 @@ def test_what_rests_is_saved_with_the_song_and_let_go_only_by_the_player():
     file = from_json(to_json(file_of(desk.state)), "x")
     again = state_of(file)
     assert again == desk.state
-    desk.open(file, None)
+    desk.document.open(file, None)
     typed(desk, "key: C\n[A]\n| C | Am | F | G |")
     assert desk.solution.voicings[1].both == hands
     typed(desk, "key: C\n[A]\n| C | A7 | F | G |")
     desk.free_resting()
     assert desk.state.keeps == ()
-    assert desk.undo() == "let go what rests"
+    assert desk.document.undo() == "let go what rests"
     assert len(desk.state.keeps) == 1
 
 
@@ -163,7 +163,7 @@ class Walking(RuleBasedStateMachine):
     def type_(self, text, pause):
         self.desk.type_text(text)
         if pause:
-            self.desk.history.end_group()
+            self.desk.document.history.end_group()
 
     @rule(key=st.sampled_from(["C", "Eb", "F#", "A"]))
     def key(self, key):
@@ -184,23 +184,25 @@ class Walking(RuleBasedStateMachine):
 
     @rule(index=st.integers(0, 9), number=st.integers(0, 30))
     def swap(self, index, number):
-        self.desk.select(index)
-        if self.desk.solution and not self.desk.reading.faults:
-            found = swaps(self.desk._ask.builder, self.desk.solution, self.desk.selected)
+        self.desk.selection.go(index)
+        if self.desk.solution and not self.desk.document.reading.faults:
+            found = swaps(self.desk.answers._ask.builder, self.desk.solution, self.desk.selection.index)
             if found:
                 take_swap(self.desk, found[number % len(found)])
 
     @rule(index=st.integers(0, 9), part=st.sampled_from(["chord", "top", "bass", "left"]))
     def keep(self, index, part):
-        self.desk.select(index)
+        self.desk.selection.go(index)
         self.desk.toggle_keep(part)
         self.mine = self.things()
 
     @rule(index=st.integers(0, 9), colour=st.integers(0, 3), scope=st.sampled_from(["section", "chord"]))
     def wish(self, index, colour, scope):
-        self.desk.select(index)
-        if self.desk.moment is not None:
-            self.desk.put_setup("wish", with_wish(self.desk.state.setup, self.desk.moment, scope, colour=colour))
+        self.desk.selection.go(index)
+        if self.desk.selection.moment is not None:
+            self.desk.put_setup(
+                "wish", with_wish(self.desk.state.setup, self.desk.selection.moment, scope, colour=colour)
+            )
             self.mine = self.things()
 
     @rule()
@@ -210,7 +212,7 @@ class Walking(RuleBasedStateMachine):
 
     @rule(back=st.booleans())
     def undo(self, back):
-        (self.desk.undo if back else self.desk.redo)()
+        (self.desk.document.undo if back else self.desk.document.redo)()
         self.mine = self.things()
 
     @invariant()
@@ -231,7 +233,7 @@ class Walking(RuleBasedStateMachine):
 
     @invariant()
     def the_song_can_still_be_written_and_played(self):
-        if not self.desk.reading.faults and self.desk.state.text:
+        if not self.desk.document.reading.faults and self.desk.state.text:
             try:
                 assert self.desk.solved
             except UserError:

@@ -122,16 +122,16 @@ def test_the_question_of_new_hands_is_answered_with_its_figures(old):
 
 def test_a_saved_song_remembers_the_hands_of_all_its_takes(tmp_path):
     desk = make_desk(CHART)
-    desk.do(desk_edit(takes.added(desk.state, "Warm")))
-    desk.accept(answer(Builder(), desk.asked, desk.state))
+    desk.document.do(desk_edit(takes.added(desk.state, "Warm")))
+    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
     desk.change_setup("colour", colour=2)
-    desk.accept(answer(Builder(), desk.asked, desk.state))
-    desk.save(tmp_path / "a.hinge")
+    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+    desk.document.save(tmp_path / "a.hinge")
     file = from_json((tmp_path / "a.hinge").read_bytes(), "a")
     assert [found.take for found in file.hands] == [1, 2]
     assert file.hands[1] == hands_of(2, solved(state_of(file)))
-    desk.open(file, tmp_path / "a.hinge")
-    desk.save(tmp_path / "a.hinge")  # before anything is solved
+    desk.document.open(file, tmp_path / "a.hinge")
+    desk.document.save(tmp_path / "a.hinge")  # before anything is solved
     assert from_json((tmp_path / "a.hinge").read_bytes(), "a").hands == file.hands
 
 
@@ -175,19 +175,19 @@ def test_a_bar_at_the_end_marks_what_it_changed_elsewhere_and_keeping_it_is_one_
     marked = 0
     for chord in ("Abmaj7", "F#m7b5", "Db", "Bb13"):
         desk.type_text(f"{desk.state.text.rstrip().rstrip('|')}| {chord} |")
-        desk.history.end_group()
-        desk.accept(answer(Builder(), desk.asked, desk.state))
+        desk.document.history.end_group()
+        desk.accept(answer(Builder(), desk.answers.asked, desk.state))
         new = hands(desk.solution)
         changed_ = {n for n, both in enumerate(first) if new[n] != both}
-        assert desk.beside == changed_
+        assert desk.answers.beside == changed_
         marked += len(changed_)
         desk.keep_others()
-        desk.accept(answer(Builder(), desk.asked, desk.state))
+        desk.accept(answer(Builder(), desk.answers.asked, desk.state))
         assert hands(desk.solution)[: len(first)] == first
         if changed_:
-            assert desk.undo().startswith("keep ")
-            desk.redo()
-            desk.accept(answer(Builder(), desk.asked, desk.state))
+            assert desk.document.undo().startswith("keep ")
+            desk.document.redo()
+            desk.accept(answer(Builder(), desk.answers.asked, desk.state))
         first = hands(desk.solution)
     assert marked > 0
 
@@ -195,8 +195,8 @@ def test_a_bar_at_the_end_marks_what_it_changed_elsewhere_and_keeping_it_is_one_
 def test_what_is_asked_of_the_whole_song_marks_nothing():
     desk = make_desk(CHART)
     desk.change_setup("colour", colour=2)
-    desk.accept(answer(Builder(), desk.asked, desk.state))
-    assert desk.beside == frozenset()
+    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+    assert desk.answers.beside == frozenset()
 
 
 @settings(max_examples=15)

@@ -202,7 +202,7 @@ def test_the_log_has_its_version_and_turns_over(places, monkeypatch):
 
 def test_a_crash_of_the_interpreter_is_logged(places):
     code = (
-        "import sys; from pathlib import Path; from yellow_hinge.app import logbook; "
+        "import sys; from pathlib import Path; from yellow_hinge.app.keeping import logbook; "
         "from yellow_hinge.app.keeping.settings import Places; import os, signal; "
         "logbook.begin(Places(Path(sys.argv[1]), Path(sys.argv[1]))); os.kill(os.getpid(), signal.SIGSEGV)"
     )

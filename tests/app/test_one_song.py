@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from yellow_hinge.app.desk.document import Document
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.kept import resting
@@ -222,10 +222,10 @@ def test_a_kind_that_one_entry_made_survives_everything(stickers, tmp_path):
     gone = changed(state, chart_edit.delete_bar(state.song, (0, 1)))
     assert [rest.words for rest in resting(gone.things, gone.song)] == ["x"]
     assert state_of(from_json(to_json(file_of(state)), "x")) == state
-    desk = Document(lambda _: 0)
-    desk.open(file_of(state), None)
-    desk.do(Edit("retype", retyped(desk.state, parse_chart("| C |"))))
-    desk.undo()
+    desk = Desk(lambda _: 0)
+    desk.document.open(file_of(state), None)
+    desk.document.do(Edit("retype", retyped(desk.state, parse_chart("| C |"))))
+    desk.document.undo()
     assert desk.state.things.of(STICKERS) == (Sticker(slot, "x"),)
     (tmp_path / "a.hinge").write_bytes(to_json(file_of(choice)))
     run(["export", str(tmp_path / "a.hinge"), "--to", str(tmp_path / "b.hinge")])

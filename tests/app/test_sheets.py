@@ -147,14 +147,14 @@ def test_notes_are_undone_and_go_with_takes_and_mix():
     desk.type_text(CHART)
     slot = desk.state.song.sections[0].bars[0].slots[0].id
     before = desk.state
-    desk.do(memo_edit(desk.state, slot, "C", "here"))
-    assert desk.history.undo_label == "note on C"
+    desk.document.do(memo_edit(desk.state, slot, "C", "here"))
+    assert desk.document.history.undo_label == "note on C"
     two = takes.added(desk.state, "Other")
     assert two.memos == (Memo(slot, "here"),)
     mix = mixed(takes.with_choice(two, two.song.sections[0].id, 0, two.take))
     assert [memo.words for memo in mix.memos] == ["here", "here", "here", "here"][: len(mix.memos)]
     assert len(mix.memos) == sum(section.name == "Verse" for section in mix.song.sections)
-    desk.undo()
+    desk.document.undo()
     assert desk.state == before
 
 

@@ -41,31 +41,31 @@ def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
         desk = make_desk(songs(data.draw))
     except NoVoicingError:
         return
-    if desk.voicing is None:
+    if desk.selection.voicing is None:
         return
-    desk.select(data.draw(st.integers(0, len(desk.solution.voicings) - 1)))
+    desk.selection.go(data.draw(st.integers(0, len(desk.solution.voicings) - 1)))
     before, beats = to_json(file_of(desk.state)), sum(m.beats for m in desk.solution.moments)
-    found = swaps(Builder(), desk.solution, desk.selected)
+    found = swaps(Builder(), desk.solution, desk.selection.index)
     for swap in data.draw(st.permutations(found))[:5]:
         hands = desk.solution.voicings
         take_swap(desk, swap)
-        assert desk.history.undo_label.startswith("swap ")
+        assert desk.document.history.undo_label.startswith("swap ")
         assert sum(m.beats for m in desk.solution.moments) == beats
         assert to_json(file_of(desk.state)) != before
-        desk.undo()
+        desk.document.undo()
         assert to_json(file_of(desk.state)) == before
         assert [v.both for v in desk.solution.voicings] == [v.both for v in hands]
 
 
 def test_a_pedal_through_several_chords_is_one_edit():
     desk = make_desk("key: C\n| C | F A | Dm7 | G7 | C |")
-    desk.select(1)
+    desk.selection.go(1)
     before = to_json(file_of(desk.state))
     swap = next(s for s in swaps(Builder(), desk.solution, 1) if s.kind.id == "pedal-through" and s.span == 3)
     take_swap(desk, swap)
     assert [m.symbol for m in desk.solution.moments] == ["C", "F/G", "A/G", "Dm7/G", "G7", "C"]
-    assert desk.history.undo_label == "swap F and 2 more for F/G A/G Dm7/G"
-    desk.undo()
+    assert desk.document.history.undo_label == "swap F and 2 more for F/G A/G Dm7/G"
+    desk.document.undo()
     assert to_json(file_of(desk.state)) == before
 
 
@@ -87,31 +87,31 @@ def test_a_bolder_song_is_one_edit_and_stale_ones_are_refused():
     before = to_json(file_of(desk.state))
     one = frozenset(change.at for change in found.changes[1:])
     take_bolder(desk, found, one)
-    assert desk.history.undo_label == "reharmonise 1 chord, boldness 3"
-    desk.undo()
+    assert desk.document.history.undo_label == "reharmonise 1 chord, boldness 3"
+    desk.document.undo()
     assert to_json(file_of(desk.state)) == before
     take_bolder(desk, found, frozenset(change.at for change in found.changes))
-    assert desk.history.undo_label == ""  # nothing was left to take
+    assert desk.document.history.undo_label == ""  # nothing was left to take
     desk.type_text("| C | F |")
     take_bolder(desk, found, frozenset())
     assert desk.state.song != found.song
-    assert desk.history.undo_label != "reharmonise"
+    assert desk.document.history.undo_label != "reharmonise"
 
 
 def test_what_a_chord_was_is_told_from_the_first_to_the_last():
     desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
-    desk.select(1)
+    desk.selection.go(1)
     desk.type_text("key: C\n| C | Db9 | G7 | C |")
-    desk.history.end_group()
+    desk.document.history.end_group()
     desk.type_text("key: C\n| C | Db9 Dm7 | G7 | C |")
     assert desk.was() == ["Fm7"]
-    desk.select(2)
+    desk.selection.go(2)
     assert desk.was() == ["Fm7", "Db9"]
-    desk.select(0)
+    desk.selection.go(0)
     assert desk.was() == []
-    desk.history.end_group()
+    desk.document.history.end_group()
     desk.type_text("key: C\n| Am | C | Db9 Dm7 | G7 |")  # other bars: the story stays with its chord
-    desk.select(2)
+    desk.selection.go(2)
     assert desk.was() == ["Fm7"]
     desk.change_key(parse_key("D"))
     assert desk.was() == ["Gm7"]
@@ -120,20 +120,20 @@ def test_what_a_chord_was_is_told_from_the_first_to_the_last():
 def test_a_saved_song_remembers_what_its_chords_were(tmp_path):
     desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
     desk.type_text("key: C\n| C | Db9 | G7 | C |")
-    desk.save(tmp_path / "a.hinge")
+    desk.document.save(tmp_path / "a.hinge")
     again = make_desk()
-    again.open(read_song(str(tmp_path / "a.hinge")), tmp_path / "a.hinge")
-    again.select(1)
+    again.document.open(read_song(str(tmp_path / "a.hinge")), tmp_path / "a.hinge")
+    again.selection.go(1)
     assert again.was() == ["Fm7"]
     again.type_text("key: C\n| C | Bbm7 Eb7 | G7 | C |")
     assert again.was() == ["Fm7", "Db9"]
-    again.select(2)
+    again.selection.go(2)
     assert again.was() == ["Fm7", "Db9"]  # it began as the same chord
-    again.save(tmp_path / "a.hinge")
+    again.document.save(tmp_path / "a.hinge")
     third = make_desk()
-    third.open(read_song(str(tmp_path / "a.hinge")), tmp_path / "a.hinge")
+    third.document.open(read_song(str(tmp_path / "a.hinge")), tmp_path / "a.hinge")
     assert [w.symbols for w in read_song(str(tmp_path / "a.hinge")).was] == [("Fm7", "Db9")] * 2
-    third.select(2)
+    third.selection.go(2)
     assert third.was() == ["Fm7", "Db9"]
     third.type_text("key: C\n| C | G7 |")
     assert {w.symbols for w in third.state.was} == {("Fm7", "Db9"), ("Fm7", "Db9", "Bbm7")} or third.state.was
@@ -204,4 +204,4 @@ def test_faults_and_bugs_of_the_worker_are_answers(worker, monkeypatch):
     assert "boldness 9" in worker.wait().fault
     worker.finder.ask(None, 0)
     assert isinstance(worker.wait().error, AttributeError)
-    desk.open(song_file(desk.state.song), None)
+    desk.document.open(song_file(desk.state.song), None)

@@ -65,7 +65,7 @@ STEPS = {
 @given(st.lists(st.tuples(st.sampled_from(sorted(STEPS)), st.integers(0, 11)), max_size=14))
 def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
     desk = Desk(lambda _: 0)
-    desk.open(file_of(state()), None)
+    desk.document.open(file_of(state()), None)
     first = written(desk.state)
     for name, number in steps:
         before = desk.state
@@ -73,13 +73,13 @@ def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
             after = STEPS[name](before, number)
         except UserError:
             continue
-        desk.do(Edit(name, after))
+        desk.document.do(Edit(name, after))
         assert written(state_of(from_json(written(after), "x"))) == written(after)
         ids = [take.id for take in after.takes]
         assert len(set(ids)) == len(ids)
         assert len({take.name for take in after.takes}) == len(ids)
         assert {choice.take for choice in choices(after)} <= set(ids)
-    while desk.undo():
+    while desk.document.undo():
         pass
     assert written(desk.state) == first
 

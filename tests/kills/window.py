@@ -42,7 +42,7 @@ class Player:
     def note(self) -> None:
         """Log what there is now."""
         desk = self.window.desk
-        now = token(desk.typed, desk.state.keeps)
+        now = token(desk.document.typed, desk.state.keeps)
         if now != self.last:
             self.last = now
             os.write(self.log, f"{time.time():.4f} {now}\n".encode())
@@ -50,7 +50,7 @@ class Player:
     def solved(self) -> None:
         """Wait until there are hands to work with."""
         for _ in range(400):
-            if self.window.desk.solved and not self.window.desk.solving:
+            if self.window.desk.solved and not self.window.desk.answers.solving:
                 return
             QTest.qWait(10)
 
@@ -71,13 +71,13 @@ class Player:
         self.solved()
         desk, canvas = self.window.desk, self.window.home.view.map.canvas
         if canvas.scene is None or self.chance.random() < 0.4:
-            desk.select(self.chance.randrange(12))
+            desk.selection.go(self.chance.randrange(12))
             QTest.keyClick(
                 QApplication.focusWidget() or self.window, self.chance.choice((Key.Key_K, Key.Key_H, Key.Key_Down))
             )
             QTest.keyClick(QApplication.focusWidget() or self.window, Key.Key_Return)
         else:
-            plates = canvas.scene.columns[min(desk.selected, len(canvas.scene.columns) - 1)].plates
+            plates = canvas.scene.columns[min(desk.selection.index, len(canvas.scene.columns) - 1)].plates
             plate = self.chance.choice(plates)
             start = QPoint(round(plate.x), round(plate.y))
             QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
@@ -94,9 +94,9 @@ class Player:
         self.solved()
         desk, window = self.window.desk, self.window
         if self.chance.random() < 0.2:
-            desk.undo()
+            desk.document.undo()
         else:
-            desk.select(self.chance.randrange(16))
+            desk.selection.go(self.chance.randrange(16))
             window.rooms.show_room(SWAPS)
             for _ in range(200):
                 if window.rooms.room(SWAPS).view.swaps.count():

@@ -65,7 +65,7 @@ def make_window(qtbot, qapp, tmp_path):
 
     yield make
     for window in made:
-        window.desk.saved = window.desk.state  # nothing to ask about
+        window.desk.document.saved = window.desk.state  # nothing to ask about
         window.close()
         window.deleteLater()
     qapp.processEvents()
@@ -75,7 +75,7 @@ def make_window(qtbot, qapp, tmp_path):
 def window(make_window, qtbot):
     """A window on the chart of the main demo song, without its takes."""
     found = make_window()
-    found.desk.open(song_file(demo_song(FIRST)), None, demo_text(FIRST))
+    found.desk.document.open(song_file(demo_song(FIRST)), None, demo_text(FIRST))
     settle(found, qtbot)
     return found
 
@@ -86,7 +86,7 @@ def settle(window, qtbot):
 
     def solved():
         assert desk.solution is not None
-        assert desk.solved_state.question == desk.state.question
+        assert desk.answers.state.question == desk.state.question
         assert not window.home.view.options.pending
 
     qtbot.waitUntil(solved, timeout=40_000)

@@ -31,14 +31,14 @@ def main(folder: Path, what: str) -> None:
     open_song(window, None, True)
     if what == "die":
         window.desk.type_text("| Ebmaj9 | Ab13 |")
-        wait_until(lambda: window.desk.solved_state.text == window.desk.state.text)
+        wait_until(lambda: window.desk.answers.state.text == window.desk.state.text)
         window.desk.toggle_keep()
         copy = window.keeper.session.folder / "song.hinge"
         wait_until(lambda: copy.exists() and bool(from_json(copy.read_bytes(), "copy").keeps))
         os.kill(os.getpid(), signal.SIGKILL)
     state = window.desk.state
-    print(json.dumps({"text": state.text.strip(), "keeps": len(state.keeps), "changed": window.desk.changed}))
-    window.desk.saved = window.desk.state
+    print(json.dumps({"text": state.text.strip(), "keeps": len(state.keeps), "changed": window.desk.document.changed}))
+    window.desk.document.saved = window.desk.state
     window.close()
 
 

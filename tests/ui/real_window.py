@@ -39,16 +39,16 @@ def main(folder: Path) -> dict[str, object]:
     screen = app.primaryScreen().grabWindow(window.winId())
     found = {
         "platform": app.platformName(),
-        "selected": window.desk.selected,
+        "selected": window.desk.selection.index,
         "tried": tried,
         "fits": canvas.scene.width <= window.home.view.map.viewport().width() + 1,
-        "undo": window.desk.history.undo_label,
+        "undo": window.desk.document.history.undo_label,
         "sentence": window.keys.words.text(),
         "size": [screen.width(), screen.height()],
         "colors": len({screen.toImage().pixel(x, y) for x in range(0, 1000, 7) for y in range(0, 700, 7)}),
         "rescue": len(list((folder / "open").glob("*/song.hinge"))),
     }
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.close()
     return found
 

@@ -19,7 +19,7 @@ Key, Left = Qt.Key, Qt.MouseButton.LeftButton
 def chart(window, qtbot):
     window.actions_["view_chart"].trigger()
     window.desk.type_text("key: C\n[A]\n| C | Am7 D7 | G | F |\n[B]\n| Dm |")
-    window.desk.history.end_group()
+    window.desk.document.history.end_group()
     settle(window, qtbot)
     return window.rooms.room(CHART).view
 
@@ -43,7 +43,7 @@ def test_the_page_shows_number_notes_cue_and_tune(window):
 def test_a_click_on_a_chord_selects_it_in_text_and_song(chart, window, qtbot):
     cell = chart.page.canvas.scene.cells[2]
     qtbot.mouseClick(chart.page.canvas, Left, pos=centre(cell))
-    assert window.desk.selected == 2
+    assert window.desk.selection.index == 2
     assert chart.editor.textCursor().selectedText() == "D7"
     assert chart.page.canvas.selected == (0, 1, 1)
 
@@ -52,7 +52,7 @@ def test_the_cursor_in_the_text_selects_the_chord(chart, window):
     cursor = chart.editor.textCursor()
     cursor.setPosition(chart.editor.toPlainText().index("| G") + 3)
     chart.editor.setTextCursor(cursor)
-    assert window.desk.selected == 3
+    assert window.desk.selection.index == 3
     assert chart.page.canvas.selected == (0, 2, 0)
 
 
@@ -133,7 +133,7 @@ def test_typing_while_a_key_is_tried_tries_the_new_chart(chart, window, qtbot):
 
 def test_simple_names_say_b_and_f(window, qtbot):
     window.rooms.show_room(CHART)
-    window.desk.open(song_file(parse_chart("key: Gb\n| Cb | Gb |")), None)
+    window.desk.document.open(song_file(parse_chart("key: Gb\n| Cb | Gb |")), None)
     settle(window, qtbot)
     assert window.rooms.room(CHART).view.page.canvas.scene.cells[0].notes == "C♭ E♭ G♭"
     window.actions_["simple"].trigger()
@@ -160,7 +160,7 @@ def test_a_foreign_song_opens_with_its_report(window, qtbot, tmp_path, monkeypat
     assert window.files.open_path(path)
     settle(window, qtbot)
     assert window.desk.state.song.title == title
-    assert window.desk.path is None  # saving must not write over it
+    assert window.desk.document.path is None  # saving must not write over it
     assert path.read_bytes() == data
     assert len(shown) == (1 if name == "x.cho" else 0)
 
@@ -201,7 +201,7 @@ def test_letters_over_a_number_are_a_mistake_with_what_is_meant(chart, window, q
     for count in range(1, len("| F7/4 | F |") + 1):
         chart.editor.setPlainText("| F7/4 | F |"[:count])
     settle(window, qtbot)
-    assert [fault.suggestion for fault in window.desk.reading.faults] == ["F7sus4"]
+    assert [fault.suggestion for fault in window.desk.document.reading.faults] == ["F7sus4"]
 
 
 def test_chords_above_words_are_pasted_as_a_chart(chart, window, qtbot):

@@ -52,14 +52,14 @@ def test_commands_of_the_box_are_done(window, qtbot):
     assert window.desk.state.asked.manner == "gospel"
     assert window.header.manner.currentText() == "Gospel"
     run(window, qtbot, "go to chorus")
-    assert window.desk.state.song.sections[window.desk.moment.section].name == "Chorus"
-    window.desk.saved = window.desk.state
+    assert window.desk.state.song.sections[window.desk.selection.moment.section].name == "Chorus"
+    window.desk.document.saved = window.desk.state
     run(window, qtbot, "slack tide")
     assert window.desk.state.song.title == "Slack Tide"
 
 
 def test_a_new_song_is_four_lines_to_type_over_with_examples_beside(window, qtbot):
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.actions_["new"].trigger()
     chart = window.rooms.room(CHART).view
     assert window.rooms.now_handle is CHART
@@ -67,7 +67,7 @@ def test_a_new_song_is_four_lines_to_type_over_with_examples_beside(window, qtbo
     assert len(window.desk.state.text.splitlines()) == 4
     assert chart.editor.textCursor().selectedText() == "New song"
     assert chart.lesson.isVisible()
-    assert not window.desk.changed
+    assert not window.desk.document.changed
     QTest.keyClicks(chart.editor, "Ferry")
     settle(window, qtbot)
     assert window.desk.state.song.title == "Ferry"
@@ -162,7 +162,7 @@ def test_no_sound_device_is_said_at_every_play(window, qtbot):
 
 
 def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, tmp_path):
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.saving._save_to(tmp_path / "evening.hinge")
     window.actions_["fold_keys"].trigger()
     window.close()
@@ -175,12 +175,12 @@ def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, t
     menu.aboutToShow.emit()
     menu.actions()[0].trigger()
     settle(again, qtbot)
-    assert again.desk.path == tmp_path / "evening.hinge"
+    assert again.desk.document.path == tmp_path / "evening.hinge"
 
 
 def test_the_way_tried_has_its_button(window, qtbot):
     ways = window.home.view.options
-    window.desk.select(3)
+    window.desk.selection.go(3)
     settle(window, qtbot)
     ways.refresh()
     assert not ways.list.take_button.isVisible()
@@ -189,7 +189,7 @@ def test_the_way_tried_has_its_button(window, qtbot):
     tried = ways.current.both
     ways.list.take_button.click()
     settle(window, qtbot)
-    assert window.desk.voicing.both == tried
+    assert window.desk.selection.voicing.both == tried
 
 
 def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
@@ -197,11 +197,11 @@ def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
     items = [strip.scope.itemText(n) for n in range(strip.scope.count())]
     assert items == ["whole song", "Verse", "Chorus", "E"]
     strip.scope.activated.emit(2)
-    assert desk.state.song.sections[desk.moment.section].name == "Chorus"
+    assert desk.state.song.sections[desk.selection.moment.section].name == "Chorus"
     strip.colour["3"].click()
     settle(window, qtbot)
     assert [wish.colour for wish in desk.state.setup.wishes] == [3]
-    assert desk.state.setup.wishes[0].at == desk.moment.ids[0]
+    assert desk.state.setup.wishes[0].at == desk.selection.moment.ids[0]
 
 
 def test_bars_are_numbered_alike_everywhere(window, qtbot):
@@ -214,8 +214,8 @@ def test_bars_are_numbered_alike_everywhere(window, qtbot):
         here = voicing.here
         assert column.bar in ("", labels[here.origin, here.bar])
     assert {number for _, number in ribbon.bars} <= set(labels.values())
-    desk.select(4)
-    assert f"bar {labels[desk.address[:2]]}" in window.keys.figures.text()
+    desk.selection.go(4)
+    assert f"bar {labels[desk.selection.address[:2]]}" in window.keys.figures.text()
     window.home.view.side.show_page("stiff")
     assert all(", bar " in window.home.view.side.pages.page("stiff").list.item(n).text() for n in range(3))
 
@@ -230,7 +230,7 @@ def test_a_singer_gets_a_key(window, qtbot, monkeypatch):
     assert "tune fits" in window.teller.line.text() or "too wide" in window.teller.line.text()
     tools.take.click()
     settle(window, qtbot)
-    assert window.desk.state.song.the_key.tonic == tools.desk.reading.song.the_key.tonic != "E"
+    assert window.desk.state.song.the_key.tonic == tools.desk.document.reading.song.the_key.tonic != "E"
     monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *a: "low high")
     window.actions_["for_singer"].trigger()
     assert window.teller.warning.isVisible()
@@ -239,7 +239,7 @@ def test_a_singer_gets_a_key(window, qtbot, monkeypatch):
 @pytest.mark.parametrize("bars", [12, 900])
 def test_the_whole_song_is_fitted_whatever_its_length(window, qtbot, bars):
     window.desk.type_text("key: C\n" + "\n".join(["| C | F | G | C |"] * (bars // 4)))
-    qtbot.waitUntil(lambda: window.desk.solved and not window.desk.solving, timeout=60_000)
+    qtbot.waitUntil(lambda: window.desk.solved and not window.desk.answers.solving, timeout=60_000)
     window.home.view.map.fit()
     scene = window.home.view.map.canvas.scene
     assert scene.width <= window.home.view.map.viewport().width() + 1

@@ -47,28 +47,28 @@ def playable_move(desk, index):
 
 def test_a_dragged_plate_shows_its_price_and_is_taken_when_dropped(window, qtbot):
     canvas, desk = window.home.view.map.canvas, window.desk
-    desk.select(1)
-    before = desk.voicing.both
+    desk.selection.go(1)
+    before = desk.selection.voicing.both
     place, by, moved = playable_move(desk, 1)
     drag(qtbot, canvas, plate_point(canvas, 1, place), plate_point(canvas, 1, place, by), drop=False)
     assert canvas.tried.playable
     assert price_text(worth(moved, desk.solution, 1).extra) in canvas.tried.words
-    assert desk.voicing.both == before
+    assert desk.selection.voicing.both == before
     qtbot.mouseRelease(canvas, LEFT, pos=plate_point(canvas, 1, place, by))
     settle(window, qtbot)
-    assert desk.voicing.both == moved
-    assert desk.history.undo_label == "take another way to play C#m7"
+    assert desk.selection.voicing.both == moved
+    assert desk.document.history.undo_label == "take another way to play C#m7"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
-    assert desk.voicing.both == before
+    assert desk.selection.voicing.both == before
 
 
 def test_a_plate_dropped_where_it_cannot_be_played_goes_back_and_says_why(window, qtbot):
     canvas, desk = window.home.view.map.canvas, window.desk
-    desk.select(1)
-    before = desk.voicing.both
+    desk.selection.go(1)
+    before = desk.selection.voicing.both
     drag(qtbot, canvas, plate_point(canvas, 1, 0), plate_point(canvas, 1, 0, 2))  # the bass of another chord
-    assert desk.voicing.both == before
+    assert desk.selection.voicing.both == before
     assert "cannot be played" in window.teller.line.text()
     assert canvas.tried is None
     assert not desk.state.keeps
@@ -79,14 +79,14 @@ def test_a_click_on_a_plate_sounds_it_and_moves_nothing(window, qtbot):
     struck = []
     canvas.struck.connect(struck.append)
     qtbot.mouseClick(canvas, LEFT, pos=plate_point(canvas, 2, 1))
-    assert window.desk.selected == 2
+    assert window.desk.selection.index == 2
     assert struck == [canvas.scene.columns[2].plates[1].mark.midi]
-    assert window.desk.history.undo_label == ""
+    assert window.desk.document.history.undo_label == ""
 
 
 def test_keys_move_a_note_and_escape_leaves_no_trace(window, qtbot):
     desk, mover = window.desk, window.home.mover
-    before = desk.voicing.both
+    before = desk.selection.voicing.both
     press(qtbot, window, Key.Key_N)
     assert mover.note == ("left", before.left[0])
     for _ in range(len(before.left)):
@@ -97,13 +97,13 @@ def test_keys_move_a_note_and_escape_leaves_no_trace(window, qtbot):
     press(qtbot, window, Key.Key_Escape)
     assert mover.trial is None
     assert window.home.view.map.canvas.tried is None
-    assert desk.voicing.both == before
+    assert desk.selection.voicing.both == before
     assert {m.midi for m in window.keys.canvas.scene.upper.marks} == {*before.left, *before.right}
 
 
 def test_keys_take_the_moved_note(window, qtbot):
     desk = window.desk
-    desk.select(1)
+    desk.selection.go(1)
     place, by, wanted = playable_move(desk, 1)
     for _ in range(place + 1):
         press(qtbot, window, Key.Key_N)
@@ -112,21 +112,21 @@ def test_keys_take_the_moved_note(window, qtbot):
     assert window.home.mover.trial.option.both == wanted
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
-    assert desk.voicing.both == wanted
-    assert desk.kept(1)
+    assert desk.selection.voicing.both == wanted
+    assert desk.answers.kept(1)
 
 
 def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
     canvas, desk = window.keys.canvas, window.desk
     desk.change_setup("as written", colour=0)
     settle(window, qtbot)
-    desk.select(1)
+    desk.selection.go(1)
 
     def point(midi):
         keys = canvas.scene.upper
         return QPoint(round(keys.centre(midi)), round(keys.y + keys.height * 0.4))
 
-    before = desk.voicing.both
+    before = desk.selection.voicing.both
     span = canvas.scene.span
     drag(qtbot, canvas, point(before.right[0]), point(before.right[0] - 1), drop=False)
     assert canvas.refused or window.home.mover.trial.option.both != before
@@ -137,10 +137,10 @@ def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
     added = next(m for m in range(low, high) if m % 12 in (1, 4, 8, 11) and m not in before.right)
     qtbot.mouseClick(canvas, LEFT, SHIFT, point(added))
     settle(window, qtbot)
-    assert added in desk.voicing.right
+    assert added in desk.selection.voicing.right
     qtbot.mouseClick(canvas, LEFT, SHIFT, point(added))
     settle(window, qtbot)
-    assert added not in desk.voicing.right
+    assert added not in desk.selection.voicing.right
 
 
 # --- the map ---
@@ -150,7 +150,9 @@ def test_a_sixth_note_for_a_hand_is_refused_in_words(window, qtbot):
     window.desk.type_text("| C |")
     settle(window, qtbot)
     window.desk.take(
-        window.desk.options()[0]._replace(both=window.desk.voicing.both._replace(right=(60, 62, 64, 65, 67)))
+        window.desk.selection.options()[0]._replace(
+            both=window.desk.selection.voicing.both._replace(right=(60, 62, 64, 65, 67))
+        )
     )
     settle(window, qtbot)
     before = window.desk.state
@@ -181,7 +183,7 @@ def test_zoom_by_keys_and_wheel_and_the_whole_song_at_once(window, qtbot):
     for _ in range(30):
         view.zoom(-1)
     assert view.column_w == NARROWEST
-    window.desk.select(len(window.desk.solution.voicings) - 1)
+    window.desk.selection.go(len(window.desk.solution.voicings) - 1)
     x = view.canvas.scene.columns[-1].x - view.horizontalScrollBar().value()
     assert 0 <= x < view.viewport().width()
 
@@ -192,7 +194,7 @@ def test_the_zoom_comes_back_at_the_next_start(make_window, qtbot):
     settle(first, qtbot)
     first.home.view.map.zoom(-2)
     width = first.home.view.map.column_w
-    first.desk.saved = first.desk.state
+    first.desk.document.saved = first.desk.state
     first.close()
     from yellow_hinge.app.keeping.settings import load_settings
 
@@ -218,7 +220,7 @@ def test_the_stiff_list_leads_to_the_hardest_change(window, qtbot):
     hinges = window.desk.solution.hinges
     assert int(rows[0].figure) == max(hinge.motion for hinge in hinges)
     page.list.itemClicked.emit(page.list.item(0))
-    assert hinges[window.desk.selected].motion == int(rows[0].figure)
+    assert hinges[window.desk.selection.index].motion == int(rows[0].figure)
 
 
 def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
@@ -226,7 +228,7 @@ def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
     bass = window.home.view.side.pages.page("bass").list
     assert bass.count() == len(window.desk.solution.hinges)
     bass.itemClicked.emit(bass.item(4))
-    assert window.desk.selected == 4
+    assert window.desk.selection.index == 4
     press(qtbot, window, Key.Key_4)
     page = window.home.view.side.pages.page("basses")
     assert page.list.count() == 12
@@ -235,7 +237,7 @@ def test_the_bass_line_and_the_other_basses_are_listed(window, qtbot):
     page.list.itemClicked.emit(page.list.item(3))
     row: Row = page.list.item(3).data(Qt.ItemDataRole.UserRole)
     assert struck == [row.notes]
-    assert {note for note, hand in row.notes if hand == "right"} == set(window.desk.voicing.right)
+    assert {note for note, hand in row.notes if hand == "right"} == set(window.desk.selection.voicing.right)
 
 
 # --- options ---
@@ -249,7 +251,7 @@ def test_filters_leave_what_they_say(window, qtbot):
     panel.same_top.click()
     rows = panel.model.rows
     assert 0 < len(rows) < everything
-    assert {row.option.both.right[-1] for row in rows} == {desk.voicing.right[-1]}
+    assert {row.option.both.right[-1] for row in rows} == {desk.selection.voicing.right[-1]}
     panel.same_top.click()
     panel.family.setCurrentIndex(2)
     panel.family.activated.emit(2)
@@ -264,7 +266,7 @@ def test_filters_leave_what_they_say(window, qtbot):
 
 def test_the_reason_is_told_and_two_ways_are_compared(window, qtbot):
     panel = window.home.view.options
-    window.desk.select(2)
+    window.desk.selection.go(2)
     qtbot.waitUntil(lambda: panel.why.text().startswith("Why:"))
     told = reason(window.desk.solution, 2).replace("#", "♯")
     assert panel.why.text() == f"Why: {told}."
@@ -292,7 +294,7 @@ def test_the_list_of_edits_goes_back_and_forth(window, qtbot):
     desk = window.desk
     window.actions_["history"].trigger()
     desk.toggle_keep()
-    desk.select(1)
+    desk.selection.go(1)
     desk.toggle_keep("top")
     desk.change_setup("bass theirs", bass="theirs")
     texts = [window.drawers.history.list.item(i).text() for i in range(window.drawers.history.list.count())]
@@ -340,9 +342,9 @@ def test_a_row_under_a_resting_pointer_does_not_replace_the_chord_that_was_taken
 def test_chords_typed_over_the_template_have_no_story(window, qtbot):
     window.files.new()
     window.desk.type_text(window.desk.state.text.replace("| C | Am |", "| Eb | Fm7 |"))
-    window.desk.history.end_group()
+    window.desk.document.history.end_group()
     window.desk.type_text(window.desk.state.text.replace("Dm", "Bb7 Eb7"))
     assert window.desk.state.was == ()
-    window.desk.history.end_group()
+    window.desk.document.history.end_group()
     window.desk.type_text(window.desk.state.text.replace("Fm7", "F7"))
     assert [was.symbols for was in window.desk.state.was] == [("Fm7",)]

@@ -26,31 +26,33 @@ def test_parts_are_kept_by_key_and_shown(window, qtbot, key, part):
 
 
 def test_a_top_is_held_chord_by_chord(window, qtbot):
-    top = window.desk.voicing.right[-1]
+    top = window.desk.selection.voicing.right[-1]
     for length in (2, 3, 4):
         press(qtbot, window, Key.Key_H)
         settle(window, qtbot)
         voicings = window.desk.solution.voicings[:length]
         assert all(v.right[-1] == top or any("top note" in w for w in v.warnings) for v in voicings)
-    assert window.desk.kept_parts(3) == {"top"}
+    assert window.desk.answers.kept_parts(3) == {"top"}
     qtbot.keyClick(window.home.view.map, Key.Key_H, SHIFT)
     settle(window, qtbot)
-    assert window.desk.kept_parts(3) == frozenset()
+    assert window.desk.answers.kept_parts(3) == frozenset()
 
 
 def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     strip, desk = window.home.view.wishes, window.desk
-    desk.select(1)
+    desk.selection.go(1)
     usual = desk.state.asked.colour
     strip.scope.activated.emit(strip.scope.count() - 1)
     assert strip.scope.currentText() == "C♯m7"
     qtbot.mouseClick(strip.colour["0"], LEFT)
     settle(window, qtbot)
     assert desk.state.asked.colour == usual > 0
-    assert {n % 12 for n in (*desk.voicing.left, *desk.voicing.right)} <= set(desk.voicing.chord.pitch_classes)
+    assert {n % 12 for n in (*desk.selection.voicing.left, *desk.selection.voicing.right)} <= set(
+        desk.selection.voicing.chord.pitch_classes
+    )
     assert strip.told.text() == "C♯m7: as written"
     assert strip.clear.isVisible()
-    assert desk.history.undo_label == "colour as written for C♯m7"
+    assert desk.document.history.undo_label == "colour as written for C♯m7"
     strip.clear.click()
     settle(window, qtbot)
     assert desk.state.setup.wishes == ()
@@ -74,7 +76,7 @@ def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
         ("all",),
     )
     last = len(desk.solution.voicings) - 1
-    desk.select(last)  # the chorus has its own
+    desk.selection.go(last)  # the chorus has its own
     assert strip.style_.currentText() == desk.state.asked.style == "Still top"
     assert strip.scope.currentText() == "Chorus"
 
@@ -112,7 +114,7 @@ def test_a_preset_is_taken_by_the_song_and_kept_for_new_ones(window, qtbot, monk
     settle(window, qtbot)
     assert window.desk.state.setup.player.hands == PRESETS["A seventh"]
     assert all(len(v.right) <= 3 for v in window.desk.solution.voicings)
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.files.open_demo("slack-tide")
     assert window.desk.state.setup.player.hands == PRESETS["A seventh"]
 
@@ -133,7 +135,7 @@ def test_the_offer_of_the_first_start_is_made_once_and_blocks_nothing(make_windo
 def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
     window.desk.type_text("| C | Am7 | F |")
     settle(window, qtbot)
-    window.desk.select(1)
+    window.desk.selection.go(1)
     window.desk.toggle_keep()
     settle(window, qtbot)
     window.desk.type_text("| C | D7 | F |")
@@ -152,7 +154,7 @@ def test_what_rests_is_shown_told_and_comes_back(window, qtbot):
     window.actions_["free_resting"].trigger()
     settle(window, qtbot)
     assert window.home.view.map.canvas.scene.columns[1].kept == frozenset()
-    assert window.desk.history.undo_label == "let go what rests"
+    assert window.desk.document.history.undo_label == "let go what rests"
 
 
 def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
@@ -160,8 +162,8 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
     desk = window.desk
     before = [voicing.both for voicing in desk.solution.voicings]
     section = desk.solution.moments[desk.solution.voicings[20].moment].section
-    desk.select(20)
-    desk.put_setup("lift", with_wish(desk.state.setup, desk.moment, "section", lift=9))
+    desk.selection.go(20)
+    desk.put_setup("lift", with_wish(desk.state.setup, desk.selection.moment, "section", lift=9))
     settle(window, qtbot)
     after = [voicing.both for voicing in desk.solution.voicings]
     outside = {
@@ -170,14 +172,14 @@ def test_chords_that_change_beside_a_wish_are_marked_and_said(window, qtbot):
         if before[index] != after[index] and desk.solution.moments[voicing.moment].section != section
     }
     assert outside
-    assert desk.beside == outside
+    assert desk.answers.beside == outside
     columns = window.home.view.map.canvas.scene.columns
     assert {index for index, column in enumerate(columns) if BESIDE in column.kept} == outside
     assert "elsewhere changed too" in window.teller.line.text()
     assert "nobody touched it" in describe(window.home.view.map.canvas.scene, min(outside))
     desk.change_setup("colour", colour=0)
     settle(window, qtbot)
-    assert desk.beside == frozenset()
+    assert desk.answers.beside == frozenset()
 
 
 def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(window, qtbot):
@@ -199,14 +201,14 @@ def test_notes_in_the_hands_and_a_free_right_hand_are_asked_for_in_the_menu(wind
     entry("Right hand", "free").trigger()
     settle(window, qtbot)
     assert sum(not v.right for v in desk.solution.voicings) > len(desk.solution.voicings) // 2
-    assert desk.history.undo_label == "the right hand is free"
+    assert desk.document.history.undo_label == "the right hand is free"
 
 
 def test_a_way_is_taken_for_one_pass_or_for_all_and_its_plate_says_so(window, qtbot):
     desk = window.desk
     desk.type_text("[Verse]\n|: C | Am7 | F | G7 :|\n")
     settle(window, qtbot)
-    desk.select(5)
+    desk.selection.go(5)
     box = window.home.view.options.passes
     assert box.isVisible()
     assert "of 2" in box.toolTip()
@@ -215,21 +217,21 @@ def test_a_way_is_taken_for_one_pass_or_for_all_and_its_plate_says_so(window, qt
     assert box.isChecked()
     press(qtbot, window, Key.Key_Down, Key.Key_Return)
     settle(window, qtbot)
-    assert desk.state.keeps[0].only == desk.moment.pass_id
-    assert "this pass" in desk.history.undo_label
-    assert "once" in desk.kept_parts(5)
-    assert desk.kept_parts(1) == frozenset()
+    assert desk.state.keeps[0].only == desk.selection.moment.pass_id
+    assert "this pass" in desk.document.history.undo_label
+    assert "once" in desk.answers.kept_parts(5)
+    assert desk.answers.kept_parts(1) == frozenset()
     other = desk.solution.voicings[5].both
-    desk.select(1)
+    desk.selection.go(1)
     press(qtbot, window, Key.Key_A)
     press(qtbot, window, Key.Key_K)
     settle(window, qtbot)
     assert [keep.only for keep in desk.state.keeps] == [None]  # the last word, for all passes
     assert desk.solution.voicings[5].both == desk.solution.voicings[1].both
-    desk.undo()
+    desk.document.undo()
     settle(window, qtbot)
     assert desk.solution.voicings[5].both == other
-    desk.undo()
+    desk.document.undo()
     settle(window, qtbot)
     assert desk.solution.voicings[1].both == before
     desk.type_text("| C | F |")

@@ -29,9 +29,9 @@ class Keyboard:
         w, state = self.window, self.window.desk.state
         return {
             "song": state.song, "text": state.text, "asked": state.setup, "keeps": state.keeps, "playing": state.playing,
-            "takes": (state.take, state.others, state.mix), "chord": w.desk.selected, "view": w.rooms.now_handle.id,
+            "takes": (state.take, state.others, state.mix), "chord": w.desk.selection.index, "view": w.rooms.now_handle.id,
             "sound": w.listening.player.playing, "heard": w.listening.heard, "page": w.home.view.side.page,
-            "labels": w.home.view.map.canvas.labels, "path": w.desk.path, "folded": w.keys.isHidden(),
+            "labels": w.home.view.map.canvas.labels, "path": w.desk.document.path, "folded": w.keys.isHidden(),
         }  # fmt: skip
 
     def press(self, key, modifiers=NONE, may=()):
@@ -62,7 +62,7 @@ class Keyboard:
 
 @pytest.fixture
 def keyboard(window, qtbot, monkeypatch):
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     return Keyboard(window, qtbot)
 
 
@@ -136,7 +136,7 @@ def test_a_song_from_the_first_letter_to_the_file_and_back(keyboard, window, tmp
     press(Key.Key_E, CTRL)
     assert (tmp_path / "ferry.mid").stat().st_size > 100
     press(Key.Key_S, CTRL, {"path"})
-    assert window.desk.path == tmp_path / "ferry.hinge"
+    assert window.desk.document.path == tmp_path / "ferry.hinge"
     saved = window.desk.state
     press(Key.Key_K, CTRL)
     press("slack tide")
@@ -150,15 +150,15 @@ def test_going_through_the_song_works_in_every_view(keyboard, window):
     for view in ("hinges", "swaps", "takes", "playing", "sheet"):
         window.rooms.show_room(window.rooms.named(view))
         settle(window, keyboard.qtbot)
-        window.desk.select(0)
+        window.desk.selection.go(0)
         go_through(keyboard, window)
 
 
 def go_through(keyboard, window):
     keyboard.press(Key.Key_Right, may={"chord"})
-    assert window.desk.selected == 1
+    assert window.desk.selection.index == 1
     keyboard.press(Key.Key_End, may={"chord"})
-    assert window.desk.selected == len(window.desk.solution.voicings) - 1
+    assert window.desk.selection.index == len(window.desk.solution.voicings) - 1
     keyboard.press(Key.Key_Home, may={"chord"})
     keyboard.press(Key.Key_Down)
     keyboard.press(Key.Key_Up)
@@ -183,4 +183,4 @@ def test_unsaved_work_is_asked_about_and_a_letter_answers(keyboard, window, monk
     window.desk.toggle_keep()
     keyboard.press(Key.Key_N, CTRL)
     assert asked == ["Save Last Boat to Marrow?"]
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state

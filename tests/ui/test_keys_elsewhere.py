@@ -17,7 +17,7 @@ def active(window, qtbot):
     window.activateWindow()
     qtbot.waitActive(window)
     window.home.view.setFocus()
-    window.desk.select(5)
+    window.desk.selection.go(5)
     qtbot.waitUntil(lambda: not window.home.view.options.pending)
     return window
 
@@ -27,7 +27,7 @@ def everything(window):
     side = window.home.view.side
     return (
         window.desk.state,
-        window.desk.selected,
+        window.desk.selection.index,
         window.home.view.map.canvas.labels,
         side.options.list.currentIndex().row(),
         side.page,
@@ -90,7 +90,7 @@ def test_enter_runs_the_command_under_the_cursor(active):
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "next chord")
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Enter)
-    assert active.desk.selected == 6
+    assert active.desk.selection.index == 6
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "no such thing")
     QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
@@ -185,5 +185,5 @@ def test_arrows_and_enter_in_the_bar_and_its_menus_do_what_menus_do(active, qtbo
     bar.setFocus()
     for key in (Key.Key_Right, Key.Key_Left, Key.Key_Right):
         QTest.keyClick(bar, key)
-    assert active.desk.selected == 5
+    assert active.desk.selection.index == 5
     QTest.keyClick(bar, Key.Key_Escape)

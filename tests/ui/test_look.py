@@ -122,7 +122,7 @@ def test_the_map_painted_in_part_is_the_map_painted_whole(window, qtbot):
         yield lambda: desk.toggle_keep("top")
         yield lambda: desk.change_setup("style", style="Singing top")
         yield lambda: desk.type_text(desk.state.text.replace("| A | Am6 |", "| A | Am6 D9 |", 1))
-        yield desk.undo
+        yield desk.document.undo
         yield lambda: desk.change_setup("bass theirs", bass="theirs")
         yield lambda: desk.change_setup("bass mine", bass="mine")
 

@@ -17,7 +17,7 @@ TEXT = "key: C\n[A]\n| C | Am7 Dm7 | G7 | Em7 A7 |\n[B]\n| Dm7 | G7 | C | C |\n"
 @pytest.fixture
 def marking(make_window, qtbot):
     window = make_window()
-    window.desk.open(song_file(parse_chart(TEXT)), None, TEXT)
+    window.desk.document.open(song_file(parse_chart(TEXT)), None, TEXT)
     settle(window, qtbot)
     return window
 
@@ -41,46 +41,46 @@ def drag(qtbot, widget, start, end):
 def test_a_drag_on_the_ribbon_marks_and_a_click_outside_lets_go(marking, qtbot):
     desk, ribbon = marking.desk, marking.ribbon
     drag(qtbot, ribbon, cell(marking, 1), cell(marking, 3))
-    assert desk.marked == range(1, 4)
+    assert desk.selection.marked == range(1, 4)
     assert "bars 2 to 3" in marking.teller.line.text()
     qtbot.mouseClick(ribbon, LEFT, NONE, cell(marking, 2))
-    assert desk.marked == range(1, 4)  # a chord inside is looked at
+    assert desk.selection.marked == range(1, 4)  # a chord inside is looked at
     drag(qtbot, ribbon, cell(marking, 2), cell(marking, 0))
-    assert desk.marked == range(3)  # a drag begins anew
+    assert desk.selection.marked == range(3)  # a drag begins anew
     qtbot.mouseClick(ribbon, LEFT, NONE, cell(marking, 7))
-    assert not desk.marked
+    assert not desk.selection.marked
 
 
 def test_map_chart_and_keys_mark_the_same(marking, qtbot):
     desk, canvas = marking.desk, marking.home.view.map.canvas
     drag(qtbot, canvas, column(marking, 4), column(marking, 5))
-    assert canvas.marked == desk.marked == range(4, 6)
+    assert canvas.marked == desk.selection.marked == range(4, 6)
     qtbot.mouseClick(canvas, LEFT, SHIFT, column(marking, 7))
-    assert desk.marked == range(4, 8)
+    assert desk.selection.marked == range(4, 8)
     qtbot.keyClick(marking, Qt.Key.Key_Left, SHIFT)
-    assert desk.marked == range(4, 7)
+    assert desk.selection.marked == range(4, 7)
     qtbot.keyClick(marking, Qt.Key.Key_Escape)
-    assert not desk.marked
+    assert not desk.selection.marked
     marking.rooms.show_room(CHART)
     page = marking.rooms.room(CHART).view.page
-    desk.select(0)
+    desk.selection.go(0)
     last = page.canvas.scene.cells[3]
     qtbot.mouseClick(page.canvas, LEFT, SHIFT, QPoint(round(last.x + 9), round(last.y + 30)))
-    assert desk.marked == range(4)
+    assert desk.selection.marked == range(4)
     assert len(page.canvas.marked) == 4
     assert len(page.canvas.scene.runs(page.canvas.marked)) >= 1
 
 
 def test_the_mark_lasts_when_the_song_is_solved_anew_and_is_looped_slow_with_a_count(marking, qtbot):
     desk = marking.desk
-    desk.select(2)
-    desk.mark_bars()
-    assert desk.marked == range(1, 3)
-    desk.mark_bars()
-    assert desk.marked == range(1, 4)
+    desk.selection.go(2)
+    desk.selection.mark_bars()
+    assert desk.selection.marked == range(1, 3)
+    desk.selection.mark_bars()
+    assert desk.selection.marked == range(1, 4)
     desk.change_setup("colour rich", colour=3)
     settle(marking, qtbot)
-    assert desk.marked == range(1, 4)
+    assert desk.selection.marked == range(1, 4)
     marking.listening.put(half=True, count_in=True)
     qtbot.keyClick(marking, Qt.Key.Key_G)
     qtbot.waitUntil(lambda: bool(marking.output.started))

@@ -33,11 +33,11 @@ def test_a_manner_is_chosen_in_the_header_undone_and_remembered(window, qtbot):
         assert hands(window) != before
         assert box.currentText() == manner.name
         assert window.preferences.settings.manner == manner.id
-        window.desk.undo()
+        window.desk.document.undo()
         settle(window, qtbot)
         assert hands(window) == before
     assert box.currentText() == "No manner"
-    window.desk.saved = window.desk.state
+    window.desk.document.saved = window.desk.state
     window.files.new()
     window.desk.type_text("key: C\n| C | F | G7 | C |")
     settle(window, qtbot)
@@ -49,8 +49,8 @@ def test_a_manner_is_chosen_in_the_header_undone_and_remembered(window, qtbot):
 
 
 def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot, monkeypatch):
-    window.desk.select(0)
-    both = window.desk.voicing.both._replace(left=(40, 47, 54), right=(56, 59, 64))
+    window.desk.selection.go(0)
+    both = window.desk.selection.voicing.both._replace(left=(40, 47, 54), right=(56, 59, 64))
     window.home.mover.try_hands(both, 54)
     window.home.mover.take()
     settle(window, qtbot)
@@ -74,7 +74,7 @@ def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot
     forget.menu().actions()[0].trigger()
     assert window.desk.state.setup.player.shapes == ()
     assert window.preferences.settings.shapes == others
-    window.desk.undo()
+    window.desk.document.undo()
     assert window.desk.state.setup.player.shapes == (shape,)
 
 
@@ -97,7 +97,7 @@ def typed(window, keys):
 
 
 def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbot):
-    window.desk.select(0)
+    window.desk.selection.go(0)
     window.home.view.map.setFocus()
     keys = Qt.Key
     QTest.keyClick(window.home.view.map, keys.Key_E)
@@ -106,7 +106,7 @@ def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbo
     typed(window, [*low, keys.Key_D, keys.Key_Y, keys.Key_J, keys.Key_PageDown, keys.Key_Return])
     settle(window, qtbot)
     assert (window.desk.solution.voicings[0].left, window.desk.solution.voicings[0].right) == ((52, 59), (64, 68, 71))
-    assert window.desk.selected == 1
+    assert window.desk.selection.index == 1
     typed(window, [keys.Key_W, keys.Key_Backspace, keys.Key_W, keys.Key_Tab])
     for midi in (61, 64, 76):
         window.keys.canvas.struck.emit(midi)

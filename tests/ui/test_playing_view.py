@@ -49,7 +49,7 @@ def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playi
     choose(playing, "eighths")
     assert desk.state.playing.wishes[0].pattern == "eighths"
     assert len({s.onset for s in struck(playing, 0) if s.part == "right"}) == 8
-    desk.select(5)
+    desk.selection.go(5)
     for index, hand, pattern in ((1, "both", "ballad"), (2, "left", "stride"), (3, "right", "rolled")):
         view.place.setCurrentIndex(index)
         view.place.activated.emit(index)
@@ -68,13 +68,13 @@ def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playi
     view.usual.click()
     assert playing.listening.performance.row[5].patterns["right"].id == "ballad"
     for _ in range(5):
-        desk.undo()
+        desk.document.undo()
     assert desk.state.playing == before
 
 
 def test_the_bar_shows_every_stroke_at_its_time_and_pitch(playing):
     choose(playing, "ballad")
-    playing.desk.select(3)
+    playing.desk.selection.go(3)
     scene, performance = playing.rooms.room(PLAYING).view.canvas.scene, playing.listening.performance
     assert [head.place for head in scene.heads] == [3, 4]
     inside = [
@@ -120,7 +120,7 @@ def test_a_copy_is_edited_by_click_and_keys_heard_at_once_and_undone_in_one_step
     (own,) = desk.state.playing.patterns
     assert [hit.at for hit in read_hits(own.right, "right")] == [0]
     assert names(playing)[0] == own.id
-    desk.undo()
+    desk.document.undo()
     assert desk.state.playing == before
 
 
@@ -164,7 +164,7 @@ def test_the_mark_follows_and_a_pattern_taken_while_it_plays_is_heard(playing, q
 @pytest.mark.parametrize("view", ["playing", "hinges"])
 def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
     desk = playing.desk
-    desk.select(2)
+    desk.selection.go(2)
     playing.rooms.show_room(playing.rooms.named(view))
     page = playing.rooms.room(PLAYING).view.fills
     if view == "playing":
@@ -179,11 +179,11 @@ def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
     QTest.keyClick(playing.rooms.currentWidget(), Key.Key_Return)
     assert [fill.kind for fill in desk.state.playing.fills] == ["top-around"]
     assert struck(playing, 1) != before
-    desk.select(1)
+    desk.selection.go(1)
     assert len(playing.keys.canvas.fills) == 2
     assert len(playing.home.view.map.canvas.fills) == 2
     page.refresh()
-    desk.undo()
+    desk.document.undo()
     assert desk.state.playing.fills == ()
     assert playing.keys.canvas.fills == ()
 
@@ -194,7 +194,7 @@ def test_an_own_pattern_is_named_known_to_other_songs_and_forgotten(playing, qtb
     monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.name", lambda *_: "Rocking chair")
     playing.rooms.room(PLAYING).view.name.click()
     assert playing.desk.state.playing.patterns[0].name == "Rocking chair"
-    playing.desk.saved = playing.desk.state
+    playing.desk.document.saved = playing.desk.state
     playing.files.open_demo("paper-lantern-waltz")
     settle(playing, qtbot)
     assert playing.desk.state.playing.patterns == ()
@@ -221,7 +221,7 @@ def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, m
 
 def test_patterns_and_fills_are_saved_with_the_song(playing, tmp_path, qtbot):
     choose(playing, "stride")
-    playing.desk.save(tmp_path / "a.hinge")
+    playing.desk.document.save(tmp_path / "a.hinge")
     before = playing.desk.state.playing
     playing.files.open_path(tmp_path / "a.hinge")
     settle(playing, qtbot)
@@ -254,7 +254,7 @@ def test_tempo_levels_and_switches_of_what_is_heard(playing, qtbot):
 
 @pytest.mark.parametrize("what", ["hinge", "bar", "section"])
 def test_hinge_bar_and_section_go_round(playing, qtbot, what):
-    playing.desk.select(3)
+    playing.desk.selection.go(3)
     playing.listening.loop(what)
     qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
     sheet, performance = playing.output.started[0], playing.listening.performance
@@ -310,7 +310,7 @@ def test_map_ribbon_and_keyboards_follow_what_sounds(window, qtbot):
     assert beats
     QTest.keyClick(window.home.view.map, Key.Key_Space)
     assert window.home.view.map.canvas.playing == -1
-    assert window.keys._shown[0] is window.desk.voicing
+    assert window.keys._shown[0] is window.desk.selection.voicing
 
 
 def test_straight_or_swung_is_chosen_for_the_song_or_a_section(playing, qtbot):
@@ -328,8 +328,8 @@ def test_straight_or_swung_is_chosen_for_the_song_or_a_section(playing, qtbot):
     settle(playing, qtbot)
     assert playing.desk.state.song.sections[0].swing == "straight"
     assert {bar.swing for bar in playing.listening.performance.bars} == {50, 58}
-    playing.desk.undo()
-    playing.desk.undo()
+    playing.desk.document.undo()
+    playing.desk.document.undo()
     settle(playing, qtbot)
     assert playing.desk.state.song.swing == ""
     assert view.swing.currentText() == "as usual"
@@ -366,25 +366,25 @@ def test_a_pattern_opens_hands_says_what_it_costs_and_lets_them_be_kept(playing,
     choose(playing, "stride")
     settle(playing, qtbot)
     opened = desk.solution
-    assert desk.beside
+    assert desk.answers.beside
     more = opened.totals.motion - plain.totals.motion
-    assert f"{len(desk.beside)} hands opened for it; {abs(more)} semitones" in playing.teller.line.text()
+    assert f"{len(desk.answers.beside)} hands opened for it; {abs(more)} semitones" in playing.teller.line.text()
     assert view.keep.isVisible()
     changed = {i for i, (a, b) in enumerate(zip(plain.voicings, opened.voicings, strict=True)) if a.both != b.both}
-    assert changed == set(desk.beside)
+    assert changed == set(desk.answers.beside)
     view.keep.click()
     settle(playing, qtbot)
     assert "Shift+O" not in playing.teller.line.text()  # it is done, and nothing is to be kept of what was there
     assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
     assert playing.listening.performance.row[3].patterns["left"].id == "stride"
     assert not view.keep.isVisible()
-    assert desk.undo() == "keep the hands under the pattern"
+    assert desk.document.undo() == "keep the hands under the pattern"
     settle(playing, qtbot)
     assert [v.both for v in desk.solution.voicings] == [v.both for v in opened.voicings]
-    desk.undo()  # pattern and hands are one step
+    desk.document.undo()  # pattern and hands are one step
     settle(playing, qtbot)
     assert [v.both for v in desk.solution.voicings] == [v.both for v in plain.voicings]
-    assert desk.state.playing == desk.saved.playing
+    assert desk.state.playing == desk.document.saved.playing
 
 
 def test_strokes_edited_keep_the_hands_that_their_pattern_opened(playing, qtbot):
@@ -418,7 +418,7 @@ def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
     settle(playing, qtbot)
     assert [v.both for v in playing.desk.solution.voicings] == hands  # and a part that comes early keeps its hands
     for _ in range(4):
-        playing.desk.undo()
+        playing.desk.document.undo()
     view.place.setCurrentIndex(0)
     view.place.activated.emit(0)
     settle(playing, qtbot)

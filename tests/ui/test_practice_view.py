@@ -185,7 +185,7 @@ def test_a_simulated_player_plays_a_session_through_its_keyboard(window, room, q
 
 def test_a_change_goes_round_the_keys(window, room, qtbot):
     view = window.rooms.room(PRACTICE).view
-    window.desk.select(2)
+    window.desk.selection.go(2)
     view.what.setCurrentIndex(view.what.findData("round"))
     begin(window, room, qtbot)
     keys = []
@@ -331,7 +331,7 @@ def test_songs_of_one_title_that_were_never_saved_have_memories_of_their_own(win
     begin(window, room, qtbot)
     first = room.session.piece.song
     room.session.end()
-    window.desk.open(song_file(parse_chart("title: Four\nkey: C\n| C | F |")), None)
+    window.desk.document.open(song_file(parse_chart("title: Four\nkey: C\n| C | F |")), None)
     settle(window, qtbot)
     begin(window, room, qtbot)
     assert room.session.piece.song != first
@@ -358,7 +358,7 @@ def test_what_is_marked_is_practised_in_time_and_the_simulated_player_is_told_wh
     monkeypatch.setattr(piece, "NEARLY", Feel(late=0.09))
     window.desk.change_tempo(200)
     settle(window, qtbot)
-    window.desk.mark_places(range(0, 2))
+    window.desk.selection.mark_places(range(0, 2))
     window.rooms.show_room(PRACTICE)
     room, view = window.rooms.room(PRACTICE), window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("piece"))
@@ -398,7 +398,7 @@ def kinds(keeper):
 
 
 def test_marked_bars_go_round_another_way_each_pass_shown_ahead_and_kept_as_a_mix(window, qtbot, monkeypatch):
-    window.desk.mark_places(range(0, 3))
+    window.desk.selection.mark_places(range(0, 3))
     window.rooms.show_room(PRACTICE)
     room, view = window.rooms.room(PRACTICE), window.rooms.room(PRACTICE).view
     view.what.setCurrentIndex(view.what.findData("rounds"))
@@ -422,6 +422,6 @@ def test_marked_bars_go_round_another_way_each_pass_shown_ahead_and_kept_as_a_mi
     view.mix.click()
     assert len(window.desk.state.takes) == len(room.piece.turns)
     assert [choice.take for choice in window.desk.state.mix] == [window.desk.state.take]  # the verse is played once
-    window.desk.undo()
+    window.desk.document.undo()
     assert len(window.desk.state.takes) == 1
     room.leave()

@@ -26,16 +26,16 @@ def test_the_window_shows_what_the_desk_holds(window, qtbot, steps):
         desk = window.desk
         columns = window.home.view.map.canvas.scene.columns
         assert len(columns) == len(desk.solution.voicings)
-        assert window.home.view.map.canvas.selected == desk.selected
-        assert window.actions_["undo"].isEnabled() == bool(desk.history.undo_label)
+        assert window.home.view.map.canvas.selected == desk.selection.index
+        assert window.actions_["undo"].isEnabled() == bool(desk.document.history.undo_label)
     settle(window, qtbot)
     shown = window.home.view.map.canvas.scene.columns
     for index, column in enumerate(shown):
         voicing = window.desk.solution.voicings[index]
         assert {plate.mark.midi for plate in column.plates} == {*voicing.left, *voicing.right}
-        marks = {BESIDE} if index in window.desk.beside else set()
+        marks = {BESIDE} if index in window.desk.answers.beside else set()
         marks |= {RESTS} if voicing.here.slot_id in {rest.slot for rest in window.desk.resting()} else set()
-        assert column.kept == window.desk.kept_parts(index) | marks
-    while window.desk.undo():
+        assert column.kept == window.desk.answers.kept_parts(index) | marks
+    while window.desk.document.undo():
         pass
     assert window.desk.state == first

@@ -80,9 +80,9 @@ def test_the_map_says_chord_hands_and_hinge_and_what_changes_is_announced(window
     announced = []
     monkeypatch.setattr(QAccessible, "isActive", lambda: True)
     monkeypatch.setattr(QAccessible, "updateAccessibility", announced.append)
-    window.desk.select(4)
+    window.desk.selection.go(4)
     told = QAccessible.queryAccessibleInterface(window.home.view.map).text(Text.Description)
-    voicing = window.desk.voicing
+    voicing = window.desk.selection.voicing
     for part in ("left", "right", "semitones to the next chord"):
         assert part in told
     assert told.startswith(window.home.view.map.canvas.scene.columns[4].symbol)

@@ -71,17 +71,17 @@ def places_in_order(window):
 def test_the_arrows_go_through_buttons_of_which_one_is_down(window, qtbot):
     window.activateWindow()
     row, desk = window.home.view.wishes.colour, window.desk
-    before = desk.selected
+    before = desk.selection.index
     down = next(name for name, button in row.items() if button.isChecked())
     row[down].setFocus()
     QTest.keyClick(row[down], Qt.Key.Key_Right)
     settle(window, qtbot)
     assert desk.state.setup.colour == int(down) + 1
-    assert desk.selected == before
+    assert desk.selection.index == before
     tabs = window.home.view.side.tabs
     tabs.setFocus()
     QTest.keyClick(tabs, Qt.Key.Key_Right)
-    assert (window.home.view.side.page, desk.selected) == ("stiff", before)
+    assert (window.home.view.side.page, desk.selection.index) == ("stiff", before)
     window.rail.setFocus()
     QTest.keyClick(window.rail, Qt.Key.Key_Down)
     assert window.rooms.now_handle is SWAPS

@@ -77,7 +77,7 @@ def test_an_export_over_a_song_is_asked_about_with_its_ending_there(window, tmp_
 
 def test_an_export_never_touches_the_open_songs_own_file(window, tmp_path, player):
     own = tmp_path / "mine.hinge"
-    window.desk.save(own)
+    window.desk.document.save(own)
     before = own.read_bytes()
     window.saving.export_to(own)
     assert "the song comes from" in player.faults[0]
@@ -100,15 +100,15 @@ def test_an_emptied_song_shows_and_exports_nothing_old(window, qtbot, tmp_path, 
     window.desk.type_text("")
     window.saving.export()
     assert "nothing to export" in window.teller.line.text()
-    assert window.desk.voicing is None
+    assert window.desk.selection.voicing is None
     assert window.home.view.map.canvas.scene is None or not window.home.view.map.canvas.scene.columns
     assert window.ribbon.scene is None
-    assert window.desk.changed
+    assert window.desk.document.changed
 
 
 def test_exporting_while_solving_waits_for_the_hands(window, qtbot, tmp_path, player):
     window.desk.type_text("| Am7 | D7 | G |")
-    assert window.desk.solving
+    assert window.desk.answers.solving
     player.names = [tmp_path / "new"]
     window.saving.export()
     assert window.desk.solved
@@ -146,7 +146,7 @@ def test_a_chart_with_a_mistake_opens_with_its_text(window, tmp_path, player):
 # --- saving ---
 def test_a_file_that_was_changed_elsewhere_is_not_overwritten_unasked(window, qtbot, tmp_path, player, monkeypatch):
     own = tmp_path / "mine.hinge"
-    assert window.desk.save(own)
+    assert window.desk.document.save(own)
     assert window.files.open_path(own)
     settle(window, qtbot)
     theirs = own.read_bytes().replace(b"Last Boat", b"Late Boat")
@@ -155,7 +155,7 @@ def test_a_file_that_was_changed_elsewhere_is_not_overwritten_unasked(window, qt
     window.actions_["save"].trigger()
     assert "was changed by something else" in player.asked[0]
     assert own.read_bytes() == theirs
-    assert window.desk.changed
+    assert window.desk.document.changed
     player.answers = [COPY]
     save_names(monkeypatch, tmp_path / "copy")
     window.actions_["save"].trigger()
@@ -165,14 +165,14 @@ def test_a_file_that_was_changed_elsewhere_is_not_overwritten_unasked(window, qt
 
 def test_theirs_or_mine_is_the_players_choice(window, qtbot, tmp_path, player):
     own = tmp_path / "mine.hinge"
-    window.desk.save(own)
+    window.desk.document.save(own)
     window.files.open_path(own)
     own.write_bytes(own.read_bytes() + b"\n")
     settle(window, qtbot)
     window.desk.toggle_keep()
     player.answers = [THEIRS]
     assert not window.saving.save()
-    assert not window.desk.changed
+    assert not window.desk.document.changed
     assert window.desk.state.keeps == ()
     settle(window, qtbot)
     window.desk.toggle_keep()
@@ -187,9 +187,9 @@ def test_theirs_or_mine_is_the_players_choice(window, qtbot, tmp_path, player):
 
 def test_save_as_adds_the_ending_before_it_asks(window, tmp_path, player, monkeypatch):
     other = tmp_path / "other.hinge"
-    window.desk.save(other)
+    window.desk.document.save(other)
     before = other.read_bytes()
-    window.desk.path = None
+    window.desk.document.path = None
     save_names(monkeypatch, tmp_path / "other", tmp_path / "third")
     player.answers = [OTHER]
     assert window.saving.save_as()
@@ -210,33 +210,33 @@ def test_an_old_song_is_saved_beside_itself_after_a_word(window, qtbot, tmp_path
     player.answers = ["Save"]
     assert window.saving.save()
     assert old.read_bytes() == before
-    assert window.desk.path == tmp_path / "old.hinge"
+    assert window.desk.document.path == tmp_path / "old.hinge"
     assert window.saving.save()
     assert len(player.asked) == 2
 
 
 def test_earlier_versions_come_back_as_an_edit(window, qtbot, tmp_path, player):
     own = tmp_path / "mine.hinge"
-    window.desk.path = own
+    window.desk.document.path = own
     for text in ("| C |", "| D |", "| E |"):
         window.desk.type_text(text)
         assert window.saving.save()
-        window.desk.history.end_group()
-    assert len(versions(window.places, window.desk.document)) == 3
+        window.desk.document.history.end_group()
+    assert len(versions(window.places, window.desk.document.own)) == 3
     window.submenus["earlier"].aboutToShow.emit()
     newest, _, oldest = window.submenus["earlier"].actions()
     oldest.trigger()
     assert window.desk.state.text.strip().endswith("| C |")
-    assert window.desk.changed
-    assert "go back to the version" in window.desk.history.undo_label
-    window.desk.undo()
+    assert window.desk.document.changed
+    assert "go back to the version" in window.desk.document.history.undo_label
+    window.desk.document.undo()
     assert window.desk.state.text.strip() == "| E |"
     assert newest.text()
 
 
 def test_a_song_that_is_open_elsewhere_is_said(window, make_window, tmp_path, player):
     own = tmp_path / "mine.hinge"
-    window.desk.save(own)
+    window.desk.document.save(own)
     window.keeper.flush()
     second = make_window()
     second.files.open_path(own)
@@ -252,7 +252,7 @@ def test_typing_after_a_pause_is_an_edit_of_its_own_in_every_song(window, qtbot)
     editor.setPlainText("| C |")
     window.rooms.room(CHART).view._pause.timeout.emit()
     editor.setPlainText("| C | F |")
-    window.desk.undo()
+    window.desk.document.undo()
     assert window.desk.state.text == "| C |"
 
 
@@ -267,13 +267,13 @@ def test_all_songs_left_behind_are_offered(window, make_window, qtbot, tmp_path,
     second = make_window()
     start.open_song(second, None, False)
     assert second.desk.state.song.title == "Newest"
-    assert second.desk.changed
+    assert second.desk.document.changed
     assert "unsaved work is back" in second.teller.line.text()
     assert "2 songs were left unsaved" in second.teller.news.words.text()
     assert not newest.folder.exists()
     second.submenus["unsaved"].aboutToShow.emit()
     assert {action.text() for action in second.submenus["unsaved"].actions()} == {"Oldest", "Middle"}
-    second.desk.saved = second.desk.state
+    second.desk.document.saved = second.desk.state
     second.teller.news.buttons[0].click()
     assert second.desk.state.song.title in ("Oldest", "Middle")
     assert "left unsaved" in second.teller.news.words.text()
@@ -289,13 +289,13 @@ def test_a_named_song_leaves_what_was_left_behind_for_later(window, make_window)
 
 def test_what_is_rescued_has_its_own_file_and_asks_where_that_changed(window, make_window, tmp_path, player):
     own = tmp_path / "mine.hinge"
-    window.desk.save(own)
+    window.desk.document.save(own)
     session = crashed(window, "| C |", "Mine", path=str(own))
     later = 2_000_000_000
     os.utime(own, (later, later))
     second = make_window()
     start.open_song(second, None, False)
-    assert second.desk.path == own
+    assert second.desk.document.path == own
     assert not second.saving.save()
     assert "was changed by something else" in player.asked[0]
     assert not session.folder.exists()
@@ -326,7 +326,7 @@ def test_typing_is_on_disk_before_the_song_is_read(window, qtbot, monkeypatch):
 def test_the_story_of_a_chord_survives_a_rescue(window, make_window, qtbot):
     window.desk.type_text("| C | F |")
     settle(window, qtbot)
-    window.desk.history.end_group()
+    window.desk.document.history.end_group()
     window.desk.type_text("| C | Dm7 |")
     settle(window, qtbot)
     window.keeper.flush()
@@ -335,7 +335,7 @@ def test_the_story_of_a_chord_survives_a_rescue(window, make_window, qtbot):
     start.open_song(second, None, False)
     settle(second, qtbot)
     for desk in (window.desk, second.desk):
-        desk.select(1)
+        desk.selection.go(1)
         assert desk.was()[-1] == "F"
     assert second.desk.was() == window.desk.was()
 

@@ -95,8 +95,8 @@ def test_another_key_is_written_without_changing_the_song(sheet, qtbot):
 
 
 def test_a_transposed_keyboard_is_heard_so_and_undone(sheet, qtbot):
-    sheet.desk.select(0)
-    low = sheet.desk.voicing.left[0]
+    sheet.desk.selection.go(0)
+    low = sheet.desk.selection.voicing.left[0]
     choose(sheet, qtbot, view(sheet).sounds, "D")
     QTest.keyClick(view(sheet), Key.Key_P)
     qtbot.waitUntil(lambda: bool(sheet.output.started), timeout=40_000)
@@ -104,7 +104,7 @@ def test_a_transposed_keyboard_is_heard_so_and_undone(sheet, qtbot):
     assert sheet.listening.performance.sounding(sheet.listening.performance.struck[0]) - 2 == (
         sheet.listening.performance.struck[0].midi
     )
-    sheet.desk.undo()
+    sheet.desk.document.undo()
     assert sheet.desk.state.playing.sounds == ""
     assert view(sheet).sounds.currentData() == ""
     assert sheet.listening.player.shift == 0
@@ -114,38 +114,38 @@ def test_a_click_picks_the_chord_and_arrows_go_on(sheet, qtbot):
     canvas = view(sheet).canvas
     place = canvas.place_of(2)
     QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Mods.NoModifier, place.center().toPoint())
-    assert sheet.desk.selected == 2
+    assert sheet.desk.selection.index == 2
     assert canvas.selected == 2
     QTest.keyClick(view(sheet), Key.Key_Right)
-    assert (sheet.desk.selected, canvas.selected) == (3, 3)
+    assert (sheet.desk.selection.index, canvas.selected) == (3, 3)
     for _ in range(3):
         QTest.keyClick(view(sheet), Key.Key_Right)
-    assert (sheet.desk.selected, canvas.selected) == (6, 1)  # the second pass stands where it is written
+    assert (sheet.desk.selection.index, canvas.selected) == (6, 1)  # the second pass stands where it is written
     QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Mods.NoModifier, QPoint(2, 2))
-    assert sheet.desk.selected == 6
+    assert sheet.desk.selection.index == 6
 
 
 def test_notes_are_typed_shown_undone_and_saved(sheet, qtbot, tmp_path):
     parts = view(sheet)
-    sheet.desk.select(1)
+    sheet.desk.selection.go(1)
     assert "Am7, bar 2" in parts.chord_words.text()
     parts.chord_note.setFocus()
     QTest.keyClicks(parts.chord_note, "let it ring")
     QTest.keyClick(parts.chord_note, Key.Key_Return)
     ready(sheet, qtbot)
-    slot = sheet.desk.moment.slot_id
+    slot = sheet.desk.selection.moment.slot_id
     assert sheet.desk.state.memos == (Memo(slot, "let it ring"),)
     assert "» let it ring" in words(sheet)
     parts.song_note.setFocus()
     QTest.keyClicks(parts.song_note, "slower tonight")
     QTest.keyClick(parts.song_note, Key.Key_Return)
     assert Memo(0, "slower tonight") in sheet.desk.state.memos
-    sheet.desk.undo()
+    sheet.desk.document.undo()
     assert sheet.desk.state.memos == (Memo(slot, "let it ring"),)
     assert parts.song_note.text() == ""
-    sheet.desk.select(0)
+    sheet.desk.selection.go(0)
     assert parts.chord_note.text() == ""
-    sheet.desk.save(tmp_path / "a.hinge")
+    sheet.desk.document.save(tmp_path / "a.hinge")
     assert b"let it ring" in (tmp_path / "a.hinge").read_bytes()
 
 
@@ -165,7 +165,7 @@ def test_twelve_keys_follow_the_selected_chord(sheet, qtbot):
     choose(sheet, qtbot, parts.kind, "twelve")
     assert not parts.stretch.isHidden()
     assert {"C", "F", "B♭", "E♭"} <= set(words(sheet))
-    sheet.desk.select(1)
+    sheet.desk.selection.go(1)
     ready(sheet, qtbot)
     assert {"Am7", "Dm7", "Gm7"} <= set(words(sheet))
     choose(sheet, qtbot, parts.stretch, "section")
@@ -177,7 +177,7 @@ def test_twelve_keys_follow_the_selected_chord(sheet, qtbot):
 def test_the_mix_is_offered_where_there_are_takes(sheet, qtbot):
     parts = view(sheet)
     assert parts.of.isHidden()
-    sheet.desk.do(Edit("three", takes.three(sheet.desk.state)))
+    sheet.desk.document.do(Edit("three", takes.three(sheet.desk.state)))
     settle(sheet, qtbot)
     ready(sheet, qtbot)
     assert not parts.of.isHidden()
@@ -248,8 +248,8 @@ def test_notes_on_staves_are_heard_where_they_are_clicked_and_the_sheet_follows_
     area = next(area for area in page.areas if area.midi >= 0 and area.voicing == 2)
     at = canvas._area(area, top).center().toPoint()
     QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
-    assert sheet.desk.selected == 2
-    assert area.midi in (*sheet.desk.voicing.left, *sheet.desk.voicing.right)
+    assert sheet.desk.selection.index == 2
+    assert area.midi in (*sheet.desk.selection.voicing.left, *sheet.desk.selection.voicing.right)
     qtbot.waitUntil(lambda: bool(sheet.output.started), timeout=40_000)
     assert [note.midi for note in sheet.output.started[-1].notes] == [area.midi]
     sheet.listening.player.at.emit(8)  # the second pass of what stands there once
@@ -261,7 +261,7 @@ def test_notes_on_staves_are_heard_where_they_are_clicked_and_the_sheet_follows_
 
 def test_what_is_marked_goes_through_twelve_keys(sheet, qtbot):
     parts = view(sheet)
-    sheet.desk.mark_places(range(1, 4))
+    sheet.desk.selection.mark_places(range(1, 4))
     choose(sheet, qtbot, parts.kind, "twelve")
     choose(sheet, qtbot, parts.stretch, "mark")
     assert "Verse, Am7 to G13" in words(sheet)

@@ -29,7 +29,7 @@ def press(qtbot, window, *keys, modifier=Qt.KeyboardModifier.NoModifier):
 
 
 def found_swaps(window, qtbot, index):
-    window.desk.select(index)
+    window.desk.selection.go(index)
     qtbot.keyClick(window.home.view.map, Key.Key_S)
     assert window.rooms.now_handle is SWAPS
     qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
@@ -39,7 +39,7 @@ def found_swaps(window, qtbot, index):
 def halved(window, qtbot):
     """A song half as long, so that the whole of it takes half the time."""
     if window.desk.state.text == demo_text(FIRST):
-        window.desk.open(song_file(half_song()), None, half_text())
+        window.desk.document.open(song_file(half_song()), None, half_text())
         settle(window, qtbot)
 
 
@@ -80,7 +80,7 @@ def test_swaps_are_listed_tried_heard_and_taken(window, qtbot):
     assert [slot.symbol for slot in slots] == [write_symbol(chord) for chord in swap.chords]
     assert [slot.beats for slot in slots] == list(swap.beats)
     assert len(desk.solution.voicings) == count + len(swap.chords) - 1
-    assert desk.history.undo_label.startswith("swap A for ")
+    assert desk.document.history.undo_label.startswith("swap A for ")
     window.actions_["undo"].trigger()
     settle(window, qtbot)
     assert desk.state == before
@@ -108,9 +108,9 @@ def test_hands_before_and_after_stand_on_the_two_keyboards(window, qtbot):
     press(qtbot, window, Key.Key_Down)
     first = swaps.current.played.voicings[1]
     scene = window.keys.canvas.scene
-    assert {mark.midi for mark in scene.upper.marks} == {*desk.voicing.left, *desk.voicing.right}
+    assert {mark.midi for mark in scene.upper.marks} == {*desk.selection.voicing.left, *desk.selection.voicing.right}
     assert {mark.midi for mark in scene.lower.marks} == {*first.left, *first.right}
-    hinge, words = desk.instead(first)
+    hinge, words = desk.selection.instead(first)
     assert len(scene.paths) == len(hinge.steps)
     assert window.keys.words.text().replace("♯", "#").replace("♭", "b") == words
 
@@ -160,7 +160,7 @@ def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, q
     assert swaps.current is None
     assert window.keys.title.text() == title
     assert not window.rooms.room(SWAPS).view.maps.becomes.isVisible()
-    assert window.desk.history.undo_label == ""
+    assert window.desk.document.history.undo_label == ""
     press(qtbot, window, Key.Key_Escape)
     assert window.rooms.now_handle is HINGES
 
@@ -204,7 +204,7 @@ def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
     press(qtbot, window, Key.Key_Right)
     qtbot.waitUntil(lambda: "looking" not in window.rooms.room(SWAPS).view.heading.text(), timeout=40_000)
     assert "Am6" in window.rooms.room(SWAPS).view.heading.text()
-    assert window.desk.selected == 10
+    assert window.desk.selection.index == 10
     assert window.rooms.room(SWAPS).view.name.text() == "Am6"
 
 
@@ -263,13 +263,13 @@ def test_the_whole_song_is_a_preview_that_is_taken_as_one_edit(window, qtbot):
     assert desk.state == before
     assert window.rooms.room(SWAPS).view.bold.count() == len(changes) > 5
     assert window.ribbon.marked == {change.at for change in changes}
-    assert desk.address == changes[0].at
+    assert desk.selection.address == changes[0].at
     assert " in place of " in window.keys.title.text()
     press(qtbot, window, Key.Key_Return, modifier=CTRL)
     settle(window, qtbot)
     assert desk.state.song == found.becomes.song
     assert [v.both for v in desk.solution.voicings] == [v.both for v in found.solution.voicings]
-    assert desk.history.undo_label == f"reharmonise {len(changes)} chords, boldness 3"
+    assert desk.document.history.undo_label == f"reharmonise {len(changes)} chords, boldness 3"
     assert window.ribbon.marked == frozenset()
     assert window.rooms.room(SWAPS).view.strip.boldness == 0
     window.actions_["undo"].trigger()
@@ -297,13 +297,13 @@ def test_leaving_the_preview_leaves_no_trace(window, qtbot):
     halved(window, qtbot)
     before, title = window.desk.state, window.keys.title.text()
     previewed(window, qtbot, 2)
-    window.desk.select(0)
+    window.desk.selection.go(0)
     press(qtbot, window, Key.Key_Escape)
     assert window.desk.state == before
     assert window.keys.title.text() == title
     assert not window.rooms.room(SWAPS).view.whole
     assert window.ribbon.marked == frozenset()
-    assert window.desk.history.undo_label == ""
+    assert window.desk.document.history.undo_label == ""
 
 
 def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
@@ -399,7 +399,7 @@ def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
                                  "swaps", "hear", "wait"]), min_size=25, max_size=40))  # fmt: skip
 def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qtbot, presses):
     desk = window.desk
-    desk.open(song_file(demo_song("slack-tide")), None)
+    desk.document.open(song_file(demo_song("slack-tide")), None)
     first = desk.state
     keys = {"down": Key.Key_Down, "up": Key.Key_Up, "right": Key.Key_Right, "left": Key.Key_Left, "take": Key.Key_Return,
             "escape": Key.Key_Escape, "swaps": Key.Key_S, "hear": Key.Key_P}  # fmt: skip
@@ -420,9 +420,9 @@ def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qt
             qtbot.wait(60)
     window.listening.stop()
     settle(window, qtbot)
-    for label in (title for title in desk.history.labels[0] if title.startswith("swap")):
+    for label in (title for title in desk.document.history.labels[0] if title.startswith("swap")):
         assert " for " in label
-    while desk.undo():
+    while desk.document.undo():
         pass
     assert desk.state == first
     settle(window, qtbot)
@@ -461,7 +461,7 @@ def test_repeats_may_be_decided_apart_in_one_edit(window, qtbot):
     settle(window, qtbot)
     assert window.desk.state.song.sections[0].bars != before.song.sections[0].bars
     assert len(window.desk.state.song.sections) == 3
-    window.desk.undo()
+    window.desk.document.undo()
     assert window.desk.state == before
 
 
@@ -469,7 +469,7 @@ def test_the_preview_is_heard_from_the_bar_that_is_selected_to_the_end(window, q
     found = previewed(window, qtbot, 2)
     lengths = []
     for index in (0, 9):
-        window.desk.select(index)
+        window.desk.selection.go(index)
         window.rooms.room(SWAPS).sound("becomes")
         count = len(lengths) + 1
         qtbot.waitUntil(lambda count=count: len(window.output.started) == count, timeout=20_000)

@@ -65,7 +65,7 @@ def test_takes_are_made_shown_renamed_moved_deleted_and_undone(three, qtbot, mon
     QTest.keyClick(three, Key.Key_T, Mods.ControlModifier)
     assert len(desk.state.takes) == 4
     for _ in range(5):
-        desk.undo()
+        desk.document.undo()
     settle(three, qtbot)
     assert desk.state == first
     ready(three, qtbot, 4)
@@ -118,7 +118,7 @@ def test_a_section_is_taken_from_another_take(three, qtbot):
     QTest.keyClick(three, Key.Key_PageUp, Mods.ControlModifier)
     settle(three, qtbot)
     ready(three, qtbot, 4)
-    desk.select(8)
+    desk.selection.go(8)
     menu = three.rooms.room(TAKES).view.copy.menu()
     menu.aboutToShow.emit()
     names = [action.text() for action in menu.actions()]
@@ -141,7 +141,7 @@ def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
     assert [cell.take for cell in cells.cells] == ["Coloured", "Plain", "High"]
     assert [cell.joint for cell in cells.cells][2] == ""
     assert "semitones into this pass" in view.words.text()
-    assert desk.selected == 0  # the arrows were the mix's
+    assert desk.selection.index == 0  # the arrows were the mix's
     view.play.click()
     qtbot.waitUntil(lambda: bool(three.output.started), timeout=40_000)
     assert three.output.started[0].length < three.listening.performance.length * 48
@@ -158,7 +158,7 @@ def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
         ready(three, qtbot, 4)
         assert room.found.joints[joint].motion < before
         assert any(keep.only for take in desk.state.takes for keep in take.content.things.of(KEEPS))
-    desk.save(tmp_path / "a.hinge")
+    desk.document.save(tmp_path / "a.hinge")
     saved = desk.state
     three.files.open_path(tmp_path / "a.hinge")
     settle(three, qtbot)
@@ -215,7 +215,7 @@ def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, 
     assert [row.apart for row in rows] == ["", "other bars", "in Eb major", ""]
     window.teller.news.buttons[0].click()
     assert all(take.form is None for take in window.desk.state.takes)
-    window.desk.undo()
+    window.desk.document.undo()
     assert sum(take.form is not None for take in window.desk.state.takes) == 2
 
 
@@ -224,11 +224,11 @@ def test_a_bar_deleted_in_one_take_says_what_rests_in_another(window, qtbot):
 
     desk = window.desk
     desk.type_text("key: C\n| C | Am | F |")
-    desk.do(Edit("new", takes.added(desk.state, "Warm")))
+    desk.document.do(Edit("new", takes.added(desk.state, "Warm")))
     desk.type_text(desk.state.text.replace("Am", "A7"))
     settle(window, qtbot)
     desk.edit_chart("delete the bar", lambda song: chart_edit.delete_bar(song, (0, 1)))
-    assert desk.rested == "In Take 1 Am rests: its bar is gone."
+    assert desk.document.rested == "In Take 1 Am rests: its bar is gone."
 
 
 def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
@@ -237,7 +237,7 @@ def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
     three.rooms.show_room(TAKES)
     qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 4, timeout=30_000)
     for _ in range(3):
-        three.desk.do(Edit("last", takes.switched(three.desk.state, three.desk.state.takes[-1].id)))
+        three.desk.document.do(Edit("last", takes.switched(three.desk.state, three.desk.state.takes[-1].id)))
         room.do("new")
         view.buttons["compare"].setChecked(True)
         room.redraw()  # the window was resized before the new take is solved
@@ -257,7 +257,7 @@ def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_pat
     from yellow_hinge.io.songs.song_json import from_json, to_json
     from yellow_hinge.ui.dialogs.hands_beside import HandsBeside
 
-    window.desk.save(tmp_path / "a.hinge")
+    window.desk.document.save(tmp_path / "a.hinge")
     file = from_json((tmp_path / "a.hinge").read_bytes(), "a")
     assert file.hands == (hands_of(1, window.desk.solution),)
     old = msgspec.structs.replace(file, hands=(moved(file.hands[0], at=(1, 3)),))
@@ -276,5 +276,5 @@ def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_pat
     assert [voicing.both for voicing in window.desk.solution.voicings] == [
         (hand.left, hand.right) for hand in file.hands[0].hands
     ]
-    assert window.desk.undo() == "take the new hands"
+    assert window.desk.document.undo() == "take the new hands"
     assert holds(window.desk.state)

@@ -29,7 +29,7 @@ def press(qtbot, window, *keys):
 
 def test_the_demo_opens_solved_with_its_first_chord_selected(window):
     assert window.desk.solution.voicings
-    assert window.desk.selected == 0
+    assert window.desk.selection.index == 0
     assert "Last Boat to Marrow" in window.windowTitle()
     assert window.home.view.map.canvas.scene.columns[0].symbol == "E"
     assert window.keys.words.text().endswith(".")
@@ -38,57 +38,57 @@ def test_the_demo_opens_solved_with_its_first_chord_selected(window):
 
 def test_left_and_right_move_through_the_song(window, qtbot):
     press(qtbot, window, Key.Key_Right, Key.Key_Right)
-    assert window.desk.selected == 2
+    assert window.desk.selection.index == 2
     assert window.keys.title.text() == "F♯m7 → B7sus4"
     press(qtbot, window, Key.Key_Left)
-    assert window.desk.selected == 1
+    assert window.desk.selection.index == 1
     press(qtbot, window, Key.Key_End)
     last = len(window.desk.solution.voicings) - 1
-    assert window.desk.selected == last
+    assert window.desk.selection.index == last
     x = window.home.view.map.canvas.scene.columns[last].x - window.home.view.map.horizontalScrollBar().value()
     assert 0 < x < window.home.view.map.viewport().width()
     press(qtbot, window, Key.Key_Right, Key.Key_Home)
-    assert window.desk.selected == 0
+    assert window.desk.selection.index == 0
 
 
 def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
-    before = window.desk.voicing.both
+    before = window.desk.selection.voicing.both
     press(qtbot, window, Key.Key_Down, Key.Key_Down, Key.Key_Down, Key.Key_Up)
     option = window.home.view.options.current
     assert option is window.home.view.options.model.rows[2].option
     shown = {mark.midi for mark in window.keys.canvas.scene.upper.marks}
     assert shown == {*option.both.left, *option.both.right}
-    assert window.desk.voicing.both == before
+    assert window.desk.selection.voicing.both == before
     assert "Whole song +" in window.keys.figures.text()
     press(qtbot, window, Key.Key_P)  # hears the option that is tried
     assert window.listening.player.playing
     press(qtbot, window, Key.Key_Return)
     settle(window, qtbot)
-    assert window.desk.voicing.both == option.both
+    assert window.desk.selection.voicing.both == option.both
     assert window.home.view.map.canvas.scene.columns[0].kept
     assert window.actions_["undo"].text() == "&Undo: take another way to play E"
     window.actions_["undo"].trigger()
     settle(window, qtbot)
-    assert window.desk.voicing.both == before
+    assert window.desk.selection.voicing.both == before
     assert not window.home.view.map.canvas.scene.columns[0].kept
 
 
 def test_k_keeps_the_chord_and_k_lets_it_go(window, qtbot):
     press(qtbot, window, Key.Key_Right, Key.Key_K)
     settle(window, qtbot)
-    assert window.desk.kept(1)
+    assert window.desk.answers.kept(1)
     assert len(window.home.view.options.model.rows) > 8
     press(qtbot, window, Key.Key_K)
     settle(window, qtbot)
-    assert not window.desk.kept(1)
+    assert not window.desk.answers.kept(1)
 
 
 def test_a_click_on_a_column_or_the_ribbon_goes_there(window, qtbot):
     canvas = window.home.view.map.canvas
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(int(KEYS_W + 3.5 * COLUMN_W), 60))
-    assert window.desk.selected == 3
+    assert window.desk.selection.index == 3
     qtbot.mouseClick(window.ribbon, Qt.MouseButton.LeftButton, pos=QPoint(window.ribbon.width() - 14, 40))
-    assert window.desk.selected == len(window.desk.solution.voicings) - 1
+    assert window.desk.selection.index == len(window.desk.solution.voicings) - 1
 
 
 def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
@@ -99,8 +99,8 @@ def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
     qtbot.mouseClick(window.header.bass["mine"], Qt.MouseButton.LeftButton)
     qtbot.mouseClick(window.home.view.wishes.colour["0"], Qt.MouseButton.LeftButton)
     settle(window, qtbot)
-    chord = window.desk.voicing.chord
-    assert {n % 12 for n in window.desk.voicing.right} <= set(chord.pitch_classes)
+    chord = window.desk.selection.voicing.chord
+    assert {n % 12 for n in window.desk.selection.voicing.right} <= set(chord.pitch_classes)
 
 
 def test_typing_in_the_chart_solves_at_once(window, qtbot):
@@ -192,11 +192,11 @@ def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_pat
     window.actions_["export"].trigger()
     assert midi.read_bytes()[:4] == b"MThd"
     kept = window.desk.state
-    window.desk.open(read_song("demo:slack-tide"), None)
+    window.desk.document.open(read_song("demo:slack-tide"), None)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(target), ""))
     window.actions_["open"].trigger()
     assert window.desk.state.song == kept.song
-    assert window.desk.path == target
+    assert window.desk.document.path == target
 
 
 def test_a_damaged_file_is_refused_and_the_open_song_stays(window, tmp_path, monkeypatch):
@@ -230,8 +230,8 @@ def test_closing_with_unsaved_work_asks_and_is_answered_by_a_letter(window, monk
 
 
 def test_settings_come_back(window, make_window, qtbot, tmp_path):
-    window.desk.save(tmp_path / "s.hinge")
-    window.desk.select(4)
+    window.desk.document.save(tmp_path / "s.hinge")
+    window.desk.selection.go(4)
     press(qtbot, window, Key.Key_D)
     window.actions_["dark"].trigger()
     window.actions_["view_chart"].trigger()
@@ -243,8 +243,8 @@ def test_settings_come_back(window, make_window, qtbot, tmp_path):
     start.open_song(again, None, False)
     settle(again, qtbot)
     assert again.home.view.map.canvas.labels == "names"
-    assert again.desk.path == tmp_path / "s.hinge"
-    assert again.desk.selected == 4
+    assert again.desk.document.path == tmp_path / "s.hinge"
+    assert again.desk.selection.index == 4
 
 
 def test_themes_repaint_everything_and_brass_means_motion(window, qtbot):
@@ -332,4 +332,4 @@ def test_a_keep_that_costs_the_song_shows_what_would_be_easier(window, qtbot):
     prices = [row.price for row in window.home.view.options.model.rows]
     assert prices[0] == "now"
     assert prices[1].startswith("−")
-    assert window.home.view.options.model.rows[0].option.both == window.desk.voicing.both
+    assert window.home.view.options.model.rows[0].option.both == window.desk.selection.voicing.both

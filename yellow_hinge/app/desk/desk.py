@@ -6,44 +6,115 @@ from collections.abc import Callable
 
 import msgspec
 
+from yellow_hinge.app.desk.answers import Answers
 from yellow_hinge.app.desk.document import Document
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event, Hub
+from yellow_hinge.app.desk.selection import Selection
 from yellow_hinge.app.edits import editing
 from yellow_hinge.app.edits import state as edits
 from yellow_hinge.app.edits.editing import TYPING, Edit
+from yellow_hinge.app.edits.headers import with_tempo
+from yellow_hinge.app.edits.kept import Resting, resting
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.edits.wishing import turned
 from yellow_hinge.app.solving.elsewhere import with_others_kept
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.solver import Answer
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep, Part
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.rhythm.asks import Playing, with_wants
+from yellow_hinge.core.rhythm.patterns import Pattern
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.song import TEMPOS, Song
 
 
-class Desk(Document):
-    """Holds the song and tells listeners what changed: "typing" (before the text is read), "state", "solution",
-    "selection" or "fault".
+class Desk:
+    """One open song: its document, what the solver answers to it and what is selected in it, and every edit that a
+    player can make. Listeners hear what changed, in the order in which they came.
 
     `ask` puts a state to the solver; its answer comes back through `accept`.
     """
 
+    def __init__(self, ask: Callable[[State], int]) -> None:
+        self.hub = Hub()
+        self.listeners = self.hub.listeners
+        self.answers = Answers(self.hub, ask)
+        self.selection = Selection(self.hub, self.answers)
+        self.document = Document(self.hub, self.answers)
+        self.simple_names = False
+        self.patterns: tuple[Pattern, ...] = ()  # of playing, the player's own in any song
+
+    # --- what lies there ---
+    @property
+    def state(self) -> State:
+        """The present state."""
+        return self.document.history.state
+
+    @property
+    def song(self) -> Song:
+        """The song that is shown and played: none where the chart was cleared."""
+        return Song() if self.state.emptied else self.state.song
+
+    @property
+    def solution(self) -> Solution | None:
+        """The newest solution."""
+        return self.answers.solution
+
+    @property
+    def solved(self) -> bool:
+        """Whether the solution is that of the present song."""
+        return self.answers.holds(self.state)
+
+    @property
+    def opened(self) -> int | None:
+        """See Answers.opened."""
+        return self.answers.opened(self.state)
+
+    def accept(self, answer: Answer | Bug) -> None:
+        """An answer of the solver (see Answers.accept)."""
+        self.answers.accept(answer, self.state)
+
+    def was(self) -> list[str]:
+        """What the selected chord was before, the oldest first."""
+        moment = self.selection.moment
+        if moment is None or self.answers.state.song != self.state.song:
+            return []
+        return list(next((was.symbols for was in self.state.was if was.slot == moment.slot_id), ()))
+
+    def resting(self, index: int | None = None) -> tuple[Resting, ...]:
+        """What the player kept or asked for and no longer holds, at chord `index` of the solution or in the song."""
+        found = resting(self.state.things, self.state.song)
+        if index is None or self.solution is None:
+            return found
+        slot = self.solution.voicings[index].here.slot_id
+        return tuple(rest for rest in found if rest.slot == slot)
+
+    def say_simply(self, on: bool) -> None:
+        """Say B and F, or Cb and E#."""
+        self.simple_names = on
+        self.hub.tell(Event.NAMES)
+
+    def know_patterns(self, patterns: tuple[Pattern, ...]) -> None:
+        """The player's own patterns of playing, of any song."""
+        self.patterns = patterns
+
     # --- edits ---
     def type_text(self, text: str) -> None:
         """The chart was typed in. Typing in a row is one step of undo, and is followed from where it began."""
+        document = self.document
         if text != self.state.text:
-            self.typed = text
-            self.tell(Event.TYPING)
+            document.typed = text
+            self.hub.tell(Event.TYPING)
             reading = read_chart(text)
-            edit = editing.typed(self.state, self.history.base(TYPING), text, reading)
-            if self.template is not None:
-                edit = edit._replace(state=edits.untold(edit.state, self.state, self.template))
-            self.do(edit, reading)
+            edit = editing.typed(self.state, document.history.base(TYPING), text, reading)
+            if document.template is not None:
+                edit = edit._replace(state=edits.untold(edit.state, self.state, document.template))
+            document.do(edit, reading)
 
     def change_setup(self, label: str, **fields: object) -> None:
         """Change the player's wishes, such as bass="theirs"."""
@@ -56,7 +127,7 @@ class Desk(Document):
 
     def put_playing(self, label: str, playing: Playing, group: str = "") -> None:
         """Take over how the song is played; edits with the same `group` in a row are one step of undo."""
-        self.do(editing.played(self.state, label, playing, group))
+        self.document.do(editing.played(self.state, label, playing, group))
 
     def change_tempo(self, by: int) -> None:
         """So many beats a minute more, or less."""
@@ -64,53 +135,57 @@ class Desk(Document):
 
     def put_tempo(self, tempo: int) -> None:
         """The song's beats a minute, within what is a tempo."""
-        tempo = min(TEMPOS[1], max(TEMPOS[0], tempo))
-        self.edit_chart(f"tempo {tempo}", lambda song: msgspec.structs.replace(song, tempo=tempo))
+        tempo, document = min(TEMPOS[1], max(TEMPOS[0], tempo)), self.document
+        if self._may_edit(f"tempo {tempo}"):
+            state, reading = with_tempo(self.state, document.reading, tempo)
+            document.do(Edit(f"tempo {tempo}", state), reading)
 
     def put_setup(self, label: str, setup: Setup) -> None:
         """Take over wishes that were changed as a whole."""
-        self.do(editing.asked(self.state, label, setup))
+        self.document.do(editing.asked(self.state, label, setup))
 
     def _perhaps(self, edit: Edit | None) -> None:
         if edit is not None:
-            self.do(edit)
+            self.document.do(edit)
 
     def hold_top(self) -> None:
         """Hold the selected chord's top note into the next chord, or one chord longer."""
-        if self.voicing is not None and self.solution is not None:
+        if self.selection.voicing is not None and self.solution is not None:
             moments = [voicing.here for voicing in self.solution.voicings]
-            self._perhaps(editing.top_held(self.state, moments, self.selected, self.voicing))
+            self._perhaps(editing.top_held(self.state, moments, self.selection.index, self.selection.voicing))
 
     def drop_held_top(self) -> None:
         """Let the held top of the selected chord go."""
-        if self.voicing is not None:
-            self.do(editing.top_dropped(self.state, self.voicing))
+        if self.selection.voicing is not None:
+            self.document.do(editing.top_dropped(self.state, self.selection.voicing))
 
     def take(self, option: Option) -> None:
         """Play the selected chord this way and keep it so."""
-        if self.voicing is not None:
+        if self.selection.voicing is not None:
             what = "take another way to play"
-            self.do(editing.kept(self.state, what, self.voicing, option.both, "chord", self.only))
+            self.document.do(
+                editing.kept(self.state, what, self.selection.voicing, option.both, "chord", self.selection.only)
+            )
 
     def toggle_keep(self, part: Part = "chord") -> None:
         """Keep the selected chord, or a part of it, as it is played, or let it go."""
-        if self.voicing is not None:
-            self._perhaps(editing.keep_turned(self.state, self.voicing, part, self.only))
+        if self.selection.voicing is not None:
+            self._perhaps(editing.keep_turned(self.state, self.selection.voicing, part, self.selection.only))
 
     def put_keeps(self, label: str, keeps: tuple[Keep, ...]) -> None:
         """Take over keeps that were changed as a whole."""
-        self.do(editing.keeps_put(self.state, label, keeps))
+        self.document.do(editing.keeps_put(self.state, label, keeps))
 
     def keep_others(self) -> None:
         """Keep what the last edit changed elsewhere as it was before; where it chose patterns, they open no hands."""
-        if self.before is not None and self.opened is not None:
-            playing = with_wants(self.state.playing, False, self.before.state.playing.wishes)
+        if self.answers.before is not None and self.opened is not None:
+            playing = with_wants(self.state.playing, False, self.answers.before.state.playing.wishes)
             self.put_playing("keep the hands under the pattern", playing)
-            self.before = None  # what changes now is what was asked for
-        elif self.before is not None and self.solution is not None and self.beside:
-            count, before = len(self.beside), self.before.solution
-            state = with_others_kept(self.state, before, self.solution, self.beside)
-            self.do(Edit(f"keep {count} other chord{'' if count == 1 else 's'} as they were", state))
+            self.answers.before = None  # what changes now is what was asked for
+        elif self.answers.before is not None and self.solution is not None and self.answers.beside:
+            count, before = len(self.answers.beside), self.answers.before.solution
+            state = with_others_kept(self.state, before, self.solution, self.answers.beside)
+            self.document.do(Edit(f"keep {count} other chord{'' if count == 1 else 's'} as they were", state))
 
     def free_all(self) -> None:
         """Let everything go that is kept."""
@@ -118,7 +193,7 @@ class Desk(Document):
 
     def free_resting(self) -> None:
         """Let go what no longer holds."""
-        self.do(Edit("let go what rests", edits.without_resting(self.state, self.resting())))
+        self.document.do(Edit("let go what rests", edits.without_resting(self.state, self.resting())))
 
     def edit_chart(self, label: str, edit: Callable[[Song], Song]) -> None:
         """Change the song's structure; the text is written anew and what is kept follows its chords. An edit that
@@ -135,13 +210,12 @@ class Desk(Document):
         self._edit(f"play in {Key(key.tonic, self.state.song.the_key.mode)}", lambda: edits.in_key(self.state, key))
 
     def _edit(self, label: str, edit: Callable[[], State]) -> None:
-        if self.reading.faults:
-            self._refuse(f"{label} has to wait: the chart has a mistake in line {self.reading.faults[0].line}")
+        if not self._may_edit(label):
             return
         try:
             state = edit()
         except UserError as error:
-            self._refuse(str(error))
+            self.answers.refuse(str(error))
             return
         if state.song == self.state.song:
             return
@@ -149,10 +223,13 @@ class Desk(Document):
         reading = read_chart(text)
         if reading.faults or not same_writing(reading.song, state.song):
             why = str(reading.faults[0]) if reading.faults else "the chart would read differently"
-            self._refuse(f"this cannot be written as a chart: {why}")
+            self.answers.refuse(f"this cannot be written as a chart: {why}")
             return
-        self.do(Edit(label, edits.changed_in(state, text=text)), reading)
+        self.document.do(Edit(label, edits.changed_in(state, text=text)), reading)
 
-    def _refuse(self, why: str) -> None:
-        self.fault = why
-        self.tell(Event.FAULT)
+    def _may_edit(self, label: str) -> bool:
+        """Whether the chart can be edited now; said where it cannot."""
+        faults = self.document.reading.faults
+        if faults:
+            self.answers.refuse(f"{label} has to wait: the chart has a mistake in line {faults[0].line}")
+        return not faults

@@ -1,4 +1,4 @@
-"""The open song as a document: opened, saved and rescued, edited with undo, and what the solver answers to it."""
+"""The open song as a document: opened, saved and rescued, edited with undo."""
 
 from __future__ import annotations
 
@@ -7,15 +7,15 @@ from pathlib import Path
 
 import msgspec
 
-from yellow_hinge.app.desk.looking import Event, Looking, same_question
+from yellow_hinge.app.desk.answers import Answers
+from yellow_hinge.app.desk.events import Event, Hub
 from yellow_hinge.app.edits.editing import Edit, typed
 from yellow_hinge.app.edits.history import History
 from yellow_hinge.app.edits.kept import rested_words
 from yellow_hinge.app.edits.state import State, file_of, state_of
-from yellow_hinge.app.solving.elsewhere import Before, elsewhere
-from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.solver import Answer
+from yellow_hinge.app.edits.touched import Touched, touched
 from yellow_hinge.core.chart.text import ChartReading, read_chart
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.songs.song_json import SongFile, to_json
 
@@ -27,12 +27,36 @@ OLD_ENDING = ".json"  # of songs up to file version 4
 NEW_CHART = "title: New song\nkey: C\n[Verse]\n| C | Am | Dm | G |\n"
 
 
-class Document(Looking):
-    """Holds the song and tells listeners what changed: "typing" (before the text is read), "state", "solution",
-    "selection" or "fault".
+class Document:
+    """The song with its history, its file, and its chart as it is read."""
 
-    `ask` puts a state to the solver; its answer comes back through `accept`.
-    """
+    def __init__(self, hub: Hub, answers: Answers) -> None:
+        self._hub, self._answers = hub, answers
+        self.history: History[State] = History(State())
+        self.reading: ChartReading = read_chart("")
+        self.rested = ""  # what the last edit laid to rest in takes that are not shown
+        self.touched = Touched.ALL  # what the last edit, undo or redo touched
+        self.path: Path | None = None
+        self.saved: State = self.history.state
+        self.origin = ""  # what an unsaved song is known by: its file's digest, or one of its own
+        self.template: Song | None = None  # what a new song begins with, until it is typed over
+        self.own = ""  # the song's own name wherever its file goes
+        self.typed = ""  # the chart's text to the last letter
+
+    @property
+    def state(self) -> State:
+        """The present state."""
+        return self.history.state
+
+    @property
+    def changed(self) -> bool:
+        """Whether something is not saved yet."""
+        return self.state != self.saved
+
+    @property
+    def known_by(self) -> str:
+        """What the practice log knows the song by."""
+        return self.own if self.path else self.origin
 
     # --- opening and saving ---
     def open(self, file: SongFile, path: Path | None, text: str = "", origin: str = "") -> None:
@@ -41,13 +65,15 @@ class Document(Looking):
         """
         state = state_of(file, text)
         self.history = History(state)
-        self.saved, self.path, self.selected = state, path, 0
-        self.document = file.document or os.urandom(16).hex()
-        self.origin = origin or self.document
-        self.solution, self.fault, self.written, self.before = None, "", None, None
-        self.memory.begin(state, file.hands)
+        self.saved, self.path = state, path
+        self.own = file.document or os.urandom(16).hex()
+        self.origin = origin or self.own
+        self._answers.clear()
+        self._answers.before, self._answers.fault = None, ""
+        self._answers.memory.begin(state, file.hands)
         self.template = state.song if text == NEW_CHART else None
-        self._after_state()
+        self._hub.tell(Event.OPENED)
+        self._after(Touched.ALL)
 
     def rescued(self, file: SongFile, path: Path | None, text: str = "") -> None:
         """Take over a song that a crash left behind, with its text as it was typed: it counts as not saved."""
@@ -57,7 +83,7 @@ class Document(Looking):
             self.do(typed(self.state, self.state, text, reading), reading)
             self.history = History(self.state)
         self.saved = State()
-        self.tell(Event.STATE)
+        self._tell(Touched.ALL)
 
     def save(self, path: Path) -> bytes:
         """Write the song to its file; what was written. A song that goes to another file becomes another document.
@@ -66,12 +92,12 @@ class Document(Looking):
         if path.suffix.lower() != ENDING:
             raise FileFault(str(path), f"a song is saved with the ending {ENDING}; use Export for other kinds")
         elsewhere = self.path is not None and path.with_suffix("") != self.path.with_suffix("")
-        document = os.urandom(16).hex() if elsewhere or not self.document else self.document
-        hands = self.memory.hands(self.state)
-        data = to_json(msgspec.structs.replace(file_of(self.state, self.reading), document=document, hands=hands))
+        own = os.urandom(16).hex() if elsewhere or not self.own else self.own
+        hands = self._answers.memory.hands(self.state)
+        data = to_json(msgspec.structs.replace(file_of(self.state, self.reading), document=own, hands=hands))
         write_atomic(path, data)
-        self.path, self.saved, self.document = path, self.state, document
-        self.tell(Event.STATE)
+        self.path, self.saved, self.own = path, self.state, own
+        self._tell(Touched.NOTHING)
         return data
 
     def put_version(self, label: str, file: SongFile) -> None:
@@ -81,57 +107,44 @@ class Document(Looking):
     # --- edits ---
     def undo(self) -> str:
         """Take the last edit back; its label."""
-        label = self.history.undo()
-        self.before = None
-        if label:
-            self._after_state()
-        return label
+        before, label = self.state, self.history.undo()
+        return self._gone_to(before, label)
 
     def redo(self) -> str:
         """Do the last undone edit again; its label."""
-        label = self.history.redo()
-        self.before = None
+        before, label = self.state, self.history.redo()
+        return self._gone_to(before, label)
+
+    def _gone_to(self, before: State, label: str) -> str:
+        self._answers.before = None
         if label:
-            self._after_state()
+            self._after(touched(before, self.state))
         return label
 
     def do(self, edit: Edit, reading: ChartReading | None = None) -> None:
         """Make what an edit gives the present state; edits with the same group in a row are one step of undo. `reading`
         is that of its text, where it is known.
         """
-        if edit.state != self.state:
-            same_text = edit.state.text == self.state.text
-            self.rested = rested_words(self.state, edit.state)
+        before = self.state
+        if edit.state != before:
+            self.rested = rested_words(before, edit.state)
             if not self.history.goes_on(edit.group):
-                self.before = Before(self.solved_state, self.solution) if self.solution and self.solved else None
+                self._answers.begin(before)
             self.history.push(edit.label, edit.state, edit.group)
-            self._after_state(self.reading if same_text else reading)
+            same_text = edit.state.text == before.text
+            self._after(touched(before, edit.state), self.reading if same_text else reading)
 
-    def _after_state(self, reading: ChartReading | None = None) -> None:
+    def _after(self, what: Touched, reading: ChartReading | None = None) -> None:
         self.reading = reading or read_chart(self.state.text)
         self.typed = self.state.text
         if self.state.emptied:
-            self.solution, self.solved_state, self.written = None, State(), None
-        self.tell(Event.STATE)
-        if self.song.sections and not self.solved:
-            self.asked = self._ask(self.state)
+            self._answers.clear()
+        elif self._answers.holds(self.state):
+            self._answers.look(self.state)
+        self._tell(what)
+        if not self._answers.holds(self.state):
+            self._answers.look(self.state)
 
-    # --- answers and selection ---
-    def accept(self, answer: Answer | Bug) -> None:
-        """An answer of the solver; older ones than the latest question are passed over, and one to a question that an
-        edit took back. Raises what went wrong in the solver.
-        """
-        self.answered = max(self.answered, answer.number)
-        if isinstance(answer, Bug):
-            raise answer.error
-        if answer.number < self.asked or self.state.emptied or not same_question(answer.state, self.state):
-            return
-        if answer.solution is None:
-            self.fault = answer.fault
-            self.tell(Event.FAULT)
-            return
-        self.beside = elsewhere(self.before, answer.state, answer.solution) if self.before else frozenset()
-        self.fault, self.solution, self.solved_state, self.written = "", answer.solution, answer.state, None
-        self.memory.learn(answer.state, answer.solution)
-        self.selected = min(self.selected, max(0, len(answer.solution.voicings) - 1))
-        self.tell(Event.SOLUTION)
+    def _tell(self, what: Touched) -> None:
+        self.touched = what
+        self._hub.tell(Event.STATE)

@@ -51,7 +51,7 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     """Play the song, or a part of it at the selected chord, in a pattern, with the hands that it wants; "" for what
     holds around it.
     """
-    moment = desk.moment
+    moment = desk.selection.moment
     if moment is None:
         return
     playing = desk.state.playing
@@ -73,17 +73,17 @@ def ahead_at(desk: Desk, place: str, hand: HandWish) -> bool:
 
 def _wish(desk: Desk, place: str, hand: HandWish) -> PlayWish | None:
     """What is asked of that very place and hand."""
-    at = place_id(desk.moment, place) if desk.moment is not None else -1
+    at = place_id(desk.selection.moment, place) if desk.selection.moment is not None else -1
     return next((wish for wish in desk.state.playing.wishes if (wish.at, wish.hand) == (at, hand)), None)
 
 
 def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
     """Play the chords of a place half a beat early, or on their beat, in the pattern that holds there."""
-    moment, solution, playing = desk.moment, desk.solution, desk.state.playing
+    moment, solution, playing = desk.selection.moment, desk.solution, desk.state.playing
     if moment is None or solution is None:
         return
     around = wish_at(playing, moment, "left" if hand == "left" else "right")
-    usual = usual_pattern(desk.solved_state.song, solution.setup.manner, playing.patterns)
+    usual = usual_pattern(desk.answers.state.song, solution.setup.manner, playing.patterns)
     holds = around or PlayWish(WHOLE_SONG, usual.id)
     wish = _wish(desk, place, hand) or msgspec.structs.replace(holds, at=place_id(moment, place), hand=hand)
     label = f"{LIKE[place]} {'half a beat early' if on else 'on the beat'}"
@@ -92,7 +92,7 @@ def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
 
 def asked_swing(desk: Desk, place: str) -> str:
     """The swing that the song says for itself, or for the "section" of the selected chord; "" for none."""
-    song, moment = desk.state.song, desk.moment
+    song, moment = desk.state.song, desk.selection.moment
     if place == "section" and moment is not None and moment.origin < len(song.sections):
         return song.sections[moment.origin].swing
     return song.swing
@@ -100,7 +100,7 @@ def asked_swing(desk: Desk, place: str) -> str:
 
 def put_swing(desk: Desk, place: str, swing: str) -> None:
     """Play the song, or the section of the selected chord, straight or swung; "" for the usual."""
-    moment = desk.moment
+    moment = desk.selection.moment
     own = moment.origin if place == "section" and moment is not None else None
 
     def edit(song: Song) -> Song:
@@ -121,7 +121,7 @@ def with_swing(song: Song, swing: str, section: int | None = None) -> Song:
 
 def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
     """The pattern that is asked of that very place and hand, "" for none."""
-    moment = desk.moment
+    moment = desk.selection.moment
     if moment is None:
         return ""
     at = place_id(moment, place)
@@ -131,7 +131,7 @@ def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
 
 def toggle_fill(desk: Desk, kind: str) -> None:
     """Take a fill at the selected chord, or let it go."""
-    moment, voicing = desk.moment, desk.voicing
+    moment, voicing = desk.selection.moment, desk.selection.voicing
     if moment is None or voicing is None:
         return
     fill = Fill(moment.slot_id, kind)
@@ -217,7 +217,7 @@ def next_what(hand: str, what: str, by: int) -> str:
 
 def put_own(desk: Desk, pattern: Pattern, place: str, hand: HandWish, label: str) -> None:
     """Keep a pattern of the player's own in the song, and play the place in it. Edits in a row are one step of undo."""
-    moment = desk.moment
+    moment = desk.selection.moment
     if moment is None:
         return
     playing = with_own_pattern(desk.state.playing, pattern)
@@ -299,7 +299,7 @@ def fill_notes(desk: Desk) -> dict[int, tuple[Added, ...]]:
     if solution is None or not playing.fills:
         return {}
     moments = [voicing.here for voicing in solution.voicings]
-    usual = usual_playing(desk.solved_state.song, solution.setup.manner, playing, moments)
+    usual = usual_playing(desk.answers.state.song, solution.setup.manner, playing, moments)
     return taken_notes(played(solution, playing, usual), playing)
 
 

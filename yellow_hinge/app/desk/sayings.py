@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from yellow_hinge.app.desk.looking import Looking
+from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.pitch.pitch import pretty_signs
 
 
-def song_words(desk: Looking) -> str:
+def song_words(desk: Desk) -> str:
     """The motion of the whole song, what the last edit changed beside it and what rests; "" where nothing is solved."""
     if desk.solution is None:
         return ""
@@ -20,18 +20,18 @@ def song_words(desk: Looking) -> str:
     return " ".join(filter(None, (motion, kept, beside_words(desk), resting_words(desk))))
 
 
-def beside_words(desk: Looking) -> str:
+def beside_words(desk: Desk) -> str:
     """The hands that others are now though nobody touched them, and how to have them back; "" where there are none."""
     if desk.opened is not None:
         return f"{opened_words(desk)} Shift+O keeps the hands instead."
-    count = len(desk.beside)
+    count = len(desk.answers.beside)
     some = "1 chord" if count == 1 else f"{count} chords"
     return f"{some} elsewhere changed too; Shift+O keeps what was there." if count else ""
 
 
-def opened_words(desk: Looking) -> str:
+def opened_words(desk: Desk) -> str:
     """The hands that were opened for a pattern, and how much more they move; "" where none were."""
-    count, more = len(desk.beside), desk.opened
+    count, more = len(desk.answers.beside), desk.opened
     if more is None:
         return ""
     hands = "1 hand" if count == 1 else f"{count} hands"
@@ -39,7 +39,7 @@ def opened_words(desk: Looking) -> str:
     return f"{hands} opened for it; {motion}."
 
 
-def resting_words(desk: Looking) -> str:
+def resting_words(desk: Desk) -> str:
     """What the player kept and no longer holds, in a sentence."""
     found = desk.resting()
     if not found:

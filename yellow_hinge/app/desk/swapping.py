@@ -13,9 +13,9 @@ from yellow_hinge.core.symbols.writing import write_symbol
 
 def take_swap(desk: Desk, swap: Swap) -> None:
     """Put other chords in the place of the selected one, or of it and those after it."""
-    if desk.voicing is None or desk.solution is None:
+    if desk.selection.voicing is None or desk.solution is None:
         return
-    voicings = desk.solution.voicings[desk.selected : desk.selected + swap.span]
+    voicings = desk.solution.voicings[desk.selection.index : desk.selection.index + swap.span]
     places, slots = [voicing.here.address for voicing in voicings], swap.slots
     old = write_symbol(voicings[0].chord) + (f" and {swap.span - 1} more" if swap.span > 1 else "")
     new = " ".join(write_symbol(chord) for chord in swap.chords)

@@ -125,10 +125,13 @@ class Whole(msgspec.Struct, frozen=True, dict=True):
         known = (keep for keep in self.things.of(KNOWN) if (keep.slot, keep.symbol) not in kept)
         return (*self.keeps, *known)
 
-    @property
+    @cached_property
     def question(self) -> tuple[Song, Setup, tuple[Keep, ...]]:
-        """What the solver is asked: two songs with the same one have the same hands."""
-        return self.song, self.setup, self.standing
+        """What the solver is asked: two songs with the same one have the same hands. No hand follows from the title,
+        the tempo or lines of another program.
+        """
+        song = msgspec.structs.replace(self.song, title="", tempo=1, extra=(), next_id=0)
+        return song, self.setup, self.standing
 
     @property
     def was(self) -> tuple[Was, ...]:

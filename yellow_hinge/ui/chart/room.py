@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 
 from yellow_hinge.app.edits.other_key import key_for, read_voice, tune_range
+from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs, sharp_note
@@ -28,7 +29,7 @@ class ChartRoom(Quiet):
         view.page.addActions(shell.keys_of(CHART_PAGE))
         view.editor.turned.connect(shell.teller.tell)
         view.tools.singer.connect(self.for_singer)
-        view.changed()
+        view.changed(Touched.ALL)
         view.solved()
 
     def correct(self) -> None:

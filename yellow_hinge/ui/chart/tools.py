@@ -81,21 +81,23 @@ class ChartTools(QWidget):
     @property
     def tried(self) -> Song | None:
         """The chart in the key that is tried, None while none is or the text is at fault."""
-        if self.trying is None or self.desk.reading.faults:
+        if self.trying is None or self.desk.document.reading.faults:
             return None
-        song = self.desk.reading.song
+        song = self.desk.document.reading.song
         return song_in_key(song, Key(self.trying.tonic, song.the_key.mode))
 
     def refresh(self) -> None:
         """Nothing can be edited while no chord is selected or the text is at fault."""
-        ready = self.desk.address is not None and not self.desk.reading.faults and self.trying is None
+        ready = (
+            self.desk.selection.address is not None and not self.desk.document.reading.faults and self.trying is None
+        )
         for button in self.buttons.values():
             button.setEnabled(ready)
         self._fill_keys()
 
     def _fill_keys(self) -> None:
         """The keys to go to, each with how far it is and where the tune lies there, and a way to fit a singer."""
-        song = self.desk.reading.song
+        song = self.desk.document.reading.song
         offered = [other for other in other_keys(song) if other.key != song.the_key] if song.sections else []
         if offered == self._offered and self.key.count() > 1:
             return
@@ -111,12 +113,12 @@ class ChartTools(QWidget):
 
     def split(self) -> None:
         """Two chords instead of the selected one."""
-        if at := self.desk.address:
+        if at := self.desk.selection.address:
             self.desk.edit_chart("split a chord", lambda song: split_chord(song, at))
 
     def delete(self) -> None:
         """Without the selected chord."""
-        if at := self.desk.address:
+        if at := self.desk.selection.address:
             self.desk.edit_chart("delete a chord", lambda song: delete_chord(song, at))
 
     def delete_bar(self) -> None:
@@ -131,14 +133,14 @@ class ChartTools(QWidget):
 
     def move_chord(self, by: int) -> None:
         """The selected chord changes places with the one before or after it."""
-        at = self.desk.address
+        at = self.desk.selection.address
         other = beside(self.desk.state.song, at, by) if at else None
         if at and other:
             self.desk.edit_chart("move a chord", lambda song: swap_chords(song, at, other))
-            self.desk.select_address(other)
+            self.desk.selection.go_to(other)
 
     def _place(self) -> tuple[int, int] | None:
-        return self.desk.address[:2] if self.desk.address else None
+        return self.desk.selection.address[:2] if self.desk.selection.address else None
 
     # --- another key ---
     def _try(self, index: int) -> None:

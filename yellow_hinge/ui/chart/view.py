@@ -7,6 +7,7 @@ from PySide6.QtGui import QFont, QShowEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QTextEdit, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.core.chart.edit import move_bar, swap_chords
 from yellow_hinge.core.chart.faults import ChartFault
 from yellow_hinge.core.leading.asking.setup import unused_asks
@@ -55,7 +56,7 @@ class ChartView(QWidget):
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
         self._pause.setInterval(TYPING_PAUSE_MS)
-        self._pause.timeout.connect(lambda: desk.history.end_group())  # of the song that is open then
+        self._pause.timeout.connect(lambda: desk.document.history.end_group())  # of the song that is open then
         self.editor.textChanged.connect(self._typed)
         self.editor.cursorPositionChanged.connect(self._cursor_moved)
         self._following = False
@@ -122,11 +123,11 @@ class ChartView(QWidget):
 
     def solved(self) -> None:
         """The chords have addresses anew."""
-        self.page.select(self.desk.address)
+        self.page.select(self.desk.selection.address)
         self.remark()
         self.tools.refresh()
 
-    def changed(self) -> None:
+    def changed(self, what: Touched) -> None:
         """Show the desk's text where it is not what the player just typed."""
         if self.editor.toPlainText() != self.desk.state.text:
             cursor = self.editor.textCursor().position()
@@ -138,8 +139,9 @@ class ChartView(QWidget):
             self._following = True  # the player did not go there
             self.editor.setTextCursor(moved)
             self._following = False
-        self.show_page()
-        self._mark()
+        if what & ~SLIGHT:
+            self.show_page()
+            self._mark()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -151,15 +153,15 @@ class ChartView(QWidget):
         self._stale = not self.isVisible()
         if self._stale:
             return
-        song, tried = self.desk.reading.song, self.tools.tried
+        song, tried = self.desk.document.reading.song, self.tools.tried
         self.page.show_song(tried or song, song if tried else None, self.desk.simple_names)
-        self.page.select(self.desk.address)
+        self.page.select(self.desk.selection.address)
         self.tools.refresh()
         self._show_key(tried or song)
 
     def _show_key(self, song: Song) -> None:
         """The scale with its numbers as the key's own chords, and how the key was found where none is written."""
-        key, guess = song.the_key, self.desk.reading.guess
+        key, guess = song.the_key, self.desk.document.reading.guess
         triads = "   ".join(f"{n} {write_symbol(chord)}" for n, chord in enumerate(own_chords(key), 1))
         self.scale.setText(pretty_signs(triads))
         sevenths = ", ".join(write_symbol(chord) for chord in own_chords(key, sevenths=True))
@@ -176,14 +178,14 @@ class ChartView(QWidget):
 
     def reselect(self) -> None:
         """Another chord was selected: mark it here and put the cursor on it in the text."""
-        address = self.desk.address
+        address = self.desk.selection.address
         self.page.select(address)
         if address and not self._following and not self.editor.hasFocus():
             self._put_cursor(address)
 
     def go_to(self, address: Address) -> None:
         """A chord of the page was clicked: select it, and its text."""
-        self.desk.select_address(address)
+        self.desk.selection.go_to(address)
         self.page.select(address)
         self._put_cursor(address)
 
@@ -192,16 +194,16 @@ class ChartView(QWidget):
         voicings = self.desk.solution.voicings if self.desk.solution else ()
         here = [index for index, voicing in enumerate(voicings) if voicing.here.address == address]
         if here:
-            self.desk.mark_to(next((index for index in here if index >= self.desk.selected), here[0]))
+            self.desk.selection.mark_to(next((index for index in here if index >= self.desk.selection.index), here[0]))
 
     def remark(self) -> None:
         """Other chords are marked, or none."""
         voicings = self.desk.solution.voicings if self.desk.solution is not None else ()
-        self.page.show_mark(frozenset(voicings[place].here.address for place in self.desk.marked))
+        self.page.show_mark(frozenset(voicings[place].here.address for place in self.desk.selection.marked))
 
     def _put_cursor(self, address: Address) -> None:
         """Select a chord in the text, without that selecting it here again."""
-        place = self.desk.reading.places.get(address)
+        place = self.desk.document.reading.places.get(address)
         if place:
             self._following = True
             self.editor.setTextCursor(self._cursor(ChartFault(*place, "")))
@@ -220,10 +222,10 @@ class ChartView(QWidget):
             return
         cursor = self.editor.textCursor()
         line, column = cursor.blockNumber() + 1, cursor.positionInBlock() + 1
-        for address, (at_line, at, length) in self.desk.reading.places.items():
+        for address, (at_line, at, length) in self.desk.document.reading.places.items():
             if at_line == line and at <= column <= at + length:
                 self._following = True
-                self.desk.select_address(address)
+                self.desk.selection.go_to(address)
                 self.page.select(address)
                 self._following = False
                 return
@@ -231,7 +233,11 @@ class ChartView(QWidget):
     @property
     def first_fault(self) -> ChartFault | None:
         """The first fault of the text, or None."""
-        return self.desk.reading.faults[0] if self.desk.reading.faults and self.desk.state.text.strip() else None
+        return (
+            self.desk.document.reading.faults[0]
+            if self.desk.document.reading.faults and self.desk.state.text.strip()
+            else None
+        )
 
     def show_fault(self) -> None:
         """Put the cursor on the first fault."""
@@ -265,7 +271,7 @@ class ChartView(QWidget):
         look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
         look.setUnderlineColor(self.theme.color("error"))
         marks = []
-        faults = [fault for fault in self.desk.reading.faults[:200] if not fault.missing]
+        faults = [fault for fault in self.desk.document.reading.faults[:200] if not fault.missing]
         for fault in faults if self.desk.state.text.strip() else ():
             mark = QTextEdit.ExtraSelection()
             mark.cursor, mark.format = self._cursor(fault), look

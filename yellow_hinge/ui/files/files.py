@@ -84,7 +84,7 @@ class Files(QObject):
             opened = read.opened
             self.saving.begin(None if opened.own else path, read.digest)
             own = path if opened.own else None
-            self.desk.open(opened.file, own, opened.text, "" if opened.own else f"file:{read.digest}")
+            self.desk.document.open(opened.file, own, opened.text, "" if opened.own else f"file:{read.digest}")
         except UserError as error:
             self.show_fault(error)
             return False
@@ -161,7 +161,7 @@ class Files(QObject):
 
     def _begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
         self.saving.begin(None)
-        self.desk.open(file, None, text, origin)
+        self.desk.document.open(file, None, text, origin)
 
     def show_fault(self, error: UserError) -> None:
         """A fault of the input in a plain dialog."""

@@ -8,7 +8,7 @@ import msgspec
 from PySide6.QtCore import QObject, Signal
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.keeping.copying import Copier
 from yellow_hinge.app.keeping.sessions import Session
@@ -35,22 +35,22 @@ class Keeper(QObject):
 
     def _on_desk(self, what: Event) -> None:
         if what == Event.TYPING:
-            self.copier.keep_text(self.desk.typed)
+            self.copier.keep_text(self.desk.document.typed)
         elif what == Event.STATE:
             self._keep()
 
     def _keep(self) -> None:
         desk = self.desk
-        path, known = str(desk.path or ""), self._known()
-        if not desk.changed:
+        path, known = str(desk.document.path or ""), self._known()
+        if not desk.document.changed:
             self.copier.drop(path, known)
             return
-        state, reading, document = desk.state, desk.reading, desk.document
+        state, reading, document = desk.state, desk.document.reading, desk.document.own
 
         def make() -> SongFile:
             return msgspec.structs.replace(file_of(state, reading), document=document)
 
-        self.copier.keep(make, desk.typed, path, known)
+        self.copier.keep(make, desk.document.typed, path, known)
 
     def flush(self) -> bool:
         """Write now what is due; whether that went well."""

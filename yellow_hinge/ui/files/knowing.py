@@ -53,7 +53,7 @@ class Knowing(QObject):
         """The hands of today's prices, as one step of undo."""
         state = with_new_hands(self.desk.state)
         if state != self.desk.state:
-            self.desk.do(Edit("take the new hands", state))
+            self.desk.document.do(Edit("take the new hands", state))
             self.teller.say("These are the new hands. Undo brings back those you know.")
 
     def close(self) -> None:

@@ -48,7 +48,7 @@ class Rescues(QObject):
             return False  # another window was faster
         path = Path(left.path) if left.path else None
         self.saving.begin(None, self._known(left, path))
-        self.desk.rescued(left.file, path, left.text or "")
+        self.desk.document.rescued(left.file, path, left.text or "")
 
         def gone() -> None:
             forget(left)

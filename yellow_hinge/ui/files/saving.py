@@ -59,7 +59,7 @@ class Saving(QObject):
 
     def may_leave(self) -> bool:
         """Ask about work that is not saved; False when the player wants to stay."""
-        if not self.desk.changed:
+        if not self.desk.document.changed:
             return True
         from yellow_hinge.ui.dialogs import asking
 
@@ -69,7 +69,7 @@ class Saving(QObject):
     # --- saving ---
     def save(self) -> bool:
         """Save to the song's file, asking where when it has none. Whether it was saved."""
-        path = self.desk.path
+        path = self.desk.document.path
         if path is None:
             return self.save_as()
         if path.suffix.lower() == OLD_ENDING:
@@ -106,13 +106,17 @@ class Saving(QObject):
 
     def save_as(self) -> bool:
         """Ask for a file and save to it. Whether it was saved."""
-        proposed = self.desk.path.with_suffix(ENDING) if self.desk.path else Path(self.folder()) / self._name(ENDING)
+        proposed = (
+            self.desk.document.path.with_suffix(ENDING)
+            if self.desk.document.path
+            else Path(self.folder()) / self._name(ENDING)
+        )
         path = self._ask_target("Save the song", proposed, {ENDING: "Song"}, self._why_not_save)
         return path is not None and self._save_to(path)
 
     def _why_not_save(self, path: Path) -> str:
         """What a song would be written over, "" for its own file as it is known here."""
-        if self.desk.path is None or not same_file(path, self.desk.path):
+        if self.desk.document.path is None or not same_file(path, self.desk.document.path):
             return "This is there already."
         return (
             "" if digest(path) == self.known else "It was changed by something else since it was opened or saved here."
@@ -120,7 +124,7 @@ class Saving(QObject):
 
     def _save_to(self, path: Path) -> bool:
         try:
-            data = self.desk.save(path)
+            data = self.desk.document.save(path)
         except FileFault as error:
             self._fault(error)
             return False
@@ -130,7 +134,7 @@ class Saving(QObject):
         from yellow_hinge.app.keeping.versions import keep_version
 
         try:
-            keep_version(self.places, self.desk.document, data, datetime.now(UTC))
+            keep_version(self.places, self.desk.document.own, data, datetime.now(UTC))
         except FileFault as error:
             self.teller.tell(f"Saved {path.name}, but not among its earlier versions: {error}")
         return True
@@ -141,7 +145,7 @@ class Saving(QObject):
         from yellow_hinge.app.keeping.versions import versions
 
         menu.clear()
-        for version in versions(self.places, self.desk.document):
+        for version in versions(self.places, self.desk.document.own):
             when = version.when.astimezone().strftime("%d %b %Y, %H:%M:%S")
             menu.addAction(when, lambda version=version, when=when: self._back_to(version, when))
         if menu.isEmpty():
@@ -151,7 +155,7 @@ class Saving(QObject):
         from yellow_hinge.app.keeping.versions import read_version
 
         try:
-            self.desk.put_version(f"go back to the version of {when}", read_version(version))
+            self.desk.document.put_version(f"go back to the version of {when}", read_version(version))
         except UserError as error:
             self._fault(error)
             return
@@ -177,29 +181,29 @@ class Saving(QObject):
         if not desk.song.sections:
             self.teller.tell("There is nothing to export yet.")
             return False
-        if desk.reading.faults:
-            line = desk.reading.faults[0].line
+        if desk.document.reading.faults:
+            line = desk.document.reading.faults[0].line
             words = f"The chart has a mistake in line {line}. What can be exported is the song before it."
             answer = asking.choose(self.window_, words, [BEFORE, THERE])
             if answer == THERE:
                 self.mistake.emit()
             if answer != BEFORE:
                 return False
-        if desk.solving:
+        if desk.answers.solving:
             cancelled: list[bool] = []
             asking.patiently(
-                self.window_, "Finding the hands", lambda: bool(cancelled) or not desk.solving,
+                self.window_, "Finding the hands", lambda: bool(cancelled) or not desk.answers.solving,
                 lambda: cancelled.append(True),
             )  # fmt: skip
         if not desk.solved:
-            self.teller.tell(f"Nothing was exported. {desk.fault}")
+            self.teller.tell(f"Nothing was exported. {desk.answers.fault}")
         return desk.solved
 
     def _why_not_export(self, path: Path) -> str:
         from yellow_hinge.io.export import WouldOverwriteError, check_target
 
         try:
-            check_target(path, self.desk.path or self.source)
+            check_target(path, self.desk.document.path or self.source)
         except WouldOverwriteError as error:
             return f"{error.why[:1].upper()}{error.why[1:]}."
         return "This is there already."
@@ -212,8 +216,8 @@ class Saving(QObject):
         from yellow_hinge.io.export import export  # seldom needed, so not at start
 
         assert self.desk.solution is not None
-        file, solution = file_of(self.desk.state, self.desk.reading), self.desk.solution
-        source = self.desk.path or self.source
+        file, solution = file_of(self.desk.state, self.desk.document.reading), self.desk.solution
+        source = self.desk.document.path or self.source
         without = self._left_out(file, path)
         return self._exported(path, lambda wants: export(path, file, solution, source, asked, wants), without)
 
@@ -264,7 +268,7 @@ class Saving(QObject):
         """Write pages to a file, or to a file each; whether it went well."""
         from yellow_hinge.io.export import export_pages
 
-        title, source = self.desk.state.song.title, self.desk.path or self.source
+        title, source = self.desk.state.song.title, self.desk.document.path or self.source
         return self._exported(path, lambda wants: export_pages(path, title, pages, source, True, wants.told))
 
     def export_state(self, path: Path, state: State) -> bool:
@@ -274,7 +278,7 @@ class Saving(QObject):
         from yellow_hinge.core.leading.lattice import Builder
         from yellow_hinge.io.export import export
 
-        source = self.desk.path or self.source
+        source = self.desk.document.path or self.source
 
         def work(wants: Wants) -> None:
             found = answer(Builder(), 0, state)
@@ -354,7 +358,7 @@ class Saving(QObject):
 
     def folder(self) -> str:
         """Where dialogs begin."""
-        beside = self.desk.path or self.source
+        beside = self.desk.document.path or self.source
         return str(beside.parent if beside else Path.home())
 
     def _fault(self, error: UserError) -> None:

@@ -20,7 +20,7 @@ def capture_shape(
     parent: QWidget, desk: Desk, tried: Option | None, preferences: Preferences, say: Callable[[str], None]
 ) -> None:
     """Ask for a name, and make the hands of the selected chord, as tried, a shape that every chord may use."""
-    voicing = desk.voicing
+    voicing = desk.selection.voicing
     if voicing is None:
         return
     both = tried.both if tried is not None else voicing.both

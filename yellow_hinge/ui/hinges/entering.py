@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.desk.moving import with_note_toggled
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -32,7 +32,7 @@ class Entering(QObject):
 
     def toggle(self) -> None:
         """Begin, or end."""
-        self.on = not self.on and self.desk.voicing is not None
+        self.on = not self.on and self.desk.selection.voicing is not None
         application = QApplication.instance()
         if application is not None:
             (application.installEventFilter if self.on else application.removeEventFilter)(self)
@@ -60,9 +60,9 @@ class Entering(QObject):
         if tried is None:
             return
         self.mover.forget()
-        at = self.desk.selected
+        at = self.desk.selection.index
         self.desk.take(tried.option)
-        self.desk.select(at + 1)
+        self.desk.selection.go(at + 1)
         self._begin()
 
     def _begin(self) -> None:
@@ -70,8 +70,8 @@ class Entering(QObject):
         self._tell()
 
     def _tell(self) -> None:
-        if self.on and self.desk.voicing is not None:
-            name = write_symbol(self.desk.voicing.chord)
+        if self.on and self.desk.selection.voicing is not None:
+            name = write_symbol(self.desk.selection.voicing.chord)
             words = f"Your {self.hand} hand for {name}: click keys, or type A to P; Page Up and Down another octave, "
             self._say(f"{words}Tab the other hand, Enter keeps it and goes on, Esc ends.", lasting=True)
 

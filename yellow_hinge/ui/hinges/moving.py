@@ -26,7 +26,7 @@ class NoteMover(QObject):
     # --- the mouse ---
     def drag(self, hand: str, old: int, over: int) -> None:
         """A note of the selected chord is held over another pitch."""
-        voicing = self.desk.voicing
+        voicing = self.desk.selection.voicing
         if voicing is not None:
             self._try(with_note_moved(voicing.both, hand, old, over), over)
 
@@ -40,7 +40,7 @@ class NoteMover(QObject):
 
     def toggle(self, hand: str, midi: int) -> None:
         """Add a note to a hand, or lift it."""
-        voicing = self.desk.voicing
+        voicing = self.desk.selection.voicing
         if voicing is not None:
             both = with_note_toggled(voicing.both, hand, midi)
             if both is None:
@@ -79,19 +79,19 @@ class NoteMover(QObject):
     def _present(self) -> Both | None:
         if self.trial is not None:
             return self.trial.option.both
-        return self.desk.voicing.both if self.desk.voicing else None
+        return self.desk.selection.voicing.both if self.desk.selection.voicing else None
 
     # --- the trial ---
     def try_hands(self, both: Both, midi: int) -> None:
         """Try both hands as they are entered, `midi` last: they are the player's, whatever they lack so far."""
         if self.desk.solution is not None:
-            self.trial = trial(both, self.desk.solution, self.desk.selected)._replace(faults=())
+            self.trial = trial(both, self.desk.solution, self.desk.selection.index)._replace(faults=())
             self.tried.emit(self.trial, midi)
 
     def _try(self, both: Both | None, moved: int) -> None:
         if both is None or self.desk.solution is None:
             return
-        self.trial = trial(both, self.desk.solution, self.desk.selected)
+        self.trial = trial(both, self.desk.solution, self.desk.selection.index)
         self.tried.emit(self.trial, moved)
 
     def take(self) -> bool:

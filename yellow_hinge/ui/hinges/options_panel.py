@@ -154,8 +154,8 @@ class OptionsPanel(QWidget):
     def refresh(self) -> None:
         """Show the options of the selected chord, the one it is played by first."""
         self._soon.stop()
-        voicing = self.desk.voicing
-        self._ways = self.desk.options() if voicing is not None else []
+        voicing = self.desk.selection.voicing
+        self._ways = self.desk.selection.options() if voicing is not None else []
         self.pinned = None
         chosen = self.family.currentText()
         self.family.clear()
@@ -170,7 +170,7 @@ class OptionsPanel(QWidget):
 
     def _show_filtered(self) -> None:
         self._rests = QCursor.pos()  # a row that comes to lie under a pointer that rests is not pointed at
-        voicing = self.desk.voicing
+        voicing = self.desk.selection.voicing
         self._quiet = True
         if voicing is None:
             self.model.show_rows([])
@@ -184,7 +184,7 @@ class OptionsPanel(QWidget):
         self._quiet = False
 
     def _passes(self, option: Option) -> bool:
-        voicing = self.desk.voicing
+        voicing = self.desk.selection.voicing
         assert voicing is not None
         if self.family.currentIndex() > 0 and option.family_name != self.family.currentText():
             return False
@@ -196,14 +196,14 @@ class OptionsPanel(QWidget):
         from yellow_hinge.core.leading.explain import reason  # not needed before the window shows
 
         solution = self.desk.solution
-        if solution is None or self.desk.voicing is None or not self.isVisible():
+        if solution is None or self.desk.selection.voicing is None or not self.isVisible():
             return
         if self.current is not None and self._ways and self.current is not self._ways[0]:
             return self._compare(self._ways[0], self.current)
         rests = "".join(
-            f"\nKept for {rest.words}, and rests: {rest.why}." for rest in self.desk.resting(self.desk.selected)
+            f"\nKept for {rest.words}, and rests: {rest.why}." for rest in self.desk.resting(self.desk.selection.index)
         )
-        self.why.setText(pretty_signs(f"Why: {reason(solution, self.desk.selected, self._ways)}.{rests}"))
+        self.why.setText(pretty_signs(f"Why: {reason(solution, self.desk.selection.index, self._ways)}.{rests}"))
 
     def _compare(self, one: Option, other: Option) -> None:
         """Both ways side by side: price, hinge to the next chord, and what the second does worse."""
@@ -211,28 +211,28 @@ class OptionsPanel(QWidget):
         assert solution is not None
         lines = []
         for name, option in (("Held" if one is self.pinned else "Now", one), ("This", other)):
-            _, hinge, _ = self.desk.previewed(option)
-            row = OptionRow(option, solution.voicings[self.desk.selected], self.desk.simple_names, True)
+            _, hinge, _ = self.desk.selection.previewed(option)
+            row = OptionRow(option, solution.voicings[self.desk.selection.index], self.desk.simple_names, True)
             onward = f", {hinge_figures(hinge)} to the next" if hinge else ""
             song = "" if option.extra == 0 else f", whole song {row.price}"
             lines.append(f"{name}: {row.left[0]} | {row.right[0]}{onward}{song}")
         from yellow_hinge.core.leading.explain import against
 
-        worse = against(other, solution, self.desk.selected)
+        worse = against(other, solution, self.desk.selection.index)
         if worse and one is self._ways[0]:
             lines.append(f"This one {worse}.")
         self.why.setText(pretty_signs("\n".join(lines)))
 
     def _pass(self, on: bool) -> None:
-        self.desk.turn_pass(on)
+        self.desk.selection.turn_pass(on)
 
     def show_passes(self) -> None:
         """Whether what is taken is for one pass, where the chord is played more than once."""
-        count = self.desk.passes
+        count = self.desk.selection.passes
         self.passes.setVisible(count > 1)
         self.passes.setText("this pass only")
         self.passes.setToolTip(f"What you take, keep and ask is for this pass of {count} of the repeat alone (A)")
-        self.passes.setChecked(self.desk.this_pass)
+        self.passes.setChecked(self.desk.selection.this_pass)
 
     # --- what the player does ---
     def step(self, by: int) -> None:

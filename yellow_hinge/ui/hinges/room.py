@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject
 
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui.commands import Command, Commands
@@ -83,9 +83,9 @@ class HingesRoom(QObject, Quiet):
     # --- commands ---
     def one_pass(self) -> None:
         """What is taken, kept and asked of a repeat is for this pass alone, or for all of them."""
-        self.desk.turn_pass()
+        self.desk.selection.turn_pass()
         self.view.options.show_passes()
-        self.shell.teller.say("For this pass only." if self.desk.this_pass else "For all passes.")
+        self.shell.teller.say("For this pass only." if self.desk.selection.this_pass else "For all passes.")
 
     def next_labels(self) -> None:
         """Degrees, then names, then fingers on the plates."""

@@ -99,7 +99,7 @@ class SongList(QWidget):
     def _go(self, item: QListWidgetItem) -> None:
         row: Row = item.data(Qt.ItemDataRole.UserRole)
         if row.chord >= 0:
-            self.desk.select(row.chord)
+            self.desk.selection.go(row.chord)
         if row.notes:
             self.struck.emit(row.notes)
 
@@ -108,7 +108,7 @@ def bar_of(desk: Desk, index: int) -> str:
     """The number of the bar that a chord of the solution stands in."""
     assert desk.solution is not None
     here = desk.solution.voicings[index].here
-    return str(bar_number(desk.solved_state.song, here.origin, here.bar))
+    return str(bar_number(desk.answers.state.song, here.origin, here.bar))
 
 
 def pair_of(desk: Desk, index: int) -> str:
@@ -152,7 +152,7 @@ def _beat(after: object) -> str:
 
 def other_bass_rows(desk: Desk) -> list[Row]:
     """The selected chord's right hand (the left where that rests) over the twelve basses."""
-    voicing, solution = desk.voicing, desk.solution
+    voicing, solution = desk.selection.voicing, desk.solution
     if voicing is None or solution is None:
         return []
     hand = voicing.right or voicing.left

@@ -49,8 +49,8 @@ class StrandMap(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Hinges of the song")
         self.keys = PitchKeys(theme, self.viewport())
-        self.canvas.picked.connect(desk.select)
-        self.canvas.drawn.connect(desk.mark_to)
+        self.canvas.picked.connect(desk.selection.go)
+        self.canvas.drawn.connect(desk.selection.mark_to)
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -106,20 +106,20 @@ class StrandMap(QScrollArea):
         rests = {rest.slot for rest in self.desk.resting()}
         slots = [voicing.here.slot_id for voicing in solution.voicings]
         kept = [
-            self.desk.kept_parts(i)
+            self.desk.answers.kept_parts(i)
             | ({RESTS} if slot in rests else set())
-            | ({BESIDE} if i in self.desk.beside else set())
+            | ({BESIDE} if i in self.desk.answers.beside else set())
             for i, slot in enumerate(slots)
         ]
         height = float(self.viewport().height())
-        song = self.desk.solved_state.song
+        song = self.desk.answers.state.song
         scene = strand_scene(solution, song, kept, height, self.desk.simple_names, self.column_w)
         fills = fills_between(scene.grid, fill_notes(self.desk))
         if fills != self.canvas.fills:
             self.canvas.fills = fills
             self.canvas.update()
-        self.canvas.show_scene(scene, self.desk.selected)
-        self.canvas.show_mark(self.desk.marked)
+        self.canvas.show_scene(scene, self.desk.selection.index)
+        self.canvas.show_mark(self.desk.selection.marked)
         self.setAccessibleDescription(self.canvas.accessibleDescription())
         self.keys.scene = scene
         self.keys.setGeometry(0, 0, int(KEYS_W), int(scene.height))
@@ -129,7 +129,7 @@ class StrandMap(QScrollArea):
     def reselect(self) -> None:
         """Another chord was selected."""
         if self.canvas.scene is not None:
-            self.canvas.show_scene(self.canvas.scene, self.desk.selected)
+            self.canvas.show_scene(self.canvas.scene, self.desk.selection.index)
             self.setAccessibleDescription(self.canvas.accessibleDescription())
             self.reveal()
 
@@ -139,7 +139,7 @@ class StrandMap(QScrollArea):
         if trial is None or scene is None or solution is None:
             self.canvas.show_tried(None)
             return
-        index = self.desk.selected
+        index = self.desk.selection.index
         plates = tried_plates(scene, solution, index, trial.option.both, self.desk.simple_names)
         name = f" · {trial.name}" if trial.name else ""
         words = f"song {price_text(trial.option.extra)}{pretty_signs(name)}" if not trial.faults else trial.faults[0]
@@ -154,7 +154,7 @@ class StrandMap(QScrollArea):
     def reveal(self, index: int | None = None) -> None:
         """Keep a chord and its neighbours in sight, the selected one where none is named."""
         scene, bar = self.canvas.scene, self.horizontalScrollBar()
-        at = self.desk.selected if index is None else index
+        at = self.desk.selection.index if index is None else index
         if scene is None or at >= len(scene.columns):
             return
         x, wide = int(scene.columns[at].x), int(scene.column_w)

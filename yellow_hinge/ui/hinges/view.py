@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.ui.hinges.side_panel import SidePanel
 from yellow_hinge.ui.hinges.strand_map import StrandMap
 from yellow_hinge.ui.hinges.wish_strip import WishStrip
@@ -42,10 +43,11 @@ class HingesView(QWidget):
         self.map.set_theme(theme)
         self.side.set_theme(theme)
 
-    def changed(self) -> None:
+    def changed(self, what: Touched) -> None:
         """The song was edited."""
-        self.wishes.refresh()
-        self.side.changed()
+        if what & ~SLIGHT:
+            self.wishes.refresh()
+            self.side.changed()
 
     def solved(self) -> None:
         """Show the present solution."""
@@ -55,7 +57,7 @@ class HingesView(QWidget):
 
     def remark(self) -> None:
         """Other chords are marked, or none."""
-        self.map.canvas.show_mark(self.map.desk.marked)
+        self.map.canvas.show_mark(self.map.desk.selection.marked)
 
     def reselect(self) -> None:
         """Another chord was selected."""

@@ -135,12 +135,12 @@ class WishStrip(QWidget):
         solution, moment = self.desk.solution, self._moment()
         section = self._named[index - 1][1] if 0 < index < last else -1
         if solution is not None and moment is not None and section not in (-1, moment.section):
-            self.desk.select(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
+            self.desk.selection.go(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
         self.refresh()
 
     def _show_scopes(self, moment: Moment | None) -> None:
         """Every section that is played, and the selected chord."""
-        solution, song = self.desk.solution, self.desk.solved_state.song
+        solution, song = self.desk.solution, self.desk.answers.state.song
         played = dict.fromkeys(voicing.here.section for voicing in solution.voicings) if solution else {}
         numbered = [song.sections[n].name for n in played if n < len(song.sections)]
         names = [
@@ -158,7 +158,7 @@ class WishStrip(QWidget):
         self.scope.setCurrentIndex({"song": 0, "section": place}.get(self.chosen, len(items) - 1))
 
     def _moment(self) -> Moment | None:
-        solution, voicing = self.desk.solution, self.desk.voicing
+        solution, voicing = self.desk.solution, self.desk.selection.voicing
         return voicing.here if solution and voicing else None
 
     def refresh(self) -> None:
@@ -274,12 +274,16 @@ class WishStrip(QWidget):
         elif moment is not None:
             only_here = name in ("lift", "climb")  # which no song has
             setup = with_wish(
-                self.desk.state.setup, moment, scope, self.desk.only, **{name: (value or None) if only_here else value}
+                self.desk.state.setup,
+                moment,
+                scope,
+                self.desk.selection.only,
+                **{name: (value or None) if only_here else value},
             )
             self.desk.put_setup(f"{label} for {self.scope.currentText()}", setup)
 
     def _clear(self) -> None:
         moment = self._moment()
         if moment is not None:
-            setup = without_wish(self.desk.state.setup, moment, self.chosen, self.desk.only)
+            setup = without_wish(self.desk.state.setup, moment, self.chosen, self.desk.selection.only)
             self.desk.put_setup(f"clear the wishes for {self.scope.currentText()}", setup)

@@ -56,7 +56,7 @@ class FillsList(RowList):
     def refresh(self) -> None:
         """Make the rows anew; nothing while it cannot be seen."""
         if self.isVisible():
-            voicing = self.desk.voicing
+            voicing = self.desk.selection.voicing
             name = pretty_signs(voicing_text(voicing)) if voicing else ""
             self.heading.setText(f"Lead-ins and fills at {name}" if name else "Lead-ins and fills")
             fill_rows(self.list, [self._row(offer) for offer in self.offers()])
@@ -64,10 +64,10 @@ class FillsList(RowList):
     def offers(self) -> list[Offer]:
         """What is on offer at the selected chord."""
         performance = self.listening.performance
-        return offers(performance.row, self.desk.selected, self.desk.state.playing) if performance else []
+        return offers(performance.row, self.desk.selection.index, self.desk.state.playing) if performance else []
 
     def _row(self, offer: Offer) -> Row:
-        moment = self.desk.moment
+        moment = self.desk.selection.moment
         assert moment is not None
         names = (str(pitch_of(n.midi, spell_in_key(n.midi % 12, moment.key))) for n in offer.notes)
         words = f"{pretty_signs(' '.join(names))}; {offer.kind.words}"

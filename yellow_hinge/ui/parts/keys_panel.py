@@ -245,11 +245,11 @@ class KeysPanel(QWidget):
 
     def refresh(self) -> None:
         """Show the selected chord and its hinge."""
-        voicing, solution = self.desk.voicing, self.desk.solution
+        voicing, solution = self.desk.selection.voicing, self.desk.solution
         if voicing is None or solution is None:
             self._clear()
             return
-        index = self.desk.selected
+        index = self.desk.selection.index
         hinge = solution.hinges[index] if index < len(solution.hinges) else None
         self._show(voicing, hinge, solution.words(index) if hinge else "")
 
@@ -269,17 +269,17 @@ class KeysPanel(QWidget):
 
     def show_instead(self, other: Voicing) -> None:
         """The selected chord as it is above, and below what is tried in its place: what the hands do otherwise."""
-        voicing, solution = self.desk.voicing, self.desk.solution
+        voicing, solution = self.desk.selection.voicing, self.desk.solution
         if voicing is not None and solution is not None:
             span = self.canvas.scene.span if self.canvas.scene else None
-            self._show(voicing, *self.desk.instead(other), span, other)
+            self._show(voicing, *self.desk.selection.instead(other), span, other)
             self.title.setText(f"{chord_text(other.chord)} in place of {voicing_text(voicing)}")
-            self.figures.setText(f"The exchange: {hinge_figures(self.desk.instead(other)[0])}")
+            self.figures.setText(f"The exchange: {hinge_figures(self.desk.selection.instead(other)[0])}")
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
-        if self.desk.voicing is not None:
-            self._show(*self.desk.previewed(option), self.canvas.scene.span if self.canvas.scene else None)
+        if self.desk.selection.voicing is not None:
+            self._show(*self.desk.selection.previewed(option), self.canvas.scene.span if self.canvas.scene else None)
             self.canvas.refused = bool(faults)
             if faults:
                 self.warning.setText(pretty_signs(f"Cannot be played: {'; '.join(faults)}"))
@@ -304,7 +304,7 @@ class KeysPanel(QWidget):
         following: tuple[Voicing | None] | None = None,
     ) -> None:
         self._span, self._solution = span, self.desk.solution
-        after = instead or (following[0] if following is not None else self.desk.following())
+        after = instead or (following[0] if following is not None else self.desk.selection.following())
         self.canvas.refused, self.canvas.fixed = False, instead is not None
         self.canvas.setToolTip(INSTEAD if instead is not None else MOVABLE)
         self._shown = (voicing, after, hinge)
@@ -312,7 +312,7 @@ class KeysPanel(QWidget):
         self.title.setText(
             pretty_signs(f"{name} → {write_symbol(after.chord)}" if after else f"{name}, the last chord")
         )
-        bar = f"bar {bar_number(self.desk.solved_state.song, voicing.here.origin, voicing.here.bar)}"
+        bar = f"bar {bar_number(self.desk.answers.state.song, voicing.here.origin, voicing.here.bar)}"
         self.figures.setText(f"This hinge, {bar}: {hinge_figures(hinge)}" if hinge is not None else bar.capitalize())
         self._colour_figures(hinge is not None and bool(hinge.moving))
         calm = [f"{remark.words[:1].upper()}{remark.words[1:]}." for remark in voicing.remarks if remark.kind in CALM]
@@ -326,7 +326,7 @@ class KeysPanel(QWidget):
         solution, shown = self.desk.solution, self._shown
         if solution is not None and shown is not None and shown[0] in solution.voicings:
             return shown[0].stage
-        return self.desk.selected
+        return self.desk.selection.index
 
     def _lay_out(self) -> None:
         if self._shown is not None and self._solution is not None:

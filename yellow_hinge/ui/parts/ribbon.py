@@ -35,7 +35,7 @@ class Ribbon(QWidget):
         """Lay the present solution out anew."""
         solution = self.desk.solution
         width = max(10.0, self.width() - 2 * SIDE)
-        song, playing = self.desk.solved_state.song, self.desk.state.playing
+        song, playing = self.desk.answers.state.song, self.desk.state.playing
         names = pattern_names(solution, song, playing) if solution and playing.wishes else None
         self.scene = ribbon_scene(solution, song, width, names) if solution else None
         self.update()
@@ -63,17 +63,17 @@ class Ribbon(QWidget):
         if self.scene is not None and self.scene.cells:
             at = self.scene.cell_at(event.position().x() - SIDE)
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                self.desk.mark_to(at)
+                self.desk.selection.mark_to(at)
             else:
-                self.desk.select(at)
+                self.desk.selection.go(at)
             self._drawing = False
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """A drag marks what it goes over."""
         if self.scene is not None and self.scene.cells and self._drawing is not None:
             at = self.scene.cell_at(event.position().x() - SIDE)
-            if at != self.desk.selected:
-                self.desk.mark_to(at, anew=not self._drawing)
+            if at != self.desk.selection.index:
+                self.desk.selection.mark_to(at, anew=not self._drawing)
                 self._drawing = True
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -81,7 +81,7 @@ class Ribbon(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """The whole bar."""
-        self.desk.mark_bars()
+        self.desk.selection.mark_bars()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme
@@ -103,7 +103,7 @@ class Ribbon(QWidget):
             painter.drawText(QRectF(x + 2, 2, 30, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, number)
         for index, cell in enumerate(self.scene.cells):
             area = QRectF(cell.x, top, cell.width, bottom - top)
-            chosen = index == self.desk.selected
+            chosen = index == self.desk.selection.index
             painter.fillRect(area.adjusted(0.5, 0, -0.5, 0), theme.color("chosen" if chosen else "raised"))
             painter.setPen(theme.color("ink" if chosen else "muted"))
             if small_width(cell.text, text_scale()) < cell.width - 4:
@@ -120,7 +120,7 @@ class Ribbon(QWidget):
                 painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
         self._patterns(painter, bottom)
         self._mark(painter, top)
-        chosen_cell = self.scene.cells[self.desk.selected] if self.scene.cells else None
+        chosen_cell = self.scene.cells[self.desk.selection.index] if self.scene.cells else None
         if chosen_cell:
             painter.setPen(hair(theme.color("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -129,7 +129,7 @@ class Ribbon(QWidget):
 
     def _mark(self, painter: QPainter, top: float) -> None:
         """The bracket over what is marked."""
-        cells, marked = self.scene.cells if self.scene is not None else (), self.desk.marked
+        cells, marked = self.scene.cells if self.scene is not None else (), self.desk.selection.marked
         if marked and marked[-1] < len(cells):
             first, last = cells[marked[0]], cells[marked[-1]]
             mark_bracket(painter, self.theme, first.x + 1, last.x + last.width - 1, top)

@@ -8,6 +8,7 @@ from typing import Protocol
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
+from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.ui.paint.theme import Theme
 
 
@@ -27,8 +28,8 @@ class Page(Protocol):
 class View(Page, Protocol):
     """What the window tells a view."""
 
-    def changed(self) -> None:
-        """Another state of the song."""
+    def changed(self, what: Touched) -> None:
+        """Another state of the song, and what is other in it."""
 
     def remark(self) -> None:
         """Other chords are marked, or none."""
@@ -39,16 +40,16 @@ class ToldView(QWidget):
     looked at, `left`: it is no more.
     """
 
-    changed_ = Signal()
+    changed_ = Signal(object)
     solved_ = Signal()
     reselected = Signal()
     remarked = Signal()
     seen = Signal()
     left = Signal()
 
-    def changed(self) -> None:
+    def changed(self, what: Touched) -> None:
         """The song or what is asked of it was edited."""
-        self.changed_.emit()
+        self.changed_.emit(what)
 
     def solved(self) -> None:
         """There is another solution."""

@@ -63,7 +63,7 @@ class Editing(QObject):
     def _choose(self, hand: str, place: int, index: int) -> None:
         self.view.canvas.hit = (hand, place, index) if hand else None
         if hand:
-            self.desk.select(place)
+            self.desk.selection.go(place)
             self.said.emit(HELP)
         self.view.canvas.update()
 
@@ -86,12 +86,12 @@ class Editing(QObject):
     def copy(self) -> None:
         """Make the pattern of the selected chord one's own, and choose its first stroke."""
         performance = self.listening.performance
-        if performance is None or self.desk.voicing is None:
+        if performance is None or self.desk.selection.voicing is None:
             return
         hand = "left" if self.view.hand == "left" else "right"
-        here = performance.row[self.desk.selected]
+        here = performance.row[self.desk.selection.index]
         self._put(here, hand, lambda hits: hits, "copy")
-        self.view.canvas.hit = (hand, self.desk.selected, 0)
+        self.view.canvas.hit = (hand, self.desk.selection.index, 0)
         self.view.canvas.setFocus(Qt.FocusReason.OtherFocusReason)
         self.said.emit(HELP)
 
@@ -113,7 +113,7 @@ class Editing(QObject):
         place = max(0, performance.place_at(tick))
         here = performance.row[place]
         at = self._grid(here, hand, tick - here.start)
-        self.desk.select(place)
+        self.desk.selection.go(place)
         length = Fraction(1, 3) if here.moment.meter.compound else Fraction(1, 2)
         self._put(here, hand, lambda hits: with_hit(hits, at, length, FIRST), "a stroke")
         self._find(place, hand, at)

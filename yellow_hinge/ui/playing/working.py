@@ -59,7 +59,7 @@ class PlayingRoom(QObject, Quiet):
         for told in (view.changed_, view.solved_, view.reselected, view.seen, view.scoped):
             told.connect(self.refresh)
         view.canvas.resized.connect(self.redraw)
-        view.canvas.picked.connect(desk.select)
+        view.canvas.picked.connect(desk.selection.go)
         view.canvas.struck.connect(lambda midi, hand: listening.player.strike(((midi, hand),)))
         view.fills.struck.connect(listening.player.strike)
         view.patterns.taken.connect(self.take_pattern)
@@ -82,11 +82,11 @@ class PlayingRoom(QObject, Quiet):
         if not self.view.isVisible():
             return
         self.redraw()
-        performance, moment = self.listening.performance, self.desk.moment
+        performance, moment = self.listening.performance, self.desk.selection.moment
         place = PLACES[self.view.place.currentIndex()]
         used: frozenset[str] = frozenset()
-        if performance is not None and moment is not None and self.desk.selected < len(performance.row):
-            here = performance.row[self.desk.selected]
+        if performance is not None and moment is not None and self.desk.selection.index < len(performance.row):
+            here = performance.row[self.desk.selection.index]
             whose = ("left", "right") if self.view.hand == "both" else (self.view.hand,)
             used = frozenset(here.patterns[hand].id for hand in whose)
             song = self.desk.state.song
@@ -122,25 +122,25 @@ class PlayingRoom(QObject, Quiet):
     def _words(self) -> str:
         """What holds at the selected chord, in a sentence."""
         performance = self.listening.performance
-        if performance is None or self.desk.selected >= len(performance.row):
+        if performance is None or self.desk.selection.index >= len(performance.row):
             return ""
-        here = performance.row[self.desk.selected]
+        here = performance.row[self.desk.selection.index]
         right, left = here.patterns["right"], here.patterns["left"]
         both = right.name if right is left else f"right {right.name.lower()}, left {left.name.lower()}"
-        song, moment = self.desk.solved_state.song, here.moment
+        song, moment = self.desk.answers.state.song, here.moment
         where = f"Bar {bar_number(song, moment.origin, moment.bar)}, {song.sections[moment.section].name}. "
         return f"{where}{both}: {right.words or 'your own'}; {PEDALS[left.pedal]}."
 
     def redraw(self) -> None:
         """Lay the bar out anew."""
         canvas, performance = self.view.canvas, self.listening.performance
-        canvas.words, canvas.selected = NO_SONG, self.desk.selected
+        canvas.words, canvas.selected = NO_SONG, self.desk.selection.index
         canvas.scene = None
         if performance is not None:
-            canvas.scene = bar_scene(performance, self.desk.selected, canvas.width(), canvas.height())
-        moment = self.desk.moment
+            canvas.scene = bar_scene(performance, self.desk.selection.index, canvas.width(), canvas.height())
+        moment = self.desk.selection.moment
         if canvas.scene is not None and moment is not None:
-            keys, voicing = {plate.midi for plate in canvas.scene.plates}, self.desk.voicing
+            keys, voicing = {plate.midi for plate in canvas.scene.plates}, self.desk.selection.voicing
             voiced = {*voicing.left, *voicing.right} if voicing is not None else set()
             canvas.names = {midi: pretty_signs(str(spell_in_key(midi % 12, moment.key))) for midi in keys}
             if voicing is not None:
@@ -216,12 +216,12 @@ class PlayingRoom(QObject, Quiet):
         taps, self._taps = self._taps or [], None
         self.view.tap.setChecked(False)
         self.listening.stop()
-        performance, moment = self.listening.performance, self.desk.moment
+        performance, moment = self.listening.performance, self.desk.selection.moment
         if take and performance is not None and moment is not None:
-            bar = performance.bar_at(performance.starts[self.desk.selected])
+            bar = performance.bar_at(performance.starts[self.desk.selection.index])
             length = beats_of(bar.end - bar.start, moment) if bar else Fraction(4)
             number = 1 + sum(1 for own in self.desk.state.playing.patterns if own.id not in patterns())
-            swings = performance.row[self.desk.selected].swings
+            swings = performance.row[self.desk.selection.index].swings
             made = tapped(taps, length, moment.meter.compound, number, swings)
             if made is not None:
                 place = PLACES[self.view.place.currentIndex()]
@@ -233,8 +233,8 @@ class PlayingRoom(QObject, Quiet):
         frames, performance = self.listening.player.frame, self.listening.performance
         tick = self.listening.tick_of(frames) if frames is not None else None
         bar = performance.bar_at(tick) if performance is not None and tick is not None else None
-        if self._taps is not None and bar is not None and tick is not None and self.desk.moment is not None:
-            self._taps.append((hand, beats_of(tick - bar.start, self.desk.moment)))
+        if self._taps is not None and bar is not None and tick is not None and self.desk.selection.moment is not None:
+            self._taps.append((hand, beats_of(tick - bar.start, self.desk.selection.moment)))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if self._taps is None or not isinstance(event, QKeyEvent):

@@ -89,9 +89,9 @@ class PieceRoom(QObject):
     # --- what is asked for ---
     def places(self) -> range:
         """The chords that are practised: what is marked, else the section of the selected chord as it is played."""
-        solution, moment = self.desk.solution, self.desk.moment
-        if self.desk.marked or solution is None or moment is None:
-            return self.desk.marked
+        solution, moment = self.desk.solution, self.desk.selection.moment
+        if self.desk.selection.marked or solution is None or moment is None:
+            return self.desk.selection.marked
         own = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == moment.pass_id]
         return range(own[0], own[-1] + 1)
 
@@ -112,7 +112,7 @@ class PieceRoom(QObject):
 
     def _find(self, solution: Solution, places: range) -> None:
         """Have the ways of the passes worked out."""
-        state, ends, kind = self.desk.solved_state, written_ends(solution, places), str(self.view.ways.currentData())
+        state, ends, kind = self.desk.answers.state, written_ends(solution, places), str(self.view.ways.currentData())
         self.view.told.setText("Working out the ways…")
         self._places = places
         self.waiting = True
@@ -141,7 +141,7 @@ class PieceRoom(QObject):
             self.view.told.setText("This hand plays nothing here.")
             self._ended()
             return
-        song, solution = self.desk.solved_state.song, self.desk.solution
+        song, solution = self.desk.answers.state.song, self.desk.solution
         assert solution is not None
         self.asked = Asked(places, rounds[0].stretch, mark_words(song, solution, places))
         self.run, self.last = run, None
@@ -175,7 +175,7 @@ class PieceRoom(QObject):
             self.view.told.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
             return
         count = len(self.turns)
-        self.desk.do(Edit("keep the rounds as a mix", made))
+        self.desk.document.do(Edit("keep the rounds as a mix", made))
         self.view.told.setText(f"{count} ways are kept as takes; the mix plays them.")
 
     def stop(self) -> bool:
@@ -212,7 +212,7 @@ class PieceRoom(QObject):
         own, turn, solution = self.run.round, self._turn(), self._solution()
         if solution is None:
             return
-        song = turn.state.song if turn is not None else self.desk.solved_state.song
+        song = turn.state.song if turn is not None else self.desk.answers.state.song
         numbers = [str(number) for number in numbers_of(song, solution)]
         names = [voicing_text(voicing) for voicing in solution.voicings]
         self._bars = bars_of(own.performance, own.stretch.first, own.stretch.last, self.run.percent, numbers, names)
@@ -273,10 +273,10 @@ class PieceRoom(QObject):
         first, last = (solution.voicings[place].here for place in (asked.places[0], asked.places[-1]))
         hands = f"{asked.stretch.hands}{':tune' if asked.stretch.tune else ''}"
         words = f"{asked.words}, {'the tune, ' if asked.stretch.tune else ''}{run.percent} % of the tempo"
-        state = self.desk.solved_state
+        state = self.desk.answers.state
         wrong = len(found.extra), len(found.missing)
         kept = Run(
-            datetime.now().astimezone(), self.desk.document if self.desk.path else self.desk.origin, state.song.title,
+            datetime.now().astimezone(), self.desk.document.known_by, state.song.title,
             state.name, "piece", f"piece:{first.slot_id}>{last.slot_id}:{hands}", first.slot_id, last.slot_id, words,
             str(first.key), asked.stretch.hands, round(run.length, 3), 0, *wrong, self.partner.on,
         )  # fmt: skip

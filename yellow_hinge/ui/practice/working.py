@@ -11,6 +11,7 @@ from random import Random
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.practice.log import PracticeLog, Run
 from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
@@ -82,6 +83,7 @@ class PracticeRoom(QObject, Quiet):
         view.left.connect(self._left)
         self.listening.player.note.connect(self._silent)
         view.solved_.connect(self._changed)
+        view.changed_.connect(lambda what: self._changed() if what & Touched.TEMPO else None)
         view.started.connect(self.toggle)
         view.asked.connect(self._asked_otherwise)
         view.skipped.connect(lambda: self.session.skip() if self.session is not None else None)
@@ -138,15 +140,15 @@ class PracticeRoom(QObject, Quiet):
         return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
     def _find_round(self) -> None:
-        state, desk = self.desk.solved_state, self.desk
-        solution, voicing = desk.solution, desk.voicing
+        state, desk = self.desk.answers.state, self.desk
+        solution, voicing = desk.solution, desk.selection.voicing
         if solution is None or voicing is None:
             return
         way, _, down = str(self.view.round.currentData()).partition(" ")
         if self.view.chosen == "two-five":
             state, first, last = two_five_one(state)
         else:
-            first, last = _stretch_of(self.view.chosen, solution, desk.selected)
+            first, last = _stretch_of(self.view.chosen, solution, desk.selection.index)
         self.view.told.setText("Working out twelve keys…")
         self.finder.put(lambda builder, _: in_twelve(builder, state, first, last, way, bool(down)))  # type: ignore[arg-type]
 
@@ -160,9 +162,9 @@ class PracticeRoom(QObject, Quiet):
 
     def _prepare(self, programme: Programme) -> None:
         """Ask what is remembered of the song; practice begins with the answer."""
-        state = self.desk.solved_state
+        state = self.desk.answers.state
         song = state.song
-        own, before = self.desk.document if self.desk.path else self.desk.origin, self.desk.origin
+        own, before = self.desk.document.known_by, self.desk.document.origin
         self._waiting = Piece(own, song.title, state.name, self.view.played), programme
         self.keeper.ask("cards", lambda log: log.cards(own, before))
 
@@ -282,8 +284,8 @@ class PracticeRoom(QObject, Quiet):
         step, view = session.step, self.view
         if step is None:
             return
-        if step.place >= 0 and step.place != self.desk.selected:
-            self.desk.select(step.place)
+        if step.place >= 0 and step.place != self.desk.selection.index:
+            self.desk.selection.go(step.place)
         before, here = step.before, voicing_text(step.voicing)
         question = step.question
         title = here if before is None else f"{voicing_text(before)} → {here}"

@@ -131,7 +131,7 @@ class SheetRoom(QObject, Quiet):
             self._show()
             return
         if not desk.solved:  # the answer that is awaited asks again
-            view.told.setText(desk.fault)
+            view.told.setText(desk.answers.fault)
             return
         self._late.start()
         wanted = self.wanted
@@ -148,11 +148,11 @@ class SheetRoom(QObject, Quiet):
     def _stretch(self, what: str) -> tuple[Address, Address]:
         """The first and the last written chord of what is asked for around the selected one."""
         desk = self.desk
-        here = desk.address or (0, 0, 0)
-        if what == "mark" and desk.solution is not None and desk.marked:
-            return written_ends(desk.solution, desk.marked)
+        here = desk.selection.address or (0, 0, 0)
+        if what == "mark" and desk.solution is not None and desk.selection.marked:
+            return written_ends(desk.solution, desk.selection.marked)
         if what == "change":
-            after = desk.following()
+            after = desk.selection.following()
             return here, after.here.address if after is not None else here
         if what == "chord":
             return here, here
@@ -233,21 +233,23 @@ class SheetRoom(QObject, Quiet):
     def first_pass(self, index: int | None = None) -> int:
         """A chord's first place in the solution, as it stands on the sheet; of the selected one where none is named."""
         solution = self.desk.solution
-        if solution is None or self.desk.moment is None:
+        if solution is None or self.desk.selection.moment is None:
             return -1
-        slot = (self.desk.moment if index is None else solution.voicings[index].here).slot_id
+        slot = (self.desk.selection.moment if index is None else solution.voicings[index].here).slot_id
         return next(i for i, v in enumerate(solution.voicings) if v.here.slot_id == slot)
 
     def _picked(self, voicing: int) -> None:
         if self.sheet.picks:
-            self.desk.select(voicing)
+            self.desk.selection.go(voicing)
             self.view.setFocus()
 
     def _show_notes(self) -> None:
-        view, here = self.view, self.desk.moment
+        view, here = self.view, self.desk.selection.moment
         memos = {memo.slot: memo.words for memo in self.desk.state.memos}
         if self.desk.solution is not None and here is not None:
-            words = pretty_signs(describe_chord(self.desk.solved_state.song, self.desk.solution, self.desk.selected))
+            words = pretty_signs(
+                describe_chord(self.desk.answers.state.song, self.desk.solution, self.desk.selection.index)
+            )
             view.chord_words.setText(f"Note on {words}")
         view.chord_note.setEnabled(here is not None)
         self._fill(view.chord_note, memos.get(here.slot_id, "") if here is not None else "")
@@ -259,14 +261,14 @@ class SheetRoom(QObject, Quiet):
             line.setText(words)
 
     def _noted(self, of: str) -> None:
-        here = self.desk.moment
+        here = self.desk.selection.moment
         if of == "chord" and here is None:
             return
         slot, symbol = (0, "the song") if of == "song" or here is None else (here.slot_id, here.symbol)
         line = self.view.song_note if of == "song" else self.view.chord_note
         edit = memo_edit(self.desk.state, slot, symbol, line.text())
         if edit is not None:
-            self.desk.do(edit)
+            self.desk.document.do(edit)
 
     # --- what the window's keys do here ---
     def step(self, by: int) -> None:

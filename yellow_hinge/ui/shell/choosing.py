@@ -33,7 +33,7 @@ class Choosing:
     def leave(self) -> None:
         """Drop what is tried, else the mark; in the Swaps room, where nothing is, go home."""
         left = self.rooms.now.leave()
-        if not (left or self.shell.desk.unmark()) and self.rooms.now_handle is SWAPS:
+        if not (left or self.shell.desk.selection.unmark()) and self.rooms.now_handle is SWAPS:
             self.rooms.show_room(HINGES)
         self.shell.keys.refresh()
 

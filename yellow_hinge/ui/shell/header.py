@@ -137,7 +137,7 @@ class Header(QFrame):
         """Show the desk's song and wishes."""
         state = self.desk.state
         self.title.setText(state.song.title)
-        mark = " · not saved" if self.desk.changed else ""
+        mark = " · not saved" if self.desk.document.changed else ""
         take = f"{state.name} · " if state.others else ""
         facts = f"{take}{pretty_signs(state.song.key)} · {state.song.meter} · {state.song.tempo} beats a minute{mark}"
         with QSignalBlocker(self.tempo):

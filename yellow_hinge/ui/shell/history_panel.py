@@ -38,7 +38,7 @@ class HistoryPanel(QFrame):
         """Show the edits of the desk."""
         if not self.isVisible():
             return
-        past, future = self.desk.history.labels
+        past, future = self.desk.document.history.labels
         self.list.clear()
         for place, label in enumerate(("as opened", *past, *future)):
             label = pretty_signs(label)
@@ -53,9 +53,9 @@ class HistoryPanel(QFrame):
 
     def go(self, row: int) -> None:
         """Undo or redo until `row` edits are done."""
-        past, _ = self.desk.history.labels
+        past, _ = self.desk.document.history.labels
         for _ in range(abs(row - len(past))):
-            (self.desk.undo if row < len(past) else self.desk.redo)()
+            (self.desk.document.undo if row < len(past) else self.desk.document.redo)()
         self.list.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def showEvent(self, event: object) -> None:

@@ -63,7 +63,7 @@ class Offers:
 
     def _keys(self) -> Iterator[Offer]:
         song = self.desk.song
-        if not song.sections or self.desk.reading.faults:
+        if not song.sections or self.desk.document.reading.faults:
             return
         for other in other_keys(song):
             if other.by or other.key != song.the_key:
@@ -94,10 +94,10 @@ class Offers:
             yield Offer(TAKES, f"Show the take {take.name}", "Put this take on the desk", do)
 
     def _sections(self) -> Iterator[Offer]:
-        solution, song = self.desk.solution, self.desk.solved_state.song
+        solution, song = self.desk.solution, self.desk.answers.state.song
         begun = -1
         for index, voicing in enumerate(solution.voicings if solution else ()):
             if voicing.here.section != begun and voicing.here.section < len(song.sections):
                 begun = voicing.here.section
-                do = partial(self.desk.select, index)
+                do = partial(self.desk.selection.go, index)
                 yield Offer(RIBBON, f"Go to {song.sections[begun].name}", "Select its first chord", do)

@@ -7,9 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QMainWindow
 
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.desk.marked import mark_words
 from yellow_hinge.app.desk.sayings import song_words
+from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.hinges.room import HINGES
@@ -50,7 +51,8 @@ class Showing(QObject):
     def _on_desk(self, what: Event) -> None:
         do: dict[Event, Callable[[], object]] = {
             Event.STATE: self._state, Event.SOLUTION: self._solution, Event.SELECTION: self._selection,
-            Event.MARK: self._mark, Event.NAMES: self._names, Event.FAULT: lambda: self.teller.tell(self.desk.fault),
+            Event.MARK: self._mark, Event.NAMES: self._names,
+            Event.FAULT: lambda: self.teller.tell(self.desk.answers.fault),
         }  # fmt: skip
         if what in do:
             do[what]()
@@ -63,6 +65,7 @@ class Showing(QObject):
         self.teller.announcer.say(self._home.view.map.accessibleDescription())
 
     def _state(self) -> None:
+        what = self.desk.document.touched
         self.header.refresh()
         if self.desk.state.playing != self._played:
             self._played = self.desk.state.playing
@@ -71,21 +74,21 @@ class Showing(QObject):
             self._home.view.map.refresh()
             self.shell.keys.refresh()
         for view in self.rooms.views():
-            view.changed()
+            view.changed(what)
         self._history()
-        title = f"{self.desk.state.song.title}{'*' if self.desk.changed else ''}"
+        title = f"{self.desk.state.song.title}{'*' if self.desk.document.changed else ''}"
         self.window_.setWindowTitle(f"{title} - Yellow Hinge")
         self.tell_mistake()
         if self.desk.solution is None:
             self._solution()
-        if self.desk.rested:  # what the last edit laid to rest in takes that are not shown
-            self.teller.say(pretty_signs(self.desk.rested))
+        if self.desk.document.rested:  # what the last edit laid to rest in takes that are not shown
+            self.teller.say(pretty_signs(self.desk.document.rested))
         if not self.desk.song.sections:
             self.teller.say(EMPTY, lasting=True)
 
     def _history(self) -> None:
         """What undo and redo would do."""
-        history = self.desk.history
+        history = self.desk.document.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action, letter = self.shell.actions[name], f"&{name.capitalize()}"
             action.setEnabled(bool(label))
@@ -100,7 +103,7 @@ class Showing(QObject):
         self.shell.keys.refresh()
         for view in self.rooms.views():
             view.solved()
-        if self.desk.mark is not None:
+        if self.desk.selection.mark is not None:
             self._show_mark()
         if self.desk.solution is not None:
             self.teller.say(song_words(self.desk), lasting=True)
@@ -108,15 +111,15 @@ class Showing(QObject):
     def _names(self) -> None:
         self._solution()
         for view in self.rooms.views():
-            view.changed()
+            view.changed(Touched.ALL)
 
     def _mark(self) -> None:
         self._show_mark()
-        marked, solution = self.desk.marked, self.desk.solution
+        marked, solution = self.desk.selection.marked, self.desk.solution
         if not marked or solution is None:
             self.teller.say("Nothing is marked any more.")
             return
-        words = mark_words(self.desk.solved_state.song, solution, marked)
+        words = mark_words(self.desk.answers.state.song, solution, marked)
         self.teller.say(f"Marked: {words}. G plays it round and round, Escape lets it go.")
 
     def _show_mark(self) -> None:
@@ -127,7 +130,7 @@ class Showing(QObject):
     # --- the chart's first mistake ---
     def tell_mistake(self) -> None:
         """Wherever the chart is not seen, what is shown may be older than it."""
-        faults = () if self.desk.state.emptied else self.desk.reading.faults
+        faults = () if self.desk.state.emptied else self.desk.document.reading.faults
         if not faults or faults[0].missing or self.rooms.now_handle is CHART:
             self.teller.mistake.hide()
             return

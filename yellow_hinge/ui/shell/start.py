@@ -66,7 +66,7 @@ def _open_asked(window: MainWindow, song: str | None, demo: bool) -> None:
         return
     last = Path(window.preferences.settings.last_file) if window.preferences.settings.last_file else None
     if not song and not demo and last is not None and last.exists() and window.files.open_path(last):
-        window.desk.look_at(window.preferences.settings.chord)
+        window.desk.selection.begin_at(window.preferences.settings.chord)
         return
     window.files.open_demo()
 

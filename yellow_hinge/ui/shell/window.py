@@ -197,11 +197,11 @@ class MainWindow(QMainWindow):
         for part in (self.showing, self.listening.player, self.live, self.solving, self.knowing):
             part.close()
         self.rooms.close_rooms()
-        last = str(Path(self.desk.path).resolve()) if self.desk.path else ""
+        last = str(Path(self.desk.document.path).resolve()) if self.desk.document.path else ""
         plain = self.normalGeometry().size() if self.isMaximized() else self.size()
         self.preferences.put(
             maximised=self.isMaximized(), window=(plain.width(), plain.height()), last_file=last,
-            chord=self.desk.selected, column_w=self.home.view.map.column_w,
+            chord=self.desk.selection.index, column_w=self.home.view.map.column_w,
         )  # fmt: skip
         self.keeper.close()
         event.accept()

@@ -9,7 +9,8 @@ import msgspec
 from PySide6.QtCore import QObject, Signal
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.looking import Event
+from yellow_hinge.app.desk.events import Event
+from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.keeping.settings import Heard
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
@@ -40,7 +41,7 @@ class Listening(QObject):
         self.player = Player(self)
         self.hands = "both"
         self.heard = heard
-        self._known: tuple[Solution, Playing, Performance] | None = None
+        self._known: tuple[Solution, Playing, int, Performance] | None = None
         self._evening: tuple[Performance, Levels] | None = None
         desk.listeners.append(self._told)
         self._span: tuple[Span, bool] | None = None  # what is played of the song, and whether it loops
@@ -85,23 +86,25 @@ class Listening(QObject):
         solution, playing = self.desk.solution, self.desk.state.playing
         if solution is None or not solution.voicings:
             return None
-        if self._known is None or self._known[0] is not solution or self._known[1] != playing:
-            self._known = solution, playing, performed(solution, self.desk.solved_state.song, playing)
-        return self._known[2]
+        song = self.desk.answers.state.song
+        if self._known is None or self._known[0] is not solution or self._known[1:3] != (playing, song.tempo):
+            self._known = solution, playing, song.tempo, performed(solution, song, playing)
+        return self._known[3]
 
     def prepare(self) -> None:
         """Read the first notes from the selected chord on, so that they sound at once when they are asked for."""
         performance = self.performance
         if performance is not None:
-            first = performance.starts[self.desk.selected]
+            first = performance.starts[self.desk.selection.index]
             bars = [bar.end for bar in performance.bars if bar.end > first][:FIRST_BARS]
             self.player.prepare(score(performance, Span(first, bars[-1]), self.levels()).notes)
 
     def _told(self, what: Event) -> None:
-        """Patterns or fills changed: what is played goes on with them."""
+        """Patterns, fills or the tempo changed: what is played goes on with them."""
         if what == Event.STATE:
             self.player.shift = self.desk.state.playing.shift(self.desk.state.song.the_key)
-        if what == Event.STATE and self._known is not None and self._known[1] != self.desk.state.playing:
+        other = self.desk.document.touched & (Touched.PLAYING | Touched.TEMPO)
+        if what == Event.STATE and self._known is not None and other:
             self._go_on()
 
     def solved(self) -> None:
@@ -125,7 +128,9 @@ class Listening(QObject):
         if self._goes_on:
             self.stop()
         elif performance is not None:
-            self._play(Span(performance.starts[self.desk.selected], performance.length), self.desk.state.setup.loop)
+            self._play(
+                Span(performance.starts[self.desk.selection.index], performance.length), self.desk.state.setup.loop
+            )
 
     def loop(self, what: str, click_only: bool = False) -> None:
         """Repeat the selected "hinge", "bar" or "section", or the "mark" (the bar, where nothing is marked), until
@@ -156,7 +161,7 @@ class Listening(QObject):
         self.loop("hinge")
 
     def _stretch(self, what: str, performance: Performance) -> Span:
-        at, marked = self.desk.selected, self.desk.marked
+        at, marked = self.desk.selection.index, self.desk.selection.marked
         if what == "mark" and marked:
             return Span(performance.starts[marked[0]], performance.ends[marked[-1]])
         what = "bar" if what == "mark" else what
@@ -164,15 +169,17 @@ class Listening(QObject):
         bar = performance.bar_at(first)
         if what == "bar" and bar is not None:
             return Span(bar.start, bar.end)
-        if what == "section" and self.desk.solution is not None and self.desk.moment is not None:
+        if what == "section" and self.desk.solution is not None and self.desk.selection.moment is not None:
             voicings, moments = self.desk.solution.voicings, self.desk.solution.moments
-            mine = [i for i, v in enumerate(voicings) if moments[v.moment].section == self.desk.moment.section]
+            mine = [
+                i for i, v in enumerate(voicings) if moments[v.moment].section == self.desk.selection.moment.section
+            ]
             return Span(performance.starts[mine[0]], performance.ends[mine[-1]])
         return Span(first, performance.ends[last])
 
     def chord(self, option: Option | None = None) -> None:
         """Sound the selected chord once, as `option` plays it where one is being tried."""
-        voicing = self.desk.voicing
+        voicing = self.desk.selection.voicing
         if voicing is not None:
             both = option.both if option is not None else voicing.both
             notes = tuple((n, "left") for n in both.left) + tuple((n, "right") for n in both.right)
@@ -184,8 +191,8 @@ class Listening(QObject):
         if self.player.playing:
             self.stop()
         elif performance is not None:
-            last = min(self.desk.selected + span, len(performance.starts) - 1)
-            self._play(Span(performance.starts[max(0, self.desk.selected - 1)], performance.ends[last]), False)
+            last = min(self.desk.selection.index + span, len(performance.starts) - 1)
+            self._play(Span(performance.starts[max(0, self.desk.selection.index - 1)], performance.ends[last]), False)
 
     def other(self, solution: Solution, song: Song, playing: Playing | None = None) -> None:
         """Play another solution from beginning to end, such as a swap between its neighbours."""

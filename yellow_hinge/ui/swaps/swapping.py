@@ -73,16 +73,16 @@ class Swapping(QObject, Quiet):
     def refresh(self) -> None:
         """Ask for the swaps of the selected chord, where they are looked at, and show the place anew."""
         desk = self.desk
-        if not self.view.isVisible() or desk.voicing is None or desk.solution is None:
+        if not self.view.isVisible() or desk.selection.voicing is None or desk.solution is None:
             return
-        now = (id(desk.solution), desk.selected)
+        now = (id(desk.solution), desk.selection.index)
         if now != self._for and not self.view.whole and self._working_on is None:
             self._for = now
-            self.view.heading.setText(f"Swaps for {voicing_text(desk.voicing)}, looking…")
+            self.view.heading.setText(f"Swaps for {voicing_text(desk.selection.voicing)}, looking…")
             self.view.swaps.show_swaps([], None)
-            self.finder.ask(desk.solution, desk.selected)
+            self.finder.ask(desk.solution, desk.selection.index)
         if self.view.whole:
-            self.view.bold.look_at(desk.address)
+            self.view.bold.look_at(desk.selection.address)
         self._show()
 
     def ask_whole(self) -> None:
@@ -151,14 +151,18 @@ class Swapping(QObject, Quiet):
         words = f"{before} → {semitones(found.solution.totals.motion)} in the whole song{less}{unsure}"
         strip.show_preview(words, bool(count))
         self.ribbon.mark(frozenset(change.at for change in found.bolder.changes) - found.refused)
-        if fresh and found.bolder.changes and self.desk.address not in {change.at for change in found.bolder.changes}:
-            self.desk.select_address(found.bolder.changes[0].at)
-        view.bold.look_at(self.desk.address)
+        if (
+            fresh
+            and found.bolder.changes
+            and self.desk.selection.address not in {change.at for change in found.bolder.changes}
+        ):
+            self.desk.selection.go_to(found.bolder.changes[0].at)
+        view.bold.look_at(self.desk.selection.address)
         self._show()
 
     def _look(self, at: Address) -> None:
-        if at != self.desk.address:
-            self.desk.select_address(at)
+        if at != self.desk.selection.address:
+            self.desk.selection.go_to(at)
 
     def _turn(self, link: int) -> None:
         swaps = self.view.swaps
@@ -171,14 +175,14 @@ class Swapping(QObject, Quiet):
     def becomes(self) -> tuple[Solution, int] | None:
         """What is tried, with the place of its first new chord; None while nothing is."""
         solution, swap = self.desk.solution, self.view.swaps.current
-        if solution is None or self.desk.voicing is None:
+        if solution is None or self.desk.selection.voicing is None:
             return None
         if self.view.whole:
             preview = self.preview
             if preview is None or preview.solution is None or not preview.solution.voicings:
                 return None
-            return same_time(solution, preview.solution, self.desk.selected)
-        return (swap.played, min(1, self.desk.selected)) if swap is not None else None
+            return same_time(solution, preview.solution, self.desk.selection.index)
+        return (swap.played, min(1, self.desk.selection.index)) if swap is not None else None
 
     @property
     def _span(self) -> int:
@@ -188,7 +192,7 @@ class Swapping(QObject, Quiet):
 
     def _show(self) -> None:
         desk, view = self.desk, self.view
-        voicing, solution, becomes = desk.voicing, desk.solution, self.becomes
+        voicing, solution, becomes = desk.selection.voicing, desk.solution, self.becomes
         if voicing is None or solution is None or not view.isVisible():
             view.maps.clear()
             return
@@ -196,9 +200,9 @@ class Swapping(QObject, Quiet):
         view.name.setText(voicing_text(voicing))
         number = number_text(write_number(voicing.chord, moment.key))
         view.facts.setText("  ·  ".join(filter(None, (number, was_words(desk.was())))))
-        now = neighbourhood(solution, desk.selected, self._span)
+        now = neighbourhood(solution, desk.selection.index, self._span)
         view.links.show_swap(None if view.whole else view.swaps.current, view.swaps.swaps)
-        view.maps.show_maps(now, becomes, desk.solved_state.song, desk.simple_names, self._title())
+        view.maps.show_maps(now, becomes, desk.answers.state.song, desk.simple_names, self._title())
         view.words.setText(self._words(view.swaps.current, bool(moment.tune)))
         for name in ("becomes", "turn"):
             view.hear[name].setEnabled(becomes is not None)
@@ -250,17 +254,17 @@ class Swapping(QObject, Quiet):
 
     def sound(self, what: str) -> None:
         """Play "now", "becomes" or both in "turn"."""
-        solution, becomes, song = self.desk.solution, self.becomes, self.desk.solved_state.song
-        if solution is None or self.desk.voicing is None:
+        solution, becomes, song = self.desk.solution, self.becomes, self.desk.answers.state.song
+        if solution is None or self.desk.selection.voicing is None:
             return
         if what == "now" or becomes is None:
             self.listening.around(self._span)
         elif what == "turn":
-            now, _ = neighbourhood(solution, self.desk.selected, self._span)
+            now, _ = neighbourhood(solution, self.desk.selection.index, self._span)
             self.listening.in_turn((now, becomes[0]), song)
         elif self.view.whole and self.preview is not None and self.preview.solution is not None:
             made = self.preview
-            from_here = from_bar(solution, self.preview.solution, self.desk.selected)
+            from_here = from_bar(solution, self.preview.solution, self.desk.selection.index)
             self.listening.other(from_here, made.becomes.song, made.becomes.playing)
         else:
             self.listening.other(becomes[0], song)
@@ -317,7 +321,7 @@ class Swapping(QObject, Quiet):
         old, new = self._working_on or (self.preview.state if self.preview else None), self.desk.state
         if old is None:
             return
-        if old.song != new.song:
+        if old.question[0] != new.question[0]:
             self.leave_whole()
         elif (old.setup, old.keeps) != (new.setup, new.keeps):
             self.ask_whole()

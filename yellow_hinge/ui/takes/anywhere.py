@@ -29,7 +29,7 @@ class Takes:
     def show(self, take: int) -> None:
         """Put a take on the desk by its id."""
         found = next(each for each in self.desk.state.takes if each.id == take)
-        self.desk.do(Edit(f"show {found.name}", switched(self.desk.state, take), "show a take"))
+        self.desk.document.do(Edit(f"show {found.name}", switched(self.desk.state, take), "show a take"))
 
     def export_mix(self) -> None:
         """Ask for a file and write the mix to it."""
@@ -50,7 +50,7 @@ class Takes:
         if not own:
             self.teller.say("All takes have the song's key and bars.")
             return
-        self.desk.do(Edit("bring the takes together", state))
+        self.desk.document.do(Edit("bring the takes together", state))
         self.teller.say("The takes share the song's key and bars now; chords of other bars rest.")
 
     def to_a_song(self) -> None:

@@ -11,6 +11,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.state import State, with_keep
+from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.app.solving.comparing import compared
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_takes import Found, Row, TakesSolver
@@ -43,7 +44,8 @@ class TakesRoom(QObject, Quiet):
         self.at = 0  # the take under the cursor
         self._reveal = False  # it has to be scrolled into view once it is there
         self.found_.connect(self._answered)
-        for told in (view.changed_, view.solved_, view.seen):
+        view.changed_.connect(self._changed)
+        for told in (view.solved_, view.seen):
             told.connect(self.ask)
         view.seen.connect(self._begin_here)
         view.reselected.connect(self.redraw)
@@ -57,6 +59,10 @@ class TakesRoom(QObject, Quiet):
         view.copy.menu().aboutToShow.connect(self._fill_copy)
         view.play.clicked.connect(self.play_mix)
         view.easier.clicked.connect(self.begin_easier)
+
+    def _changed(self, what: Touched) -> None:
+        if what & ~SLIGHT:
+            self.ask()
 
     def _begin_here(self) -> None:
         """Looked at anew: the cursor is on the take that is shown."""
@@ -81,7 +87,7 @@ class TakesRoom(QObject, Quiet):
         self.found = found
         for row in found.rows:
             if row.solution is not None:
-                self.desk.memory.learn(row.state, row.solution)
+                self.desk.answers.memory.learn(row.state, row.solution)
         self.at = min(self.at, len(found.rows) - 1)
         self.redraw()
         if self._reveal:
@@ -100,7 +106,11 @@ class TakesRoom(QObject, Quiet):
             return
         song = found.rows[found.state.place].state.song
         room = view.maps_area.viewport()
-        view.canvas.cursor_, view.canvas.current, view.canvas.selected = self.at, found.state.place, self.desk.selected
+        view.canvas.cursor_, view.canvas.current, view.canvas.selected = (
+            self.at,
+            found.state.place,
+            self.desk.selection.index,
+        )
         view.canvas.show_scene(takes_scene(found.rows, song, room.width() - 2, room.height() - 2))
         view.buttons["delete"].setEnabled(len(found.rows) > 1)
         view.buttons["compare"].setEnabled(len(found.rows) > 1)
@@ -200,7 +210,7 @@ class TakesRoom(QObject, Quiet):
         except UserError as error:
             self.view.words.setText(str(error))
             return
-        self.desk.do(Edit(label, state))
+        self.desk.document.do(Edit(label, state))
         self.at, self._reveal = self.desk.state.place, True
 
     def _own(self) -> int:
@@ -211,7 +221,7 @@ class TakesRoom(QObject, Quiet):
         row = self.row
         name = self._ask_name("A name for this take:", row.name) if row is not None else ""
         if name and row is not None:
-            self.desk.do(Edit(f"rename {row.name}", takes.renamed(self.desk.state, row.id, name)))
+            self.desk.document.do(Edit(f"rename {row.name}", takes.renamed(self.desk.state, row.id, name)))
 
     def delete(self) -> None:
         """Take the take under the cursor away."""
@@ -222,7 +232,7 @@ class TakesRoom(QObject, Quiet):
     def shift(self, by: int) -> None:
         """The take under the cursor earlier or later."""
         own, at = self._own(), self.at
-        self.desk.do(Edit("move a take", takes.moved(self.desk.state, own, by)))
+        self.desk.document.do(Edit("move a take", takes.moved(self.desk.state, own, by)))
         self.at = min(max(at + by, 0), len(self.desk.state.others))
         self.redraw()
 
@@ -231,19 +241,19 @@ class TakesRoom(QObject, Quiet):
         if self.found is not None and index < len(self.found.rows):
             self.at = index
             row = self.found.rows[index]
-            self.desk.do(Edit(f"show {row.name}", takes.switched(self.desk.state, row.id), "show a take"))
+            self.desk.document.do(Edit(f"show {row.name}", takes.switched(self.desk.state, row.id), "show a take"))
             self.redraw()
 
     def _picked(self, index: int, chord: int) -> None:
         self.at = index
         if self.found is not None and index == self.found.state.place and chord >= 0:
-            self.desk.select(chord)
+            self.desk.selection.go(chord)
         self.redraw()
 
     def _fill_copy(self) -> None:
         menu = self.view.copy.menu()
         menu.clear()
-        moment = self.desk.moment
+        moment = self.desk.selection.moment
         for row in self.found.rows if self.found is not None else ():
             if moment is not None and row.id != self.desk.state.take:
                 name = self.desk.state.song.sections[moment.section].name
@@ -251,7 +261,7 @@ class TakesRoom(QObject, Quiet):
 
     def copy_section(self, source: int) -> None:
         """The section of the selected chord as another take has it."""
-        moment = self.desk.moment
+        moment = self.desk.selection.moment
         if moment is not None:
             own = self.desk.state.song.sections[moment.origin].id
             self._edit("a section from another take", lambda s: takes.copied(s, source, own))
@@ -290,7 +300,7 @@ class TakesRoom(QObject, Quiet):
             return
         own, row = found.mix.passes[cell], found.rows[index]
         state = takes.with_choice(self.desk.state, own.section, own.turn, row.id)
-        self.desk.do(Edit(f"{row.name} in the mix", state))
+        self.desk.document.do(Edit(f"{row.name} in the mix", state))
 
     def _turn(self, cell: int, by: int) -> None:
         found = self.found
@@ -325,7 +335,7 @@ class TakesRoom(QObject, Quiet):
         voicing = found.solution.voicings[joint.hinge + 1]
         both = joint.easier.both
         keep = Keep(slot, write_symbol(voicing.chord), both.left, both.right, "chord", (own.section, own.turn))
-        self.desk.do(Edit("begin a pass easier", takes.switched(with_keep(there, keep), state.take)))
+        self.desk.document.do(Edit("begin a pass easier", takes.switched(with_keep(there, keep), state.take)))
 
     @staticmethod
     def _first_slot(state: State, section: int, turn: int) -> int | None:
@@ -338,7 +348,7 @@ class TakesRoom(QObject, Quiet):
         return True
 
     def _play_pair(self) -> None:
-        pair, moment = self._pair(), self.desk.moment
+        pair, moment = self._pair(), self.desk.selection.moment
         if pair is None or moment is None:
             return
         parts = []
