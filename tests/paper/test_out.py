@@ -37,8 +37,8 @@ def pdf_signs(page):
     return signs(page.extract_text().replace("\u00a0", " "))
 
 
-@settings(max_examples=4)
-@given(charts(6))
+@settings(max_examples=3)
+@given(charts(3))
 def test_pdf_and_svg_hold_the_words_of_the_page(text):
     for asks in ({"paper": "tablet"}, {"kind": "line", "landscape": True}):
         pages = pages_of(opened(text), **asks)
