@@ -103,7 +103,7 @@ def test_the_caution_comes_once_and_a_rest_is_offered(window, room, qtbot):
         view.start.click()
     assert told == [CAUTION]
     begin(window, room, qtbot)
-    room._practised = 60 * 25
+    room._stint._seconds = 60 * 25
     room._ticked()
     room._ticked()
     assert told == [CAUTION, REST]
@@ -353,9 +353,8 @@ def test_what_is_marked_is_practised_in_time_and_the_simulated_player_is_told_wh
 ):
     """Marked bars go round from half speed; a pass is judged hand by hand, drawn and kept."""
     from yellow_hinge.core.practice.partner import Feel
-    from yellow_hinge.ui.practice import piece
 
-    monkeypatch.setattr(piece, "NEARLY", Feel(late=0.09))
+    qtbot.waitUntil(lambda: bool(window.live._backends), timeout=10_000)  # ports are opened anew then
     window.desk.change_tempo(200)
     settle(window, qtbot)
     window.desk.selection.mark_places(range(0, 2))
@@ -365,6 +364,7 @@ def test_what_is_marked_is_practised_in_time_and_the_simulated_player_is_told_wh
     assert view.in_time
     now = [50.0]
     room.piece._clock = lambda: now[0]
+    room.piece._along._feel = Feel(late=0.09)
     room.partner.put(True)
     window.live.ports.look()
     view.start.click()

@@ -144,9 +144,14 @@ class Performance(NamedTuple):
         return bisect.bisect_right(self.starts, tick) - 1
 
 
+def beat_seconds(tempo: float) -> float:
+    """Seconds of a felt beat, at so many a minute."""
+    return 60 / tempo
+
+
 def micros_a_quarter(song: Song, meter: Meter) -> int:
     """Microseconds that a quarter note lasts in a meter: a felt beat lasts the same in all of them."""
-    return round(60_000_000 / (song.tempo * float(meter.beat_quarters)))
+    return round(1_000_000 * beat_seconds(song.tempo * float(meter.beat_quarters)))
 
 
 def clock_of(song: Song, moments: tuple[Moment, ...]) -> Clock:

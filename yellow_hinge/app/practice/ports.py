@@ -129,7 +129,7 @@ class Ports:
     ) -> None:  # fmt: skip
         self._backends, self._heard, self._changed = backends, heard, changed
         self._open: dict[str, Callable[[], None]] = {}
-        self._stopped = threading.Event()
+        self._stopped, self._looking = threading.Event(), threading.Lock()
         self._thread: threading.Thread | None = None
 
     @property
@@ -150,6 +150,10 @@ class Ports:
 
     def look(self) -> None:
         """Open what is new and close what is gone."""
+        with self._looking:
+            self._look()
+
+    def _look(self) -> None:
         before, there = self.names, dict[str, Backend]()
         for backend in self._backends:
             with contextlib.suppress(OSError):

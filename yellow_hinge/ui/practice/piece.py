@@ -5,8 +5,6 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from datetime import datetime
-from random import Random
-from typing import NamedTuple
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -18,11 +16,12 @@ from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.passes import FULL, SLOWEST, PieceRun, Round, Stretch
 from yellow_hinge.app.practice.programmes import Step
 from yellow_hinge.app.practice.rounding import Turn, kept_as_mix, passes_of, turns
+from yellow_hinge.app.practice.stretches import Along, Asked, graded, logged, places_to_practise
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.practice.marking import Mark, begun
-from yellow_hinge.core.practice.partner import Feel, Touch, in_time
+from yellow_hinge.core.practice.partner import Feel
 from yellow_hinge.core.practice.timing import Pass, pass_words
 from yellow_hinge.core.rhythm.barring import numbers_of
 from yellow_hinge.sound.score import Span
@@ -34,18 +33,9 @@ from yellow_hinge.ui.practice.view import PracticeView
 from yellow_hinge.ui.sound.listening import Listening
 
 TICK_MS = 20
-HARD = 0.7  # the share that is right of a pass that was hard, and not wrong
 LOUD = 74
 AHEAD = 0.15  # seconds before a chord sounds that its hands are shown
 NEARLY = Feel(late=0.03, uneven=0.06, missing=0.03)  # how the simulated player plays in time
-
-
-class Asked(NamedTuple):
-    """What a run is of: its chords (places in the solution), the stretch, and its words."""
-
-    places: range
-    stretch: Stretch
-    words: str
 
 
 class PieceRoom(QObject):
@@ -66,7 +56,7 @@ class PieceRoom(QObject):
         self.run: PieceRun | None = None
         self.asked: Asked | None = None
         self.last: Pass | None = None
-        self._touches: list[tuple[float, Touch]] = []
+        self._along = Along(NEARLY)
         self._bars: Bars | None = None
         self.turns: list[Turn] = []
         self._down = down
@@ -87,17 +77,9 @@ class PieceRoom(QObject):
         return self.run is not None or self.waiting
 
     # --- what is asked for ---
-    def places(self) -> range:
-        """The chords that are practised: what is marked, else the section of the selected chord as it is played."""
-        solution, moment = self.desk.solution, self.desk.selection.moment
-        if self.desk.selection.marked or solution is None or moment is None:
-            return self.desk.selection.marked
-        own = [n for n, voicing in enumerate(solution.voicings) if voicing.here.pass_id == moment.pass_id]
-        return range(own[0], own[-1] + 1)
-
     def start(self) -> None:
         """Begin, from half speed where that is chosen; rounds when their ways are worked out."""
-        performance, solution, places = self.listening.performance, self.desk.solution, self.places()
+        performance, solution, places = self.listening.performance, self.desk.solution, places_to_practise(self.desk)
         if performance is None or solution is None or not places:
             return
         if self.view.chosen == "rounds":
@@ -187,7 +169,8 @@ class PieceRoom(QObject):
         if self.run is None:
             return False
         self._tick.stop()
-        self.run, self._touches, self._seen = None, [], (-1, frozenset(), "")
+        self.run, self._seen = None, (-1, frozenset(), "")
+        self._along.forget()
         self.listening.stop()
         self.partner.rest()
         self.view.show_rhythm(False)
@@ -249,38 +232,26 @@ class PieceRoom(QObject):
 
     def _plan(self) -> None:
         """What the simulated player does in the pass that begins."""
-        run = self.run
-        if run is not None and run.start is not None and self.partner.on:
-            chance = Random(len(run.passes))
-            self._touches += [(run.start + touch.at, touch) for touch in in_time(run.wanted, NEARLY, chance)]
+        if self.run is not None and self.partner.on:
+            self._along.plan(self.run)
 
     def _play_along(self, now: float) -> None:
-        due = [each for each in self._touches if each[0] <= now]
-        self._touches = [each for each in self._touches if each[0] > now]
-        for at, touch in due:
+        for at, touch in self._along.due(now):
             press = touch.kind == "press"
             self.partner.backend.send(0x90 if press else 0x80, touch.midi, LOUD if press else 0, at=at)
 
     def _passed(self, found: Pass) -> None:
         """A pass is over: what came of it, in words, in the picture, in the log."""
-        run, asked, solution = self.run, self.asked, self.desk.solution
-        if run is None or asked is None or solution is None:
+        run, asked = self.run, self.asked
+        if run is None or asked is None:
             return
         self.last = found if len(run.rounds) == 1 else None  # the next pass has another picture
         self._said = " ".join(pass_words(found))
         self.view.words.setText(self._ahead + self._said)
         self.view.told.setText(f"{round(found.share * 100)} % right")
-        first, last = (solution.voicings[place].here for place in (asked.places[0], asked.places[-1]))
-        hands = f"{asked.stretch.hands}{':tune' if asked.stretch.tune else ''}"
-        words = f"{asked.words}, {'the tune, ' if asked.stretch.tune else ''}{run.percent} % of the tempo"
-        state = self.desk.answers.state
-        wrong = len(found.extra), len(found.missing)
-        kept = Run(
-            datetime.now().astimezone(), self.desk.document.known_by, state.song.title,
-            state.name, "piece", f"piece:{first.slot_id}>{last.slot_id}:{hands}", first.slot_id, last.slot_id, words,
-            str(first.key), asked.stretch.hands, round(run.length, 3), 0, *wrong, self.partner.on,
-        )  # fmt: skip
-        self._keep(kept, graded(found, run.percent))
+        kept = logged(found, run, asked, self.desk, datetime.now().astimezone(), self.partner.on)
+        if kept is not None:
+            self._keep(kept, graded(found, run.percent))
 
     def show(self, anew: bool = False) -> None:
         """Show the picture; `anew`: the room for it is another one."""
@@ -325,10 +296,3 @@ class PieceRoom(QObject):
         size = self.view.canvas.width() - 1.0, self.view.canvas.height() - 1.0
         scene = practice_scene(step, attempt, own.stretch.hands, False, size, self.desk.simple_names)
         self.view.canvas.show_scene(scene, voicing_text(voicing))
-
-
-def graded(found: Pass, percent: int) -> Mark:
-    """A pass as the memory grades it: at once at the full tempo, well below it, with effort, or not yet."""
-    if found.whole:
-        return Mark(1.0 if percent >= FULL else 2.0)
-    return Mark(3.0) if found.share >= HARD else Mark(3.0, missing=(0,))

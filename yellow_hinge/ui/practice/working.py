@@ -12,19 +12,19 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.touched import Touched
+from yellow_hinge.app.practice.clocks import ChordClock, Stint
 from yellow_hinge.app.practice.log import PracticeLog, Run
 from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
-from yellow_hinge.app.practice.practising import CAUTION, REST, REST_MINUTES, Piece, Practising, Told
+from yellow_hinge.app.practice.practising import CAUTION, REST, Piece, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
+from yellow_hinge.app.practice.stretches import places_to_practise, round_ends
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
-from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.practice.log_side import LogSide
@@ -37,7 +37,6 @@ from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.sound.live import LiveKeys
 
 TICK_MS, CLICK, MOUSE = 250, 76, "mouse"
-FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
 
 
 class PracticeRoom(QObject, Quiet):
@@ -63,14 +62,13 @@ class PracticeRoom(QObject, Quiet):
             desk, view, listening, self.partner, self._keep_pass, self._piece_ended, lambda: live.notes.down
         )
         self.finder: Newest[list[InKey]] = Newest(self._found.emit, "rounds")
-        self._practised, self._rested = 0.0, False
+        self._stint, self._clock = Stint(), ChordClock()
         self._tick = QTimer(self)
         self._tick.setInterval(TICK_MS)
         self._tick.timeout.connect(self._ticked)
         self._beat = QTimer(self)  # while a chord is played in time
         self._beat.setTimerType(Qt.TimerType.PreciseTimer)
         self._beat.timeout.connect(self._beaten)
-        self._beats_left = 0.0
         self._found.connect(self._round_found)
         self._kept.connect(self._told_by_log)
         live.notes.listeners.append(self._heard)
@@ -135,7 +133,7 @@ class PracticeRoom(QObject, Quiet):
             return BassProgramme(solution, self.chance)
         only = None
         if self.view.chosen in ("part", "piece"):
-            places = self.piece.places()
+            places = places_to_practise(self.desk)
             only = range(places[0], places[-1]) if len(places) > 1 else None
         return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
@@ -148,7 +146,7 @@ class PracticeRoom(QObject, Quiet):
         if self.view.chosen == "two-five":
             state, first, last = two_five_one(state)
         else:
-            first, last = _stretch_of(self.view.chosen, solution, desk.selection.index)
+            first, last = round_ends(self.view.chosen, solution, desk.selection.index)
         self.view.told.setText("Working out twelve keys…")
         self.finder.put(lambda builder, _: in_twelve(builder, state, first, last, way, bool(down)))  # type: ignore[arg-type]
 
@@ -229,7 +227,7 @@ class PracticeRoom(QObject, Quiet):
         self.piece.stop()
         if self.session is not None:
             self.session.pause()
-            self._beat.stop()
+            self._stop_beat()
             self.partner.rest()
 
     def _seen(self) -> None:
@@ -295,11 +293,10 @@ class PracticeRoom(QObject, Quiet):
         if question is not None:
             self._sound_question()
         timed = (view.in_time or session.programme.in_time) and question is None
+        if self._clock.asked(step, timed):
+            self._click()
         if timed:
-            self._beats_left = step.beats
-            if not self._beat.isActive():
-                self._click()
-            self._beat.start(round(60_000 / self.tempo))
+            self._beat.start(self._clock.beat_ms(self.tempo))
         else:
             self._beat.stop()
         self.partner.asked(session)
@@ -308,16 +305,18 @@ class PracticeRoom(QObject, Quiet):
     def tempo(self) -> float:
         """Beats a minute: the song's, faster where rounds of keys are right."""
         programme = self.session.programme if self.session is not None else None
-        faster = programme.faster if isinstance(programme, DrillProgramme) else 0
-        return max(1, self.desk.state.song.tempo) * (1 + FASTER * min(faster, MOST_FASTER))
+        return self._clock.tempo(self.desk.state.song.tempo, programme)
 
     def _click(self) -> None:
         self.live.source.press(CLICK, 90, "click")
 
+    def _stop_beat(self) -> None:
+        self._beat.stop()
+        self._clock.stop()
+
     def _beaten(self) -> None:
         self._click()
-        self._beats_left -= 1
-        if self._beats_left <= 0 and self.session is not None:
+        if self._clock.beat() and self.session is not None:
             self.session.time_up()
 
     def _answered(self, number: int) -> None:
@@ -341,16 +340,14 @@ class PracticeRoom(QObject, Quiet):
     def _ticked(self) -> None:
         if not self.piece.going and (self.session is None or self.session.paused):
             return
-        self._practised += TICK_MS / 1000
-        if self._practised >= 60 * REST_MINUTES and not self._rested:
-            self._rested = True
+        if self._stint.passed(TICK_MS / 1000):
             self.tell(REST)
         if self.session is not None:
             self._show_counts(self.session)
 
     def _ended(self, session: Practising) -> None:
         self._tick.stop()
-        self._beat.stop()
+        self._stop_beat()
         self.typed.put(False)
         self.partner.rest()
         self.session = None
@@ -393,16 +390,6 @@ class PracticeRoom(QObject, Quiet):
         ports = self.live.ports
         names = ports.names if ports is not None else ()
         self.view.plugged.setText(f"Heard: {', '.join(names)}" if names else self.live.why)
-
-
-def _stretch_of(what: str, solution: Solution, at: int) -> tuple[Address, Address]:
-    """The written chords that go round the keys: a chord, it with the next one, or its section."""
-    here = solution.voicings[at].here
-    if what == "stretch":
-        own = [voicing.here.address for voicing in solution.voicings if voicing.here.origin == here.origin]
-        return min(own), max(own)
-    after = solution.voicings[min(at + 1, len(solution.voicings) - 1)].here
-    return here.address, here.address if what == "shape" else after.address
 
 
 def live_press(live: LiveKeys, midi: int) -> None:

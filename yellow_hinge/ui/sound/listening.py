@@ -14,7 +14,7 @@ from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.keeping.settings import Heard
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
-from yellow_hinge.core.performing import Performance, performed
+from yellow_hinge.core.performing import Performance, beat_seconds, performed
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE
@@ -223,7 +223,7 @@ class Listening(QObject):
 
     def _beat(self, song: Song) -> int:
         """Frames of a felt beat."""
-        return round((120 if self.heard.half else 60) / song.tempo * RATE)
+        return round(beat_seconds(song.tempo) * (2 if self.heard.half else 1) * RATE)
 
     def practise(self, ways: Sequence[tuple[Performance, Span]], percent: int, silent: frozenset[str]) -> None:
         """Play stretches one after the other, round and round after a bar of clicks, at so many percent of the tempo,
