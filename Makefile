@@ -2,7 +2,9 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+RUN := $(VENV)/.runs
 STAMP := $(VENV)/.ready
+PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 # What Qt needs of the system, besides Xvfb for machines without a screen.
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
 	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
@@ -11,15 +13,20 @@ SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontcon
 
 setup: $(STAMP)
 
-$(STAMP): requirements.lock pyproject.toml tools/system_libraries.sh
+# What runs the program; `make test` needs more.
+$(RUN): requirements.lock pyproject.toml tools/system_libraries.sh
 	sh tools/system_libraries.sh $(SYSTEM)
 	$(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.lock
-	PYTHONWARNINGS=ignore $(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(PIP) --require-hashes -r requirements.lock
+	PYTHONWARNINGS=ignore $(PIP) --no-deps --no-build-isolation -e .
 	$(BIN)/python -m compileall -q yellow_hinge
+	touch $(RUN)
+
+$(STAMP): $(RUN) requirements-dev.lock
+	$(PIP) --require-hashes -r requirements-dev.lock
 	touch $(STAMP)
 
-demo: $(STAMP)
+demo: $(RUN)
 	sh tools/with_screen.sh $(BIN)/yellow-hinge --demo
 
 test: $(STAMP)
@@ -71,5 +78,5 @@ songs: $(STAMP)
 companions: $(STAMP)
 	$(BIN)/python -m tools.companions
 
-lock:
-	$(BIN)/python -m pip freeze --all --exclude-editable --exclude pip | grep -v "^yellow" > requirements.lock
+lock: $(STAMP)
+	$(BIN)/python -m tools.lock

@@ -8,7 +8,7 @@ import pytest
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.state import changed, with_memo
-from yellow_hinge.app.edits.takes import added
+from yellow_hinge.app.edits.takes import added, renamed
 from yellow_hinge.app.edits.touched import SLIGHT, Touched, touched
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.io.songs.demo import demo_names, demo_text
@@ -49,6 +49,7 @@ def test_an_edit_says_what_it_touches():
     louder = msgspec.structs.replace(state.setup, colour=2)
     for label, other, what in (("note", note, Touched.NOTES), ("take", added(state, "B"), Touched.TAKES)):
         assert touched(state, other) & ~Touched.TEXT == what, label
+    assert touched(state, renamed(state, state.take, "Quay")) & Touched.TAKES
     desk.document.do(Edit("note", note))
     assert not desk.document.touched & ~SLIGHT
     desk.put_setup("colour", louder)

@@ -42,8 +42,11 @@ def touched(old: State, new: State) -> Touched:
             found |= part
     if old.text != new.text and not found & (Touched.TITLE | Touched.TEMPO):
         found |= Touched.TEXT
+    if not found and old != new:  # something that no hand, no sound and no page follows from today
+        return Touched.ALL
     return found | (Touched.TEXT if found & (Touched.HANDS | Touched.TAKES) else Touched.NOTHING)
 
 
 def _takes(state: State) -> object:
-    return state.take, state.mix, [(take.id, take.name, take.content) for take in state.others]
+    named = [(take.id, take.name) for take in state.takes]
+    return state.take, state.mix, named, [(take.content, take.form) for take in state.others]

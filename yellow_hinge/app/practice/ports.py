@@ -15,7 +15,7 @@ from yellow_hinge.sound.hush import quiet
 
 LOOK_SECONDS = 1.5  # between looks for keyboards
 SIMULATED = "Simulated keyboard"
-HOW = "for a MIDI keyboard install the extra: pip install python-rtmidi"
+HOW = "for a MIDI keyboard install python-rtmidi"
 
 Heard = Callable[[bytes, float], None]  # a message, and when it came (seconds of a steady clock)
 ALL_UP = bytes((0xB0, 123, 0))  # the message that all keys are up
@@ -73,7 +73,7 @@ class SimulatedBackend:
 
 
 class SystemBackend:
-    """The system's MIDI ports, through an optional library. Without it, or without a sequencer, there are none; `why`
+    """The system's MIDI ports, through a library that not every system has. Without it, or without a sequencer, there are none; `why`
     says so then.
     """
 
@@ -83,7 +83,7 @@ class SystemBackend:
 
     def _library(self) -> Any:
         try:
-            return import_module("rtmidi")  # an optional extra, slow to load
+            return import_module("rtmidi")  # slow to load, and not on every system
         except ImportError:
             self.why = HOW
             return None
