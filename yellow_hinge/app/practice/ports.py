@@ -73,8 +73,8 @@ class SimulatedBackend:
 
 
 class SystemBackend:
-    """The system's MIDI ports, through a library that not every system has. Without it, or without a sequencer, there are none; `why`
-    says so then.
+    """The system's MIDI ports, through a library that not every system has. Without it, or without a sequencer, there
+    are none; `why` says so then.
     """
 
     def __init__(self) -> None:
