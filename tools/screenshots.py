@@ -57,7 +57,8 @@ def settle(window: MainWindow) -> None:
             break
     for _ in range(100):  # the list of ways and its reason come after the hands
         wait(20)
-        if not window.home.view.options.settling:
+        options = window.home.view.options
+        if not (options.pending or options._later.isActive()):
             break
     wait(40)
 

@@ -4,7 +4,7 @@ import pytest
 
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.practice.clocks import ChordClock, Stint
-from yellow_hinge.app.practice.programmes import SongProgramme, Step
+from yellow_hinge.app.practice.programmes import AskedChord, SongProgramme
 from yellow_hinge.app.practice.stretches import places_to_practise, round_ends
 from yellow_hinge.core.performing import beat_seconds, clock_of, ticks
 from yellow_hinge.core.song.timeline import timeline
@@ -22,7 +22,7 @@ def test_every_clock_turns_beats_into_the_same_time():
 def test_a_chord_in_time_lasts_its_beats_and_the_click_begins_once():
     desk, clock = make_desk(CHART), ChordClock()
     voicing = desk.solution.voicings[0]
-    step = Step(voicing, None, "", "", (0, 0), "C", 2.0)
+    step = AskedChord(voicing, None, "", "", (0, 0), "C", 2.0)
     assert [clock.asked(step, True), clock.asked(step, True)] == [True, False]
     assert [clock.beat(), clock.beat()] == [False, True]
     assert not clock.asked(step, False)

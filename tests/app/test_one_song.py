@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.kept import resting
 from yellow_hinge.app.edits.own_hands import Beside, beside_words
+from yellow_hinge.app.edits.resting import resting
 from yellow_hinge.app.edits.state import (
     changed,
     changed_in,
@@ -189,7 +189,7 @@ class Sticker(msgspec.Struct, frozen=True):
     words: str
 
 
-STICKERS = things.Kind(
+STICKERS = things.ThingKind(
     "stickers", Sticker, lambda one: (one.slot,), things._at("slot"),
     lambda one, song: None if one.slot in song.slots else things.Rest(0, one.words, "gone"),
     lambda one, shift: Sticker(one.slot, f"{one.words}{shift.by:+}"),

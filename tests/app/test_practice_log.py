@@ -13,7 +13,7 @@ import pytest
 
 from yellow_hinge.app.practice import log_keeper
 from yellow_hinge.app.practice.log import NAME, BusyError, PracticeLog, Run, log_csv
-from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
+from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
@@ -111,7 +111,7 @@ def test_the_keeper_writes_and_reads_in_order_beside_the_interface_and_tells_fau
         keeper.ask("kept", lambda log, n=n: log.add(run(n), card(n)))
     keeper.ask("runs", lambda log: (log.count(), log.cards("s")))
     keeper.close()
-    assert told[-1] == Kept("runs", (5, {f"i{n}": card(n) for n in range(5)}))
+    assert told[-1] == LogAnswer("runs", (5, {f"i{n}": card(n) for n in range(5)}))
     keeper.ask("runs", lambda log: log.count())  # opened again
     keeper.close()
     assert told[-1].found == 5
@@ -123,7 +123,7 @@ def test_the_keeper_writes_and_reads_in_order_beside_the_interface_and_tells_fau
     keeper = LogKeeper(refuse, told.append)
     keeper.ask("cards", lambda log: log.cards("s"))
     keeper.close()
-    assert told == [Kept("cards", None, "no room")]
+    assert told == [LogAnswer("cards", None, "no room")]
 
 
 def test_a_log_that_another_window_holds_is_waited_for_and_not_set_aside(tmp_path):

@@ -10,7 +10,7 @@ from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.practice.log import PracticeLog, Run
 from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.practice.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
-from yellow_hinge.app.practice.practising import Piece, Practising, Told
+from yellow_hinge.app.practice.practising import PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, SongProgramme
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
@@ -44,7 +44,7 @@ def session(tmp_path, programme, hands="both", limit=0.0, clock=None):
     clock, told = clock or Clock(), []
     log = PracticeLog(tmp_path)
     made = Practising(
-        Piece("s", "Song", "Take 1", hands), programme, log.cards("s"), log.add, clock,
+        PractisedSong("s", "Song", "Take 1", hands), programme, log.cards("s"), log.add, clock,
         lambda: NOW + timedelta(seconds=clock.now), told.append, limit,
     )  # fmt: skip
     return made, clock, log, told
@@ -233,7 +233,7 @@ def test_a_month_of_practice_asks_again_within_days(seconds, longest, limit):
         began = NOW + timedelta(days=day, hours=day % 3)
         start = clock.now
         made = Practising(
-            Piece("s", "Song", "Take 1", "both"), SongProgramme(solution, "both"), cards, keep, clock,
+            PractisedSong("s", "Song", "Take 1", "both"), SongProgramme(solution, "both"), cards, keep, clock,
             lambda began=began, start=start: began + timedelta(seconds=clock.now - start), lambda told: None,
             limit,
         )  # fmt: skip

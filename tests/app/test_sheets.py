@@ -6,7 +6,7 @@ from tests.core.sheet.charts import opened, solved
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of, with_memo
-from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, memo_edit, sheet_state, take_name
+from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet, memo_edit, sheet_state, take_name
 from yellow_hinge.app.solving.twelve import in_twelve, stretch
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -40,7 +40,7 @@ def asked(what, ask, known=None, twelve=None):
     while not told:
         pass
     solver.close()
-    assert isinstance(told[0], Sheet)
+    assert isinstance(told[0], WrittenSheet)
     return told[0]
 
 

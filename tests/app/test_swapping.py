@@ -10,7 +10,7 @@ from tests.app.test_desk import make_desk
 from tests.core.leading.test_solution import TWELVE
 from yellow_hinge.app.desk.swapping import take_bolder, take_swap
 from yellow_hinge.app.edits.state import file_of
-from yellow_hinge.app.solving.of_swaps import Found, Preview, SwapFinder
+from yellow_hinge.app.solving.of_swaps import FoundSwaps, Preview, SwapFinder
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import parse_key
@@ -170,7 +170,7 @@ def test_the_worker_finds_swaps_and_whole_songs_and_tells_how_far_it_is(worker):
     desk = make_desk("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |")
     number = worker.finder.ask(desk.solution, 3)
     found = worker.wait()
-    assert isinstance(found, Found)
+    assert isinstance(found, FoundSwaps)
     assert found.number == number
     assert any(swap.kind.id == "tritone" for swap in found.swaps)
     worker.finder.ask_whole(desk.state, 3, frozenset())

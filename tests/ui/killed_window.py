@@ -33,7 +33,7 @@ def main(folder: Path, what: str) -> None:
         window.desk.type_text("| Ebmaj9 | Ab13 |")
         wait_until(lambda: window.desk.answers.state.text == window.desk.state.text)
         window.desk.toggle_keep()
-        copy = window.keeper.session.folder / "song.hinge"
+        copy = window.autosave.session.folder / "song.hinge"
         wait_until(lambda: copy.exists() and bool(from_json(copy.read_bytes(), "copy").keeps))
         os.kill(os.getpid(), signal.SIGKILL)
     state = window.desk.state

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
 from yellow_hinge.ui.paint.keys import keyboard
-from yellow_hinge.ui.paint.notes import Mark
+from yellow_hinge.ui.paint.notes import PlateMark
 from yellow_hinge.ui.paint.painting import draw_keyboard, plate
 from yellow_hinge.ui.paint.theme import BODY, DARK, FAMILIES, LIGHT, font
 from yellow_hinge.ui.swaps.room import SWAPS
@@ -156,7 +156,7 @@ def test_hands_are_told_apart_in_grey(theme, qapp):
     assert abs(corners["left"] - corners["right"]) > 60
     found = {}
     for hand in ("left", "right"):
-        keys = keyboard(48, 59, 0.0, 0.0, 280.0, 80.0, (Mark(48, hand, "1", "C", "1"),))
+        keys = keyboard(48, 59, 0.0, 0.0, 280.0, 80.0, (PlateMark(48, hand, "1", "C", "1"),))
         found[hand] = painted(lambda p, k=keys: draw_keyboard(p, theme, k, "names"), 290, 90)
     x, y = keys.centre(48), keys.height - 24  # the middle of the sign
     corner = {hand: image.pixelColor(round(x - 3), round(y - 3)).red() for hand, image in found.items()}

@@ -237,7 +237,7 @@ def test_earlier_versions_come_back_as_an_edit(window, qtbot, tmp_path, player):
 def test_a_song_that_is_open_elsewhere_is_said(window, make_window, tmp_path, player):
     own = tmp_path / "mine.hinge"
     window.desk.document.save(own)
-    window.keeper.flush()
+    window.autosave.flush()
     second = make_window()
     second.files.open_path(own)
     assert "open in another window" in second.teller.news.words.text()
@@ -315,11 +315,11 @@ def test_typing_is_on_disk_before_the_song_is_read(window, qtbot, monkeypatch):
     window.rooms.show_room(CHART)
     seen = []
     monkeypatch.setattr("yellow_hinge.app.edits.state.read_chart", lambda text: pytest.fail("read again"))
-    monkeypatch.setattr(window.keeper.copier, "keep_text", lambda text: seen.append((text, window.desk.state.text)))
+    monkeypatch.setattr(window.autosave.copier, "keep_text", lambda text: seen.append((text, window.desk.state.text)))
     window.rooms.room(CHART).view.editor.setPlainText("| C | Gb9 |")
     assert seen[0][0] == "| C | Gb9 |"
     assert "Gb9" not in seen[0][1]
-    chart = window.keeper.session.folder / "chart.txt"
+    chart = window.autosave.session.folder / "chart.txt"
     qtbot.waitUntil(lambda: chart.exists() and chart.read_text() == "| C | Gb9 |", timeout=1000)
 
 
@@ -329,8 +329,8 @@ def test_the_story_of_a_chord_survives_a_rescue(window, make_window, qtbot):
     window.desk.document.history.end_group()
     window.desk.type_text("| C | Dm7 |")
     settle(window, qtbot)
-    window.keeper.flush()
-    window.keeper.session._lock.close()  # as after kill -9
+    window.autosave.flush()
+    window.autosave.session._lock.close()  # as after kill -9
     second = make_window()
     start.open_song(second, None, False)
     settle(second, qtbot)

@@ -16,7 +16,7 @@ from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.swaps.bold_list import ROLE
 from yellow_hinge.ui.swaps.room import SWAPS
-from yellow_hinge.ui.swaps.scene import BEST, SHORT, Head, More, SwapRow
+from yellow_hinge.ui.swaps.scene import BEST, SHORT, GroupHead, More, SwapRow
 from yellow_hinge.ui.swaps.swapping import NOTHING_YET
 
 Key, LEFT, SHIFT, CTRL = (Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,
@@ -178,7 +178,7 @@ def test_short_lists_open_on_the_way_down_or_by_a_click(window, qtbot):
     assert isinstance(swaps.rows[-1], SwapRow)
     assert swaps.current is swaps.rows[-1].swap
     assert not any(isinstance(row, More) for row in swaps.rows)
-    groups = [row.group for row in swaps.rows if isinstance(row, Head)]
+    groups = [row.group for row in swaps.rows if isinstance(row, GroupHead)]
     assert len(groups) == len(set(groups)) >= 3
 
 

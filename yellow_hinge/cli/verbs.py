@@ -273,8 +273,8 @@ def _swaps(args: argparse.Namespace) -> None:
         raise UserError(f"nothing sounds at {args.at}")
     moment, name = solution.voicings[index].here, write_symbol(solution.voicings[index].chord)
     offered = swaps(Builder(), solution, index)
-    first = [id(swap) for swap in firsts(offered)]
-    found = [swap_fields(swap, moment.key) | {"more": id(swap) not in first} for swap in offered]
+    first = list(firsts(offered))
+    found = [swap_fields(swap, moment.key) | {"more": all(swap is not one for one in first)} for swap in offered]
     if args.json:  # what takes the place of this chord alone, and what goes on through the next ones
         of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
         head = {"at": args.at, "chord": name, "tested": bool(moment.tune)}

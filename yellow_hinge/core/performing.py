@@ -186,7 +186,7 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
 
 
-class Written(NamedTuple):
+class WrittenStroke(NamedTuple):
     """What is struck as it is written, straight where it is swung: the strokes of each hand, all of one onset with the
     roll of them, and when the pedal is down, in ticks from the song's start.
     """
@@ -195,7 +195,7 @@ class Written(NamedTuple):
     pedals: tuple[tuple[int, int], ...]
 
 
-def written(solution: Solution, song: Song, playing: Playing) -> Written:
+def written(solution: Solution, song: Song, playing: Playing) -> WrittenStroke:
     """What both hands strike, before it is rolled and swung."""
     usual = usual_playing(song, solution.setup.manner, playing, [voicing.here for voicing in solution.voicings])
     row = played(solution, playing, usual.straightened())
@@ -210,7 +210,7 @@ def written(solution: Solution, song: Song, playing: Playing) -> Written:
             together = list(each)
             roll = roll_of(together, hand, hands, widest) if len(together) > 1 else 0
             found[hand] += [s._replace(roll=max(0, roll) if s.roll >= 0 else s.roll) for s in together]
-    return Written(found, _pedal_spans(row, [*found["left"], *found["right"]]))
+    return WrittenStroke(found, _pedal_spans(row, [*found["left"], *found["right"]]))
 
 
 def _hand(

@@ -15,7 +15,7 @@ from yellow_hinge.app.practice.ports import PortClock
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.practice.partner import Feel, in_time
-from yellow_hinge.core.practice.timing import SKIP, WINDOW, Played, Wanted, _paired, judged, pass_words
+from yellow_hinge.core.practice.timing import SKIP, WINDOW, PlayedKey, WantedStroke, _paired, judged, pass_words
 from yellow_hinge.io.songs.song_json import song_file
 
 CHART = "key: C\ntempo: 90\nswing: straight\npattern: eighths\n| C | Am7 | Dm7 | G7 |\ntune: | E5:4 | C5:4 | F5:4 | D5:4 |\n"
@@ -81,8 +81,8 @@ def test_extra_keys_are_counted_and_forgiven_where_the_rest_is_right():
 
 
 def test_the_pedal_holds_what_the_hand_lets_go_of():
-    wanted = (Wanted("left", 48, 0.0, 1.0),)
-    short = Played(48, 0.01, 0.3, 0.3)
+    wanted = (WantedStroke("left", 48, 0.0, 1.0),)
+    short = PlayedKey(48, 0.01, 0.3, 0.3)
     assert judged(wanted, [short]).strokes[0].over == pytest.approx(-0.7 + 0.0, abs=0.02)
     assert judged(wanted, [short._replace(end=1.0)]).strokes[0].over == 0.0
 

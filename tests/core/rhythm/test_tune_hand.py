@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
-from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, octaves_below, price, under_tune
+from yellow_hinge.core.rhythm.tune_hand import TuneNote, can_lie_under, octaves_below, price, under_tune
 from yellow_hinge.core.song.timeline import timeline
 
 POOLS = st.lists(st.integers(55, 72), min_size=0, max_size=3, unique=True).map(lambda notes: tuple(sorted(notes)))
@@ -29,7 +29,7 @@ def test_nothing_cheaper_lies_under_the_tune(pool, steps, reach, guides, floor):
     hands, guides = Hands(right_reach=reach), frozenset(guides)
     tones, at = [], 0
     for length, midi in steps:
-        tones.append(Tone(at, at + length * 240, midi))
+        tones.append(TuneNote(at, at + length * 240, midi))
         at += length * 240
     found = tuple(under_tune(pool, tones, hands, guides, floor))
     assert len(found) == len(tones)
@@ -79,12 +79,14 @@ def test_a_kept_top_stays_over_the_tune_and_a_tune_under_the_left_hand_is_said()
 
 def test_what_the_tune_leaves_out_of_reach_is_let_go_and_comes_back():
     hands = Hands()
-    row = under_tune((60, 64), [Tone(0, TICK, 67), Tone(TICK, 3 * TICK, 77), Tone(3 * TICK, 6 * TICK, 67)], hands)
+    row = under_tune(
+        (60, 64), [TuneNote(0, TICK, 67), TuneNote(TICK, 3 * TICK, 77), TuneNote(3 * TICK, 6 * TICK, 67)], hands
+    )
     assert row == [(60, 64), (64,), (60, 64)]
 
 
 def test_where_the_tune_goes_below_a_note_its_octave_stands_for_it():
-    row = under_tune((64, 68), [Tone(0, 2 * TICK, 71), Tone(2 * TICK, 4 * TICK, 64)], Hands(), frozenset(), 49)
+    row = under_tune((64, 68), [TuneNote(0, 2 * TICK, 71), TuneNote(2 * TICK, 4 * TICK, 64)], Hands(), frozenset(), 49)
     assert row == [(64, 68), (56,)]
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yellow_hinge.app.desk.events import Event, Hub
-from yellow_hinge.app.edits.kept import ONCE
+from yellow_hinge.app.edits.resting import ONCE
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.edits.wishing import is_held
 from yellow_hinge.app.solving.elsewhere import Before, elsewhere

@@ -14,7 +14,7 @@ from yellow_hinge.app.edits import editing
 from yellow_hinge.app.edits import state as edits
 from yellow_hinge.app.edits.editing import TYPING, Edit
 from yellow_hinge.app.edits.headers import with_tempo
-from yellow_hinge.app.edits.kept import Resting, resting
+from yellow_hinge.app.edits.resting import Resting, resting
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.edits.wishing import turned
 from yellow_hinge.app.solving.elsewhere import with_others_kept

@@ -11,7 +11,7 @@ from yellow_hinge.app.desk.answers import Answers
 from yellow_hinge.app.desk.events import Event, Hub
 from yellow_hinge.app.edits.editing import Edit, typed
 from yellow_hinge.app.edits.history import History
-from yellow_hinge.app.edits.kept import rested_words
+from yellow_hinge.app.edits.resting import rested_words
 from yellow_hinge.app.edits.state import State, file_of, state_of
 from yellow_hinge.app.edits.touched import Touched, touched
 from yellow_hinge.core.chart.text import ChartReading, read_chart

@@ -12,7 +12,7 @@ from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.song.timeline import Moment, bar_number
 
 
-class Spot(NamedTuple):
+class MarkEnd(NamedTuple):
     """One chord as it is played: the pass (see Moment.pass_id), and its slot's id."""
 
     own: tuple[int, int]
@@ -22,13 +22,13 @@ class Spot(NamedTuple):
 class Marked(NamedTuple):
     """A stretch from the chord where marking began to the one it was drawn to, whichever comes first."""
 
-    anchor: Spot
-    reach: Spot
+    anchor: MarkEnd
+    reach: MarkEnd
 
 
-def spot_of(voicing: Voicing) -> Spot:
+def spot_of(voicing: Voicing) -> MarkEnd:
     """What names a chord."""
-    return Spot(voicing.here.pass_id, voicing.here.slot_id)
+    return MarkEnd(voicing.here.pass_id, voicing.here.slot_id)
 
 
 def marked_places(solution: Solution | None, mark: Marked | None) -> range:

@@ -7,7 +7,7 @@ from typing import Any, get_args
 
 import msgspec
 
-from yellow_hinge.app.edits.kept import Resting, held_through, here_and_gone, moved_with_keys, told_again
+from yellow_hinge.app.edits.resting import Resting, held_through, here_and_gone, moved_with_keys, told_again
 from yellow_hinge.core.chart.text import ChartReading, read_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.leading.asking.keeps import Keep, Part

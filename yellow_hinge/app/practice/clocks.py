@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.app.practice.practising import REST_MINUTES
-from yellow_hinge.app.practice.programmes import DrillProgramme, Programme, Step
+from yellow_hinge.app.practice.programmes import AskedChord, DrillProgramme, Programme
 from yellow_hinge.core.performing import beat_seconds
 
 FASTER, MOST_FASTER = 0.04, 20  # of the tempo, for a round of a key that was right
@@ -22,7 +22,7 @@ class ChordClock:
         faster = programme.faster if isinstance(programme, DrillProgramme) else 0
         return max(1, song) * (1 + FASTER * min(faster, MOST_FASTER))
 
-    def asked(self, step: Step, timed: bool) -> bool:
+    def asked(self, step: AskedChord, timed: bool) -> bool:
         """Another chord is asked for, in time or not; whether a click begins now."""
         begins = timed and not self.running
         self._left, self.running = (step.beats, True) if timed else (0.0, False)

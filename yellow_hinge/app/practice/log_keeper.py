@@ -17,7 +17,7 @@ PAUSE, LAST_TRIES = 1.0, 3  # seconds until something is tried again, and how of
 Asked = tuple[str, Callable[[PracticeLog], Any]]
 
 
-class Kept(NamedTuple):
+class LogAnswer(NamedTuple):
     """The answer to a question: its name and what was found, or why it could not be."""
 
     name: str
@@ -26,11 +26,13 @@ class Kept(NamedTuple):
 
 
 class LogKeeper:
-    """Opens the log with the first thing that is asked of it; `tell` hears a Kept for each, from a thread. What cannot
-    be done now waits and is tried again, in its order; a thread that failed is started again with what waits.
+    """Opens the log with the first thing that is asked of it; `tell` hears a LogAnswer for each, from a thread. What
+    cannot be done now waits and is tried again, in its order; a thread that failed is started again with what waits.
     """
 
-    def __init__(self, open_log: Callable[[], PracticeLog], tell: Callable[[Kept], None], pause: float = PAUSE) -> None:
+    def __init__(
+        self, open_log: Callable[[], PracticeLog], tell: Callable[[LogAnswer], None], pause: float = PAUSE
+    ) -> None:
         self.open_log, self._tell, self._pause = open_log, tell, pause
         self._work: deque[Asked] = deque()
         self._due, self._ended = threading.Event(), threading.Event()
@@ -66,7 +68,7 @@ class LogKeeper:
                 time.sleep(self._pause) if self._ended.is_set() else self._ended.wait(self._pause)
                 self._due.set()
         if self._work:
-            self._tell(Kept("lost", None, f"{len(self._work)} things could not be written into the practice log"))
+            self._tell(LogAnswer("lost", None, f"{len(self._work)} things could not be written into the practice log"))
             self._work.clear()
         if self._log is not None:
             self._log.close()
@@ -79,21 +81,23 @@ class LogKeeper:
             if self._log is None:
                 self._log = self.open_log()
                 if self._log.set_aside is not None:
-                    self._tell(Kept("damaged", self._log.set_aside.name))
-            answer = Kept(name, work(self._log))
+                    self._tell(LogAnswer("damaged", self._log.set_aside.name))
+            answer = LogAnswer(name, work(self._log))
             if self._log.skipped:
-                self._tell(Kept("skipped", self._log.skipped))
+                self._tell(LogAnswer("skipped", self._log.skipped))
                 self._log.skipped = 0
         except BusyError as error:
             if str(error) != self._said:
                 self._said = str(error)
-                self._tell(Kept("waits", None, f"{error}. What was played waits and is written as soon as it can be."))
+                self._tell(
+                    LogAnswer("waits", None, f"{error}. What was played waits and is written as soon as it can be.")
+                )
             return False
         except UserError as error:
-            answer = Kept(name, None, str(error))
+            answer = LogAnswer(name, None, str(error))
         except Exception:
             bug(traceback.format_exc())
-            answer = Kept(name, None, "the practice log failed; what went wrong is in the program's log")
+            answer = LogAnswer(name, None, "the practice log failed; what went wrong is in the program's log")
         self._said = ""
         self._work.popleft()
         self._tell(answer)

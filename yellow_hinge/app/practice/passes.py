@@ -8,7 +8,7 @@ from typing import NamedTuple
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
-from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, Pass, Played, Wanted, judged
+from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, Pass, PlayedKey, WantedStroke, judged
 
 MOST_EVENTS = 2000  # that are remembered
 STEP, SLOWEST, FULL = 5, 50, 100  # percent of the tempo
@@ -26,7 +26,7 @@ class Stretch(NamedTuple):
     tune: bool = False
 
 
-def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple[tuple[Wanted, ...], float]:
+def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple[tuple[WantedStroke, ...], float]:
     """(the strokes of one pass, its length in seconds) at so many percent of the tempo. What was struck early for the
     first chord is struck where the pass begins, as it is heard.
     """
@@ -41,7 +41,7 @@ def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple
         if hand and (early or stretch.first <= struck.onset < stretch.last):
             at = float(clock.seconds(max(struck.onset, stretch.first))) - begin
             end = float(clock.seconds(min(struck.end, stretch.last))) - begin
-            found.append(Wanted(hand, struck.midi, at, end - at))
+            found.append(WantedStroke(hand, struck.midi, at, end - at))
     return tuple(found), float(clock.seconds(stretch.last)) - begin
 
 
@@ -52,7 +52,7 @@ def _whose(part: str, stretch: Stretch) -> str:
     return part if part in HANDS and stretch.hands in ("both", part) else ""
 
 
-def _is_in(press: Played, some: set[tuple[int, float]]) -> bool:
+def _is_in(press: PlayedKey, some: set[tuple[int, float]]) -> bool:
     return any(midi == press.midi and abs(at - press.at) < 1e-6 for midi, at in some)
 
 
@@ -80,9 +80,9 @@ class PieceRun:
         self._events: list[NoteEvent] = []
         self._begun = 0  # passes that were over when this tempo began
         self._used: set[tuple[int, float]] = set()  # presses that were for an earlier pass
-        self._known: dict[tuple[int, int], tuple[tuple[Wanted, ...], float]] = {}
+        self._known: dict[tuple[int, int], tuple[tuple[WantedStroke, ...], float]] = {}
 
-    def _of(self, number: int) -> tuple[tuple[Wanted, ...], float]:
+    def _of(self, number: int) -> tuple[tuple[WantedStroke, ...], float]:
         """The strokes and the length of a pass."""
         at = number % len(self.rounds)
         if (at, self.percent) not in self._known:
@@ -107,7 +107,7 @@ class PieceRun:
         return self.ahead[1 % len(self.rounds)]
 
     @property
-    def wanted(self) -> tuple[Wanted, ...]:
+    def wanted(self) -> tuple[WantedStroke, ...]:
         """The strokes of the pass that goes on."""
         return self._of(len(self.passes))[0]
 
@@ -165,14 +165,14 @@ class PieceRun:
         good = self.rises and bool(self.passes) and self.passes[-1].whole
         return min(FULL, self.percent + STEP) if good else self.percent
 
-    def so_far(self, now: float) -> tuple[Played, ...]:
+    def so_far(self, now: float) -> tuple[PlayedKey, ...]:
         """What was struck in the pass that goes on."""
         return tuple(self._played(now + ON_TIME))
 
-    def _played(self, close: float) -> list[Played]:
+    def _played(self, close: float) -> list[PlayedKey]:
         """The keys struck in this pass, before a time, with their ends, in seconds from its beginning."""
         assert self.start is not None
-        start, found = self.start, list[Played]()
+        start, found = self.start, list[PlayedKey]()
         for n, event in enumerate(self._events):
             if event.kind != "press" or not start - WINDOW <= event.at < close:
                 continue
@@ -181,7 +181,7 @@ class PieceRun:
             after = self._events[n + 1 :]
             up = next((e.at for e in after if e.kind == "lift" and e.midi == event.midi), None)
             up = start + self.length if up is None else up
-            found.append(Played(event.midi, event.at - start, self._sounds_to(up) - start, up - start))
+            found.append(PlayedKey(event.midi, event.at - start, self._sounds_to(up) - start, up - start))
         return found
 
     def _sounds_to(self, up: float) -> float:

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.notes_in import NoteEvent
-from yellow_hinge.app.practice.programmes import Programme, Step
+from yellow_hinge.app.practice.programmes import AskedChord, Programme
 from yellow_hinge.core.practice.marking import Attempt, Mark, begun
 from yellow_hinge.core.practice.memory import reviewed
 
@@ -27,7 +27,7 @@ class Told(Enum):
     ENDED = auto()
 
 
-class Piece(NamedTuple):
+class PractisedSong(NamedTuple):
     """What is practised, for the log: the song's identity, its title, the take, and the hands that play."""
 
     song: str
@@ -43,7 +43,7 @@ class Practising:
     """
 
     def __init__(
-        self, piece: Piece, programme: Programme, cards: dict[str, str], keep: Callable[[Run, str], None],
+        self, piece: PractisedSong, programme: Programme, cards: dict[str, str], keep: Callable[[Run, str], None],
         clock: Callable[[], float], calendar: Callable[[], datetime], listener: Callable[[Told], None],
         limit: float = 60.0 * SESSION_MINUTES, simulated: Callable[[], bool] = lambda: False,
     ) -> None:  # fmt: skip
@@ -51,7 +51,7 @@ class Practising:
         self._clock, self._calendar, self._tell = clock, calendar, listener
         self.started, self.limit, self._simulated = clock(), limit, simulated
         self._paused: float | None = None
-        self.steps: tuple[Step, ...] = ()
+        self.steps: tuple[AskedChord, ...] = ()
         self.at = 0
         self.attempt: Attempt | None = None
         self.marks: list[Mark] = []
@@ -63,7 +63,7 @@ class Practising:
         self._next_task(None)
 
     @property
-    def step(self) -> Step | None:
+    def step(self) -> AskedChord | None:
         """The chord that is asked for."""
         return self.steps[self.at] if not self.over and self.at < len(self.steps) else None
 
@@ -159,7 +159,7 @@ class Practising:
         else:
             self._next_task(before)
 
-    def _keep(self, step: Step, mark: Mark) -> None:
+    def _keep(self, step: AskedChord, mark: Mark) -> None:
         """Log what was played. The first attempt of a day says what is remembered; what the simulated player does is
         kept apart and remembered nowhere.
         """

@@ -18,7 +18,7 @@ from yellow_hinge.core.symbols.writing import write_symbol
 HANDS = ("both", "left", "right")
 
 
-class Step(NamedTuple):
+class AskedChord(NamedTuple):
     """A chord that is asked for: how it is played, the one before it (None: it only leads in, and is not logged), the
     item of the memory, the change in words, the ids of both slots, the key, and how many beats it has.
     """
@@ -53,7 +53,7 @@ class Programme(Protocol):
 
     in_time: bool  # whether the present task goes by the click in any case
 
-    def next(self, cards: dict[str, str], now: datetime) -> tuple[Step, ...]:
+    def next(self, cards: dict[str, str], now: datetime) -> tuple[AskedChord, ...]:
         """The steps of the next task; () where there is nothing to play."""
 
     def done(self, right: dict[str, bool]) -> None:
@@ -86,7 +86,7 @@ class SongProgramme:
         stiff = hinge.largest / STIFF if hinge.largest > STIFF else 0
         return Item(item_id(one, two, self.hands), place, hinge.motion + stiff, two.here.section)
 
-    def next(self, cards: dict[str, str], now: datetime) -> tuple[Step, ...]:
+    def next(self, cards: dict[str, str], now: datetime) -> tuple[AskedChord, ...]:
         """The next change, run or part."""
         self.task = next_task(self.items, cards, self.progress, now)
         if self.task is None:
@@ -94,7 +94,7 @@ class SongProgramme:
         self.in_time = self.task.kind == "part"
         return tuple(self._step(place) for place in range(self.task.first, self.task.last + 1))
 
-    def _step(self, place: int) -> Step:
+    def _step(self, place: int) -> AskedChord:
         assert self.task is not None
         voicings = self.solution.voicings
         here, lead = voicings[place], place == self.task.first
@@ -104,7 +104,7 @@ class SongProgramme:
         slots = (0 if before is None else before.here.slot_id, here.here.slot_id)
         keys, beats = str(here.here.key), float(here.here.beats)
         added = tuple(midi for _, midi in self.playing.added_at(place)) if self.playing is not None else ()
-        return Step(here, before, item, words, slots, keys, beats, place=place, added=added)
+        return AskedChord(here, before, item, words, slots, keys, beats, place=place, added=added)
 
     def done(self, right: dict[str, bool]) -> None:
         """Remember what was right for the rest of the session."""
@@ -120,11 +120,11 @@ class DrillProgramme:
         self.found, self.hands, self.in_time = list(found), hands, False
         self.at, self.faster = -1, 0
 
-    def next(self, cards: dict[str, str], now: datetime) -> tuple[Step, ...]:
+    def next(self, cards: dict[str, str], now: datetime) -> tuple[AskedChord, ...]:
         """The stretch in the next key."""
         self.at = (self.at + 1) % len(self.found)
         one = self.found[self.at]
-        steps: list[Step] = []
+        steps: list[AskedChord] = []
         own = f"; other hands than in the first key ({one.why})" if one.own else ""
         for place, voicing in enumerate(one.solution.voicings):
             before = one.solution.voicings[place - 1] if place else None
@@ -133,7 +133,9 @@ class DrillProgramme:
             )
             item = f"drill:{item_id(before, voicing, self.hands)}:{one.key}" if before is not None else ""
             slots = (before.here.slot_id if before is not None else 0, voicing.here.slot_id)
-            steps.append(Step(voicing, before, item, words, slots, str(one.key), float(voicing.here.beats), "drill"))
+            steps.append(
+                AskedChord(voicing, before, item, words, slots, str(one.key), float(voicing.here.beats), "drill")
+            )
         if len(steps) == 1:  # a shape alone: each key is a step of its own
             only = steps[0]
             steps = [
@@ -158,7 +160,7 @@ class BassProgramme:
         self.solution, self.chance, self.in_time = solution, chance, False
         self.level, self._row = 0, 0
 
-    def next(self, cards: dict[str, str], now: datetime) -> tuple[Step, ...]:
+    def next(self, cards: dict[str, str], now: datetime) -> tuple[AskedChord, ...]:
         """The next question."""
         able = [v for v in self.solution.voicings if v.right and v.chord.stack is None]
         if not able:
@@ -168,7 +170,7 @@ class BassProgramme:
         item = f"bass:{self.level}:{(asked.right.pc - voicing.chord.root.pc) % 12}"
         words = "Which bass sounds below this hand?"
         slots = (0, voicing.here.slot_id)
-        return (Step(voicing, None, item, words, slots, str(voicing.here.key), 4.0, "bass", question=asked),)
+        return (AskedChord(voicing, None, item, words, slots, str(voicing.here.key), 4.0, "bass", question=asked),)
 
     def done(self, right: dict[str, bool]) -> None:
         """Harder after some right answers in a row, easier after some wrong ones."""

@@ -37,7 +37,7 @@ def places_to_practise(desk: Desk) -> range:
     return range(own[0], own[-1] + 1)
 
 
-class Asked(NamedTuple):
+class RunAsked(NamedTuple):
     """What a run is of: its chords (places in the solution), the stretch, and its words."""
 
     places: range
@@ -45,7 +45,7 @@ class Asked(NamedTuple):
     words: str
 
 
-def logged(found: Pass, run: PieceRun, asked: Asked, desk: Desk, now: datetime, made_up: bool) -> Run | None:
+def logged(found: Pass, run: PieceRun, asked: RunAsked, desk: Desk, now: datetime, made_up: bool) -> Run | None:
     """What the log says of a pass; `made_up`: the simulated player played it. None where the song is gone."""
     solution, state = desk.solution, desk.answers.state
     if solution is None:

@@ -34,7 +34,7 @@ class Twelve(msgspec.Struct, frozen=True):
     a_page: bool = False
 
 
-class Sheet(NamedTuple):
+class WrittenSheet(NamedTuple):
     """The pages of question `number`, or why there are none; `picks`: their chords are those of the desk."""
 
     number: int
@@ -62,7 +62,7 @@ def memo_edit(state: State, slot: int, symbol: str, words: str) -> Edit | None:
     return None if changed == state else Edit(f"note on {symbol}", changed, f"note {slot}")
 
 
-class SheetSolver(Newest[Sheet]):
+class SheetSolver(Newest[WrittenSheet]):
     """Makes sheets."""
 
     def ask(
@@ -76,12 +76,12 @@ class SheetSolver(Newest[Sheet]):
     def _found(
         self, builder: Builder, number: int, state: State, known: Solution | None, ask: SheetAsk, simple: bool,
         twelve: Twelve | None,
-    ) -> Sheet:  # fmt: skip
+    ) -> WrittenSheet:  # fmt: skip
         try:
             if twelve is not None:
                 own = sheet_state(state, msgspec.structs.replace(ask, mix=False))
                 found = in_twelve(builder, own, twelve.first, twelve.last)
-                return Sheet(number, keys_sheet(found, ask, twelve.a_page, simple), "", False)
+                return WrittenSheet(number, keys_sheet(found, ask, twelve.a_page, simple), "", False)
             shown = sheet_state(state, ask)
             solution = known if shown is state else None
             if solution is None:
@@ -89,10 +89,10 @@ class SheetSolver(Newest[Sheet]):
             cancelled = builder.overtaken
             pages = sheet_pages(file_of(shown), solution, ask, simple, take_name(state, ask), cancelled)
         except FileFault as error:
-            return Sheet(number, (), error.why)
+            return WrittenSheet(number, (), error.why)
         except UserError as error:
-            return Sheet(number, (), str(error))
-        return Sheet(number, pages, "", not ask.mix)
+            return WrittenSheet(number, (), str(error))
+        return WrittenSheet(number, pages, "", not ask.mix)
 
 
 def describe_chord(song: Song, solution: Solution, index: int) -> str:

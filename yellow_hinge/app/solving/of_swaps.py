@@ -20,7 +20,7 @@ from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import timeline
 
 
-class Found(NamedTuple):
+class FoundSwaps(NamedTuple):
     """The swaps for a chord of a solution (by its index). `number` is the question's."""
 
     number: int
@@ -45,13 +45,13 @@ class Preview(NamedTuple):
     apart: State | None = None
 
 
-class SwapFinder(Newest[Found | Preview]):
+class SwapFinder(Newest[FoundSwaps | Preview]):
     """Finds the swaps of one chord after another, and what a whole song becomes. `progress` hears the share of a whole
     song that is done, from the worker's thread.
     """
 
     def __init__(
-        self, tell: Callable[[Found | Preview | Bug], None], progress: Callable[[float], None], name: str
+        self, tell: Callable[[FoundSwaps | Preview | Bug], None], progress: Callable[[float], None], name: str
     ) -> None:
         super().__init__(tell, name)
         self._progress = progress
@@ -59,7 +59,7 @@ class SwapFinder(Newest[Found | Preview]):
     def ask(self, solution: Solution, index: int) -> int:
         """Put a chord of a solved song to the worker; returns the question's number."""
 
-        return self.put(lambda builder, number: Found(number, solution, index, swaps(builder, solution, index)))
+        return self.put(lambda builder, number: FoundSwaps(number, solution, index, swaps(builder, solution, index)))
 
     def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected], apart: bool = False) -> int:
         """Put a whole song to the worker; `apart`: every pass of a repeat is decided for itself. Returns the question's

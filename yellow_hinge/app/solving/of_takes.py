@@ -19,7 +19,7 @@ from yellow_hinge.core.takes.take import Whole
 MOST_KEPT = 48
 
 
-class Row(NamedTuple):
+class TakeRow(NamedTuple):
     """A take as the view shows it; `fault` says why it has no solution. `differs` are the chords that the take above
     plays otherwise.
     """
@@ -40,18 +40,18 @@ def _apart(there: State) -> str:
     return f"in {there.song.key}" if there.song.key != there.form.key else "other bars"
 
 
-class Found(NamedTuple):
+class FoundTakes(NamedTuple):
     """Every take of a state and its mix. `number` is the question's."""
 
     number: int
     state: State
-    rows: tuple[Row, ...]
+    rows: tuple[TakeRow, ...]
     mix: Mixed
     solution: Solution | None
     joints: tuple[Joint, ...]
 
 
-class TakesSolver(Newest[Found]):
+class TakesSolver(Newest[FoundTakes]):
     """Solves takes and mixes."""
 
     def __init__(self, tell: object, name: str) -> None:
@@ -71,22 +71,24 @@ class TakesSolver(Newest[Found]):
         self._known.move_to_end(key)
         return self._known[key]
 
-    def _found(self, builder: Builder, number: int, state: State) -> Found:
-        rows: list[Row] = []
+    def _found(self, builder: Builder, number: int, state: State) -> FoundTakes:
+        rows: list[TakeRow] = []
         above: Solution | None = None
         for take in state.takes:
             there = switched(state, take.id)
             try:
                 solution, fault = self._solved(builder, there), ""
             except UserError as error:
-                rows.append(Row(take.id, take.name, there, None, str(error), None, frozenset()))
+                rows.append(TakeRow(take.id, take.name, there, None, str(error), None, frozenset()))
                 continue
             marks = differs(solution, above)
-            rows.append(Row(take.id, take.name, there, solution, fault, figures(solution, above), marks, _apart(there)))
+            rows.append(
+                TakeRow(take.id, take.name, there, solution, fault, figures(solution, above), marks, _apart(there))
+            )
             above = solution
         mix = mixed(state)
         try:
             whole = self._solved(builder, mix.whole)
         except UserError:
-            return Found(number, state, tuple(rows), mix, None, ())
-        return Found(number, state, tuple(rows), mix, whole, tuple(joints(whole, mix)))
+            return FoundTakes(number, state, tuple(rows), mix, None, ())
+        return FoundTakes(number, state, tuple(rows), mix, whole, tuple(joints(whole, mix)))

@@ -21,7 +21,7 @@ _NUMBERED = re.compile(r"(?<=\|)([12])\s(?=\s*[A-G(])")  # |1 C :|2 F |: endings
 _NEXT_CHORD = re.compile(" / ")
 
 
-class Piece(NamedTuple):
+class LinePart(NamedTuple):
     """The text between two bar lines with its 0-based column, and what the bar lines around it say."""
 
     text: str
@@ -61,7 +61,7 @@ class Endings:
     def __init__(self) -> None:
         self.now = 0
 
-    def pieces(self, line: str) -> Iterator[Piece]:
+    def pieces(self, line: str) -> Iterator[LinePart]:
         """The bars of a chord line."""
         at, opens, closed = 0, False, False
         for mark in [*_BAR_LINE.finditer(line), None]:
@@ -70,7 +70,7 @@ class Endings:
             beside = closed or sign == "|:"  # between :| and |: there is no bar
             if line[at:end].strip() or (at > 0 and mark is not None and not beside):
                 times = int((mark["times"] if mark else None) or 2) if sign == ":|" else 0
-                yield Piece(line[at:end], at, opens, times, self.now)
+                yield LinePart(line[at:end], at, opens, times, self.now)
             if mark is None:
                 return
             if sign in (":|", "||", "|:") or mark["ending"]:

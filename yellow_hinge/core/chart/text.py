@@ -14,7 +14,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart.bar_lines import Endings, Piece, cells, cue_parts, dotted, line_times
+from yellow_hinge.core.chart.bar_lines import Endings, LinePart, cells, cue_parts, dotted, line_times
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.chart.headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
 from yellow_hinge.core.errors import ChordSymbolError, UserError
@@ -214,7 +214,7 @@ class _Reader:
         bars[first] = msgspec.structs.replace(bars[first], opens=True)
         bars[-1] = msgspec.structs.replace(bars[-1], repeats=times)
 
-    def bar(self, number: int, piece: Piece, before: list[Bar]) -> Bar:
+    def bar(self, number: int, piece: LinePart, before: list[Bar]) -> Bar:
         own, text, offset = self.bar_meter(number, piece)
         tokens = [(m[0], offset + m.start()) for m in islice(_CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
         section, index = len(self.sections) - 1, len(before)
@@ -242,7 +242,7 @@ class _Reader:
         first = section == 0 and index == 0
         return msgspec.structs.replace(bar, slots=self.share(number, piece, chords, self.bar_beats(own, first), own))
 
-    def bar_meter(self, number: int, piece: Piece) -> tuple[Meter | None, str, int]:
+    def bar_meter(self, number: int, piece: LinePart) -> tuple[Meter | None, str, int]:
         """A bar's own meter, written in brackets at its begin, and the text after it with its column."""
         match = _BAR_METER.match(piece.text)
         if not match:
@@ -281,7 +281,7 @@ class _Reader:
         return straight(text)
 
     def share(
-        self, number: int, piece: Piece, chords: list[_Chord], beats: Fraction, own: Meter | None
+        self, number: int, piece: LinePart, chords: list[_Chord], beats: Fraction, own: Meter | None
     ) -> tuple[Slot, ...]:
         if not chords:
             return ()

@@ -30,7 +30,7 @@ RUNGS: dict[Kind, str] = {
 ROLLED_MM = 2 * OCTAVE_MM  # two octaves: what a hand can still roll while the pedal holds
 
 
-class Offer(NamedTuple):
+class EasierWay(NamedTuple):
     """One way out: its rung and words, the voicing, and what it costs the song more (thousandths)."""
 
     kind: Kind
@@ -127,7 +127,7 @@ def _rungs(wide: Both, hands: Hands, fifth: int) -> list[tuple[Kind, Both]]:
     return found
 
 
-def ladder(solution: Solution, index: int, wide: Both) -> list[Offer]:
+def ladder(solution: Solution, index: int, wide: Both) -> list[EasierWay]:
     """What to do about a voicing of chord `index` that is too wide, in the order of RUNGS: of each rung the cheapest
     way that holds what the chord must hold and fits the hands; a rolled one stays as wide as it is.
     """
@@ -143,4 +143,4 @@ def ladder(solution: Solution, index: int, wide: Both) -> list[Offer]:
         found: Worth = worth(both, solution, index)
         if not beyond and (kind not in best or found.extra < best[kind][0]):
             best[kind] = (found.extra, both)
-    return [Offer(kind, RUNGS[kind], best[kind][1], best[kind][0]) for kind in RUNGS if kind in best]
+    return [EasierWay(kind, RUNGS[kind], best[kind][1], best[kind][0]) for kind in RUNGS if kind in best]

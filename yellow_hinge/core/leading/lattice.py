@@ -18,7 +18,7 @@ from yellow_hinge.core.leading.asking.asked import asked_at, climbed, held_top
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.easing import eased, relaxation
-from yellow_hinge.core.leading.minplus import Chain, Solved, Tables
+from yellow_hinge.core.leading.minplus import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.motion import Way, change_tables, prices
 from yellow_hinge.core.leading.prices.placing_cost import Outermost, PlaceTable
@@ -40,7 +40,7 @@ from yellow_hinge.core.leading.stage import (
     tuned,
     way_between,
 )
-from yellow_hinge.core.leading.widest import Kept
+from yellow_hinge.core.leading.widest import KeptPairs
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading
@@ -95,7 +95,7 @@ class Lattice(NamedTuple):
     moments: list[int]
     places: list[Place]
 
-    def only(self, kept: Kept) -> Lattice:
+    def only(self, kept: KeptPairs) -> Lattice:
         """The lattice of the states that were kept."""
         stages = [
             taken(stage, rows, columns)._replace(place=PlaceTable(cost, stage.place.family[np.ix_(rows, columns)]))
@@ -129,7 +129,7 @@ class Builder:
 
     def __init__(self) -> None:
         self._store = Store()
-        self.last: Solved | None = None
+        self.last: Cheapest | None = None
         self._made = 0  # stages so far: each one's key, quicker to hash than what it was made from
         self.overtaken: Callable[[], bool] = lambda: False
 

@@ -118,7 +118,7 @@ def bass_line(solution: Solution) -> list[BassMove]:
     return found
 
 
-class Line(NamedTuple):
+class HandLine(NamedTuple):
     """One voice through the song: `notes` are (chord index, MIDI number), chords in a row."""
 
     hand: str
@@ -130,10 +130,10 @@ class Line(NamedTuple):
         return sum(abs(b[1] - a[1]) for a, b in zip(self.notes, self.notes[1:], strict=False))
 
 
-def voice_lines(solution: Solution) -> list[Line]:
+def voice_lines(solution: Solution) -> list[HandLine]:
     """Every voice from where it enters to where it leaves, by the hinges' matching, as they begin, low to high."""
     running: dict[tuple[str, int], list[tuple[int, int]]] = {}
-    done: list[Line] = []
+    done: list[HandLine] = []
     for index, voicing in enumerate(solution.voicings):
         arrived: dict[tuple[str, int], list[tuple[int, int]]] = {}
         steps = solution.hinges[index - 1].steps if index else ()
@@ -143,7 +143,7 @@ def voice_lines(solution: Solution) -> list[Line]:
                 old = came.get((hand, midi))
                 line = running.pop((hand, old), []) if old is not None else []
                 arrived[hand, midi] = [*line, (index, midi)]
-        done += [Line(hand, tuple(line)) for (hand, _), line in running.items()]
+        done += [HandLine(hand, tuple(line)) for (hand, _), line in running.items()]
         running = arrived
-    done += [Line(hand, tuple(line)) for (hand, _), line in running.items()]
+    done += [HandLine(hand, tuple(line)) for (hand, _), line in running.items()]
     return sorted(done, key=lambda line: (line.notes[0], line.hand))

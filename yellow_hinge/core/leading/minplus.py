@@ -41,7 +41,7 @@ class Chain(msgspec.Struct, frozen=True):
         return len(self.place)
 
 
-class Solved:
+class Cheapest:
     """path: the (l, r) of every stage; cost: its sum; exact: the path is proven cheapest; tried: first states of a loop
     that were closed. chain and behind are what it was solved from and the costs after each state, itself left out (none
     in a loop); the next solve takes from them what an edit left as it was.
@@ -140,7 +140,7 @@ def _before(chain: Chain, t: int, behind: Table) -> Table:
     return step(onward, _turned(chain.left[t]), _turned(chain.right[t]))
 
 
-def _backward_again(chain: Chain, before: Solved, head: int, tail: int) -> tuple[list[Table], int]:
+def _backward_again(chain: Chain, before: Cheapest, head: int, tail: int) -> tuple[list[Table], int]:
     """The same after an edit, `head` and `tail` as from _shared. Costs to the end soon differ from the earlier ones by
     one number for all states; from there on to the left they are the earlier ones shifted, and so is the path. Also
     the last stage for which that holds, -1 where there is none.
@@ -179,7 +179,7 @@ def _walk(chain: Chain, path: Path, behind: list[Table], known: Path) -> Path:
     return path
 
 
-def solve(chain: Chain, before: Solved | None = None) -> Solved:
+def solve(chain: Chain, before: Cheapest | None = None) -> Cheapest:
     """The cheapest path and every state's price. `before` is an earlier answer: what it shares with this chain, table
     by table, is not solved again. Raises ValueError for an empty chain or a stage with no state.
     """
@@ -210,7 +210,7 @@ def _same_change(new: Chain, old: Chain, t: int, u: int) -> bool:
     return new.left[t] is old.left[u] and new.right[t] is old.right[u]
 
 
-def _solve_open(chain: Chain, before: Solved | None) -> Solved:
+def _solve_open(chain: Chain, before: Cheapest | None) -> Cheapest:
     head, tail, same, known = 1, 1, -1, []
     if before is not None and before.behind:
         head, tail = _shared(chain, before.chain)
@@ -220,7 +220,7 @@ def _solve_open(chain: Chain, before: Solved | None) -> Solved:
         behind = _backward(chain, np.zeros_like(chain.place[-1]))
     whole = np.minimum(chain.place[0] + behind[0], INFINITE)
     begun = before.path[: same + 1] if before is not None and same >= 0 else [_first_least(whole)]
-    solved = Solved(_walk(chain, begun, behind, known), int(whole.min()), chain, behind)
+    solved = Cheapest(_walk(chain, begun, behind, known), int(whole.min()), chain, behind)
     if before is not None and head > 1:
         solved.take_over(before.known(head))
     return solved
@@ -231,7 +231,7 @@ def _solve_open(chain: Chain, before: Solved | None) -> Solved:
 _MOST_TRIED = 4000
 
 
-def _solve_loop(chain: Chain) -> Solved:
+def _solve_loop(chain: Chain) -> Cheapest:
     """A closed chain, exactly: cut at the stage with fewest states, bound each state there from below, then close the
     loop through one state after another until no bound lies under the best loop found.
     """
@@ -255,7 +255,7 @@ def _solve_loop(chain: Chain) -> Solved:
     price[0] = np.where(price[0] >= INFINITE, np.maximum(bound, best), price[0]).astype(np.int32)
     back = n - cut
     path = best_path[back:] + best_path[:back]
-    solved = Solved(path, best, chain, [])
+    solved = Cheapest(path, best, chain, [])
     solved.closed, solved.exact, solved.tried = price[back:] + price[:back], exact, tried
     return solved
 

@@ -26,7 +26,7 @@ MOST_TRIES = 4
 FIRSTS = (-5, -6, -11, -8, -3, 0)  # lowest of the twelve distances that are tried together
 
 
-class Form(NamedTuple):
+class SharedForm(NamedTuple):
     """The hands of every chord in the first key, and how far (semitones) each key's are from them; None for a key that
     they do not serve. `cost`: thousandths over what hands of their own cost the keys.
     """
@@ -76,7 +76,7 @@ def forms(keys: list[OfKey]) -> list[tuple[int, tuple[Both, ...]] | None]:
     return found
 
 
-def one_form(keys: list[OfKey]) -> Form | None:
+def one_form(keys: list[OfKey]) -> SharedForm | None:
     """The form that costs the keys the least, where one that it does not serve counts as DEAR. Distances that come to
     the same key are tried beside those asked for. None where no other key can share the first one's hands.
     """
@@ -91,7 +91,7 @@ def one_form(keys: list[OfKey]) -> Form | None:
     return min(found, key=lambda form: form.cost, default=None)
 
 
-def _form_of(keys: list[OfKey], shifts: list[int], sung: bool) -> Form | None:
+def _form_of(keys: list[OfKey], shifts: list[int], sung: bool) -> SharedForm | None:
     """The best form with these distances, without those that it would be dear for."""
     most, left = DEAR * len(keys[0].lattice.stages), list(range(len(keys)))
     for _ in range(MOST_TRIES):
@@ -108,7 +108,7 @@ def _form_of(keys: list[OfKey], shifts: list[int], sung: bool) -> Form | None:
         left = [place for place in served if extra[place] <= most or not place]
         if len(left) == len(served):
             cost = sum(extra.values()) + most * (len(keys) - len(served))
-            return Form(hands, tuple(by if place in extra else None for place, by in enumerate(shifts)), cost)
+            return SharedForm(hands, tuple(by if place in extra else None for place, by in enumerate(shifts)), cost)
     return None
 
 

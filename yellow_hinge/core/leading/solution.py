@@ -15,10 +15,10 @@ from yellow_hinge.core.leading.asking.wants import wants
 from yellow_hinge.core.leading.asking.wishes import FIRST
 from yellow_hinge.core.leading.bounds import lower_bound
 from yellow_hinge.core.leading.lattice import Builder, Lattice
-from yellow_hinge.core.leading.minplus import Chain, Solved, solve
+from yellow_hinge.core.leading.minplus import Chain, Cheapest, solve
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.prices.motion import Way
-from yellow_hinge.core.leading.prices.promises import PROMISES, Change, keeps, style_words
+from yellow_hinge.core.leading.prices.promises import PROMISES, HandChange, keeps, style_words
 from yellow_hinge.core.leading.prices.remarks import Remark, remarks
 from yellow_hinge.core.leading.prices.singing import under
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
@@ -113,7 +113,7 @@ class Solution(NamedTuple):
     totals: Totals
     setup: Setup
     lattice: Lattice
-    solved: Solved | None
+    solved: Cheapest | None
 
     def words(self, index: int) -> str:
         """The sentence of a hinge."""
@@ -136,7 +136,7 @@ class Solution(NamedTuple):
         """Whether the change to chord `index` keeps what its style, or another one, promises; see `promises.keeps`."""
         if len(self.voicings) < 2 or (index == 0 and not self.setup.loop):
             return None
-        change = Change(self.voicings[index - 1].both, self.voicings[index].both, self.way_to(index))
+        change = HandChange(self.voicings[index - 1].both, self.voicings[index].both, self.way_to(index))
         return keeps(style or self.lattice.places[index].asked.style, change, self.setup.mine)
 
     def style_words(self) -> str:
@@ -241,7 +241,7 @@ MOST_ANEW = 8  # times that a song is sung anew
 DEAR = 4 * UNIT  # what a sung top may cost the song beyond the best one
 
 
-def _sung_anew(lattice: Lattice, solved: Solved) -> tuple[Lattice, Solved]:
+def _sung_anew(lattice: Lattice, solved: Cheapest) -> tuple[Lattice, Cheapest]:
     """The answer with other tops where the line, chosen before the left hand, costs the song dear."""
     sung = [
         at

@@ -28,7 +28,7 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, shape_of
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.palette import palette
-from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, Room, hand_set, one_hand, place_forms
+from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, PlacingRoom, hand_set, one_hand, place_forms
 from yellow_hinge.core.shapes.stacked import stacked_forms
 from yellow_hinge.core.symbols.chord import Chord, same_chord
 
@@ -157,7 +157,7 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     hands = []
     for side, hand in enumerate(("left", "right")):
         extra = (at.extra[side],) if at.extra[side] else ()
-        room = Room(asked.hands, asked.mine, asked.lift, extra, at.top)
+        room = PlacingRoom(asked.hands, asked.mine, asked.lift, extra, at.top)
         hands.append(place_forms(forms, shapes, hand, scene.root, room))
     left, right = hands
     if not len(left) or not len(right):

@@ -30,7 +30,7 @@ SOLVED = 1_500_000_000  # those that the plain solver is left with at most
 MOST = 6_000_000_000  # those that may be worth a try
 
 
-class Kept(NamedTuple):
+class KeptPairs(NamedTuple):
     """The states that may be part of a cheap path, as row and column numbers of every stage; the chain of them alone;
     a cost that no path undercuts; and whether the states are few enough for the plain solver.
     """
@@ -171,14 +171,14 @@ def _best(table: Table, few: tuple[int, int]) -> tuple[Rows, Rows]:
 LEFT_OVER = (56, 360)  # states of each hand where the bounds leave too many
 
 
-def fewest(chain: Chain) -> Kept:
+def fewest(chain: Chain) -> KeptPairs:
     """The cheapest states of every stage only, however many may matter."""
     few = [_best(table, LEFT_OVER) for table in chain.place]
     rows, columns = [rows for rows, _ in few], [columns for _, columns in few]
-    return Kept(rows, columns, taken(chain, rows, columns), -BIG)
+    return KeptPairs(rows, columns, taken(chain, rows, columns), -BIG)
 
 
-def reduced(chain: Chain) -> Kept:
+def reduced(chain: Chain) -> KeptPairs:
     """The part of a chain that its cheapest paths, and those dearer by up to a slack, run through. In a loop the first
     stage is repeated at the end at no cost, which only lowers the bound.
     """
@@ -201,7 +201,7 @@ def reduced(chain: Chain) -> Kept:
     kept = taken(chain, rows, columns)
     pairs = [np.where(table < BIG, cost, INFINITE).astype(np.int32)
              for table, cost in zip(bounds.open, kept.place, strict=False)]  # fmt: skip
-    return Kept(rows, columns, msgspec.structs.replace(kept, place=pairs), best, bounds.work <= SOLVED)
+    return KeptPairs(rows, columns, msgspec.structs.replace(kept, place=pairs), best, bounds.work <= SOLVED)
 
 
 def _exactly(bounds: _Bounds, chain: Chain, most: int) -> None:

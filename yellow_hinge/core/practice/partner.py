@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from typing import Literal, NamedTuple, Protocol
 
-from yellow_hinge.core.practice.timing import Wanted
+from yellow_hinge.core.practice.timing import WantedStroke
 
 
 class Chance(Protocol):
@@ -84,7 +84,7 @@ class Feel(NamedTuple):
     uneven: float = 0.0
 
 
-def in_time(wanted: Sequence[Wanted], feel: Feel, chance: Chance) -> list[Touch]:
+def in_time(wanted: Sequence[WantedStroke], feel: Feel, chance: Chance) -> list[Touch]:
     """What a player of some feel does in one pass, in seconds from its beginning; all of a hand's onset together."""
     end = max((stroke.at for stroke in wanted), default=0.0) or 1.0
     luck: dict[tuple[str, float], tuple[bool, float]] = {}

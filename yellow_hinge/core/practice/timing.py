@@ -22,7 +22,7 @@ SURE = 0.5  # share of what is uneven that a line must say before a player is to
 WHOLE = 0.9  # of the strokes that are right, from which a pass is
 
 
-class Wanted(NamedTuple):
+class WantedStroke(NamedTuple):
     """A key that is to be struck: whose, MIDI, when and how long, in seconds from the beginning of the pass."""
 
     hand: str
@@ -31,7 +31,7 @@ class Wanted(NamedTuple):
     length: float
 
 
-class Played(NamedTuple):
+class PlayedKey(NamedTuple):
     """A key that was struck: when, and when its sound ended, with the key or with the pedal that held it."""
 
     midi: int
@@ -40,12 +40,12 @@ class Played(NamedTuple):
     up: float  # when the key itself was let go
 
 
-class Timed(NamedTuple):
+class JudgedStroke(NamedTuple):
     """What came of a stroke: seconds late (early below 0), None where it was left out, and seconds held too long (too
     short below 0), 0 where that is as it should be.
     """
 
-    wanted: Wanted
+    wanted: WantedStroke
     late: float | None
     over: float = 0.0
 
@@ -83,7 +83,7 @@ def _paired(wanted: Sequence[float], played: Sequence[float], lean: float) -> li
     return found[::-1]
 
 
-def _over(wanted: Wanted, played: Played) -> float:
+def _over(wanted: WantedStroke, played: PlayedKey) -> float:
     """Seconds that a key was held too long, or below 0 too short; what the pedal holds on is not too short."""
     off = max(LEAST_OFF, wanted.length * OFF)
     long, short = played.up - played.at - wanted.length, played.end - played.at - wanted.length
@@ -93,15 +93,15 @@ def _over(wanted: Wanted, played: Played) -> float:
 class Pass(NamedTuple):
     """What came of one time through: every stroke in order, and the keys that were struck for none."""
 
-    strokes: tuple[Timed, ...]
-    extra: tuple[Played, ...]
+    strokes: tuple[JudgedStroke, ...]
+    extra: tuple[PlayedKey, ...]
 
     def of(self, hand: str) -> Pass:
         """The strokes of one hand."""
         return Pass(tuple(each for each in self.strokes if each.wanted.hand == hand), ())
 
     @property
-    def missing(self) -> tuple[Timed, ...]:
+    def missing(self) -> tuple[JudgedStroke, ...]:
         """What was left out."""
         return tuple(each for each in self.strokes if each.late is None)
 
@@ -120,7 +120,9 @@ class Pass(NamedTuple):
 Own = tuple[list[int], list[int]]  # the strokes and the presses of one key, in order
 
 
-def _found(wanted: Sequence[Wanted], played: Sequence[Played], keys: Sequence[Own], lean: float) -> dict[int, int]:
+def _found(
+    wanted: Sequence[WantedStroke], played: Sequence[PlayedKey], keys: Sequence[Own], lean: float
+) -> dict[int, int]:
     """The press that each stroke got."""
     return {
         strokes[i]: presses[j]
@@ -129,7 +131,7 @@ def _found(wanted: Sequence[Wanted], played: Sequence[Played], keys: Sequence[Ow
     }
 
 
-def _lean(wanted: Sequence[Wanted], played: Sequence[Played], keys: Sequence[Own]) -> float:
+def _lean(wanted: Sequence[WantedStroke], played: Sequence[PlayedKey], keys: Sequence[Own]) -> float:
     """How late a player is on the whole, by the strokes that no other of their key lies near: where a key is struck
     again and again, a player who is very late seems to be early for the next one.
     """
@@ -142,7 +144,7 @@ def _lean(wanted: Sequence[Wanted], played: Sequence[Played], keys: Sequence[Own
     return median(late) if len(late) >= FEW else 0.0
 
 
-def judged(wanted: Sequence[Wanted], played: Sequence[Played]) -> Pass:
+def judged(wanted: Sequence[WantedStroke], played: Sequence[PlayedKey]) -> Pass:
     """What came of some strokes. Whoever strikes a key strikes it for both hands."""
     keys: dict[int, tuple[list[int], list[int]]] = defaultdict(lambda: ([], []))
     for n, each in enumerate(wanted):
@@ -156,7 +158,9 @@ def judged(wanted: Sequence[Wanted], played: Sequence[Played]) -> Pass:
     told = []
     for n, each in enumerate(wanted):
         own = played[found[n]] if n in found else None
-        told.append(Timed(each, own.at - each.at, _over(each, own)) if own is not None else Timed(each, None))
+        told.append(
+            JudgedStroke(each, own.at - each.at, _over(each, own)) if own is not None else JudgedStroke(each, None)
+        )
     used = set(found.values())
     extra = tuple(press for n, press in enumerate(played) if n not in used)
     return Pass(tuple(sorted(told, key=lambda each: (each.wanted.at, each.wanted.midi))), extra)
@@ -180,7 +184,7 @@ class Drift(NamedTuple):
         return abs(self.grows) <= 2 * ON_TIME or self.says < SURE
 
 
-def drift(strokes: Sequence[Timed]) -> Drift:
+def drift(strokes: Sequence[JudgedStroke]) -> Drift:
     """The straight line through the times of some strokes (least squares)."""
     spots = [(each.wanted.at, each.late) for each in strokes if each.late is not None]
     if not spots:
@@ -201,7 +205,7 @@ def _count(some: int, of: int) -> str:
     return "every stroke" if some == of else f"{some} of {of} strokes"
 
 
-def _times(strokes: tuple[Timed, ...]) -> str:
+def _times(strokes: tuple[JudgedStroke, ...]) -> str:
     """How a hand lies against the beat, in words; "" where it is in time."""
     struck = [each for each in strokes if each.late is not None]
     found = drift(struck)

@@ -16,7 +16,7 @@ from yellow_hinge.core.reharm.context import Context, Idea, aside, nearer_way, r
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.routes import pattern
-from yellow_hinge.core.reharm.table import Kind
+from yellow_hinge.core.reharm.table import Substitute
 from yellow_hinge.core.reharm.tastes import liked
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import Moment
@@ -56,7 +56,7 @@ class Choice(NamedTuple):
     becomes, and its price in thousandths; what it is worth makes it negative.
     """
 
-    kind: Kind | None
+    kind: Substitute | None
     chords: tuple[Chord, ...]
     beats: tuple[Fraction, ...]
     reason: str
@@ -164,7 +164,7 @@ def at_level(found: tuple[Choice, ...], level: int, most: int) -> tuple[Choice, 
     return (found[0], *_different(bold, most - 1))
 
 
-def _may(kind: Kind, idea: Idea, scene: Context) -> bool:
+def _may(kind: Substitute, idea: Idea, scene: Context) -> bool:
     """Whether a whole song may have it without being asked."""
     turned = kind.id == "fifths" and scene.after is not None and any(pattern(idea.chords[1:], scene.after))
     if turned and not liked("tritone", scene.manner):
@@ -195,14 +195,14 @@ def _different(found: list[Choice], most: int) -> list[Choice]:
     """The first of every kind, then the rest."""
     firsts: list[Choice] = []
     rest: list[Choice] = []
-    seen: set[Kind | None] = set()
+    seen: set[Substitute | None] = set()
     for choice in found:
         (rest if choice.kind in seen else firsts).append(choice)
         seen.add(choice.kind)
     return [*firsts, *rest][:most]
 
 
-def _fitting(scene: Context, kind: Kind, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
+def _fitting(scene: Context, kind: Substitute, idea: Idea, beats: tuple[Fraction, ...]) -> Choice | None:
     chords = idea.chords
     melody = tuple(judge(chords, beats, scene.moment, scene.after))
     if not all(note.fits for note in melody):

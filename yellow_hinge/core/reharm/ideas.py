@@ -5,11 +5,11 @@ from __future__ import annotations
 from fractions import Fraction
 
 from yellow_hinge.core.reharm.context import Context, Idea, in_key
-from yellow_hinge.core.reharm.table import TABLE, Kind, shares
+from yellow_hinge.core.reharm.table import TABLE, Substitute, shares
 from yellow_hinge.core.symbols.chord import Chord
 
 Sound = tuple[tuple[frozenset[int], int], ...]
-Offered = tuple[Kind, Idea, tuple[Fraction, ...]]
+Offered = tuple[Substitute, Idea, tuple[Fraction, ...]]
 
 
 def sound(chords: tuple[Chord, ...]) -> Sound:
@@ -17,7 +17,7 @@ def sound(chords: tuple[Chord, ...]) -> Sound:
     return tuple((frozenset((*c.pitch_classes, c.bass_note.pc)), c.bass_note.pc) for c in chords)
 
 
-def ideas(scene: Context, kinds: tuple[Kind, ...] = TABLE) -> list[Offered]:
+def ideas(scene: Context, kinds: tuple[Substitute, ...] = TABLE) -> list[Offered]:
     """Every idea of some kinds that has time. Of what sounds the same the first stays, and nothing that sounds as
     written.
     """

@@ -6,6 +6,7 @@ chosen song costs here just what the song solver says of it, plus the prices of 
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from typing import NamedTuple
 
@@ -61,6 +62,7 @@ class _Node(NamedTuple):
     at: Place
     cost: Table
     sources: Sources | None
+    number: int  # of those of one search
 
 
 Sources = tuple[tuple[_Node, int], ...]
@@ -72,6 +74,7 @@ class _Work:
     def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...], moments: tuple[Moment, ...]) -> None:
         self.builder, self.setup, self.keeps, self.moments = builder, climbed(setup, moments), keeps, moments
         self.local = local_keys(moments, setup.loop)
+        self.numbers = itertools.count()
         self._stepped: dict[object, Table] = {}
 
     def forget(self) -> None:
@@ -107,7 +110,7 @@ class _Work:
             merged.setdefault((node.stage.key, way_between(node.at, at)), []).append((node, extra))
         best: Table | None = None
         for (_, way), group in merged.items():
-            name = (tuple((id(node), extra) for node, extra in group), stage.key, way)
+            name = (tuple((node.number, extra) for node, extra in group), stage.key, way)
             found = self._stepped.get(name)
             if found is None:
                 tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
@@ -133,7 +136,7 @@ def _node(
     if sources is not None:
         cost += work.arrive(sources, stage, at)
     cost[stage.place.cost >= INFINITE] = INFINITE
-    return _Node(*name, stage, at, np.minimum(cost, INFINITE).astype(np.int32), sources)
+    return _Node(*name, stage, at, np.minimum(cost, INFINITE).astype(np.int32), sources, next(work.numbers))
 
 
 def _ears(chord: Chord, following: list[Chord]) -> dict[str, Chord | None]:

@@ -20,7 +20,7 @@ from yellow_hinge.core.reharm.context import Ahead, Context, aside, nearer_way, 
 from yellow_hinge.core.reharm.ideas import Offered, ideas, sound
 from yellow_hinge.core.reharm.melody import Judged, cured, judge
 from yellow_hinge.core.reharm.routes import pattern
-from yellow_hinge.core.reharm.table import Kind, Slots, in_slots
+from yellow_hinge.core.reharm.table import Slots, Substitute, in_slots
 from yellow_hinge.core.reharm.tastes import liked
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
@@ -37,7 +37,7 @@ class Swap(NamedTuple):
     for not at all.
     """
 
-    kind: Kind
+    kind: Substitute
     chords: tuple[Chord, ...]
     beats: tuple[Fraction, ...]
     reason: str

@@ -8,14 +8,14 @@ from typing import get_args
 import msgspec
 
 from yellow_hinge.core.leading.asking.manners import Manner, manners
-from yellow_hinge.core.reharm.table import TABLE, Kind, Level
+from yellow_hinge.core.reharm.table import TABLE, Level, Substitute
 
 LIKED: dict[Level, float] = {"high": 3.0, "medium": 1.0, "low": 0.3, "never": 0.0}
 USUAL = LIKED["medium"]  # where no manner is played in
 _SHARES = {kind.id: kind.share for kind in TABLE if kind.share}
 
 
-def _said(manner: Manner, kinds: Iterable[Kind]) -> Iterator[tuple[str, Level]]:
+def _said(manner: Manner, kinds: Iterable[Substitute]) -> Iterator[tuple[str, Level]]:
     """(kind, level) of everything that is said of a manner: in its own entry, and in the rows of kinds."""
     entry = msgspec.structs.asdict(manner.likes)
     for level in get_args(Level):
@@ -24,7 +24,7 @@ def _said(manner: Manner, kinds: Iterable[Kind]) -> Iterator[tuple[str, Level]]:
         yield from ((kind.id, level) for name, level in kind.likes if name == manner.id)
 
 
-def likes_of(known: Iterable[Manner], kinds: tuple[Kind, ...]) -> dict[str, dict[str, float]]:
+def likes_of(known: Iterable[Manner], kinds: tuple[Substitute, ...]) -> dict[str, dict[str, float]]:
     """How much each manner likes each kind, by their ids. Raises ValueError where one is said twice or not at all, or
     where there is no such kind.
     """

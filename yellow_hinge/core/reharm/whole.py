@@ -35,7 +35,7 @@ from yellow_hinge.core.reharm.choices import (
 )
 from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
-from yellow_hinge.core.reharm.table import Kind
+from yellow_hinge.core.reharm.table import Substitute
 from yellow_hinge.core.reharm.tastes import USUAL, liked, most
 from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.song import Address, Song
@@ -48,7 +48,7 @@ MOST_TRIES = 1  # to keep every kind within its share
 Told = Callable[[float], None]  # hears the share of the work that is done
 
 
-class Change(NamedTuple):
+class SongChange(NamedTuple):
     """One chord that became others: where it is written, what it was, and what took its place; `others` may as well,
     the best first; `instead` of what a lesser boldness made of it, None where that is the same.
     """
@@ -63,7 +63,7 @@ class Change(NamedTuple):
         """Its address in the song before."""
         return self.moment.address
 
-    def turned(self) -> Change:
+    def turned(self) -> SongChange:
         """With its next best in its place."""
         if not self.others:
             return self
@@ -84,11 +84,11 @@ class Bolder(NamedTuple):
 
     song: Song
     boldness: int
-    changes: tuple[Change, ...]
+    changes: tuple[SongChange, ...]
     cost: int
     cost_before: int
     exact: bool
-    given_up: tuple[Change, ...] = ()
+    given_up: tuple[SongChange, ...] = ()
 
     def exchanged(self, at: Address) -> Bolder:
         """With the next best in the place of a change; after the last of them comes the first again."""
@@ -139,20 +139,20 @@ class _Found(NamedTuple):
     offered: list[tuple[Choice, ...]]
     before: tuple[Choice, ...]
 
-    def changes(self, moments: tuple[Moment, ...]) -> tuple[Change, ...]:
+    def changes(self, moments: tuple[Moment, ...]) -> tuple[SongChange, ...]:
         """The chords that became others."""
         made = []
         for moment, choice, options, was in zip(moments, self.chosen, self.offered, self.before, strict=False):
             if choice.kind is not None:
                 others = tuple(c for c in options if c.kind is not None and c.chords != choice.chords)
                 instead = was if was.kind is not None and was.chords != choice.chords else None
-                made.append(Change(moment, choice, others, instead))
+                made.append(SongChange(moment, choice, others, instead))
         return tuple(made)
 
-    def given_up(self, moments: tuple[Moment, ...]) -> tuple[Change, ...]:
+    def given_up(self, moments: tuple[Moment, ...]) -> tuple[SongChange, ...]:
         """What the level below changed and this one leaves as written, for the sake of what stands beside it."""
         pairs = zip(moments, self.chosen, self.before, strict=False)
-        return tuple(Change(m, was) for m, choice, was in pairs if was.kind is not None and choice.kind is None)
+        return tuple(SongChange(m, was) for m, choice, was in pairs if was.kind is not None and choice.kind is None)
 
 
 def joints(played: tuple[Moment, ...], setup: Setup) -> list[tuple[int, int]]:
@@ -220,7 +220,7 @@ class _Work(NamedTuple):
     def _within_shares(self, offered: list[tuple[Choice, ...]], path: Course) -> list[tuple[Choice, ...]] | None:
         """The choices without those of a kind that came too often, where it is worth least; None where none did."""
         bars = sum(len(section.bars) for section in self.song.sections)
-        used: dict[Kind, list[tuple[int, int]]] = {}
+        used: dict[Substitute, list[tuple[int, int]]] = {}
         for place, number in enumerate(path.chosen):
             choice = offered[place][number]
             if choice.kind is not None:

@@ -11,7 +11,7 @@ from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Pool
 from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
 from yellow_hinge.core.rhythm.patterns import GHOST, ROWS
-from yellow_hinge.core.rhythm.tune_hand import Tone, can_lie_under, under_tune
+from yellow_hinge.core.rhythm.tune_hand import TuneNote, can_lie_under, under_tune
 from yellow_hinge.core.song.timeline import Moment, Sounding
 
 Under = tuple[tuple[int, ...], ...]
@@ -26,7 +26,7 @@ def tune_span(tone: Sounding, moment: Moment, swing: int, whole: bool = True) ->
     return swung(start, moment.meter, swing, bar), swung(end, moment.meter, swing, bar)
 
 
-def tones_of(solution: Solution, moment: Moment, swing: int) -> tuple[Tone, ...]:
+def tones_of(solution: Solution, moment: Moment, swing: int) -> tuple[TuneNote, ...]:
     """The tune over a chord as the right hand plays it, rests included; () where another has it."""
     if solution.setup.melody != "top" or not moment.tune:
         return ()
@@ -35,15 +35,15 @@ def tones_of(solution: Solution, moment: Moment, swing: int) -> tuple[Tone, ...]
         start, end = tune_span(tone, moment, swing, whole=False)
         end = min(end, ticks(moment.quarters))
         if start > at:
-            found.append(Tone(at, start, None, False))
-        found.append(Tone(start, end, tone.pitch.midi, tone.begins))
+            found.append(TuneNote(at, start, None, False))
+        found.append(TuneNote(start, end, tone.pitch.midi, tone.begins))
         at = end
     if at < ticks(moment.quarters):
-        found.append(Tone(at, ticks(moment.quarters), None, False))
+        found.append(TuneNote(at, ticks(moment.quarters), None, False))
     return tuple(found)
 
 
-def under_of(chordal: Chordal, tones: tuple[Tone, ...]) -> Under:
+def under_of(chordal: Chordal, tones: tuple[TuneNote, ...]) -> Under:
     """What lies under each stretch of the tune: of the right hand's notes but for the tune's first. Where the tune
     begins inside the hand, what is above it stays there: somebody keeps that top.
     """
@@ -54,14 +54,16 @@ def under_of(chordal: Chordal, tones: tuple[Tone, ...]) -> Under:
     return _under(pool, tones, chordal.hands, guides, floor, over_tune(chordal, tones))
 
 
-def over_tune(chordal: Chordal, tones: tuple[Tone, ...]) -> Pool:
+def over_tune(chordal: Chordal, tones: tuple[TuneNote, ...]) -> Pool:
     """The right hand's notes above the tune's first."""
     first = next((tone.midi for tone in tones if tone.midi is not None), None)
     return tuple(note for note in chordal.right if first is not None and note > first)
 
 
 @lru_cache(maxsize=4096)
-def _under(pool: Pool, tones: tuple[Tone, ...], hands: Hands, guides: frozenset[int], floor: int, over: Pool) -> Under:
+def _under(
+    pool: Pool, tones: tuple[TuneNote, ...], hands: Hands, guides: frozenset[int], floor: int, over: Pool
+) -> Under:
     return tuple(under_tune(pool, list(tones), hands, guides, floor, over))
 
 
@@ -82,19 +84,19 @@ def _named(hit: Timed, pool: Pool, c: Chordal) -> Pool:
     return tuple(sorted({*named, *(n for n in hit.also if n in pool)}))
 
 
-def lies_at(tones: tuple[Tone, ...], under: Under, tick: int) -> Pool:
+def lies_at(tones: tuple[TuneNote, ...], under: Under, tick: int) -> Pool:
     """What lies under the tune at a tick of the chord."""
     return next((notes for tone, notes in zip(tones, under, strict=True) if tone.start <= tick < tone.end), ())
 
 
-def _row_under(hits: Hits, tones: tuple[Tone, ...], under: Under, c: Chordal, step: int) -> set[int]:
+def _row_under(hits: Hits, tones: tuple[TuneNote, ...], under: Under, c: Chordal, step: int) -> set[int]:
     """The keys under a tune that rows of both hands strike."""
     rows = (hit for own in hits.values() for hit in own if hit.what in ROWS)
     struck = ((hit.at + n * step, hand, midi) for hit in rows for n, (hand, midi) in enumerate(in_row(hit.what, c)))
     return {midi for at, hand, midi in struck if hand == "right" and midi in lies_at(tones, under, at)}
 
 
-def whole_under(hits: Hits, tones: tuple[Tone, ...], under: Under, c: Chordal, step: int) -> list[Timed]:
+def whole_under(hits: Hits, tones: tuple[TuneNote, ...], under: Under, c: Chordal, step: int) -> list[Timed]:
     """The right hand's hits under its tune, with what can lie there and no stroke strikes: with the earliest stroke
     that sounds where it can, else by itself. `step`: between two notes of a row, in ticks.
     """
@@ -121,7 +123,7 @@ def may_lead(chordal: Chordal, under: Under, then: list[int]) -> bool:
     return all(key % 12 in own and can_lie_under(first, key, chordal.hands) for key in then)
 
 
-def held_under(tones: tuple[Tone, ...], under: Under, hit: Timed, c: Chordal) -> Iterator[tuple[int, int, int]]:
+def held_under(tones: tuple[TuneNote, ...], under: Under, hit: Timed, c: Chordal) -> Iterator[tuple[int, int, int]]:
     """(start, end, key) of a stroke of the right hand under the tune, in ticks from the chord's start: of what it
     names, what can lie under each of the tune's notes; a note that can only join later joins with the tune.
     """

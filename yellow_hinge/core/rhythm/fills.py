@@ -10,7 +10,7 @@ from typing import Literal, NamedTuple
 import msgspec
 
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.rhythm.asks import Fill, Playing
+from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
 from yellow_hinge.core.rhythm.fitting import swung, ticks
 from yellow_hinge.core.rhythm.holding import Stroke
@@ -58,7 +58,7 @@ class Added(NamedTuple):
     hand: str
 
 
-class Offer(NamedTuple):
+class FillOffer(NamedTuple):
     """A fill on offer at a chord, with its notes in order, and whether it is taken."""
 
     kind: FillKind
@@ -66,13 +66,13 @@ class Offer(NamedTuple):
     taken: bool
 
 
-def offers(row: Sequence[Played], place: int, playing: Playing) -> list[Offer]:
+def offers(row: Sequence[Played], place: int, playing: Playing) -> list[FillOffer]:
     """The fills that can be played at a chord of a song, in the table's order."""
     if not 0 <= place < len(row):
         return []
     taken = {fill.kind for fill in playing.fills if fill.slot == row[place].moment.slot_id}
     made = ((kind, notes_of(kind, row, place)) for kind in fill_kinds().values())
-    return [Offer(kind, notes, kind.id in taken) for kind, notes in made if notes]
+    return [FillOffer(kind, notes, kind.id in taken) for kind, notes in made if notes]
 
 
 def notes_of(kind: FillKind, row: Sequence[Played], place: int) -> tuple[Added, ...]:
@@ -264,8 +264,3 @@ def taken_notes(row: Sequence[Played], playing: Playing) -> dict[int, tuple[Adde
                 at = place if kind.into == "inside" else place - 1
                 found[at] = (*found.get(at, ()), *notes_of(kind, row, place))
     return found
-
-
-def fill_of(here: Played, kind: FillKind) -> Fill:
-    """A fill of a kind at a chord, as it is kept."""
-    return Fill(here.moment.slot_id, kind.id)

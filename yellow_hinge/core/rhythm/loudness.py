@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellow_hinge.core.rhythm.tune_hand import Tone
+from yellow_hinge.core.rhythm.tune_hand import TuneNote
 from yellow_hinge.core.song.timeline import Moment
 
 LOUD = {"left": 64, "right": 70}  # velocities
@@ -30,7 +30,7 @@ def loudness(hand: str, louder: int, swelled: int, keys: int, top: bool) -> int:
     return max(LEAST_LOUD, min(MOST_LOUD, LOUD[hand] + louder + swelled + shared))
 
 
-def tune_loudness(tone: Tone, tones: tuple[Tone, ...], swelled: int) -> int:
+def tune_loudness(tone: TuneNote, tones: tuple[TuneNote, ...], swelled: int) -> int:
     """The velocity of a note of the tune: as its phrase swells, a little more the higher it lies."""
     high = [t.midi for t in tones if t.midi is not None]
     middle = sum(high) / len(high)

@@ -29,7 +29,7 @@ from yellow_hinge.core.rhythm.fitting import (
 )
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, swell
 from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
-from yellow_hinge.core.rhythm.tune_hand import Tone
+from yellow_hinge.core.rhythm.tune_hand import TuneNote
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.core.song.timeline import Moment
 
@@ -51,7 +51,7 @@ class Played(NamedTuple):
     chordal: Chordal
     patterns: dict[str, Pattern]
     forms: dict[str, Strokes]
-    tones: tuple[Tone, ...]
+    tones: tuple[TuneNote, ...]
     under: Under
     hits: Hits
     start: int
@@ -81,7 +81,9 @@ def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
     bars, figured = bars_of(solution), -2
     threes = parted_after_three(solution, bars)
     for place, voicing in enumerate(solution.voicings):
-        asked = Asked(playing, usual.pattern, usual.swing_at(voicing.here), bars[place][1], bars[place][0] in threes)
+        asked = StrikeAsked(
+            playing, usual.pattern, usual.swing_at(voicing.here), bars[place][1], bars[place][0] in threes
+        )
         here = _fit(solution, asked, place, row[-1] if row else None)
         here, used = _with_figures(here, bars[place][0] - figured > 1 or bars[place][0] == figured)
         figured = bars[place][0] if used else figured
@@ -96,7 +98,7 @@ def played(solution: Solution, playing: Playing, usual: Usual) -> list[Played]:
     return [here._replace(hits=_accented(here)) for here in row]
 
 
-class Asked(NamedTuple):
+class StrikeAsked(NamedTuple):
     """What is asked of the playing at a chord: in percent of a beat how it swings, its bar, counted from its section's
     start, and whether that bar's chords part seven eighths after the third.
     """
@@ -108,7 +110,7 @@ class Asked(NamedTuple):
     three: bool
 
 
-def _fit(solution: Solution, asked: Asked, place: int, before: Played | None) -> Played:
+def _fit(solution: Solution, asked: StrikeAsked, place: int, before: Played | None) -> Played:
     """One chord with the hits that its patterns write."""
     moment, playing, bar = solution.voicings[place].here, asked.playing, asked.bar
     patterns = {hand: pattern_at(playing, moment, hand, asked.usual) for hand in HANDS}

@@ -13,7 +13,7 @@ OCTAVE = 12
 GUIDES = 2  # times as dear, where a chord's third or seventh is missing
 
 
-class Tone(NamedTuple):
+class TuneNote(NamedTuple):
     """A stretch of the tune over a chord: start and end in ticks from the chord's start, the key that sounds (None: a
     rest), and whether it is struck at the start.
     """
@@ -36,7 +36,9 @@ def can_lie_under(notes: tuple[int, ...], tune: int | None, hands: Hands, over: 
     return len(both) <= max(2, hands.right_notes) and span_mm(both) <= hands.limit("right", len(both))
 
 
-def price(row: tuple[tuple[int, ...], ...], tones: list[Tone], pool: tuple[int, ...], guides: frozenset[int]) -> int:
+def price(
+    row: tuple[tuple[int, ...], ...], tones: list[TuneNote], pool: tuple[int, ...], guides: frozenset[int]
+) -> int:
     """What a choice of notes under every stretch of the tune costs: notes that are missing and are not the tune's, as
     long as they are (half as much where the octave below stands for one), notes struck again or let go inside the
     chord, octaves of what is there, and half steps beside the tune.
@@ -47,7 +49,7 @@ def price(row: tuple[tuple[int, ...], ...], tones: list[Tone], pool: tuple[int, 
     return total
 
 
-def _alone(tone: Tone, notes: tuple[int, ...], pool: tuple[int, ...], guides: frozenset[int]) -> int:
+def _alone(tone: TuneNote, notes: tuple[int, ...], pool: tuple[int, ...], guides: frozenset[int]) -> int:
     halves = 0
     for note in pool:
         if note not in notes and note != tone.midi:
@@ -62,14 +64,14 @@ def _between(before: tuple[int, ...], after: tuple[int, ...]) -> int:
     return AGAIN * len(set(after) - set(before)) + LET_GO * len(set(before) - set(after))
 
 
-def octaves_below(pool: tuple[int, ...], tones: list[Tone], floor: int) -> tuple[int, ...]:
+def octaves_below(pool: tuple[int, ...], tones: list[TuneNote], floor: int) -> tuple[int, ...]:
     """The octaves of notes that the tune goes below, where they lie above `floor`."""
     lowest = min((tone.midi for tone in tones if tone.midi is not None), default=None)
     return tuple(n - OCTAVE for n in pool if lowest is not None and n >= lowest and n - OCTAVE > floor)
 
 
 def under_tune(
-    pool: tuple[int, ...], tones: list[Tone], hands: Hands, guides: frozenset[int] = frozenset(), floor: int = 128,
+    pool: tuple[int, ...], tones: list[TuneNote], hands: Hands, guides: frozenset[int] = frozenset(), floor: int = 128,
     over: tuple[int, ...] = (),
 ) -> list[tuple[int, ...]]:  # fmt: skip
     """For every stretch of the tune the notes of `pool` (ascending) that lie under it, or where the tune goes below one

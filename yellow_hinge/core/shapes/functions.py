@@ -16,7 +16,7 @@ from yellow_hinge.core.tables import read_table
 LEVELS = 3
 
 
-class Row(msgspec.Struct, frozen=True, rename={"class_": "class"}):
+class ColourRow(msgspec.Struct, frozen=True, rename={"class_": "class"}):
     """One function of chords; the fields are explained at the head of colours.toml."""
 
     id: str
@@ -45,7 +45,7 @@ GOES = frozenset(("dark", "bright", "chain", "slide", "half up", "relative"))
 
 
 class _File(msgspec.Struct, frozen=True):
-    row: tuple[Row, ...]
+    row: tuple[ColourRow, ...]
 
 
 class Around(NamedTuple):
@@ -63,13 +63,13 @@ class Around(NamedTuple):
 
 
 @lru_cache(maxsize=1)
-def rows() -> tuple[Row, ...]:
+def rows() -> tuple[ColourRow, ...]:
     """Every row in the order of the data file."""
     return read_table(__file__, _File, "colours.toml").row
 
 
 @lru_cache(maxsize=8192)
-def function_of(quality: Quality, around: Around) -> Row:
+def function_of(quality: Quality, around: Around) -> ColourRow:
     """The row of a chord in its surroundings."""
     own, bare = chord_class(quality), not (quality.seventh or quality.sixth)
     for row in rows():

@@ -72,7 +72,7 @@ def hand_set(pitches: Ints, rules: Bits) -> HandSet:
     return HandSet(pitches, count, low, high, mask, rules)
 
 
-class Room(NamedTuple):
+class PlacingRoom(NamedTuple):
     """Where a hand may play: lift moves the family's registers by semitones; extra are hands (MIDI) that every rule
     takes, wherever they lie; top is a MIDI number that has to be the right hand's highest note.
     """
@@ -87,7 +87,7 @@ class Room(NamedTuple):
 THEIR_BASS_TOP = 48  # where somebody else has the bass, the left hand stays at this MIDI number or above
 
 
-def _window(shape: Shape, hand: str, room: Room) -> tuple[int, int, int]:
+def _window(shape: Shape, hand: str, room: PlacingRoom) -> tuple[int, int, int]:
     """(least lowest, most lowest, most highest) note of a family's hand."""
     low, high = (shape.left_low, shape.left_high) if hand == "left" else (shape.right_low, shape.right_high)
     lift = room.lift if hand == "right" else room.lift // 2
@@ -97,7 +97,9 @@ def _window(shape: Shape, hand: str, room: Room) -> tuple[int, int, int]:
     return least, low[1] + lift, high + lift
 
 
-def place_forms(forms: tuple[Forms, ...], shapes: tuple[Shape, ...], hand: str, root: int, room: Room) -> HandSet:
+def place_forms(
+    forms: tuple[Forms, ...], shapes: tuple[Shape, ...], hand: str, root: int, room: PlacingRoom
+) -> HandSet:
     """Every placing of one hand over a root pitch class."""
     table, count, rule = _table(forms, hand)
     windows = [_window(shapes[entry.family], hand, room) for entry in forms]
@@ -132,7 +134,7 @@ def _row(notes: tuple[int, ...]) -> Ints:
     return np.array([[*notes, *(PAD,) * (SIZE - len(notes))]], np.int32)
 
 
-def _topped(rows: Ints, bits: Bits, room: Room) -> tuple[Ints, Bits]:
+def _topped(rows: Ints, bits: Bits, room: PlacingRoom) -> tuple[Ints, Bits]:
     """The placings whose highest note is the asked one, and those below it with that note laid on top."""
     assert room.top is not None
     count, high = (rows != PAD).sum(1), rows.max(1)

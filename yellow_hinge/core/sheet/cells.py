@@ -9,14 +9,14 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Cell, Key
 from yellow_hinge.core.sheet.drawing import Drawing, draw_keyboard, whites
-from yellow_hinge.core.sheet.page import Area, fitted, line_height, text_width, wrapped
+from yellow_hinge.core.sheet.page import ClickArea, fitted, line_height, text_width, wrapped
 
 POINTS = {"s": 7.0, "m": 8.5, "l": 11.5, "stage": 16.0}
 GAP = 1.6  # mm between the parts of a cell
 RESTS, FILL = "–", "→"
 
 
-class Style(NamedTuple):
+class CellStyle(NamedTuple):
     """Sizes in points that follow from the size chosen, the width of a cell inside in mm, whether its hands stand side
     by side, and the stretch of keys drawn.
     """
@@ -47,7 +47,7 @@ class Style(NamedTuple):
         return min(max(self.width / whites(*self.span) * 4.6, 4.5), 13.0)
 
 
-def _columns(keys: tuple[Key, ...], style: Style) -> list[float]:
+def _columns(keys: tuple[Key, ...], style: CellStyle) -> list[float]:
     """The width that each key of a hand needs."""
     gap = text_width("n", style.base) * 0.75
     found = []
@@ -61,19 +61,19 @@ def _columns(keys: tuple[Key, ...], style: Style) -> list[float]:
     return found
 
 
-def hands_width(cell: Cell, style: Style) -> float:
+def hands_width(cell: Cell, style: CellStyle) -> float:
     """The width that both hands need side by side."""
     left, right = (sum(_columns(keys, style)) or text_width(RESTS, style.base) for keys in (cell.left, cell.right))
     return left + right + 2 * text_width("R", style.small, True) + 3 * GAP
 
 
-def _rows(style: Style) -> float:
+def _rows(style: CellStyle) -> float:
     """Height of one hand's block."""
     rows = style.ask.shows("degrees") + style.ask.shows("fingers")
     return line_height(style.base) + rows * line_height(style.small) * 0.95
 
 
-def _hand(on: Drawing | None, x: float, y: float, w: float, hand: str, keys: tuple[Key, ...], style: Style,
+def _hand(on: Drawing | None, x: float, y: float, w: float, hand: str, keys: tuple[Key, ...], style: CellStyle,
           slot: int) -> None:  # fmt: skip
     """A hand's keys in columns: name, degree, finger; what stays is underlined and light."""
     if on is None:
@@ -91,7 +91,7 @@ def _hand(on: Drawing | None, x: float, y: float, w: float, hand: str, keys: tup
         x += wide * shrink
 
 
-def _key(on: Drawing, x: float, y: float, w: float, key: Key, hand: str, style: Style, slot: int) -> None:
+def _key(on: Drawing, x: float, y: float, w: float, key: Key, hand: str, style: CellStyle, slot: int) -> None:
     holds = key.stays and style.ask.shows("holds")
     room = w - 0.25
     down = on.text(x, y, room, key.name, style.base, hand, not holds, slot=slot)
@@ -104,7 +104,7 @@ def _key(on: Drawing, x: float, y: float, w: float, key: Key, hand: str, style: 
             y += on.text(x, y, room, words, style.small, "ink" if part == "fingers" else "muted", slot=slot) * 0.95
 
 
-def _both(on: Drawing | None, x: float, y: float, left: tuple[Key, ...], right: tuple[Key, ...], style: Style,
+def _both(on: Drawing | None, x: float, y: float, left: tuple[Key, ...], right: tuple[Key, ...], style: CellStyle,
           slot: int) -> float:  # fmt: skip
     """Both hands; the height they take."""
     tall = _rows(style)
@@ -122,7 +122,7 @@ def _both(on: Drawing | None, x: float, y: float, left: tuple[Key, ...], right: 
     return 2 * tall + 0.5
 
 
-def _head(on: Drawing | None, x: float, y: float, cell: Cell, style: Style) -> float:
+def _head(on: Drawing | None, x: float, y: float, cell: Cell, style: CellStyle) -> float:
     tall = line_height(style.symbol)
     if on is None:
         return tall
@@ -136,7 +136,7 @@ def _head(on: Drawing | None, x: float, y: float, cell: Cell, style: Style) -> f
 
 
 def _words(
-    on: Drawing | None, x: float, y: float, words: str, style: Style, role: str, slot: int, bold: bool = False
+    on: Drawing | None, x: float, y: float, words: str, style: CellStyle, role: str, slot: int, bold: bool = False
 ) -> float:
     at = y
     for line in wrapped(words, style.small, style.width, bold):
@@ -146,7 +146,7 @@ def _words(
     return at - y
 
 
-def draw_cell(on: Drawing | None, x: float, y: float, cell: Cell, style: Style) -> float:
+def draw_cell(on: Drawing | None, x: float, y: float, cell: Cell, style: CellStyle) -> float:
     """A chord at a place; with no drawing it is only measured. Its height in mm."""
     at = y + _head(on, x, y, cell, style)
     parts: list[Callable[[float], float]] = []
@@ -170,11 +170,13 @@ def draw_cell(on: Drawing | None, x: float, y: float, cell: Cell, style: Style) 
         if style.ask.shows("keyboards"):
             at += _keys(on, x, at, other.left, other.right, style)
     if on is not None and cell.voicing >= 0:
-        on.areas.append(Area(x, y, style.width, at - y, cell.voicing))
+        on.areas.append(ClickArea(x, y, style.width, at - y, cell.voicing))
     return at - y
 
 
-def _keys(on: Drawing | None, x: float, y: float, left: tuple[Key, ...], right: tuple[Key, ...], style: Style) -> float:
+def _keys(
+    on: Drawing | None, x: float, y: float, left: tuple[Key, ...], right: tuple[Key, ...], style: CellStyle
+) -> float:
     tall = style.keys_height
     if on is not None:
         notes = [tuple(key.midi for key in keys) for keys in (left, right)]

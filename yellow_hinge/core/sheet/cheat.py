@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.sheet.cells import GAP, POINTS, Style, draw_cell, hands_width
-from yellow_hinge.core.sheet.content import Content, Measure
+from yellow_hinge.core.sheet.cells import GAP, POINTS, CellStyle, draw_cell, hands_width
+from yellow_hinge.core.sheet.content import SheetContent, SheetMeasure
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing, keyboard_span
-from yellow_hinge.core.sheet.flow import LEGEND, Flow, Placed, Row, repeat_sign, rows_of
+from yellow_hinge.core.sheet.flow import LEGEND, CellRow, Flow, Placed, repeat_sign, rows_of
 from yellow_hinge.core.sheet.page import Page, line_height, text_width
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, draw_rhythm, rhythm_height
 from yellow_hinge.core.song.road import AT_BEGIN
@@ -30,7 +30,7 @@ def columns_for(ask: SheetAsk, width: float) -> int:
 class Cheat:
     """Lays the sheet out."""
 
-    def __init__(self, ask: SheetAsk, found: Content, apart: bool = False, flow: Flow | None = None) -> None:
+    def __init__(self, ask: SheetAsk, found: SheetContent, apart: bool = False, flow: Flow | None = None) -> None:
         self.flow = flow or Flow(ask, found, LEGEND if ask.shows("holds") else "")
         self.parts = found.parts
         self.ask, self.apart = ask, apart
@@ -38,11 +38,11 @@ class Cheat:
         self.span = keyboard_span(*found.compass)
         self.strip = line_height(self.style(self.columns).small) + 0.8
 
-    def style(self, columns: int) -> Style:
+    def style(self, columns: int) -> CellStyle:
         """The sizes of cells where a row has so many."""
-        return Style(self.ask, self.flow.width / columns - PAD - GAP, True, self.span)
+        return CellStyle(self.ask, self.flow.width / columns - PAD - GAP, True, self.span)
 
-    def row_style(self, row: Row) -> Style:
+    def row_style(self, row: CellRow) -> CellStyle:
         """The sizes of a row's cells; hands stand side by side where they fit so."""
         style = self.style(row.columns)
         wide = max(hands_width(placed.cell, style) for placed in row.cells)
@@ -83,12 +83,12 @@ class Cheat:
         draw_rhythm(flow.on, left, flow.y + 0.8, min(flow.width / 2, flow.right - left), rhythm, size)
         flow.y += rhythm_height(size) + 1.5
 
-    def _beaten(self, row: Row) -> int:
+    def _beaten(self, row: CellRow) -> int:
         """How many lines of rhythm the bars of a row show."""
         bars = (placed.begins for placed in row.cells if placed.begins is not None)
         return max((len(self._lines(bar)) for bar in bars), default=0)
 
-    def _lines(self, bar: Measure) -> list[tuple[str, Rhythm]]:
+    def _lines(self, bar: SheetMeasure) -> list[tuple[str, Rhythm]]:
         """The lines of rhythm of a bar, with the passes that they are of."""
         first = [("", bar.rhythm)] if bar.rhythm is not None else []
         return [*first, *bar.later] if self.ask.shows("rhythm") else []
@@ -100,13 +100,13 @@ class Cheat:
         room = self.flow.bottom - self.flow.top - heading - 2.2
         return any(self.height(row) > room for part in self.parts for row in rows_of(part.measures, self.columns))
 
-    def height(self, row: Row) -> float:
+    def height(self, row: CellRow) -> float:
         """The height of a row in mm."""
         style = self.row_style(row)
         beaten = self._beaten(row) * rhythm_height(self.count_size)
         return self.strip + max(draw_cell(None, 0, 0, placed.cell, style) for placed in row.cells) + beaten + 2.0
 
-    def row(self, row: Row) -> None:
+    def row(self, row: CellRow) -> None:
         """One row of chords between its bar lines."""
         tall, flow, style = self.height(row), self.flow, self.row_style(row)
         flow.need(tall)
@@ -122,7 +122,9 @@ class Cheat:
                 self._ends(on, x + wide, y, tall, placed.ends)
         flow.y += tall
 
-    def _begins(self, on: Drawing, x: float, y: float, area: tuple[float, float], bar: Measure, size: float) -> None:
+    def _begins(
+        self, on: Drawing, x: float, y: float, area: tuple[float, float], bar: SheetMeasure, size: float
+    ) -> None:
         wide, tall = area
         on.upright(x, y, tall - 1.2, "ink" if bar.opens else "line", HAIR)
         if bar.opens:
@@ -136,7 +138,7 @@ class Cheat:
         bold = bool(bar.strong or bar.ending or bar.meter or before)
         on.text(x + 0.9, y + 0.4, wide * LABEL_SHARE, words, size, "ink" if bar.strong else "muted", bold)
 
-    def _beat_line(self, on: Drawing, x: float, bottom: float, wide: float, placed: Placed, row: Row) -> None:
+    def _beat_line(self, on: Drawing, x: float, bottom: float, wide: float, placed: Placed, row: CellRow) -> None:
         """The rhythm of a bar at the foot of its cells."""
         bar, size = placed.begins, self.count_size
         lines = self._lines(bar) if bar is not None else []
@@ -150,7 +152,7 @@ class Cheat:
             draw_rhythm(on, x + PAD + said + 1.0 * bool(when), y, room - said - 1.0, rhythm, size)
             y += rhythm_height(size)
 
-    def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: Measure) -> None:
+    def _ends(self, on: Drawing, x: float, y: float, tall: float, bar: SheetMeasure) -> None:
         if bar.closes > 1:
             repeat_sign(on, x - 0.35, y + self.strip, tall - 1.2 - self.strip, False)
 
@@ -184,7 +186,7 @@ class Cheat:
             words(f"△ {cell.stiff}", "brass", True)
 
 
-def cheat_pages(ask: SheetAsk, found: Content, apart: bool = False) -> tuple[Page, ...]:
+def cheat_pages(ask: SheetAsk, found: SheetContent, apart: bool = False) -> tuple[Page, ...]:
     """The pages of a cheat sheet; `apart` begins a page with every section."""
     made = Cheat(ask, found, apart)
     made.write()

@@ -64,7 +64,7 @@ class Cell(msgspec.Struct, frozen=True):
     fill: str = ""
 
 
-class Measure(msgspec.Struct, frozen=True):
+class SheetMeasure(msgspec.Struct, frozen=True):
     """A bar as written: its label, repeat signs (`closes` how often it is played in all), ending, meter where another
     one begins, and its chords; `strong`: its label is what to look for; `signs` as in the song; its `rhythm`, and
     those of later passes that have another one ("2nd time").
@@ -82,25 +82,25 @@ class Measure(msgspec.Struct, frozen=True):
     later: tuple[tuple[str, Rhythm], ...] = ()
 
 
-class Part(msgspec.Struct, frozen=True):
+class SheetPart(msgspec.Struct, frozen=True):
     """A section: its name, what is said beside it, and its bars; one that is played again has only those chords that it
     plays otherwise; `rhythm` that all its bars share.
     """
 
     name: str
     words: str
-    measures: tuple[Measure, ...]
+    measures: tuple[SheetMeasure, ...]
     again: bool = False
     rhythm: Rhythm | None = None
 
 
-class Content(msgspec.Struct, frozen=True):
+class SheetContent(msgspec.Struct, frozen=True):
     """A whole sheet's content."""
 
     title: str
     facts: str
     memo: str
-    parts: tuple[Part, ...]
+    parts: tuple[SheetPart, ...]
 
     @property
     def compass(self) -> tuple[int, int]:
@@ -215,7 +215,7 @@ def _tune(moment: Moment) -> str:
     return " ".join(notes)
 
 
-def content(writer: Writer, facts: str) -> Content:
+def content(writer: Writer, facts: str) -> SheetContent:
     """The whole sheet as the song is written."""
     song = writer.song
     parts = []
@@ -226,10 +226,10 @@ def content(writer: Writer, facts: str) -> Content:
             continue
         first[origin] = played
         parts.append(_part(writer, played))
-    return Content(song.title, facts, writer.memos.get(0, ""), tuple(parts))
+    return SheetContent(song.title, facts, writer.memos.get(0, ""), tuple(parts))
 
 
-def otherwise(found: Content) -> tuple[Part, ...]:
+def otherwise(found: SheetContent) -> tuple[SheetPart, ...]:
     """What is not told where the bars are written: what later passes play otherwise, and the sections played again."""
     parts = []
     for part in found.parts:
@@ -247,14 +247,14 @@ def otherwise(found: Content) -> tuple[Part, ...]:
             label = f"bar {bar.label}, {' and '.join(sorted(times))}"
             if cells:
                 rhythm = next((own for when, own in bar.later if when in times), None)
-                bars.append(Measure(label, cells, rhythm=rhythm))
+                bars.append(SheetMeasure(label, cells, rhythm=rhythm))
             bars += [
-                Measure(f"bar {bar.label}, {when}", tuple(_bare(cell) for cell in bar.cells), rhythm=own)
+                SheetMeasure(f"bar {bar.label}, {when}", tuple(_bare(cell) for cell in bar.cells), rhythm=own)
                 for when, own in bar.later
                 if when not in times
             ]
         if bars:
-            parts.append(Part(part.name, "on later passes", tuple(bars)))
+            parts.append(SheetPart(part.name, "on later passes", tuple(bars)))
     return tuple(parts)
 
 
@@ -264,7 +264,7 @@ def _bare(cell: Cell) -> Cell:
     return bare
 
 
-def _part(writer: Writer, played: int) -> Part:
+def _part(writer: Writer, played: int) -> SheetPart:
     song = writer.song
     section = song.sections[played]
     before = song.meter
@@ -278,13 +278,13 @@ def _part(writer: Writer, played: int) -> Part:
         made = _measure(bar, str(bar_number(song, played, index)), cells, shown)
         measures.append(msgspec.structs.replace(made, rhythm=rhythm, later=later))
     words = pretty_signs(f"in {section.key}") if section.key and section.key != song.key else ""
-    return _one_rhythm(Part(section.name, words, tuple(measures)))
+    return _one_rhythm(SheetPart(section.name, words, tuple(measures)))
 
 
 MOSTLY = Fraction(2, 3)  # of a section's bars, for one rhythm to be told once
 
 
-def _one_rhythm(part: Part) -> Part:
+def _one_rhythm(part: SheetPart) -> SheetPart:
     """A section most of whose bars have one rhythm says that once; bars with another one keep theirs."""
     counted = Counter(bar.rhythm for bar in part.measures if bar.rhythm is not None)
     most, count = counted.most_common(1)[0] if counted else (None, 0)
@@ -300,14 +300,14 @@ def _cell(writer: Writer, played: int, slot: int) -> Cell:
     return writer.cell(writer.passes[played, slot][0], writer.later(played, slot))
 
 
-def _measure(bar: Bar, label: str, cells: tuple[Cell, ...], meter: str) -> Measure:
-    return Measure(label, cells, bar.opens, bar.repeats, ending_words(bar.ending), meter, signs=bar.signs)
+def _measure(bar: Bar, label: str, cells: tuple[Cell, ...], meter: str) -> SheetMeasure:
+    return SheetMeasure(label, cells, bar.opens, bar.repeats, ending_words(bar.ending), meter, signs=bar.signs)
 
 
-def _again(writer: Writer, played: int, first: int) -> Part:
+def _again(writer: Writer, played: int, first: int) -> SheetPart:
     """A section that plays bars which are written already: what it plays otherwise."""
     song, name = writer.song, writer.song.sections[played].name
-    bars: list[Measure] = []
+    bars: list[SheetMeasure] = []
     for index, bar in enumerate(song.sections[first].bars):
         cells = []
         for slot in bar.slots:
@@ -323,5 +323,5 @@ def _again(writer: Writer, played: int, first: int) -> Part:
             cells = [writer.cell(writer.passes[played, slot.id][0]) for slot in bar.slots]
         if cells:
             label = f"bar {bar_number(song, first, index)}"
-            bars.append(Measure(label, tuple(cells), rhythm=None if same else rhythm))
-    return Part(name, "again, with these" if bars else "again, the same", tuple(bars), True)
+            bars.append(SheetMeasure(label, tuple(cells), rhythm=None if same else rhythm))
+    return SheetPart(name, "again, with these" if bars else "again, the same", tuple(bars), True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
-from yellow_hinge.core.sheet.page import Area, Box, Outline, Page, Text, fitted, line_height
+from yellow_hinge.core.sheet.page import Box, ClickArea, Outline, Page, Text, fitted, line_height
 
 BLACK_LONG, BLACK_WIDE = 0.62, 0.58  # of a white key
 HAIR = 0.18  # mm
@@ -17,7 +17,7 @@ class Drawing:
         self.texts: list[Text] = []
         self.boxes: list[Box] = []
         self.outlines: list[Outline] = []
-        self.areas: list[Area] = []
+        self.areas: list[ClickArea] = []
 
     def text(
         self,

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.sheet.content import Cell, Content, Measure
+from yellow_hinge.core.sheet.content import Cell, SheetContent, SheetMeasure
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing
 from yellow_hinge.core.sheet.page import Page, line_height, text_width, wrapped
 
@@ -19,23 +19,23 @@ class Placed(NamedTuple):
 
     cell: Cell
     column: int
-    begins: Measure | None
-    ends: Measure | None
+    begins: SheetMeasure | None
+    ends: SheetMeasure | None
 
 
-class Row(NamedTuple):
+class CellRow(NamedTuple):
     """Cells side by side, each a share of the page's width."""
 
     cells: list[Placed]
     columns: int
 
 
-def rows_of(measures: Iterable[Measure], columns: int) -> list[Row]:
+def rows_of(measures: Iterable[SheetMeasure], columns: int) -> list[CellRow]:
     """Bars in rows of `columns` bars, as phrases go. Where some of them have more chords the row's cells are narrower,
     by half a row's cells at most; a bar that has still more goes on in the next row.
     """
-    rows: list[Row] = []
-    bars: list[Measure] = []
+    rows: list[CellRow] = []
+    bars: list[SheetMeasure] = []
     most = columns + columns // 2
     for measure in measures:
         if len(bars) == columns or sum(len(bar.cells) for bar in (*bars, measure)) > most:
@@ -45,7 +45,7 @@ def rows_of(measures: Iterable[Measure], columns: int) -> list[Row]:
     return rows + _row(bars, columns, most)
 
 
-def _row(bars: list[Measure], columns: int, most: int) -> list[Row]:
+def _row(bars: list[SheetMeasure], columns: int, most: int) -> list[CellRow]:
     flat = [
         (cell, bar if index == 0 else None, bar if index == len(bar.cells) - 1 else None)
         for bar in bars
@@ -53,9 +53,11 @@ def _row(bars: list[Measure], columns: int, most: int) -> list[Row]:
     ]
     if len(flat) <= most:
         cells = [Placed(cell, column, begins, ends) for column, (cell, begins, ends) in enumerate(flat)]
-        return [Row(cells, max(columns, len(cells)))] if cells else []
+        return [CellRow(cells, max(columns, len(cells)))] if cells else []
     return [
-        Row([Placed(cell, n, begins, ends) for n, (cell, begins, ends) in enumerate(flat[at : at + columns])], columns)
+        CellRow(
+            [Placed(cell, n, begins, ends) for n, (cell, begins, ends) in enumerate(flat[at : at + columns])], columns
+        )
         for at in range(0, len(flat), columns)
     ]
 
@@ -63,7 +65,7 @@ def _row(bars: list[Measure], columns: int, most: int) -> list[Row]:
 class Flow:
     """Pages as they fill from top to bottom."""
 
-    def __init__(self, ask: SheetAsk, found: Content, legend: str = "") -> None:
+    def __init__(self, ask: SheetAsk, found: SheetContent, legend: str = "") -> None:
         self.ask, self.content, self.legend = ask, found, legend
         self.w, self.h = ask.page
         self.left, self.right = ask.margin, self.w - ask.margin

@@ -11,13 +11,13 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages, columns_for
-from yellow_hinge.core.sheet.content import Content, Measure, Part, Writer
+from yellow_hinge.core.sheet.content import SheetContent, SheetMeasure, SheetPart, Writer
 from yellow_hinge.core.sheet.page import Page
 
 MOST_PAGES = 2
 
 
-def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], apart: bool) -> Content:
+def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], apart: bool) -> SheetContent:
     """The chords of every key: each key a bar, or with `apart` a section of its own."""
     parts, bars = [], []
     for key, writer in found:
@@ -25,20 +25,20 @@ def keys_content(title: str, facts: str, found: Sequence[tuple[Key, Writer]], ap
         cells = tuple(writer.cell(place) for place in places)
         name = pretty_signs(str(key))
         if apart:
-            parts.append(Part(name, "", tuple(_in_bars(writer))))
+            parts.append(SheetPart(name, "", tuple(_in_bars(writer))))
         else:
             whole = [*writer.rhythms.values()]
             rhythm = whole[0] if len(whole) == 1 else None  # of more bars there is no room for one
-            bars.append(Measure(name, cells, strong=True, rhythm=rhythm))
-    return Content(title, facts, "", tuple(parts) or (Part("", "", tuple(bars)),))
+            bars.append(SheetMeasure(name, cells, strong=True, rhythm=rhythm))
+    return SheetContent(title, facts, "", tuple(parts) or (SheetPart("", "", tuple(bars)),))
 
 
-def _in_bars(writer: Writer) -> Iterator[Measure]:
+def _in_bars(writer: Writer) -> Iterator[SheetMeasure]:
     """The chords of one key bar by bar, with their rhythm."""
     moments = writer.solution.moments
     bars = [(moment.section, moment.bar, moment.turn) for moment in moments]
     for bar, own in itertools.groupby(range(len(moments)), key=bars.__getitem__):
-        yield Measure("", tuple(writer.cell(place) for place in own), rhythm=writer.rhythms.get(bar))
+        yield SheetMeasure("", tuple(writer.cell(place) for place in own), rhythm=writer.rhythms.get(bar))
 
 
 def keys_pages(

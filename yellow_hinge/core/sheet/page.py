@@ -52,7 +52,7 @@ class Outline(msgspec.Struct, frozen=True):
     pen: float = 0.0
 
 
-class Area(msgspec.Struct, frozen=True):
+class ClickArea(msgspec.Struct, frozen=True):
     """Where a chord (its place in the solution), or one of its notes (MIDI), lies on a page, for a click to find it."""
 
     x: float
@@ -71,7 +71,7 @@ class Page(msgspec.Struct, frozen=True):
     texts: tuple[Text, ...] = ()
     boxes: tuple[Box, ...] = ()
     outlines: tuple[Outline, ...] = ()
-    areas: tuple[Area, ...] = ()
+    areas: tuple[ClickArea, ...] = ()
 
 
 @lru_cache(maxsize=1)

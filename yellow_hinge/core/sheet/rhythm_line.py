@@ -21,7 +21,7 @@ TALL = {"": 1.5, ACCENT: 2.1, GHOST_SIGN: 0.8}  # mm of that mark
 AND = "+"
 
 
-class Beat(NamedTuple):
+class CountedBeat(NamedTuple):
     """A stroke of a hand: where it begins and how long it lasts, in quarters, and its sign, "" for none."""
 
     hand: str
@@ -33,7 +33,7 @@ class Beat(NamedTuple):
 class Rhythm(NamedTuple):
     """What is struck in a bar so many quarters long, and what its pickup leaves out."""
 
-    strokes: tuple[Beat, ...]
+    strokes: tuple[CountedBeat, ...]
     length: Fraction
     meter: Meter
     missing: Fraction = Fraction(0)
@@ -50,8 +50,8 @@ class Rhythm(NamedTuple):
         return sorted([*found, *((at, AND) for at in halves)])
 
 
-def _strokes(bar: StruckBar) -> tuple[Beat, ...]:
-    found: dict[tuple[str, Fraction], Beat] = {}
+def _strokes(bar: StruckBar) -> tuple[CountedBeat, ...]:
+    found: dict[tuple[str, Fraction], CountedBeat] = {}
     for hand in HANDS:
         for sounds in bar.hands[hand]:
             at = Fraction(0)
@@ -61,7 +61,7 @@ def _strokes(bar: StruckBar) -> tuple[Beat, ...]:
                     old = found.get((hand, at))
                     struck = not sound.tied[0]
                     if struck and (old is None or old.length < sound.length):
-                        found[hand, at] = Beat(hand, at, sound.length, sign or (old.sign if old else ""))
+                        found[hand, at] = CountedBeat(hand, at, sound.length, sign or (old.sign if old else ""))
                 at += sound.length
     return tuple(sorted(found.values(), key=lambda beat: (beat.at, beat.hand)))
 

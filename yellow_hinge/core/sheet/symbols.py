@@ -5,10 +5,10 @@ from __future__ import annotations
 from fractions import Fraction
 
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.sheet.content import Content, Measure, Part
+from yellow_hinge.core.sheet.content import SheetContent, SheetMeasure, SheetPart
 from yellow_hinge.core.sheet.drawing import HAIR
 from yellow_hinge.core.sheet.flow import Flow, repeat_sign
-from yellow_hinge.core.sheet.page import Area, Page, fitted, line_height, text_width
+from yellow_hinge.core.sheet.page import ClickArea, Page, fitted, line_height, text_width
 
 POINTS = {"s": 15.0, "m": 20.0, "l": 28.0, "stage": 38.0}
 NARROWEST = {"s": 30.0, "m": 40.0, "l": 60.0, "stage": 80.0}  # mm of a bar
@@ -25,7 +25,7 @@ def _columns(ask: SheetAsk, width: float) -> int:
 class Symbols:
     """Lays the sheet out."""
 
-    def __init__(self, ask: SheetAsk, found: Content) -> None:
+    def __init__(self, ask: SheetAsk, found: SheetContent) -> None:
         self.ask, self.flow = ask, Flow(ask, found)
         self.columns = _columns(ask, self.flow.width)
         self.bar_w = self.flow.width / self.columns
@@ -40,7 +40,7 @@ class Symbols:
             self._part(part)
         return self.flow.finish()
 
-    def _part(self, part: Part) -> None:
+    def _part(self, part: SheetPart) -> None:
         bars = part.measures
         if part.again:
             words = "again"
@@ -55,7 +55,7 @@ class Symbols:
             self.flow.y += self.tall
         self.flow.y += 1.5
 
-    def _bar(self, x: float, y: float, bar: Measure) -> None:
+    def _bar(self, x: float, y: float, bar: SheetMeasure) -> None:
         on, top, tall = self.flow.on, y + self.strip, self.tall - self.strip - 1.0
         on.upright(x, top, tall, "ink", 2 * HAIR)
         if bar.opens:
@@ -69,7 +69,7 @@ class Symbols:
             on.level(x, y, self.bar_w * 0.9, "ink", 0.3)
         self._cells(x + PAD, top, self.bar_w - 2 * PAD, bar)
 
-    def _cells(self, x: float, y: float, room: float, bar: Measure) -> None:
+    def _cells(self, x: float, y: float, room: float, bar: SheetMeasure) -> None:
         """The chords of a bar in one size, each with its share of the bar by its beats, at least what it needs."""
         on = self.flow.on
         beats = [float(Fraction(cell.beats)) for cell in bar.cells]
@@ -84,10 +84,10 @@ class Symbols:
             if self.ask.shows("numbers") and cell.number:
                 on.text(x, y + tall, wide - 0.4, cell.number, self.size * 0.5, "muted", slot=cell.slot)
             if cell.voicing >= 0:
-                on.areas.append(Area(x, y, wide, self.tall - self.strip, cell.voicing))
+                on.areas.append(ClickArea(x, y, wide, self.tall - self.strip, cell.voicing))
             x += wide
 
 
-def symbol_pages(ask: SheetAsk, found: Content) -> tuple[Page, ...]:
+def symbol_pages(ask: SheetAsk, found: SheetContent) -> tuple[Page, ...]:
     """The pages of a sheet of symbols."""
     return Symbols(ask, found).pages()

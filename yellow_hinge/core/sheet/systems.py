@@ -8,7 +8,7 @@ import msgspec
 
 from yellow_hinge.core.sheet.drawing import Drawing
 from yellow_hinge.core.sheet.flow import Flow
-from yellow_hinge.core.sheet.page import Area, Outline, Text, fitted, line_height, text_width
+from yellow_hinge.core.sheet.page import ClickArea, Outline, Text, fitted, line_height, text_width
 
 STACK = 0.4  # mm: the middles of the fingers of one stack lie no farther apart
 SIGN = 1.5  # mm that a finger may stand left of its bar's line
@@ -169,13 +169,13 @@ def put(drawing: Drawing, on: Drawing, dx: float, dy: float) -> None:
     on.outlines += [moved(outline, dx, dy) for outline in drawing.outlines]
 
 
-def chord_areas(bar: Bar, voicings: list[int]) -> list[Area]:
+def chord_areas(bar: Bar, voicings: list[int]) -> list[ClickArea]:
     """Where each chord of a bar lies, from its place to the next one's; `voicings` are their places in the solution."""
     starts = [*bar.chords[: len(voicings)]] or [bar.left]
     ends = [*starts[1:], bar.right]
     starts[0] = bar.left
     return [
-        Area(start, bar.top, end - start, bar.bottom - bar.top, voicing)
+        ClickArea(start, bar.top, end - start, bar.bottom - bar.top, voicing)
         for start, end, voicing in zip(starts, ends, voicings, strict=False)
         if voicing >= 0
     ]
@@ -184,14 +184,14 @@ def chord_areas(bar: Bar, voicings: list[int]) -> list[Area]:
 NOTE = (2.2, 1.8)  # mm of a note's head at the engraver's own size
 
 
-def note_areas(bar: Bar, chords: list[Area], keys: dict[str, int], scale: float) -> list[Area]:
+def note_areas(bar: Bar, chords: list[ClickArea], keys: dict[str, int], scale: float) -> list[ClickArea]:
     """Where the notes of a bar lie that have a key (MIDI, by letter and octave), each with the chord it is over."""
     wide, tall = NOTE[0] * scale, NOTE[1] * scale
     found = []
     for x, y, name in bar.notes:
         own = next((area for area in chords if area.x <= x < area.x + area.w), None)
         if own is not None and name in keys:
-            found.append(Area(x, y - tall / 2, wide, tall, own.voicing, keys[name]))
+            found.append(ClickArea(x, y - tall / 2, wide, tall, own.voicing, keys[name]))
     return found
 
 

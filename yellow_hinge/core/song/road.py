@@ -20,7 +20,7 @@ _SIGN = re.compile(
 MOST_STEPS = 16_000
 
 
-class Step(NamedTuple):
+class Visit(NamedTuple):
     """A bar when it is played: the section as it is played and the one where it is written, its index there, the pass
     from 0, and how many jumps were taken before it.
     """
@@ -112,19 +112,19 @@ def opened(song: Song) -> set[tuple[int, int]]:
     return {(bars[first].played, bars[first].at) for first, _, _ in repeats(bars)}
 
 
-def _laid_out(song: Song) -> tuple[list[Step], list[bool]]:
+def _laid_out(song: Song) -> tuple[list[Visit], list[bool]]:
     """Every bar as often as repeats play it, without jumps; a bar with an ending on its passes only. And of each
     whether it is the last time that its repeat is played.
     """
     bars, at = in_order(song), 0
-    order: list[Step] = []
+    order: list[Visit] = []
     final: list[bool] = []
 
     def play(places: range, turn: int, last: bool) -> None:
         for place in places:
             ending = bars[place].bar.ending
             if not ending or turn < 0 or turn + 1 in endings_of(ending):
-                order.append(Step(*bars[place][:3], max(turn, 0)))
+                order.append(Visit(*bars[place][:3], max(turn, 0)))
                 final.append(last)
 
     for first, end, passes in repeats(bars):
@@ -166,7 +166,7 @@ def origins(song: Song) -> list[int]:
 # --- jumps ---
 
 
-def road(song: Song) -> list[Step]:
+def road(song: Song) -> list[Visit]:
     """Every bar in playing order. After a jump repeats are not played again and their last ending is taken; what goes
     to a fine or a coda that is not there goes on to the end. At most MOST_STEPS bars.
     """
@@ -179,7 +179,7 @@ def road(song: Song) -> list[Step]:
 class _Walk:
     """A walk over the bars in their order, jumping where the signs say so."""
 
-    def __init__(self, song: Song, order: list[Step], final: list[bool]) -> None:
+    def __init__(self, song: Song, order: list[Visit], final: list[bool]) -> None:
         self.song, self.order, self.last_time = song, order, final
         self.signs = [song.sections[step.origin].bars[step.bar].signs for step in order]
         self.passes: dict[int, int] = {}
@@ -187,7 +187,7 @@ class _Walk:
             self.passes[step.played] = max(self.passes.get(step.played, 0), 1 + step.turn)
         self.last = {(step.origin, step.bar): n for n, step in enumerate(order)}
 
-    def steps(self) -> Iterator[Step]:
+    def steps(self) -> Iterator[Visit]:
         """The bars as they are played."""
         at, jumps, goal, done, count = 0, 0, "", set[tuple[int, int]](), 0
         while at < len(self.order) and count < MOST_STEPS:

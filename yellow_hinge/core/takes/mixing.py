@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked, said
 from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing
 from yellow_hinge.core.song.following import numbered
-from yellow_hinge.core.song.road import Step, origins, road
+from yellow_hinge.core.song.road import Visit, origins, road
 from yellow_hinge.core.song.song import Memo, Section, Song
 from yellow_hinge.core.takes.form import Form
 from yellow_hinge.core.takes.take import Choice, Content, Parts, Take, Whole, bare_setup, put, take_song
@@ -64,7 +64,7 @@ def passes_of(song: Song) -> list[PassId]:
     return _passes(song, road(song))
 
 
-def _passes(song: Song, way: list[Step]) -> list[PassId]:
+def _passes(song: Song, way: list[Visit]) -> list[PassId]:
     found: list[PassId] = []
     for step in way:
         own = (song.sections[step.played].id, step.turn)
@@ -206,7 +206,7 @@ def _carried(part: _Part, section: Section) -> Things:
 class _Part:
     """One pass of a take, written out."""
 
-    def __init__(self, take: Take, song: Song, own: PassId, again: int, way: list[Step]) -> None:
+    def __init__(self, take: Take, song: Song, own: PassId, again: int, way: list[Visit]) -> None:
         self.take, self.song, self.own = take, song, own
         played = next(i for i, section in enumerate(song.sections) if section.id == own[0])
         origin = song.sections[origins(song)[played]]

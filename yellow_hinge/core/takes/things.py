@@ -80,7 +80,7 @@ def _stays(thing: T, shift: Shift) -> T:
 
 
 @dataclass(frozen=True)
-class Kind(Generic[T]):
+class ThingKind(Generic[T]):
     """A kind of thing. `ids` says what it stands at; `renamed` gives it new ids, None where nothing of it is left;
     `moved` puts it into another key, `sounds` where it does so with a key that chords in numbers follow; `rests` says
     why it does not hold; `in_pass` which of them hold in one pass of a section, said without that pass.
@@ -104,15 +104,15 @@ class Things:
     def __init__(self, rows: Mapping[str, tuple[Any, ...]] | None = None) -> None:
         self._rows: dict[str, tuple[Any, ...]] = {name: row for name, row in (rows or {}).items() if row}
 
-    def of(self, kind: Kind[T]) -> tuple[T, ...]:
+    def of(self, kind: ThingKind[T]) -> tuple[T, ...]:
         """All things of a kind."""
         return self._rows.get(kind.name, ())
 
-    def put(self, kind: Kind[T], row: tuple[T, ...]) -> Things:
+    def put(self, kind: ThingKind[T], row: tuple[T, ...]) -> Things:
         """With other things of a kind."""
         return self if row == self.of(kind) else Things(self._rows | {kind.name: row})
 
-    def each(self, change: Callable[[Kind[Any], tuple[Any, ...]], tuple[Any, ...]]) -> Things:
+    def each(self, change: Callable[[ThingKind[Any], tuple[Any, ...]], tuple[Any, ...]]) -> Things:
         """With what `change` makes of every kind."""
         return Things({kind.name: change(kind, self.of(kind)) for kind in KINDS})
 
@@ -121,7 +121,7 @@ class Things:
         """The things by the names of their kinds."""
         return dict(self._rows)
 
-    def all(self) -> Iterator[tuple[Kind[Any], Any]]:
+    def all(self) -> Iterator[tuple[ThingKind[Any], Any]]:
         """Every thing with its kind."""
         return ((kind, thing) for kind in KINDS for thing in self.of(kind))
 
@@ -170,7 +170,7 @@ def shifted(things: Things, shift: Shift) -> Things:
 def shifted_at(things: Things, shifts: Mapping[int, Shift]) -> Things:
     """Things that sound, at slots whose chords in numbers sound in another key now."""
 
-    def moved(kind: Kind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
+    def moved(kind: ThingKind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
         if not kind.sounds:
             return row
         at = [next((shifts[own] for own in kind.ids(thing)[:1] if own in shifts), None) for thing in row]
@@ -182,7 +182,7 @@ def shifted_at(things: Things, shifts: Mapping[int, Shift]) -> Things:
 def carried(things: Things, ids: Ids, own: PassId) -> Things:
     """What holds in one pass of a section that is written out, with the ids it has there."""
 
-    def new(kind: Kind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
+    def new(kind: ThingKind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
         found = (kind.renamed(thing, ids) for thing in kind.in_pass(row, own))
         return tuple(thing for thing in found if thing is not None)
 
@@ -192,7 +192,7 @@ def carried(things: Things, ids: Ids, own: PassId) -> Things:
 def joined(mine: Things, theirs: Things, gone: frozenset[int], new: frozenset[int]) -> Things:
     """My things but at places that go, with another take's at places that come."""
 
-    def both(kind: Kind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
+    def both(kind: ThingKind[Any], row: tuple[Any, ...]) -> tuple[Any, ...]:
         rest = tuple(thing for thing in row if not gone.intersection(kind.ids(thing)))
         return (*rest, *(thing for thing in theirs.of(kind) if new.intersection(kind.ids(thing))))
 
@@ -314,40 +314,40 @@ def _chords_renamed(bar: BarChords, ids: Ids) -> BarChords | None:
     return None  # a pass that is written out has no bar that is not there
 
 
-KEEPS = Kind(
+KEEPS = ThingKind(
     "keeps", Keep, lambda k: (k.slot, k.only[0]) if k.only else (k.slot,), _at("slot", in_pass=True), _keep_rests,
     _keep_moved, sounds=True, in_pass=_keeps_in_pass,
 )  # fmt: skip
-WISHES = Kind(
+WISHES = ThingKind(
     "wishes", Wish, lambda wish: (wish.at,), _at("at", in_pass=True),
     lambda wish, song: _gone("a wish", "its place is gone", wish.at, song=song), in_pass=_wishes_in_pass,
 )  # fmt: skip
-HELD = Kind(
+HELD = ThingKind(
     "held", HeldTop, lambda held: held.slots, _held_renamed,
     lambda held, song: _gone("a held top", "its chords are gone", *held.slots, song=song), _held_moved, sounds=True,
 )  # fmt: skip
-PLAYED = Kind(
+PLAYED = ThingKind(
     "patterns", PlayWish, lambda wish: (wish.at,), _at("at"),
     lambda wish, song: _gone("a pattern", "its place is gone", wish.at, song=song),
 )  # fmt: skip
-FILLS = Kind(
+FILLS = ThingKind(
     "fills", Fill, lambda fill: (fill.slot,), _at("slot"),
     lambda fill, song: _gone("a fill", "its chord is gone", fill.slot, song=song),
 )  # fmt: skip
-MEMOS = Kind(
+MEMOS = ThingKind(
     "memos", Memo, lambda memo: (memo.slot,), _at("slot"),
     lambda memo, song: _gone(f"the note {memo.words[:40]!r}", "its chord is gone", memo.slot, song=song),
 )  # fmt: skip
-WAS = Kind("was", Was, lambda was: (was.slot,), _at("slot"), lambda was, song: None, _was_moved)
+WAS = ThingKind("was", Was, lambda was: (was.slot,), _at("slot"), lambda was, song: None, _was_moved)
 # A take's own chords of a bar that the song does not have now.
-AWAY = Kind(
+AWAY = ThingKind(
     "away", BarChords, lambda bar: (bar.bar,), _chords_renamed,
     lambda bar, song: _gone(_chord_words(bar), "its bar is gone", bar.bar, song=song),
     _chords_moved,
 )  # fmt: skip
 # Hands that a song remembers from other prices: they stand as keeps, rest unsaid, and a mix is solved without them.
-KNOWN = Kind(
+KNOWN = ThingKind(
     "known", Keep, lambda k: (k.slot,), _at("slot", in_pass=True), lambda keep, song: None, _keep_moved, sounds=True,
     in_pass=lambda keeps, own: (),
 )  # fmt: skip
-KINDS: tuple[Kind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY, KNOWN)
+KINDS: tuple[ThingKind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY, KNOWN)

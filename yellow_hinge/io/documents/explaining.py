@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from yellow_hinge.core.leading.explain import reason
-from yellow_hinge.core.leading.ladder import Offer, TooWide, ladder, too_wide
-from yellow_hinge.core.leading.lines import Line, bass_line, stiff, voice_lines
+from yellow_hinge.core.leading.ladder import EasierWay, TooWide, ladder, too_wide
+from yellow_hinge.core.leading.lines import HandLine, bass_line, stiff, voice_lines
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Option, Solution, options
 from yellow_hinge.core.symbols.other_basses import over_basses
@@ -28,7 +28,7 @@ def option_fields(option: Option, solution: Solution, index: int) -> dict[str, A
     }
 
 
-def _wide_fields(wide: TooWide, offers: list[Offer], solution: Solution, index: int) -> dict[str, Any]:
+def _wide_fields(wide: TooWide, offers: list[EasierWay], solution: Solution, index: int) -> dict[str, Any]:
     chord = solution.voicings[index].chord
     return {
         "left_notes": note_names(wide.both.left, chord),
@@ -90,7 +90,7 @@ def explained(solution: Solution) -> dict[str, Any]:
     }
 
 
-def _line_fields(line: Line, solution: Solution) -> dict[str, Any]:
+def _line_fields(line: HandLine, solution: Solution) -> dict[str, Any]:
     names = [note_names((midi,), solution.voicings[index].chord)[0] for index, midi in line.notes]
     return {"hand": line.hand, "first": line.notes[0][0], "notes": names, "motion": line.motion}
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from yellow_hinge.core.leading.prices.hinge import FingerChange, Step
+from yellow_hinge.core.leading.prices.hinge import FingerChange, FingerStep
 from yellow_hinge.core.leading.prices.reading import reads
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Solution, Voicing
@@ -14,7 +14,7 @@ from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.reharm.melody import Judged
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.core.reharm.table import GROUPS
-from yellow_hinge.core.reharm.whole import Bolder, Change
+from yellow_hinge.core.reharm.whole import Bolder, SongChange
 from yellow_hinge.core.reharm.words import melody_words, swap_words
 from yellow_hinge.core.song.places import chord_place
 from yellow_hinge.core.song.song import NO_CHORD, Song
@@ -124,7 +124,7 @@ def silent_fields(moment: Moment, song: Song) -> dict[str, Any]:
     }
 
 
-def _step_fields(step: Step, old: Chord, new: Chord) -> dict[str, Any]:
+def _step_fields(step: FingerStep, old: Chord, new: Chord) -> dict[str, Any]:
     was = note_names((step.old,), old)[0] if step.old is not None else None
     now = note_names((step.new,), new)[0] if step.new is not None else None
     return {"hand": step.hand, "from": was, "to": now, "semitones": step.semitones}
@@ -236,7 +236,7 @@ def bolder_fields(found: Bolder) -> dict[str, Any]:
     }
 
 
-def change_fields(change: Change, found: Bolder) -> dict[str, Any]:
+def change_fields(change: SongChange, found: Bolder) -> dict[str, Any]:
     """One change of a whole song."""
     choice = change.choice
     assert choice.kind is not None

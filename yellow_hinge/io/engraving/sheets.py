@@ -13,7 +13,7 @@ from yellow_hinge.core.sheet.as_struck import StruckBar, swing_said
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import POINTS
 from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages
-from yellow_hinge.core.sheet.content import Content, Writer, content, otherwise
+from yellow_hinge.core.sheet.content import SheetContent, Writer, content, otherwise
 from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.sheet.symbols import symbol_pages
@@ -64,7 +64,7 @@ def _keys(bar: StruckBar) -> dict[str, int]:
 
 
 def _staves(
-    writer: Writer, playing: Playing, found: Content, ask: SheetAsk, cancelled: Callable[[], bool]
+    writer: Writer, playing: Playing, found: SheetContent, ask: SheetAsk, cancelled: Callable[[], bool]
 ) -> tuple[Page, ...]:
     """Staves under the sheet's head, on as many pages as the engraver fills."""
     show = ask.shows
@@ -87,6 +87,6 @@ def _staves(
         if own and own[0][0].section:
             flow.heading(own[0][0].section, "", POINTS[ask.size] * 1.25, system.height)
         place_system(flow, system, flow.left + BRACE * scale)
-    rest = Content(found.title, "", "", otherwise(found))
+    rest = SheetContent(found.title, "", "", otherwise(found))
     Cheat(ask, rest, flow=flow).write()
     return flow.finish()

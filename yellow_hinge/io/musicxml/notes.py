@@ -19,7 +19,7 @@ _HARMONY_TAIL = ("staff",)  # what stands after the offset of a harmony
 GRACE_NOTE = Value(Fraction(0), "eighth")
 
 
-class Piece(NamedTuple):
+class NotePiece(NamedTuple):
     """One written note value of a sound: where it begins in the bar, in quarters, and whether it is tied from the value
     before and to the next.
     """
@@ -31,7 +31,7 @@ class Piece(NamedTuple):
     tied: tuple[bool, bool]
 
 
-def pieces(sounds: list[Sound], made: Measure) -> list[Piece]:
+def pieces(sounds: list[Sound], made: Measure) -> list[NotePiece]:
     """The sounds of a bar as written values; a pickup lies at the end of its bar."""
     found, at = [], Fraction(0)
     short = max(Fraction(0), made.meter.beat_quarters * made.meter.beats - bar_length(made))
@@ -39,17 +39,17 @@ def pieces(sounds: list[Sound], made: Measure) -> list[Piece]:
         row = written(at + short, sound.length, made.meter, not sound.pitches) or (GRACE_NOTE,)
         for place, value in enumerate(row):
             tied = (place > 0 or sound.tied[0], place < len(row) - 1 or sound.tied[1])
-            found.append(Piece(sound, value, at, place == 0 and not sound.tied[0], tied))
+            found.append(NotePiece(sound, value, at, place == 0 and not sound.tied[0], tied))
             at += value.length
     return found
 
 
-def _flags(piece: Piece) -> int:
+def _flags(piece: NotePiece) -> int:
     """The flags of a value that may be beamed; rests and grace notes have none."""
     return FLAGS.get(piece.value.name, 0) if piece.sound.pitches and piece.value.length else 0
 
 
-def tuplets(found: list[Piece]) -> list[tuple[str, ...]]:
+def tuplets(found: list[NotePiece]) -> list[tuple[str, ...]]:
     """For every written value whether a tuplet starts or stops there: one lasts until whole binary values are full."""
     marks: list[tuple[str, ...]] = []
     full = Fraction(0)
@@ -196,7 +196,7 @@ class Voice:
             SubElement(note, "staff").text = str(self.staff)
         self._end()
 
-    def _piece(self, piece: Piece, beam: tuple[str, ...], tuplet: tuple[str, ...]) -> None:
+    def _piece(self, piece: NotePiece, beam: tuple[str, ...], tuplet: tuple[str, ...]) -> None:
         pitches: tuple[Pitch | None, ...] = piece.sound.pitches or (None,)
         for place, pitch in enumerate(pitches):
             note = SubElement(self.element, "note")
@@ -214,7 +214,7 @@ class Voice:
                     SubElement(note, "beam", {"number": str(number)}).text = what
             self._notations(note, piece, place, pitch, tuplet if place == 0 else ())
 
-    def _sounding(self, note: Element, piece: Piece, pitch: Pitch | None) -> None:
+    def _sounding(self, note: Element, piece: NotePiece, pitch: Pitch | None) -> None:
         if pitch is None:
             SubElement(note, "rest")
         else:
@@ -229,7 +229,7 @@ class Voice:
             if on:
                 SubElement(note, "tie", {"type": kind})
 
-    def _value(self, note: Element, piece: Piece, pitch: Pitch | None) -> None:
+    def _value(self, note: Element, piece: NotePiece, pitch: Pitch | None) -> None:
         value = piece.value
         SubElement(note, "type").text = value.name
         for _ in range(value.dots):
@@ -246,7 +246,9 @@ class Voice:
         if "ghost" in piece.sound.signs:
             SubElement(note, "notehead", {"parentheses": "yes"}).text = "normal"
 
-    def _notations(self, note: Element, piece: Piece, place: int, pitch: Pitch | None, tuplet: tuple[str, ...]) -> None:
+    def _notations(
+        self, note: Element, piece: NotePiece, place: int, pitch: Pitch | None, tuplet: tuple[str, ...]
+    ) -> None:
         ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]
         fingers = piece.sound.fingers if piece.first else ()
         mine = fingers[place : place + 1] if not self.engraved else fingers if place == 0 else ()

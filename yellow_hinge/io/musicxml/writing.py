@@ -57,7 +57,7 @@ class Notation(NamedTuple):
 USUAL = Notation()
 
 
-class Part:
+class ScorePart:
     """One part of the score, bar by bar."""
 
     def __init__(self, score: Score, name: str, staves: int) -> None:
@@ -197,7 +197,7 @@ class Score:
         return [str(number) for number in range(first, first + len(self.measures))]
 
     def _tune(self) -> Element:
-        part = Part(self, TUNE, 1)
+        part = ScorePart(self, TUNE, 1)
         tied: Pitch | None = None
         for number, made in zip(self._numbers(), self.measures, strict=True):
             sounds, tied = tune_sounds(made, tied)
@@ -210,7 +210,7 @@ class Score:
         return part.element
 
     def _keys(self) -> Element:
-        part = Part(self, KEYS, 2)
+        part = ScorePart(self, KEYS, 2)
         for number, made, struck in zip(self._numbers(), self.measures, self.struck, strict=True):
             hands = [struck.hands[hand] for hand in ("right", "left")]
             hands = [one_stack(voices) for voices in hands] if self.wants.engraved else hands

@@ -14,7 +14,7 @@ CHARTS, STAVES, PAGES = ("chart",), ("score", "pdf", "svg", "png"), ("pdf", "svg
 SOUNDS, TABLES = ("wav", "flac", "ogg"), ("table", "analysis", "sheet")
 
 
-class Part(NamedTuple):
+class SongPart(NamedTuple):
     """Something that a song may hold: how many of it there are, their names for one and for more, and the kinds of
     files (ids of formats) that hold it; `shown` is the part of a sheet that has to be shown for that. `struck`: staves
     and scores hold it where they are as struck, cheat sheets with their rhythm.
@@ -46,6 +46,10 @@ def _slots(file: SongFile) -> list[Slot]:
     return [slot for section in file.song.sections for bar in section.bars for slot in bar.slots]
 
 
+def _away(file: SongFile) -> int:
+    return len(file.things.of(AWAY))
+
+
 def _kept(file: SongFile) -> int:
     return len(file.things.of(KEEPS)) + len(file.things.of(HELD))
 
@@ -59,40 +63,40 @@ def _swings(file: SongFile) -> bool:
 
 
 PARTS = (
-    Part(
+    SongPart(
         lambda file: int(any(bar.tune for section in file.song.sections for bar in section.bars)), "the tune", "",
         (*CHARTS, *STAVES, "midi", *SOUNDS), "tune",
     ),
-    Part(
+    SongPart(
         lambda file: int(any(slot.cue for slot in _slots(file))), "the cue words", "",
         (*CHARTS, *STAVES, *TABLES, "chordpro"), "cues",
     ),
-    Part(
+    SongPart(
         lambda file: int(len({slot.beats for slot in _slots(file)}) > 1), "how long each chord lasts", "",
         (*CHARTS, *STAVES, *TABLES, *SOUNDS, "midi"),
     ),
-    Part(
+    SongPart(
         lambda file: int(any(b.opens or b.repeats or b.ending or b.signs for s in file.song.sections for b in s.bars)),
         "repeat signs: everything is played out", "", (*CHARTS, *STAVES, "chordpro"),
     ),
-    Part(lambda file: 1, "the hands", "", (*STAVES, *TABLES, *SOUNDS, "midi")),
-    Part(lambda file: len(file.memos), "a note of yours", "{} notes of yours", STAVES, "notes"),
-    Part(
+    SongPart(lambda file: 1, "the hands", "", (*STAVES, *TABLES, *SOUNDS, "midi")),
+    SongPart(lambda file: len(file.memos), "a note of yours", "{} notes of yours", STAVES, "notes"),
+    SongPart(
         lambda file: len(file.things.of(FILLS)), "a lead-in or fill", "{} lead-ins and fills", ("midi", *SOUNDS),
         struck=True,
     ),
-    Part(
+    SongPart(
         lambda file: int(bool(file.playing.wishes)), "how it is played", "", (*CHARTS, "midi", *SOUNDS), struck=True
     ),
-    Part(_kept, "what is kept at a chord", "what is kept at {} chords", ()),
-    Part(_asked, "what is asked of a part", "what is asked of {} parts", ()),
-    Part(lambda file: len(file.things.of(AWAY)), "chords of a bar that is gone", "chords of {} bars that are gone", ()),
-    Part(lambda file: len(file.playing.patterns), "a pattern of your own", "{} patterns of your own", ()),
-    Part(lambda file: len(file.setup.player.shapes), "a shape of your own", "{} shapes of your own", ()),
-    Part(lambda file: len(file.others), "the other take", "{} other takes", ()),
-    Part(lambda file: int(bool(file.mix)), "the mix", "", ()),
-    Part(lambda file: int(bool(file.text)), "the chart's text with its mistakes", "", ()),
-    Part(
+    SongPart(_kept, "what is kept at a chord", "what is kept at {} chords", ()),
+    SongPart(_asked, "what is asked of a part", "what is asked of {} parts", ()),
+    SongPart(_away, "chords of a bar that is gone", "chords of {} bars that are gone", ()),
+    SongPart(lambda file: len(file.playing.patterns), "a pattern of your own", "{} patterns of your own", ()),
+    SongPart(lambda file: len(file.setup.player.shapes), "a shape of your own", "{} shapes of your own", ()),
+    SongPart(lambda file: len(file.others), "the other take", "{} other takes", ()),
+    SongPart(lambda file: int(bool(file.mix)), "the mix", "", ()),
+    SongPart(lambda file: int(bool(file.text)), "the chart's text with its mistakes", "", ()),
+    SongPart(
         lambda file: int(_swings(file)), "straight or swung", "", (*CHARTS, *PAGES, *TABLES, "midi", *SOUNDS),
         struck=True,
     ),

@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from yellow_hinge.core.chart.bar_lines import Endings, Piece, dotted, line_times
+from yellow_hinge.core.chart.bar_lines import Endings, LinePart, dotted, line_times
 from yellow_hinge.core.chart.faults import ChartFault
 from yellow_hinge.core.song.road import signs_in
 from yellow_hinge.core.song.words import cue_escaped, name_escaped, plain
@@ -96,7 +96,7 @@ class _Writer:
             self.report.append(f"line {number}: words without chords were left out: {line.strip()[:40]!r}")
 
 
-def _pieces(row: str) -> list[Piece]:
+def _pieces(row: str) -> list[LinePart]:
     """The bars of a row, without what is a sign alone."""
     found = Endings().pieces(line_times(dotted(row))[0])
     return [piece for piece in found if signs_in(piece.text)[1].strip()]

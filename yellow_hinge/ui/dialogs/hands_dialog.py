@@ -25,7 +25,7 @@ from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.controls import tool_button
 from yellow_hinge.ui.paint.keys import Keyboard, keyboard
-from yellow_hinge.ui.paint.notes import Mark
+from yellow_hinge.ui.paint.notes import PlateMark
 from yellow_hinge.ui.paint.painting import draw_keyboard, hair
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
@@ -78,7 +78,7 @@ class StretchKeys(QWidget):
         held = (whites[0], whites[self.reach - 1])
         fingers = ("5", "1") if self.hand == "left" else ("1", "5")
         marks = tuple(
-            Mark(midi, self.hand, "", str(pitch_of(midi, spell_in_key(midi % 12, parse_key("C"))).note), finger)
+            PlateMark(midi, self.hand, "", str(pitch_of(midi, spell_in_key(midi % 12, parse_key("C"))).note), finger)
             for midi, finger in zip(held, fingers, strict=True)
         )
         return keyboard(FIRST, LAST, 0.0, 0.0, self.width() - 1, 56.0, marks)

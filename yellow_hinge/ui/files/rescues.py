@@ -11,7 +11,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.keeping.sessions import Left, claim, forget, left_behind
 from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.io.files import digest, is_there
-from yellow_hinge.ui.files.keeper import Keeper
+from yellow_hinge.ui.files.autosave import Autosave
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.parts.telling import GOOD, Teller
 
@@ -21,9 +21,9 @@ BACK = "The program did not close properly last time; your unsaved work is back.
 class Rescues(QObject):
     """What was left behind, until it is opened here or thrown away by the player."""
 
-    def __init__(self, desk: Desk, places: Places, keeper: Keeper, saving: Saving, teller: Teller) -> None:
-        super().__init__(keeper)
-        self.desk, self.places, self.keeper, self.saving, self.teller = desk, places, keeper, saving, teller
+    def __init__(self, desk: Desk, places: Places, autosave: Autosave, saving: Saving, teller: Teller) -> None:
+        super().__init__(autosave)
+        self.desk, self.places, self.autosave, self.saving, self.teller = desk, places, autosave, saving, teller
         self.left: list[Left] = []
         self.wrong: list[str] = []
 
@@ -54,8 +54,8 @@ class Rescues(QObject):
             forget(left)
             lock.close()
 
-        self.keeper.copier.when_safe(gone)  # on a full disk, only once there is room
-        self.keeper.flush()
+        self.autosave.copier.when_safe(gone)  # on a full disk, only once there is room
+        self.autosave.flush()
         return True
 
     @staticmethod

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.solution import Option, Voicing
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.ui.paint.controls import tool_button
 from yellow_hinge.ui.paint.keys import keyboard, octave_span
-from yellow_hinge.ui.paint.notes import Mark, chord_marks, price_text
+from yellow_hinge.ui.paint.notes import PlateMark, chord_marks, price_text
 from yellow_hinge.ui.paint.painting import draw_keyboard, hair, is_current
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
@@ -31,7 +31,7 @@ class OptionRow:
         self.family = option.family_name
 
     @cached_property
-    def marks(self) -> tuple[Mark, ...]:
+    def marks(self) -> tuple[PlateMark, ...]:
         """Its sounding notes."""
         return chord_marks(self.chord, self.option.both, self._simple)
 
@@ -52,7 +52,7 @@ class OptionRow:
             names[0] += str(self.octave(found[0]))
         return " ".join(names) or "rests", " ".join(m.degree for m in found)
 
-    def octave(self, mark: Mark) -> int:
+    def octave(self, mark: PlateMark) -> int:
         """The octave number that belongs to the letter of a mark's name."""
         return pitch_of(mark.midi, self.chord.note_of(mark.midi)).octave
 

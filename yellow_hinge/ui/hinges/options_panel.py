@@ -141,11 +141,6 @@ class OptionsPanel(QWidget):
         """Whether the list is still that of an earlier solution."""
         return self._soon.isActive()
 
-    @property
-    def settling(self) -> bool:
-        """Whether the list, or the reason below it, is still to come."""
-        return self.pending or self._later.isActive()
-
     def _catch_up(self) -> None:
         """The list is needed now."""
         if self.pending:

@@ -12,7 +12,7 @@ from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.ui.hinges.song_lists import Kind, SongList, pair_of
+from yellow_hinge.ui.hinges.song_lists import ListKind, SongList, pair_of
 from yellow_hinge.ui.paint.rows import Row
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 
@@ -20,7 +20,7 @@ TIP = "Your hands beside the best ones: tick the changes that may be improved. K
 NONE = "No chord's hands are kept yet: Keep > Enter my hands (E), or K on a chord that you play so."
 
 
-class _Answers(QObject):
+class _OwnAnswers(QObject):
     came = Signal(object)
 
 
@@ -28,8 +28,8 @@ class OwnList(SongList):
     """Rows of changes, ticked ones marked, and a button that frees what they lead to."""
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
-        super().__init__(desk, theme, Kind("Mine", "My hands beside the best", TIP, self._rows))
-        self._answers = _Answers()
+        super().__init__(desk, theme, ListKind("Mine", "My hands beside the best", TIP, self._rows))
+        self._answers = _OwnAnswers()
         self._answers.came.connect(self._answered)
         self._newest: Newest[tuple[State, Solution | None]] = Newest(self._answers.came.emit, "own hands")
         self._known: tuple[State, Solution | None] | None = None

@@ -28,7 +28,7 @@ from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 MOTION = {"hold": "holds", "chromatic": "half step", "step": "step", "leap": "leap"}
 
 
-class Kind(NamedTuple):
+class ListKind(NamedTuple):
     """A list: its tab, name and explanation, how its rows are made, and whether they are about the selected chord."""
 
     tab: str
@@ -43,7 +43,7 @@ class SongList(QWidget):
 
     struck = Signal(object)
 
-    def __init__(self, desk: Desk, theme: Theme, kind: Kind) -> None:
+    def __init__(self, desk: Desk, theme: Theme, kind: ListKind) -> None:
         super().__init__()
         self.desk, self.kind = desk, kind
         name, tip = kind.name, kind.tip
@@ -170,15 +170,15 @@ def other_bass_rows(desk: Desk) -> list[Row]:
     return rows
 
 
-KINDS: dict[str, Kind] = {
-    "stiff": Kind("Stiff", "Stiff changes", "The hardest changes of the song; a click goes there", stiff_rows),
-    "bass": Kind(
+KINDS: dict[str, ListKind] = {
+    "stiff": ListKind("Stiff", "Stiff changes", "The hardest changes of the song; a click goes there", stiff_rows),
+    "bass": ListKind(
         "Bass",
         "The bass line",
         "How the bass goes; a click goes there, and what passes is taken under Fills (6)",
         bass_rows,
     ),
-    "basses": Kind(
+    "basses": ListKind(
         "Basses",
         "This hand over other basses",
         "This hand over all twelve basses; a click sounds it",

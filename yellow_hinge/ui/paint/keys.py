@@ -9,7 +9,7 @@ import msgspec
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
 from yellow_hinge.core.leading.prices.hinge import Hinge
 from yellow_hinge.core.leading.solution import Voicing
-from yellow_hinge.ui.paint.notes import Mark, chord_marks, step_label
+from yellow_hinge.ui.paint.notes import PlateMark, chord_marks, step_label
 
 BLACK_LONG = 0.62  # a black key's share of a white key's length
 BLACK_WIDE = 0.58  # and of its width
@@ -32,7 +32,7 @@ class Keyboard(msgspec.Struct, frozen=True):
     keys: tuple[KeyShape, ...]
     y: float
     height: float
-    marks: tuple[Mark, ...]
+    marks: tuple[PlateMark, ...]
 
     def centre(self, midi: int) -> float:
         """Horizontal middle of a key."""
@@ -104,7 +104,9 @@ def _whites(low: int, high: int) -> int:
     return sum(1 for midi in range(low, high + 1) if midi % 12 not in BLACK)
 
 
-def keyboard(low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[Mark, ...]) -> Keyboard:
+def keyboard(
+    low: int, high: int, x: float, y: float, width: float, height: float, found: tuple[PlateMark, ...]
+) -> Keyboard:
     """Keys `low` (a C or F) to `high` (an E or B) in true proportion inside `width` pixels."""
     return Keyboard(_shapes(low, high, x, width), y, height, found)
 

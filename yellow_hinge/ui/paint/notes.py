@@ -7,7 +7,7 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.fingering import Fingered, alone
-from yellow_hinge.core.leading.prices.hinge import Both, Hinge, Step
+from yellow_hinge.core.leading.prices.hinge import Both, FingerStep, Hinge
 from yellow_hinge.core.leading.prices.hinge import hinge_figures as figures
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Voicing
@@ -18,7 +18,7 @@ from yellow_hinge.core.symbols.writing import as_typed, write_symbol
 LABELS = ("degrees", "names", "fingers")
 
 
-class Mark(msgspec.Struct, frozen=True):
+class PlateMark(msgspec.Struct, frozen=True):
     """One sounding note: MIDI number, hand, and its three labels with music signs."""
 
     midi: int
@@ -33,7 +33,7 @@ class Mark(msgspec.Struct, frozen=True):
 
 
 @lru_cache(maxsize=8192)
-def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None = None) -> tuple[Mark, ...]:
+def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None = None) -> tuple[PlateMark, ...]:
     """The notes of both hands as they sound in a chord, left hand first, low to high; `simple` names B and F where
     theory says Cb and E#. Without `fingers` the chord is fingered by itself.
     """
@@ -42,7 +42,7 @@ def chord_marks(chord: Chord, both: Both, simple: bool, fingers: Fingered | None
         for note, finger in zip(notes, fingers.of(hand), strict=True):
             degree, spelled = chord.degree_of(note), chord.note_of(note)
             name = str(simple_note(spelled) if simple else spelled)
-            found.append(Mark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
+            found.append(PlateMark(note, hand, pretty_signs(degree), pretty_signs(name), str(finger)))
     return tuple(found)
 
 
@@ -62,7 +62,7 @@ def signed(semitones: int) -> str:
     return f"+{semitones}" if semitones > 0 else f"−{-semitones}" if semitones else "0"
 
 
-def step_label(step: Step) -> str:
+def step_label(step: FingerStep) -> str:
     """What stands on a note's way: semitones, or the fingers where another one takes its key over."""
     if step.kind == "passes":
         return f"{step.fingers[0]}\u203a{step.fingers[1]}"

@@ -20,7 +20,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.writing import number_text, write_number
-from yellow_hinge.ui.paint.notes import Mark, chord_marks, step_label, voicing_text
+from yellow_hinge.ui.paint.notes import PlateMark, chord_marks, step_label, voicing_text
 
 PLATE_W, PLATE_H = 28.0, 17.0
 COLUMN_W = 104.0
@@ -39,7 +39,7 @@ class Plate(msgspec.Struct, frozen=True):
 
     x: float
     y: float
-    mark: Mark
+    mark: PlateMark
 
 
 class Strand(msgspec.Struct, frozen=True):
@@ -179,10 +179,6 @@ class StrandScene(msgspec.Struct, frozen=True):
         """Vertical centre of a pitch."""
         return self.grid.y_of(midi)
 
-    def midi_at(self, y: float) -> int:
-        """The pitch at a height."""
-        return int(self.high - (y - HEAD_H) // self.step)
-
     def column_at(self, x: float) -> int:
         """The column under a horizontal place, the nearest at the ends."""
         return min(max(int((x - KEYS_W) // self.column_w), 0), max(0, len(self.columns) - 1))
@@ -220,9 +216,9 @@ def width_for(count: int, width: float) -> float:
     return min(COLUMN_W, max(LEAST_W, (width - KEYS_W - EDGE) / max(1, count)))
 
 
-def _shifted(found: tuple[Mark, ...], step: float, plate_h: float) -> list[tuple[Mark, bool]]:
+def _shifted(found: tuple[PlateMark, ...], step: float, plate_h: float) -> list[tuple[PlateMark, bool]]:
     """Marks, and whether each stands aside where a neighbour's plate would cover it, as seconds stand on a staff."""
-    placed: list[tuple[Mark, bool]] = []
+    placed: list[tuple[PlateMark, bool]] = []
     for mark in sorted(found, key=lambda m: m.midi):
         close = bool(placed) and (mark.midi - placed[-1][0].midi) * step < plate_h + 1
         placed.append((mark, close and not placed[-1][1]))

@@ -9,7 +9,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import toggle_fill
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
-from yellow_hinge.core.rhythm.fills import Offer, offers
+from yellow_hinge.core.rhythm.fills import FillOffer, offers
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
@@ -61,12 +61,12 @@ class FillsList(RowList):
             self.heading.setText(f"Lead-ins and fills at {name}" if name else "Lead-ins and fills")
             fill_rows(self.list, [self._row(offer) for offer in self.offers()])
 
-    def offers(self) -> list[Offer]:
+    def offers(self) -> list[FillOffer]:
         """What is on offer at the selected chord."""
         performance = self.listening.performance
         return offers(performance.row, self.desk.selection.index, self.desk.state.playing) if performance else []
 
-    def _row(self, offer: Offer) -> Row:
+    def _row(self, offer: FillOffer) -> Row:
         moment = self.desk.selection.moment
         assert moment is not None
         names = (str(pitch_of(n.midi, spell_in_key(n.midi % 12, moment.key))) for n in offer.notes)

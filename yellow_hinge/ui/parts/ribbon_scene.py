@@ -14,7 +14,7 @@ EVERY, APART = 4, 40.0  # bars between numbers, and pixels at least
 TALLEST = 14.0  # semitones that fill a joint's mark
 
 
-class Cell(msgspec.Struct, frozen=True):
+class RibbonCell(msgspec.Struct, frozen=True):
     """One chord on the ribbon; `joint` is the height 0..1 of the mark on its right edge."""
 
     x: float
@@ -29,7 +29,7 @@ class RibbonScene(msgspec.Struct, frozen=True):
     more than the usual one, and (x, number) of every fourth bar of a section that has room.
     """
 
-    cells: tuple[Cell, ...]
+    cells: tuple[RibbonCell, ...]
     sections: tuple[tuple[float, float, str], ...]
     patterns: tuple[tuple[float, float, str], ...] = ()
     bars: tuple[tuple[float, str], ...] = ()
@@ -42,7 +42,7 @@ class RibbonScene(msgspec.Struct, frozen=True):
         return max(0, len(self.cells) - 1)
 
 
-def pattern_runs(cells: tuple[Cell, ...], names: list[str]) -> tuple[tuple[float, float, str], ...]:
+def pattern_runs(cells: tuple[RibbonCell, ...], names: list[str]) -> tuple[tuple[float, float, str], ...]:
     """(x, width, name) of every run of chords in one pattern; `names` has one for each cell."""
     found: list[tuple[float, float, str]] = []
     for cell, name in zip(cells, names, strict=True):
@@ -62,7 +62,7 @@ def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] 
         motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
         text = voicing_text(voicing)
         x, wide = float(moment.start) * scale, float(moment.beats) * scale
-        cells.append(Cell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
+        cells.append(RibbonCell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
     bars: list[tuple[float, str]] = []
     begun = -1
     for moment in solution.moments:

@@ -12,7 +12,7 @@ from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.ui.paint.theme import Theme
 
 
-class Page(Protocol):
+class ListPage(Protocol):
     """What a page of a stack is told."""
 
     def solved(self) -> None:
@@ -25,7 +25,7 @@ class Page(Protocol):
         """Repaint in another theme."""
 
 
-class View(Page, Protocol):
+class View(ListPage, Protocol):
     """What the window tells a view."""
 
     def changed(self, what: Touched) -> None:
@@ -85,7 +85,7 @@ class Pages(QStackedWidget):
             self.addWidget(self._made[name])
         return self._made[name]
 
-    def made(self) -> list[Page]:
+    def made(self) -> list[ListPage]:
         """The pages that there are by now."""
         return list(self._made.values())  # type: ignore[arg-type]
 

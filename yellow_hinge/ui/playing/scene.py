@@ -66,7 +66,7 @@ class Count(msgspec.Struct, frozen=True):
     text: str
 
 
-class Head(msgspec.Struct, frozen=True):
+class BarHead(msgspec.Struct, frozen=True):
     """A chord of the bar: where it begins, its name, and the patterns of its hands."""
 
     x: float
@@ -82,7 +82,7 @@ class BarScene(msgspec.Struct, frozen=True):
     plates: tuple[StruckPlate, ...]
     flags: tuple[Flag, ...]
     counts: tuple[Count, ...]
-    heads: tuple[Head, ...]
+    heads: tuple[BarHead, ...]
     pedals: tuple[tuple[float, float], ...]
     low: int
     high: int
@@ -221,14 +221,14 @@ def _strikes(here: Played, hand: str, hit: Timed) -> bool:
     return hit.early or (hand == "right" and bool(here.tones)) or bool(names(hit, hand, here.chordal)) or hit.added
 
 
-def _heads(frame: BarScene, performance: Performance) -> tuple[Head, ...]:
+def _heads(frame: BarScene, performance: Performance) -> tuple[BarHead, ...]:
     found = []
     for here in performance.row:
         if frame.bar.start <= here.start < frame.bar.end:
             names = [here.patterns[hand].name for hand in ("right", "left")]
             pattern = names[0] if names[0] == names[1] else f"{names[0]} / {names[1]}"
             text = pretty_signs(chord_text(here.chordal.chord))
-            found.append(Head(frame.x_of(here.start), here.length * frame.scale, text, pattern, here.place))
+            found.append(BarHead(frame.x_of(here.start), here.length * frame.scale, text, pattern, here.place))
     return tuple(found)
 
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.practice.log import Run, log_csv
-from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
+from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.app.practice.sample_log import sample_runs
 from yellow_hinge.io.files import write_atomic
 from yellow_hinge.ui.practice.scene import WEEKS, log_scene
@@ -30,7 +30,7 @@ class LogSide(QObject):
         view.exported.connect(self.export)
         view.log.resized.connect(self.show)
 
-    def told(self, kept: Kept) -> None:
+    def told(self, kept: LogAnswer) -> None:
         """What the log answered, but for what is remembered of a song."""
         if kept.fault:
             self.tell(kept.fault)

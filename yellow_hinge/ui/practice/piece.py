@@ -14,9 +14,9 @@ from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.passes import FULL, SLOWEST, PieceRun, Round, Stretch
-from yellow_hinge.app.practice.programmes import Step
+from yellow_hinge.app.practice.programmes import AskedChord
 from yellow_hinge.app.practice.rounding import Turn, kept_as_mix, passes_of, turns
-from yellow_hinge.app.practice.stretches import Along, Asked, graded, logged, places_to_practise
+from yellow_hinge.app.practice.stretches import Along, RunAsked, graded, logged, places_to_practise
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution
@@ -54,7 +54,7 @@ class PieceRoom(QObject):
         self.desk, self.view, self.listening, self.partner = desk, view, listening, partner
         self._keep, self._ended, self._clock = keep, ended, clock
         self.run: PieceRun | None = None
-        self.asked: Asked | None = None
+        self.asked: RunAsked | None = None
         self.last: Pass | None = None
         self._along = Along(NEARLY)
         self._bars: Bars | None = None
@@ -125,7 +125,7 @@ class PieceRoom(QObject):
             return
         song, solution = self.desk.answers.state.song, self.desk.solution
         assert solution is not None
-        self.asked = Asked(places, rounds[0].stretch, mark_words(song, solution, places))
+        self.asked = RunAsked(places, rounds[0].stretch, mark_words(song, solution, places))
         self.run, self.last = run, None
         self.view.told.setText("")
         self._said = "Play after the count."
@@ -291,7 +291,7 @@ class PieceRoom(QObject):
             return
         self._seen = at, down, run.round.words
         voicing, before = solution.voicings[at], solution.voicings[at - 1] if at else None
-        step = Step(voicing, before, "", "", (0, 0), str(voicing.here.key), float(voicing.here.beats))
+        step = AskedChord(voicing, before, "", "", (0, 0), str(voicing.here.key), float(voicing.here.beats))
         attempt = begun(step.wanted(own.stretch.hands), 0.0)._replace(down=down)
         size = self.view.canvas.width() - 1.0, self.view.canvas.height() - 1.0
         scene = practice_scene(step, attempt, own.stretch.hands, False, size, self.desk.simple_names)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.practice.canvas import SizedCanvas
-from yellow_hinge.ui.practice.rhythm_scene import NAMES, RhythmScene, Stroke
+from yellow_hinge.ui.practice.rhythm_scene import NAMES, DrawnStroke, RhythmScene
 
 WORDS = {"early": "‹", "late": "›", "missing": "×", "long": "+", "short": "−"}
 
@@ -57,7 +57,7 @@ class RhythmCanvas(SizedCanvas):
             painter.fillRect(QRectF(x - 1, y + 12, 2, tall - 12), theme.color("ink"))
         painter.end()
 
-    def _stroke(self, painter: QPainter, stroke: Stroke) -> None:
+    def _stroke(self, painter: QPainter, stroke: DrawnStroke) -> None:
         """The wanted box in the hand's colour; under it what was played, brass where it lies off."""
         theme = self.theme
         box = QRectF(stroke.x, stroke.y, stroke.width, stroke.height)

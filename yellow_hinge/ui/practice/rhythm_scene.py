@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
-from yellow_hinge.core.practice.timing import ON_TIME, Pass, Played, Timed, Wanted
+from yellow_hinge.core.practice.timing import ON_TIME, JudgedStroke, Pass, PlayedKey, WantedStroke
 from yellow_hinge.core.rhythm.fitting import ticks
 
 A_ROW = 4  # bars
@@ -18,7 +18,7 @@ NAMES = 18.0  # pixels of the head that the names of chords have
 MARK = 7.0  # pixels of a stroke's shortest box
 
 
-class Line(NamedTuple):
+class DrawnLine(NamedTuple):
     """A line across both lanes: where, how tall, its words, and whether a bar begins there."""
 
     x: float
@@ -28,7 +28,7 @@ class Line(NamedTuple):
     bar: bool
 
 
-class Stroke(NamedTuple):
+class DrawnStroke(NamedTuple):
     """A stroke of a hand: the box that is wanted, the box that was played (None: not yet, or left out), and how it was:
     "" not judged, "right", "early", "late", "long", "short", "missing".
     """
@@ -47,9 +47,9 @@ class RhythmScene(NamedTuple):
     plays.
     """
 
-    lines: tuple[Line, ...]
+    lines: tuple[DrawnLine, ...]
     names: tuple[tuple[float, float, str], ...]
-    strokes: tuple[Stroke, ...]
+    strokes: tuple[DrawnStroke, ...]
     presses: tuple[tuple[float, float], ...]
     now: tuple[float, float, float] | None
 
@@ -119,7 +119,7 @@ class _Sheet:
 
 
 def rhythm_scene(
-    wanted: Sequence[Wanted], bars: Bars, found: Pass | None, now: float | None, so_far: Sequence[Played],
+    wanted: Sequence[WantedStroke], bars: Bars, found: Pass | None, now: float | None, so_far: Sequence[PlayedKey],
     size: tuple[float, float],
 ) -> RhythmScene:  # fmt: skip
     """The picture in a size: of the last pass what was played, of the one that goes on where it is."""
@@ -128,8 +128,10 @@ def rhythm_scene(
     for start, beats, number in zip(bars.starts, bars.beats, bars.numbers, strict=True):
         row = sheet.row_of(start)
         top, tall = row * sheet.tall + NAMES, HEAD - NAMES + 2 * sheet.lane
-        lines += [Line(sheet.x(at, row), top, tall, str(n) if n > 1 else "", False) for n, at in enumerate(beats, 1)]
-        lines.append(Line(sheet.x(start, row), top, tall, number, True))
+        lines += [
+            DrawnLine(sheet.x(at, row), top, tall, str(n) if n > 1 else "", False) for n, at in enumerate(beats, 1)
+        ]
+        lines.append(DrawnLine(sheet.x(start, row), top, tall, number, True))
     strokes = [_stroke(sheet, own, found is not None) for own in _together(wanted, found)]
     press_row = sheet.row_of(now) if now is not None else 0
     rows = [(press, sheet.row_of(max(0.0, press.at))) for press in so_far]
@@ -142,22 +144,22 @@ def rhythm_scene(
     return RhythmScene(tuple(lines), names, tuple(strokes), presses, mark)
 
 
-def _together(wanted: Sequence[Wanted], found: Pass | None) -> list[list[Timed]]:
+def _together(wanted: Sequence[WantedStroke], found: Pass | None) -> list[list[JudgedStroke]]:
     """Strokes of a hand at one time, as one."""
-    every = found.strokes if found is not None else [Timed(each, None) for each in wanted]
-    groups: dict[tuple[str, float], list[Timed]] = {}
+    every = found.strokes if found is not None else [JudgedStroke(each, None) for each in wanted]
+    groups: dict[tuple[str, float], list[JudgedStroke]] = {}
     for each in every:
         if each.wanted.hand in HANDS:
             groups.setdefault((each.wanted.hand, round(each.wanted.at, 3)), []).append(each)
     return list(groups.values())
 
 
-def _stroke(sheet: _Sheet, own: list[Timed], judged: bool) -> Stroke:
+def _stroke(sheet: _Sheet, own: list[JudgedStroke], judged: bool) -> DrawnStroke:
     first = own[0].wanted
     length = max(each.wanted.length for each in own)
     row = sheet.row_of(first.at)
     x, y = sheet.x(first.at, row), sheet.y(row, first.hand)
-    box = Stroke(first.hand, x, y + 3, max(MARK, sheet.x(first.at + length, row) - x - 2), sheet.lane / 2 - 5)
+    box = DrawnStroke(first.hand, x, y + 3, max(MARK, sheet.x(first.at + length, row) - x - 2), sheet.lane / 2 - 5)
     struck = [each for each in own if each.late is not None]
     if not judged:
         return box

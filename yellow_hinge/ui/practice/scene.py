@@ -9,10 +9,10 @@ from statistics import median
 from typing import NamedTuple
 
 from yellow_hinge.app.practice.log import Run
-from yellow_hinge.app.practice.programmes import Step
+from yellow_hinge.app.practice.programmes import AskedChord
 from yellow_hinge.core.practice.marking import Attempt
 from yellow_hinge.ui.paint.keys import FINGERS_H, HIGHEST, LOWEST, Keyboard, keyboard, octave_span, widened
-from yellow_hinge.ui.paint.notes import Mark, chord_marks
+from yellow_hinge.ui.paint.notes import PlateMark, chord_marks
 
 LEAD_SHARE = 0.36  # of the height, for the chord before
 GAP = 26.0
@@ -31,7 +31,7 @@ class PracticeScene(NamedTuple):
 
 
 def practice_scene(
-    step: Step, attempt: Attempt, hands: str, hidden: bool, size: tuple[float, float], simple: bool = False
+    step: AskedChord, attempt: Attempt, hands: str, hidden: bool, size: tuple[float, float], simple: bool = False
 ) -> PracticeScene:
     """The keyboards inside a size. `hidden`: what is wanted shows only where it was pressed."""
     width, height = size
@@ -57,7 +57,7 @@ def practice_scene(
     return PracticeScene(lead, asked, right, wrong["octave"], wrong["extra"])
 
 
-def _of_hands(marks: tuple[Mark, ...], hands: str) -> tuple[Mark, ...]:
+def _of_hands(marks: tuple[PlateMark, ...], hands: str) -> tuple[PlateMark, ...]:
     return tuple(mark for mark in marks if hands in ("both", mark.hand))
 
 

@@ -14,9 +14,9 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.practice.clocks import ChordClock, Stint
 from yellow_hinge.app.practice.log import PracticeLog, Run
-from yellow_hinge.app.practice.log_keeper import Kept, LogKeeper
+from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
-from yellow_hinge.app.practice.practising import CAUTION, REST, Piece, Practising, Told
+from yellow_hinge.app.practice.practising import CAUTION, REST, PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
 from yellow_hinge.app.practice.stretches import places_to_practise, round_ends
 from yellow_hinge.app.solving.newest import Bug, Newest
@@ -54,7 +54,7 @@ class PracticeRoom(QObject, Quiet):
         self._caution = caution
         self.keeper = LogKeeper(open_log, self._kept.emit)
         self.log = LogSide(desk, view, self.keeper, lambda words: self.tell(words), ask_path)
-        self._waiting: tuple[Piece, Programme] | None = None  # until it is known what is remembered
+        self._waiting: tuple[PractisedSong, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.partner = Partner(self, live)
@@ -92,7 +92,7 @@ class PracticeRoom(QObject, Quiet):
         view.canvas.pressed.connect(lambda midi: live_press(self.live, midi))
         view.canvas.lifted.connect(lambda midi: self.live.notes.lift(midi, MOUSE))
 
-    def _told_by_log(self, kept: Kept) -> None:
+    def _told_by_log(self, kept: LogAnswer) -> None:
         self.log.told(kept)
         if kept.name == "cards" and kept.fault:
             self._waiting = None
@@ -163,7 +163,7 @@ class PracticeRoom(QObject, Quiet):
         state = self.desk.answers.state
         song = state.song
         own, before = self.desk.document.known_by, self.desk.document.origin
-        self._waiting = Piece(own, song.title, state.name, self.view.played), programme
+        self._waiting = PractisedSong(own, song.title, state.name, self.view.played), programme
         self.keeper.ask("cards", lambda log: log.cards(own, before))
 
     def _start_piece(self) -> None:
@@ -195,7 +195,7 @@ class PracticeRoom(QObject, Quiet):
     def _keep(self, run: Run, card: str) -> None:
         self.keeper.ask("kept", lambda log: log.add(run, card))
 
-    def _begin(self, piece: Piece, programme: Programme, cards: dict[str, str]) -> None:
+    def _begin(self, piece: PractisedSong, programme: Programme, cards: dict[str, str]) -> None:
         self._waiting = None
         self.typed.put(True)
         self.live.wake()

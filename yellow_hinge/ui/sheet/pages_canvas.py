@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.core.sheet.page import Area, Page
+from yellow_hinge.core.sheet.page import ClickArea, Page
 from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import Theme
@@ -64,7 +64,7 @@ class PagesCanvas(QWidget):
                     return self._area(area, top)
         return None
 
-    def _area(self, area: Area, top: float) -> QRectF:
+    def _area(self, area: ClickArea, top: float) -> QRectF:
         scale = self.scale
         return QRectF(GAP + area.x * scale, top + area.y * scale, area.w * scale, area.h * scale)
 

@@ -1,4 +1,4 @@
-"""What the Sheet view does: asks for pages, shows them, keeps the player's notes, prints and exports."""
+"""What the WrittenSheet view does: asks for pages, shows them, keeps the player's notes, prints and exports."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QComboBox
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import written_ends
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_sheets import Sheet, SheetSolver, Twelve, describe_chord, memo_edit
+from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet, describe_chord, memo_edit
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Address
@@ -42,7 +42,7 @@ class SheetRoom(QObject, Quiet):
         super().__init__(view)
         self.desk, self.view, self.wanted, self._keep = desk, view, ask, keep
         self.solver = SheetSolver(self.found_.emit, "sheet")
-        self.sheet = Sheet(0, ())
+        self.sheet = WrittenSheet(0, ())
         self.zoom = 0.0  # pixels a millimetre; 0: the width of the view
         self._late = QTimer(self)
         self._late.setSingleShot(True)
@@ -127,7 +127,7 @@ class SheetRoom(QObject, Quiet):
         self._show_sounds()
         if not desk.song.sections or desk.solution is None or not desk.solution.voicings:
             self.solver.forget()
-            self.sheet = Sheet(0, (), "There is nothing to write on a sheet yet.")
+            self.sheet = WrittenSheet(0, (), "There is nothing to write on a sheet yet.")
             self._show()
             return
         if not desk.solved:  # the answer that is awaited asks again
@@ -161,7 +161,7 @@ class SheetRoom(QObject, Quiet):
         ends = (bar, bar) if what in ("bar", "mark") else (0, len(bars) - 1)
         return (section, ends[0], 0), (section, ends[1], len(bars[ends[1]].slots) - 1)
 
-    def _answered(self, sheet: Sheet | Bug) -> None:
+    def _answered(self, sheet: WrittenSheet | Bug) -> None:
         self._late.stop()
         if isinstance(sheet, Bug):
             raise sheet.error

@@ -79,7 +79,7 @@ def install_hook(window: MainWindow, places: Places) -> None:
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         logbook.bug("".join(traceback.format_exception(kind, error, trace)))
-        window.keeper.flush()
+        window.autosave.flush()
         from yellow_hinge.ui.dialogs import asking
 
         last = str(error).strip().splitlines()[-1:] or [""]
@@ -100,7 +100,7 @@ def end_on_signals(window: MainWindow) -> None:
     came: list[int] = []
 
     def end_now() -> None:
-        window.keeper.flush()
+        window.autosave.flush()
         os._exit(128 + (came or [signal.SIGTERM])[0])
 
     notifier = QSocketNotifier(ours.fileno(), QSocketNotifier.Type.Read, window)

@@ -13,8 +13,8 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.ui.commands import bound, build_actions, of_area
 from yellow_hinge.ui.dialogs.asker import Asker
+from yellow_hinge.ui.files.autosave import Autosave
 from yellow_hinge.ui.files.files import Files
-from yellow_hinge.ui.files.keeper import Keeper
 from yellow_hinge.ui.files.knowing import Knowing
 from yellow_hinge.ui.files.rescues import Rescues
 from yellow_hinge.ui.files.saving import Saving
@@ -61,8 +61,8 @@ class MainWindow(QMainWindow):
         self.teller, self.solving = Teller(self), Solving(self)
         self.desk = Desk(self.solving.ask)
         self.solving.came.connect(self.desk.accept)
-        self.keeper = Keeper(self.desk, places, self.teller.tell, lambda: self.saving.known or "", self)
-        self.preferences = Preferences(settings, self.desk, self.keeper.settings.put)
+        self.autosave = Autosave(self.desk, places, self.teller.tell, lambda: self.saving.known or "", self)
+        self.preferences = Preferences(settings, self.desk, self.autosave.settings.put)
         self.look = Look(self, self.preferences)
         self.listening = Listening(self.desk, self, settings.heard)
         self.live = LiveKeys(self, self.listening.player.instruments)
@@ -85,7 +85,7 @@ class MainWindow(QMainWindow):
         self.saving = Saving(desk, self, teller, places, wants)
         self.files = Files(desk, self, teller, self.preferences, self.saving, places)
         self.knowing = Knowing(desk, self, teller)
-        self.rescues = Rescues(desk, places, self.keeper, self.saving, teller)
+        self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
         self.takes = Takes(desk, teller, self.saving)
 
     def _make_rooms(self) -> None:
@@ -167,7 +167,7 @@ class MainWindow(QMainWindow):
 
     def _opened(self, path: Path) -> None:
         """A file was opened: what is to be said of it, and remembered."""
-        if self.keeper.session.open_elsewhere(path):
+        if self.autosave.session.open_elsewhere(path):
             self.teller.warn_shared(path, self.saving.save_as)
         self.takes.tell_apart()
         self.knowing.look()
@@ -203,5 +203,5 @@ class MainWindow(QMainWindow):
             maximised=self.isMaximized(), window=(plain.width(), plain.height()), last_file=last,
             chord=self.desk.selection.index, column_w=self.home.view.map.column_w,
         )  # fmt: skip
-        self.keeper.close()
+        self.autosave.close()
         event.accept()

@@ -20,7 +20,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.leveling import Levels, leveled
 from yellow_hinge.sound.score import HANDS, LOUDEST, Note, Score, Span, score
-from yellow_hinge.ui.sound.player import Player
+from yellow_hinge.ui.sound.player import SongPlayer
 
 BESIDE = ("tune", "bass", "click", "drums")
 FIRST_BARS = 4  # whose notes are read before they are asked for
@@ -38,7 +38,7 @@ class Listening(QObject):
     def __init__(self, desk: Desk, parent: QObject, heard: Heard = Heard()) -> None:  # noqa: B008 - frozen
         super().__init__(parent)
         self.desk = desk
-        self.player = Player(self)
+        self.player = SongPlayer(self)
         self.hands = "both"
         self.heard = heard
         self._known: tuple[Solution, Playing, int, Performance] | None = None

@@ -16,7 +16,7 @@ TICK_MS = 20
 NO_SOUND = "No sound device was found: nothing is heard, and the mark goes on."
 
 
-class Player(QObject):
+class SongPlayer(QObject):
     """Plays scores. `at` tells which chord sounds (-1: none), `moved` the frame that is heard, `note` a message."""
 
     at = Signal(int)

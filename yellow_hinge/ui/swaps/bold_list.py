@@ -7,7 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from yellow_hinge.core.reharm.choices import Choice
-from yellow_hinge.core.reharm.whole import Bolder, Change
+from yellow_hinge.core.reharm.whole import Bolder, SongChange
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.paint.painting import hair, is_current, tick_box
@@ -55,7 +55,7 @@ class BoldList(QListWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.changes: list[Change] = []
+        self.changes: list[SongChange] = []
         self.refused: frozenset[Address] = frozenset()
         self.found: Bolder | None = None
         self.firsts: dict[Address, Choice] = {}

@@ -10,7 +10,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.swaps import Swap, best, firsts
 from yellow_hinge.core.reharm.table import GROUPS
-from yellow_hinge.core.reharm.whole import Change
+from yellow_hinge.core.reharm.whole import SongChange
 from yellow_hinge.core.reharm.words import avoid_words, chords_words, melody_words, tune_words
 from yellow_hinge.core.symbols.writing import number_text, write_number
 from yellow_hinge.ui.paint.notes import chord_text
@@ -19,7 +19,7 @@ SHORT, BEST = 4, 5  # swaps of a group that are shown at first, and of all
 FIRST = "best"  # the group of those
 
 
-class Head(NamedTuple):
+class GroupHead(NamedTuple):
     """The heading of a group."""
 
     group: str
@@ -55,7 +55,7 @@ class SwapRow(NamedTuple):
         return f"{self.chords}  {self.numbers}\n{self.reason}\n{self.melody}\n{motion}"
 
 
-Row = Head | More | SwapRow
+Row = GroupHead | More | SwapRow
 
 
 def swap_row(swap: Swap, key: Key) -> SwapRow:
@@ -81,12 +81,12 @@ def swap_rows(swaps: list[Swap], key: Key, opened: frozenset[str]) -> list[Row]:
     """
     found: list[Row] = []
     if len(swaps) > BEST:
-        found = [Head(FIRST, "Best here"), *(swap_row(swap, key) for swap in best(swaps, BEST))]
+        found = [GroupHead(FIRST, "Best here"), *(swap_row(swap, key) for swap in best(swaps, BEST))]
     for group, words in GROUPS.items():
         own = [swap for swap in swaps if swap.kind.group == group]
         if not own:
             continue
-        found.append(Head(group, words))
+        found.append(GroupHead(group, words))
         shown = own if group in opened or len(own) <= SHORT + 1 else firsts(own)[:SHORT]
         found += [swap_row(swap, key) for swap in shown]
         if len(shown) < len(own):
@@ -94,7 +94,7 @@ def swap_rows(swaps: list[Swap], key: Key, opened: frozenset[str]) -> list[Row]:
     return found
 
 
-def change_words(change: Change) -> tuple[str, str]:
+def change_words(change: SongChange) -> tuple[str, str]:
     """(what became what, why) of a chord of a whole song."""
     choice: Choice = change.choice
     assert choice.kind is not None
@@ -105,7 +105,7 @@ def change_words(change: Change) -> tuple[str, str]:
     return f"{chord_text(change.was)} → {new}", why
 
 
-def order_words(change: Change, best: Choice) -> str:
+def order_words(change: SongChange, best: Choice) -> str:
     """Which of the choices of a chord this is, "" where there is no other."""
     count = len(change.others) + 1
     if count == 1:

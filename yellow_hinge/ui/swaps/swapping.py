@@ -9,7 +9,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.swapping import take_bolder, take_swap
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_swaps import Found, Preview, SwapFinder
+from yellow_hinge.app.solving.of_swaps import FoundSwaps, Preview, SwapFinder
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -42,7 +42,7 @@ class Swapping(QObject, Quiet):
         self.desk, self.view, self.keys, self.ribbon, self.listening = desk, view, keys, ribbon, listening
         self.finder = SwapFinder(self._answered.emit, self._worked.emit, "swaps")
         self.preview: Preview | None = None
-        self._for: tuple[int, int] | None = None  # the solution and chord that the list is for
+        self._for: tuple[Solution, int] | None = None  # the solution and chord that the list is for
         self._working_on: State | None = None  # the whole song that is worked on
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
@@ -75,15 +75,19 @@ class Swapping(QObject, Quiet):
         desk = self.desk
         if not self.view.isVisible() or desk.selection.voicing is None or desk.solution is None:
             return
-        now = (id(desk.solution), desk.selection.index)
-        if now != self._for and not self.view.whole and self._working_on is None:
-            self._for = now
+        at = desk.selection.index
+        if not self._is_for(desk.solution, at) and not self.view.whole and self._working_on is None:
+            self._for = desk.solution, at
             self.view.heading.setText(f"Swaps for {voicing_text(desk.selection.voicing)}, looking…")
             self.view.swaps.show_swaps([], None)
             self.finder.ask(desk.solution, desk.selection.index)
         if self.view.whole:
             self.view.bold.look_at(desk.selection.address)
         self._show()
+
+    def _is_for(self, solution: Solution, chord: int) -> bool:
+        """Whether the list is for a chord of a solution."""
+        return self._for is not None and self._for[0] is solution and self._for[1] == chord
 
     def ask_whole(self) -> None:
         """Ask for what the whole song becomes at the boldness that is set."""
@@ -113,17 +117,17 @@ class Swapping(QObject, Quiet):
             self.finder.ask_without(self.preview, found, self.view.bold.refused)
 
     # --- answers ---
-    def _answer(self, found: Found | Preview | Bug) -> None:
+    def _answer(self, found: FoundSwaps | Preview | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         if found.number != self.finder.asked:
             return
         if isinstance(found, Preview):
             self._show_preview(found)
-        elif self._for == (id(found.solution), found.chord):
+        elif self._is_for(found.solution, found.chord):
             self._list(found)
 
-    def _list(self, found: Found) -> None:
+    def _list(self, found: FoundSwaps) -> None:
         voicing = found.solution.voicings[found.chord]
         moment, count = voicing.here, len(found.swaps)
         name = voicing_text(voicing)

@@ -10,10 +10,10 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.reharm.swaps import Swap
 from yellow_hinge.ui.paint.painting import hair, is_current
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
-from yellow_hinge.ui.swaps.scene import Head, More, Row, SwapRow, swap_rows
+from yellow_hinge.ui.swaps.scene import GroupHead, More, Row, SwapRow, swap_rows
 
 Index = QModelIndex | QPersistentModelIndex
-HEIGHTS: dict[type, int] = {Head: 28, More: 24, SwapRow: 66}
+HEIGHTS: dict[type, int] = {GroupHead: 28, More: 24, SwapRow: 66}
 ROLE = Qt.ItemDataRole.UserRole
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -35,7 +35,7 @@ class SwapPainter(QStyledItemDelegate):
         if isinstance(row, SwapRow):
             self._swap(painter, row, area)
             return
-        head = isinstance(row, Head)
+        head = isinstance(row, GroupHead)
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(self.theme.color("ink" if head else "muted"))
         painter.drawText(area.adjusted(12, 4 if head else 0, -8, 0), LEFT, row.words if head else f"▾ {row.words}")
@@ -142,7 +142,7 @@ class SwapsList(QListWidget):
             item.setSizeHint(QSize(10, HEIGHTS[type(row)]))
             if isinstance(row, SwapRow):
                 item.setToolTip(row.words)
-            if isinstance(row, Head):
+            if isinstance(row, GroupHead):
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled)
             self.addItem(item)
             if held is not None and isinstance(row, SwapRow) and row.swap is held:

@@ -22,7 +22,7 @@ def _is_own(key: int) -> bool:
     return key in _ARROWS or Qt.Key.Key_1 <= key <= Qt.Key.Key_9
 
 
-class Cell(NamedTuple):
+class MixCell(NamedTuple):
     """A pass: its name, its take's number and name, and the semitones into the next pass ("" at the end)."""
 
     name: str
@@ -44,14 +44,14 @@ class MixCells(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.cells: list[Cell] = []
+        self.cells: list[MixCell] = []
         self.at = 0
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The mix: which take each pass plays")
         self.setToolTip("Left and right go along the passes, a number or up and down choose the take; so does a click")
 
-    def show_cells(self, cells: list[Cell]) -> None:
+    def show_cells(self, cells: list[MixCell]) -> None:
         """Show another mix."""
         self.cells = cells
         self.at = min(self.at, max(0, len(cells) - 1))
@@ -110,7 +110,7 @@ class MixCells(QWidget):
                 self._joint(painter, cell, 12 + (index + 1) * wide - 3)
         painter.end()
 
-    def _words(self, painter: QPainter, cell: Cell, area: QRectF) -> None:
+    def _words(self, painter: QPainter, cell: MixCell, area: QRectF) -> None:
         painter.setFont(font(SMALL))
         painter.setPen(self.theme.color("muted"))
         inside = area.adjusted(6, 3, -6, 0)
@@ -122,7 +122,7 @@ class MixCells(QWidget):
         title = painter.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, int(inside.width()))
         painter.drawText(area.adjusted(6, 18, -6, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, title)
 
-    def _joint(self, painter: QPainter, cell: Cell, x: float) -> None:
+    def _joint(self, painter: QPainter, cell: MixCell, x: float) -> None:
         area = QRectF(x - JOINT_W / 2, HEIGHT - 22, JOINT_W, 16)
         painter.setPen(hair(self.theme.color("brass"), 1.4))
         painter.setBrush(self.theme.color("paper"))

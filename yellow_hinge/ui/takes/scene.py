@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.app.solving.of_takes import Row
+from yellow_hinge.app.solving.of_takes import TakeRow
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -18,7 +18,7 @@ PLATE_W, PLATE_H = 9.0, 5.0
 LEAST_BEAT = 7.0  # pixels
 
 
-class Chord(msgspec.Struct, frozen=True):
+class TakeChord(msgspec.Struct, frozen=True):
     """A chord of a take: its left edge and width, its name, whether the take above plays it otherwise."""
 
     x: float
@@ -35,7 +35,7 @@ class TakeScene(msgspec.Struct, frozen=True):
     height: float
     name: str
     words: tuple[str, ...]
-    chords: tuple[Chord, ...]
+    chords: tuple[TakeChord, ...]
     plates: tuple[tuple[float, float, str], ...]
     strands: tuple[tuple[float, float, float, float, bool], ...]
 
@@ -61,7 +61,7 @@ class TakesScene(msgspec.Struct, frozen=True):
         return next((i for i, chord in enumerate(chords) if chord.x <= x < chord.x + chord.width), -1)
 
 
-def figure_words(row: Row) -> tuple[str, ...]:
+def figure_words(row: TakeRow) -> tuple[str, ...]:
     """What a take is like, in a few short lines."""
     if row.figures is None:
         return (row.fault[:60],)
@@ -81,7 +81,7 @@ def figure_words(row: Row) -> tuple[str, ...]:
     )
 
 
-def takes_scene(rows: tuple[Row, ...], song: Song, width: float, height: float) -> TakesScene:
+def takes_scene(rows: tuple[TakeRow, ...], song: Song, width: float, height: float) -> TakesScene:
     """Takes in a widget `width` pixels wide; rows share `height` where it is enough for all of them."""
     longest = max((_beats(row.solution) for row in rows if row.solution), default=1.0)
     scale = max(LEAST_BEAT, (width - NAME_W - EDGE) / max(1.0, longest))
@@ -120,7 +120,7 @@ def _lines(solution: Solution | None, scale: float) -> tuple[float, ...]:
     return tuple(NAME_W + float(moment.start) * scale for moment in moments if moment.beat == 1)
 
 
-def _take(row: Row, y: float, tall: float, scale: float, low: int, high: int) -> TakeScene:
+def _take(row: TakeRow, y: float, tall: float, scale: float, low: int, high: int) -> TakeScene:
     if row.solution is None:
         return TakeScene(row.id, y, tall, row.name, figure_words(row), (), (), ())
     step = (tall - CHORD_H - 8) / (high - low + 1)
@@ -130,7 +130,7 @@ def _take(row: Row, y: float, tall: float, scale: float, low: int, high: int) ->
         moment = voicing.here
         x, wide = NAME_W + float(moment.start) * scale, float(moment.beats) * scale
         text = pretty_signs(voicing_text(voicing))
-        chords.append(Chord(x, wide, text, index in row.differs))
+        chords.append(TakeChord(x, wide, text, index in row.differs))
         middle = x + min(wide / 2, PLATE_W)
         centres.append(middle)
         for hand in ("left", "right"):

@@ -14,7 +14,7 @@ from yellow_hinge.app.edits.state import State, with_keep
 from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.app.solving.comparing import compared
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_takes import Found, Row, TakesSolver
+from yellow_hinge.app.solving.of_takes import FoundTakes, TakeRow, TakesSolver
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF
@@ -26,7 +26,7 @@ from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import price_text, voicing_text
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sound.listening import Listening
-from yellow_hinge.ui.takes.cells import Cell
+from yellow_hinge.ui.takes.cells import MixCell
 from yellow_hinge.ui.takes.scene import takes_scene
 from yellow_hinge.ui.takes.view import TakesView
 
@@ -40,7 +40,7 @@ class TakesRoom(QObject, Quiet):
         super().__init__(view)
         self.desk, self.view, self.listening, self._ask_name = desk, view, listening, ask_name
         self.solver = TakesSolver(self.found_.emit, "takes")
-        self.found: Found | None = None
+        self.found: FoundTakes | None = None
         self.at = 0  # the take under the cursor
         self._reveal = False  # it has to be scrolled into view once it is there
         self.found_.connect(self._answered)
@@ -79,7 +79,7 @@ class TakesRoom(QObject, Quiet):
             self.view.canvas.show_scene(None)
             self.view.cells.show_cells([])
 
-    def _answered(self, found: Found | Bug) -> None:
+    def _answered(self, found: FoundTakes | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         if found.number != self.solver.asked:
@@ -95,7 +95,7 @@ class TakesRoom(QObject, Quiet):
             self._show_cursor()
 
     @property
-    def row(self) -> Row | None:
+    def row(self) -> TakeRow | None:
         """The take under the cursor."""
         return self.found.rows[self.at] if self.found is not None and self.at < len(self.found.rows) else None
 
@@ -120,7 +120,7 @@ class TakesRoom(QObject, Quiet):
         self._compare()
         self._tell()
 
-    def _cells(self, found: Found) -> list[Cell]:
+    def _cells(self, found: FoundTakes) -> list[MixCell]:
         numbers = {row.id: n + 1 for n, row in enumerate(found.rows)}
         names = {row.id: row.name for row in found.rows}
         motions = [str(joint.motion) for joint in found.joints]
@@ -129,7 +129,7 @@ class TakesRoom(QObject, Quiet):
             name = found.mix.song.sections[n].name + (f" {choice.turn + 1}" if choice.turn else "")
             joint = motions[n] if n < len(motions) else ""
             stiff = bool(joint) and int(joint) >= STIFF
-            cells.append(Cell(name, numbers[choice.take], names[choice.take], joint, stiff))
+            cells.append(MixCell(name, numbers[choice.take], names[choice.take], joint, stiff))
         return cells
 
     def _tell(self) -> None:

@@ -15,7 +15,7 @@ USUAL = "pop"  # the manner whose prices hold where none is chosen
 _HALF = frozenset(("b9", "#9", "#11", "b13", "#5", "b5"))  # dear inside a hand too, as is a leading tone
 
 
-class _Row(msgspec.Struct, frozen=True, rename={"is_": "is"}):
+class _Doubling(msgspec.Struct, frozen=True, rename={"is_": "is"}):
     prices: tuple[float, ...]
     degree: tuple[str, ...] = ()
     classes: tuple[str, ...] = ()
@@ -31,7 +31,7 @@ class _Octave(msgspec.Struct, frozen=True):
 class _File(msgspec.Struct, frozen=True):
     columns: tuple[str, ...]
     octave: _Octave
-    row: tuple[_Row, ...]
+    row: tuple[_Doubling, ...]
 
 
 class Doubling(NamedTuple):
@@ -56,7 +56,7 @@ def _bass_is(quality: Quality, bass: int) -> str:
     return next((name for name, degree in names.items() if degree and degree_pc(degree) == bass), "foreign")
 
 
-def _holds(row: _Row, quality: Quality, degree: str, bass: int, does: str) -> bool:
+def _holds(row: _Doubling, quality: Quality, degree: str, bass: int, does: str) -> bool:
     if (row.degree and degree not in row.degree) or (row.classes and chord_class(quality) not in row.classes):
         return False
     if row.is_ and row.is_ != does:

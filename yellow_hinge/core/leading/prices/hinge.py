@@ -24,7 +24,7 @@ class Both(NamedTuple):
         return self.left if hand == "left" else self.right
 
 
-class Step(NamedTuple):
+class FingerStep(NamedTuple):
     """One note's way in a hinge: which hand, MIDI numbers (None where it is added or lifted), and the fingers on them
     (0 for none).
     """
@@ -67,7 +67,7 @@ class Hinge(NamedTuple):
     and `lifted` are surplus notes; `largest` is the widest single move; `cost` its price in thousandths.
     """
 
-    steps: tuple[Step, ...]
+    steps: tuple[FingerStep, ...]
     left_motion: int
     right_motion: int
     held: int
@@ -84,7 +84,7 @@ class Hinge(NamedTuple):
         return self.left_motion + self.right_motion
 
     @property
-    def moving(self) -> tuple[Step, ...]:
+    def moving(self) -> tuple[FingerStep, ...]:
         """The notes that move, are added or lifted."""
         return tuple(step for step in self.steps if not step.stays)
 
@@ -103,7 +103,7 @@ def make_hinge(old: Both, new: Both, mine: bool, way: Way, fingers: tuple[Finger
     by themselves.
     """
     before, after = fingers or _by_themselves(old, new)
-    steps: list[Step] = []
+    steps: list[FingerStep] = []
     changes: list[FingerChange] = []
     motion, common = {"left": 0, "right": 0}, 0
     for hand in HANDS:
@@ -113,7 +113,7 @@ def make_hinge(old: Both, new: Both, mine: bool, way: Way, fingers: tuple[Finger
         now = dict(zip(new.of(hand), after.of(hand), strict=True))
         for move in moves:
             on = (0 if move.old is None else was[move.old], 0 if move.new is None else now[move.new])
-            steps.append(Step(hand, move.old, move.new, on))
+            steps.append(FingerStep(hand, move.old, move.new, on))
         kept = [midi for midi in was if midi in now]
         common += len(kept)
         changes += [FingerChange(hand, midi, was[midi], now[midi]) for midi in kept if was[midi] != now[midi]]
@@ -158,7 +158,7 @@ def _finger(number: int) -> str:
     return f"the {FINGER_NAMES[number]}{'' if number == 1 else ' finger'}"
 
 
-def _step_words(step: Step, names: tuple[Chord, Chord]) -> str:
+def _step_words(step: FingerStep, names: tuple[Chord, Chord]) -> str:
     was = _named(step.old, names[0]) if step.old is not None else ""
     now = _named(step.new, names[1]) if step.new is not None else ""
     before, after = step.fingers

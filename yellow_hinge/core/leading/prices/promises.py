@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.prices.motion import Way, prices
 STEP = (1, 2)  # semitones of a half and a whole step
 
 
-class Change(NamedTuple):
+class HandChange(NamedTuple):
     """Two voicings in a row, and what leads from one to the other."""
 
     old: Both
@@ -33,7 +33,7 @@ class Change(NamedTuple):
         return self.new.left[0] - self.old.left[0] if there else None
 
 
-Kept = Callable[[Change], bool | None]  # None where it is not to be had
+Kept = Callable[[HandChange], bool | None]  # None where it is not to be had
 
 
 class Promise(NamedTuple):
@@ -47,7 +47,7 @@ class Promise(NamedTuple):
 
 
 def _steps(place: int) -> Kept:
-    def kept(change: Change) -> bool | None:
+    def kept(change: HandChange) -> bool | None:
         by = change.line(place)
         return None if by is None else abs(by) in STEP
 
@@ -55,14 +55,14 @@ def _steps(place: int) -> Kept:
 
 
 def _top(fits: Callable[[int], bool]) -> Kept:
-    def kept(change: Change) -> bool | None:
+    def kept(change: HandChange) -> bool | None:
         by = change.line(-1)
         return None if by is None else fits(by)
 
     return kept
 
 
-def _slides(change: Change) -> bool:
+def _slides(change: HandChange) -> bool:
     """One hand at least has the shape that it had, in semitones or in what the style slides along."""
     found = False
     for hand in HANDS:
@@ -73,15 +73,15 @@ def _slides(change: Change) -> bool:
     return found
 
 
-def _sizes(change: Change) -> bool:
+def _sizes(change: HandChange) -> bool:
     return all(len(change.old.of(hand)) == len(change.new.of(hand)) for hand in HANDS)
 
 
-def _falls(change: Change) -> bool | None:
+def _falls(change: HandChange) -> bool | None:
     return None if change.bass is None else -change.bass in STEP
 
 
-def _apart(change: Change) -> bool | None:
+def _apart(change: HandChange) -> bool | None:
     bass, top = change.bass, change.line(-1)
     return None if bass is None or top is None else bass * top <= 0
 
@@ -100,7 +100,7 @@ PROMISES: dict[str, Promise] = {
 }
 
 
-def keeps(style: str, change: Change, mine: bool) -> bool | None:
+def keeps(style: str, change: HandChange, mine: bool) -> bool | None:
     """Whether a change keeps what a style promises; None where that promises nothing of changes, or nothing that there
     is. `mine`: the player has the bass.
     """

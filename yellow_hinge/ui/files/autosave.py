@@ -16,7 +16,7 @@ from yellow_hinge.app.keeping.settings import Places, SettingsWriter
 from yellow_hinge.io.songs.song_json import SongFile
 
 
-class Keeper(QObject):
+class Autosave(QObject):
     """Hands every edit to the copier; what cannot be written is said."""
 
     failed = Signal(str)
