@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from fractions import Fraction
 
@@ -47,23 +48,25 @@ def _cue_words(bar: Bar) -> str:
 
 def _marks(bars: tuple[Bar, ...]) -> list[str]:
     """The bar line before each bar of a section, and the one after the last."""
-    marks = []
-    for i in range(len(bars) + 1):
-        before, here = bars[i - 1] if i else None, bars[i] if i < len(bars) else None
-        was, now = before.ending if before else 0, here.ending if here else 0
-        mark = "|"
-        if before and before.repeats:
-            mark = f":|x{before.repeats}" if before.repeats > 2 else ":|"
-            was = 0
-        elif was and not now and here and not here.opens:
-            mark = "||"
-        if here and here.opens:
-            mark = "|:" if mark in ("|", "||") else f"{mark} |:"
-        if now and (now != was or (before and before.repeats) or (here and here.opens)):
-            words = ending_words(now).replace(", ", ",")
-            mark += f" {words}." if mark[-1].isdigit() else f"{words}."
-        marks.append(mark)
-    return marks
+    between: list[Bar | None] = [None, *bars, None]
+    return [_mark(before, here) for before, here in itertools.pairwise(between)]
+
+
+def _mark(before: Bar | None, here: Bar | None) -> str:
+    """The bar line between two bars, one of which may be missing."""
+    was, now = before.ending if before else 0, here.ending if here else 0
+    repeats, opens = before.repeats if before else 0, bool(here and here.opens)
+    mark = "|"
+    if repeats:
+        mark = f":|x{repeats}" if repeats > 2 else ":|"
+    elif was and not now and here and not opens:
+        mark = "||"
+    if opens:
+        mark = "|:" if mark in ("|", "||") else f"{mark} |:"
+    if now and (now != was or repeats or opens):
+        words = ending_words(now).replace(", ", ",")
+        mark += f" {words}." if mark[-1].isdigit() else f"{words}."
+    return mark
 
 
 def _lines(name: str, cells: list[str], marks: list[str], widths: list[int]) -> str:

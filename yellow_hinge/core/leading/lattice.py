@@ -142,20 +142,7 @@ class Builder:
         """
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         setup = climbed(setup, moments)
-        stages, places = [], []
-        local = local_keys([moment for _, moment in sounding], setup.loop)
-        names: list[Hashable] = []
-        for n, (index, moment) in enumerate(sounding):
-            nxt = sounding[(n + 1) % len(sounding)][1] if n + 1 < len(sounding) or setup.loop else None
-            if self.overtaken():
-                raise OvertakenError
-            own = ruling(keeps, moment)
-            end: Outermost = "" if setup.loop or inside else "last" if n == len(sounding) - 1 else "" if n else "first"
-            place = self.place(moment, nxt.chord if nxt else None, setup, own, end)._replace(local=local[n])
-            stages.append(self.stage(index, moment, place, own))
-            place = place.unwanting if stages[-1].unmet else place
-            places.append(place)
-            names.append((_made_from(place), long_tune(moment), own))
+        stages, places, names = self._stages(sounding, setup, keeps, inside)
         if _cells(stages) > MOST_CELLS:
             stages = [self.cut(stage) for stage in stages]
         left: list[Tables] = []
@@ -170,6 +157,27 @@ class Builder:
         tables = self._sung(stages, places, (left, right), names)
         free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
+
+    def _stages(
+        self, sounding: list[tuple[int, Moment]], setup: Setup, keeps: tuple[Keep, ...], inside: bool
+    ) -> tuple[list[Stage], list[Place], list[Hashable]]:
+        """The stage of every chord, where it stands, and what both were made from."""
+        stages, places = [], []
+        names: list[Hashable] = []
+        local = local_keys([moment for _, moment in sounding], setup.loop)
+        last, closed = len(sounding) - 1, setup.loop or inside
+        for n, (index, moment) in enumerate(sounding):
+            if self.overtaken():
+                raise OvertakenError
+            nxt = sounding[(n + 1) % len(sounding)][1].chord if n < last or setup.loop else None
+            own = ruling(keeps, moment)
+            end: Outermost = "" if closed else "last" if n == last else "" if n else "first"
+            place = self.place(moment, nxt, setup, own, end)._replace(local=local[n])
+            stages.append(self.stage(index, moment, place, own))
+            place = place.unwanting if stages[-1].unmet else place
+            places.append(place)
+            names.append((_made_from(place), long_tune(moment), own))
+        return stages, places, names
 
     def _sung(
         self,

@@ -11,7 +11,7 @@ import msgspec
 
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import Pitch, degree_pc
-from yellow_hinge.core.shapes.palette import palette
+from yellow_hinge.core.shapes.palette import Palette, palette
 from yellow_hinge.core.song.timeline import Moment, Sounding
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.quality import Quality, sort_tensions
@@ -90,29 +90,41 @@ def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: boo
     """What a melody pitch class is over a chord as its bass makes it heard. `short`: it is short, weak and goes by
     step.
     """
-    if short and pc not in chord.pitch_classes and pc != chord.bass_note.pc:
+    own = pc in chord.pitch_classes or pc == chord.bass_note.pc
+    if short and not own:
         return "passing"
     if pc == chord.root.pc and chord.quality.seventh == "7" and not short:
         return "clash"  # the seventh that a swap brings would lie a half step under the tune
-    if pc in chord.pitch_classes or pc == chord.bass_note.pc:
+    if own:
         return "chord note"
     heard = sounding(chord)
-    above, kind = (pc - heard.root.pc) % 12, heard.chord_class
-    if (above == NATURAL_ELEVEN and heard.quality.third == "3") or _AGAINST.get(above, set()) & set(heard.degrees):
-        return "clash"
-    if above == degree_pc("#9") and heard.quality.third == "3" and "9" in heard.degrees:
+    above = (pc - heard.root.pc) % 12
+    if _against(above, heard):
         return "clash"
     found = palette(heard, key, COLOURS_LEVEL, following)
-    colours = {degree_pc(degree) for degree in (*found.colours, "9", "13")}
-    if kind == "dominant":
-        colours |= {degree_pc(degree) for degree in ("b9", "#9", "#11", "b13")}
-    if kind in ("minor", "minor-six"):
-        colours.add(NATURAL_ELEVEN)
-    if kind == "suspended":
-        colours.add(degree_pc("b3"))  # over a suspended chord the third may be sung
     must = {(heard.root.pc + degree_pc(degree)) % 12 for degree in found.must}
-    rubs = (pc - 1) % 12 in must and kind != "dominant" and not (above == 3 and "9" in heard.degrees)
-    return "colour" if above in colours and not rubs else "clash"
+    rubs = (pc - 1) % 12 in must and heard.chord_class != "dominant" and not (above == 3 and "9" in heard.degrees)
+    return "colour" if above in _colours(found, heard) and not rubs else "clash"
+
+
+def _against(above: int, heard: Chord) -> bool:
+    """Whether a note so far above the root is against what the chord has."""
+    major = heard.quality.third == "3"
+    if major and (above == NATURAL_ELEVEN or (above == degree_pc("#9") and "9" in heard.degrees)):
+        return True
+    return bool(_AGAINST.get(above, set()) & set(heard.degrees))
+
+
+def _colours(found: Palette, heard: Chord) -> set[int]:
+    """Semitones above the root that colour a chord."""
+    colours = {degree_pc(degree) for degree in (*found.colours, "9", "13")}
+    if heard.chord_class == "dominant":
+        colours |= {degree_pc(degree) for degree in ("b9", "#9", "#11", "b13")}
+    if heard.chord_class in ("minor", "minor-six"):
+        colours.add(NATURAL_ELEVEN)
+    if heard.chord_class == "suspended":
+        colours.add(degree_pc("b3"))  # over a suspended chord the third may be sung
+    return colours
 
 
 def becomes(pc: int, chord: Chord) -> str:
@@ -171,20 +183,25 @@ def cures(chord: Chord, pc: int, following: Chord | None = None) -> Iterator[Cho
     quality = chord.quality
     if chord.bass is not None:
         return  # what stands over another bass is what it is
-    leads = following is None or (chord.root.pc - following.root.pc) % 12 in (0, 1, 7)
     above, replace = (pc - chord.root.pc) % 12, msgspec.structs.replace
     if above == NATURAL_ELEVEN and quality.third == "3" and quality.seventh != "7":
         without = tuple(tension for tension in quality.tensions if tension not in ("b9", "#9"))
         yield _with(chord, replace(quality, third="4", tensions=without))
-    if quality.seventh or quality.sixth:
-        for degree in _MAY.get(chord.chord_class, ()):
-            if degree_pc(degree) == above and (leads or degree not in _ALTERED):
-                others = {t for t in quality.tensions if t.lstrip("b#") != degree.lstrip("b#")}
-                yield _with(chord, replace(quality, tensions=sort_tensions(others | {degree})))
+    for degree in _may_take(chord, following):
+        if degree_pc(degree) == above:
+            others = {t for t in quality.tensions if t.lstrip("b#") != degree.lstrip("b#")}
+            yield _with(chord, replace(quality, tensions=sort_tensions(others | {degree})))
     if above == degree_pc("5") and quality.fifth not in ("", "5") and quality.third != "b3":
         yield _with(chord, replace(quality, fifth="5"))
     if above == 0 and quality.seventh == "7":
         yield _with(chord, replace(quality, sixth="6", seventh=""))
+
+
+def _may_take(chord: Chord, following: Chord | None) -> Iterator[str]:
+    """The tensions that a seventh or sixth chord may take on."""
+    leads = following is None or (chord.root.pc - following.root.pc) % 12 in (0, 1, 7)
+    if chord.quality.seventh or chord.quality.sixth:
+        yield from (degree for degree in _MAY.get(chord.chord_class, ()) if leads or degree not in _ALTERED)
 
 
 def _with(chord: Chord, quality: object) -> Chord:

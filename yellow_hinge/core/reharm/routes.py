@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import product
 
-from yellow_hinge.core.pitch.key import diatonic_seventh
+from yellow_hinge.core.pitch.key import Key, diatonic_seventh
 from yellow_hinge.core.pitch.pitch import Note, simple_note, spell
 from yellow_hinge.core.reharm.context import Context, Idea, build, nearer_way, over
 from yellow_hinge.core.reharm.recipes import RECIPES, cook
@@ -190,22 +190,35 @@ def bass_walk(scene: Context) -> Iterator[Idea]:
     after, here = scene.after, scene.here
     if after is None or here.stack is not None or here.bass is not None or here.chord_class == "diminished":
         return
-    goal = after.bass_note
-    seventh = here.quality.seventh or diatonic_seventh(here.root, scene.key)
-    degrees = [d for d in (here.quality.third, here.quality.fifth, seventh) if d and d not in ("4", "2")]
-    sevenths = ((here.root.pc + 10) % 12, (here.root.pc + 11) % 12)
-    near = [bass for bass in (spell(here.root, degree) for degree in degrees) if _step(bass.pc, goal.pc)]
-    near = [bass for bass in near if bass.pc not in sevenths or nearer_way(bass.pc, goal.pc) < 0]
+    goal, degrees = after.bass_note, _basses_of(here, scene.key)
+    near = [bass for bass in degrees if _step(bass.pc, goal.pc)]
+    near = [bass for bass in near if not _is_seventh(bass, here) or nearer_way(bass.pc, goal.pc) < 0]
     for bass in near:
         yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
     for bass in near:
-        for first in (spell(here.root, degree) for degree in degrees):
-            if first.pc == (here.root.pc + 10) % 12 and nearer_way(first.pc, bass.pc) not in (-1, -2):
-                continue  # a seventh in the bass falls by step
-            same_way = (nearer_way(first.pc, bass.pc) > 0) == (nearer_way(bass.pc, goal.pc) > 0)
-            if first != bass and abs(nearer_way(first.pc, bass.pc)) <= MOST_WALK and same_way:
+        for first in degrees:
+            if first != bass and _walks_on(first, bass, goal, here):
                 words = f"the bass walks over {first} and {bass} to {goal}"
                 yield Idea((here, over(here, first), over(here, bass)), words)
+
+
+def _basses_of(here: Chord, key: Key) -> list[Note]:
+    """The chord's third, fifth and seventh, which may stand in the bass."""
+    seventh = here.quality.seventh or diatonic_seventh(here.root, key)
+    degrees = (here.quality.third, here.quality.fifth, seventh)
+    return [spell(here.root, degree) for degree in degrees if degree and degree not in ("4", "2")]
+
+
+def _is_seventh(bass: Note, here: Chord) -> bool:
+    return (bass.pc - here.root.pc) % 12 in (10, 11)
+
+
+def _walks_on(first: Note, bass: Note, goal: Note, here: Chord) -> bool:
+    """Whether the bass goes on from a first note over a second one to its goal in one direction, in small steps."""
+    way = nearer_way(first.pc, bass.pc)
+    if (first.pc - here.root.pc) % 12 == 10 and way not in (-1, -2):
+        return False  # a seventh in the bass falls by step
+    return abs(way) <= MOST_WALK and (way > 0) == (nearer_way(bass.pc, goal.pc) > 0)
 
 
 def _step(a: int, b: int) -> bool:

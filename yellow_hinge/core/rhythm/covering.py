@@ -156,17 +156,23 @@ def _guides_soon(hits: Hits, over: Over) -> Hits:
     if limit is None:
         return hits
     soon = {hand: [hit for hit in hits[hand] if hit.at <= limit and not hit.early] for hand in HANDS}
-    heard = {key % 12 for hand in HANDS for key in _rows(hits, hand, c) | over.already[hand]}
-    heard |= {key % 12 for hand in HANDS if over.covers(hand) for hit in soon[hand] for key in names(hit, hand, c)}
+    heard = _heard_soon(hits, over, soon)
     found = dict(hits)
-    for hand in HANDS:
-        late = tuple(n for n in over.chordal.of(hand) if is_guide(c, n) and n % 12 not in heard)
+    for hand in filter(over.covers, HANDS):
+        late = tuple(n for n in c.of(hand) if is_guide(c, n) and n % 12 not in heard)
         able = [hit for hit in soon[hand] if not hit.added or hit.what == WALK]
-        if not late or not over.covers(hand):
-            continue
-        found[hand] = _taken_in(found[hand], able[-1], late) if able else _joined(hits, hand, late, limit)
-        heard |= {n % 12 for n in late}
+        if late:
+            found[hand] = _taken_in(found[hand], able[-1], late) if able else _joined(hits, hand, late, limit)
+            heard |= {n % 12 for n in late}
     return found
+
+
+def _heard_soon(hits: Hits, over: Over, soon: Hits) -> set[int]:
+    """The pitch classes that are heard in time."""
+    c = over.chordal
+    rows = {key % 12 for hand in HANDS for key in _rows(hits, hand, c) | over.already[hand]}
+    covered = [(hand, hit) for hand in filter(over.covers, HANDS) for hit in soon[hand]]
+    return rows | {key % 12 for hand, hit in covered for key in names(hit, hand, c)}
 
 
 def _joined(hits: Hits, hand: str, keys: Pool, limit: int) -> list[Timed]:

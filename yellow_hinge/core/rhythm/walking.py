@@ -45,7 +45,6 @@ def _led(step: int, goal: int, chord: Chord, key: Key) -> int:
 Walk = tuple[int, tuple[int, ...]]  # price, notes
 
 
-@lru_cache(maxsize=1024)
 def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room: tuple[int, int]) -> tuple[int, ...]:
     """`count` notes, one a beat: the first is `bass`, the last leads into `goal` by a step (or is the chord's own where
     there is none), those between are notes of the chord or of the key; the cheapest of all such walks by its steps, by
@@ -55,17 +54,14 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
         return (bass,)[:count]
     target = goal if goal is not None else bass
     low, high = max(room[0], LOWEST, min(bass, target) - 8), min(room[1], max(bass, target) + 12)
-    own = frozenset(pc % 12 for pc in chord.pitch_classes)
     paths: dict[tuple[int, int], Walk] = {(-1, bass): (0, (bass,))}
     for at in range(1, count):
-        last = at == count - 1
+        last = goal if at == count - 1 else None
         found: dict[tuple[int, int], Walk] = {}
         for new in range(low, high + 1):
-            leads = last and goal is not None
-            if new % 12 not in own and not near(new, key) and not (leads and abs(new - target) == 1):
+            price = _note_price(new, at, last, chord, key)
+            if price is None:
                 continue
-            price = _lands(new, target, chord, key) if leads else 0
-            price += 0 if new % 12 in own or leads else STRANGE_BEAT if at % 2 == 0 else WEAK
             price += ROOT_AGAIN if (new - bass) % 12 == 0 else 0
             for (before, old), (cost, path) in paths.items():
                 total = cost + price + _step_price(old, new) + (BACK if new == before else 0)
@@ -73,6 +69,19 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
                     found[old, new] = (total, path)
         paths = {state: (cost, (*path, state[1])) for state, (cost, path) in found.items()}
     return min(paths.values(), default=(0, (bass,) * count))[1]
+
+
+def _note_price(new: int, at: int, goal: int | None, chord: Chord, key: Key) -> int | None:
+    """What a note on beat `at` costs, None where it is not played; with a `goal` it leads there."""
+    own = new % 12 in {pc % 12 for pc in chord.pitch_classes}
+    if goal is not None:
+        heard = own or near(new, key) or abs(new - goal) == 1
+        return _lands(new, goal, chord, key) if heard else None
+    if own:
+        return 0
+    if not near(new, key):
+        return None
+    return STRANGE_BEAT if at % 2 == 0 else WEAK
 
 
 def _lands(new: int, goal: int, chord: Chord, key: Key) -> int:

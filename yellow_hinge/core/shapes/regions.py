@@ -20,22 +20,32 @@ def local_keys(moments: Sequence[Moment], loop: bool) -> list[Key | None]:
     chords = [moment.chord for moment in moments]
     found: list[Key | None] = [None] * len(chords)
     for at, chord in enumerate(chords):
-        before, two = (_at(chords, at - back, loop) for back in (1, 2))
-        if chord is None or before is None or not _goes(before, chord) or not _is_region(chord, moments[at].key):
-            continue
-        spots = [at, at - 1]
-        if two is not None and two.chord_class in TWO and _falls(two, before):
-            spots.append(at - 2)
-        for spot in spots:
-            found[spot] = Key(chord.root, "major" if chord.chord_class == "major" else "minor")
-    for at, chord in enumerate(chords):  # a two-five whose one does not come
-        five = _at(chords, at + 1, loop)
-        if chord is None or five is None or found[at] is not None or _at_home(chord, moments[at].key):
-            continue
-        if chord.chord_class in TWO and _is_five(five) and _falls(chord, five):
-            tonic = spell_in_key((five.root.pc + FOURTH) % 12, moments[at].key)
-            found[at] = Key(tonic, "major" if chord.chord_class == "minor" else "minor")
+        if chord is not None:
+            for spot in _region_before(chords, at, loop, moments[at].key):
+                found[spot] = Key(chord.root, "major" if chord.chord_class == "major" else "minor")
+    for at, chord in enumerate(chords):
+        if chord is not None and found[at] is None:
+            found[at] = _promised(chord, _at(chords, at + 1, loop), moments[at].key)
     return found
+
+
+def _region_before(chords: list[Chord | None], at: int, loop: bool, key: Key) -> list[int]:
+    """The chord at a place, where it is a key of its own, with the five and the two that lead to it; else none."""
+    chord, before, two = chords[at], _at(chords, at - 1, loop), _at(chords, at - 2, loop)
+    if chord is None or before is None or not _goes(before, chord) or not _is_region(chord, key):
+        return []
+    with_two = two is not None and two.chord_class in TWO and _falls(two, before)
+    return [at, at - 1, at - 2] if with_two else [at, at - 1]
+
+
+def _promised(chord: Chord, five: Chord | None, key: Key) -> Key | None:
+    """The key of a two-five whose one does not come."""
+    if five is None or _at_home(chord, key) or chord.chord_class not in TWO:
+        return None
+    if not _is_five(five) or not _falls(chord, five):
+        return None
+    tonic = spell_in_key((five.root.pc + FOURTH) % 12, key)
+    return Key(tonic, "major" if chord.chord_class == "minor" else "minor")
 
 
 def _at(chords: Sequence[Chord | None], at: int, loop: bool) -> Chord | None:

@@ -9,7 +9,7 @@ import itertools
 from fractions import Fraction
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.performing import written
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.rhythm.asks import Playing, usual_playing
@@ -222,12 +222,9 @@ def _pedal(
     """What the pedal does in a bar; it is let go where the bar that is written next is not the one that is played."""
     first = bisect.bisect_left(downs, span[0], key=lambda each: each[1])
     around = downs[first : bisect.bisect_right(downs, span[1], key=lambda each: each[0])]  # those that touch it
-    inside = [(down, up) for down, up in around if down < span[1] and up > span[0]]
-    if not joined[1]:  # what is only just down as the written line breaks off has no end to be written at
-        inside = [(down, up) for down, up in inside if span[1] - down >= TICK // 2 or up < span[1]]
     ends, begins = {up for _, up in around}, {down for down, _ in around}
     found: list[tuple[int, str]] = []
-    for down, up in inside:
+    for down, up in _inside(around, span, joined[1]):
         if down >= span[0]:
             before = down in ends and (down > span[0] or joined[0])
             found.append((down, CHANGE if before else DOWN))
@@ -238,6 +235,16 @@ def _pedal(
         elif up not in begins:
             found.append((up, UP))
     return tuple((Fraction(tick - span[0], TICK), what) for tick, what in found)
+
+
+def _inside(around: list[tuple[int, int]], span: tuple[int, int], goes_on: bool) -> list[tuple[int, int]]:
+    """When the pedal is down inside a bar; what is only just down as the written line breaks off has no end to be
+    written at.
+    """
+    inside = [(down, up) for down, up in around if down < span[1] and up > span[0]]
+    if goes_on:
+        return inside
+    return [(down, up) for down, up in inside if span[1] - down >= TICK // 2 or up < span[1]]
 
 
 def _span(bar: Measure) -> tuple[int, int]:
@@ -263,17 +270,26 @@ def _bar(
             continue
         if begins > at:
             found.append(Sound((), (), Fraction(begins - at, TICK)))
-        voicing = solution.voicings[block.place]
-        pitches = tuple(pitch_of(midi, voicing.chord.note_of(midi % 12)) for midi in block.keys)
-        known = dict(zip(voicing.both.of(hand), voicing.fingers.of(hand), strict=True)) if hand else {}
+        chord = solution.voicings[block.place].chord
+        pitches = tuple(pitch_of(midi, chord.note_of(midi % 12)) for midi in block.keys)
         ties = block.onset < span[0], block.end > span[1] and joined[1]
-        told = shown.setdefault(block.place, set())
-        new = not ties[0] and not told.issuperset(block.keys) and all(midi in known for midi in block.keys)
-        own = tuple(known[midi] for midi in block.keys) if new else ()  # what was told of a chord is not told again
-        told.update(block.keys if new or (ties[0] and joined[0]) else ())
+        own = _new_fingers(block, solution.voicings[block.place], hand, shown, (ties[0], joined[0]))
         signs = () if ties[0] else (GRACE,) if grace else _without(block.signs, ACCENT if begins in strong else "")
         found.append(Sound(pitches, own, Fraction(ends - begins, TICK), ties, signs))
         at = ends
     if at < span[1]:
         found.append(Sound((), (), Fraction(span[1] - at, TICK)))
     return found
+
+
+def _new_fingers(
+    block: Block, voicing: Voicing, hand: str, shown: dict[int, set[int]], tied: tuple[bool, bool]
+) -> tuple[int, ...]:
+    """The fingers of a block, where they were not told yet in this bar; `shown` are the keys of chords whose were.
+    `tied`: it is tied from before the bar, and that bar stands before this one.
+    """
+    known = dict(zip(voicing.both.of(hand), voicing.fingers.of(hand), strict=True)) if hand else {}
+    told = shown.setdefault(block.place, set())
+    new = not tied[0] and not told.issuperset(block.keys) and all(midi in known for midi in block.keys)
+    told.update(block.keys if new or all(tied) else ())
+    return tuple(known[midi] for midi in block.keys) if new else ()

@@ -84,7 +84,12 @@ def _cut(at: Fraction, length: Fraction, meter: Meter, rest: bool) -> Fraction:
     around = not rest and at == middle - beat and length == 2 * beat  # one beat to each side of the middle
     if over and (rest or at) and not around:
         return middle
-    whole = length // beat * beat
+    return _cut_on_a_beat(at, length, beat, simple, rest)
+
+
+def _cut_on_a_beat(at: Fraction, length: Fraction, beat: Fraction, simple: bool, rest: bool) -> Fraction:
+    """The same for a note that begins on a beat and leaves the bar's middle to be seen."""
+    whole, end = length // beat * beat, at + length
     if length == whole:
         return end if simple or length != 3 * beat else at + 2 * beat
     dotted = not rest and simple and length == beat * 3 / 2

@@ -191,25 +191,31 @@ class _Walk:
         """The bars as they are played."""
         at, jumps, goal, done, count = 0, 0, "", set[tuple[int, int]](), 0
         while at < len(self.order) and count < MOST_STEPS:
-            step, signs, final = self.order[at], self.signs[at], self.last_time[at]
+            step, signs = self.order[at], self.signs[at]
             again = bool(goal)
-            if again and not final:
-                at += 1
-                continue
-            turn = self.passes[step.played] + jumps - 1 if again else step.turn
-            count += 1
-            yield step._replace(turn=turn, jumps=jumps)
             at += 1
+            if again and not self.last_time[at - 1]:
+                continue
+            count += 1
+            yield step._replace(turn=self.passes[step.played] + jumps - 1 if again else step.turn, jumps=jumps)
             if again and FINE in signs and goal != "coda":
                 return
-            if again and TO_CODA in signs and goal != "fine" and (there := self.coda()) is not None:
-                at, goal = there, ""
+            coda = self.coda() if again and TO_CODA in signs and goal != "fine" else None
+            if coda is not None:
+                at, goal = coda, ""
                 continue
-            jump = next((sign for sign in signs if sign in JUMPS), "")
-            if jump and at - 1 == self.last[step.origin, step.bar] and (step.origin, step.bar) not in done:
+            jump = self._jump(at - 1, done)
+            if jump:
                 done.add((step.origin, step.bar))
                 jumps, goal = jumps + 1, jump.partition(" al ")[2] or "any"
                 at = self.find(SEGNO) or 0 if jump.startswith("D.S.") else 0
+
+    def _jump(self, at: int, done: set[tuple[int, int]]) -> str:
+        """The sign that a bar jumps by, "" where it goes on: the last time that it is played, and once."""
+        step = self.order[at]
+        jump = next((sign for sign in self.signs[at] if sign in JUMPS), "")
+        here = at == self.last[step.origin, step.bar] and (step.origin, step.bar) not in done
+        return jump if here else ""
 
     def find(self, sign: str) -> int | None:
         """Where a sign stands first; in a repeat, the last time that it is played."""

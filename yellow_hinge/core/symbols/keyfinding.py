@@ -51,31 +51,37 @@ def _sort(chord: Chord) -> str:
 
 
 def _score(chords: list[tuple[Chord, float]], tonic: int, minor: bool) -> float:
+    """How well a key fits: its own chords by their length, and how they go home."""
     steps = _MINOR_STEPS if minor else _MAJOR_STEPS
-    home = "min" if minor else "maj"
     total = sum(beats for _, beats in chords)
     places = [((chord.root.pc - tonic) % 12, _sort(chord)) for chord, _ in chords]
     points = sum(
         steps.get(place, _OUTSIDE) * beats for place, (_, beats) in zip(places, chords, strict=True)
     ) * len(chords) / total  # fmt: skip
-
-    def is_home(place: tuple[int, str]) -> bool:
-        return place[0] == 0 and (place[1] == home or (not minor and place[1] == "dom"))
-
-    for i, place in enumerate(places):
-        before = places[i - 1] if i else None
-        if before is not None and is_home(place):
-            five = before[0] == 7 and before[1] in ("dom", "maj")
-            weight = 1.0 if place[1] == home else _BLUES  # a one that is itself a seventh closes less
-            points += weight * (_FIVE_ONE if five else _FOUR_ONE if before[0] == 5 else 0.0)
-            points += weight * _BACKDOOR if before == (10, "dom") else 0.0
-            points += weight * _TWO_FIVE_ONE if five and i > 1 and places[i - 2][0] == 2 else 0.0
-        if before is not None and place == (7, "dom") and before in ((2, "min"), (2, "dim")):
-            points += _TWO_FIVE if (before[1] == "dim") == minor else 0.0
-    points += _FIRST if is_home(places[0]) else 0.0
-    points += _LAST if is_home(places[-1]) else 0.0
-    if len(places) > 1 and places[-1] in ((7, "dom"), (7, "maj")) and is_home(places[0]):
+    for before, place, earlier in zip(places, places[1:], [None, *places], strict=False):
+        points += _goes_home(before, place, earlier, minor)
+    points += _FIRST if _is_home(places[0], minor) else 0.0
+    points += _LAST if _is_home(places[-1], minor) else 0.0
+    if len(places) > 1 and places[-1] in ((7, "dom"), (7, "maj")) and _is_home(places[0], minor):
         points += _FIVE_ONE if places[-1][1] == "dom" else _TURN  # a turnaround leads back to the beginning
+    return points
+
+
+def _is_home(place: tuple[int, str], minor: bool) -> bool:
+    return place[0] == 0 and place[1] in (("min",) if minor else ("maj", "dom"))
+
+
+def _goes_home(before: tuple[int, str], place: tuple[int, str], earlier: tuple[int, str] | None, minor: bool) -> float:
+    """What a step from one chord to the next says for the key; `earlier` is the chord before both."""
+    points = 0.0
+    if _is_home(place, minor):
+        five = before[0] == 7 and before[1] in ("dom", "maj")
+        weight = _BLUES if place[1] == "dom" else 1.0  # a one that is itself a seventh closes less
+        points += weight * (_FIVE_ONE if five else _FOUR_ONE if before[0] == 5 else 0.0)
+        points += weight * _BACKDOOR if before == (10, "dom") else 0.0
+        points += weight * _TWO_FIVE_ONE if five and earlier is not None and earlier[0] == 2 else 0.0
+    if place == (7, "dom") and before in ((2, "min"), (2, "dim")):
+        points += _TWO_FIVE if (before[1] == "dim") == minor else 0.0
     return points
 
 

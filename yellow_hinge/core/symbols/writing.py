@@ -44,32 +44,33 @@ def write_quality(quality: Quality) -> str:
     """The words after the root in the house style: "m7b5", "13sus4", "6/9", "m(maj7)"."""
     if quality.alt:
         return "7alt"
-    if not quality.third and quality.fifth == "5" and not (quality.sixth or quality.seventh or quality.tensions):
+    if quality == Quality(third="", fifth="5"):
         return "5"
+    head, tail, rest = _headed(quality)
+    plain = bool(quality.seventh)
+    altered = [d for d in TENSIONS if d in rest and d[0] in "b#"]
+    words = ["add6"] if plain and quality.sixth else []
+    words += [
+        d if plain and d in altered else f"add{d}" for d in (*altered, *sorted(rest - {*altered}, key=TENSIONS.index))
+    ]
+    if not head and tail[:1] in ("b", "#"):
+        tail = f"({tail})"
+    bracket = (len(altered) > 1 and plain) or (not head and not tail and bool(words) and words[0][0] in "b#")
+    return head + tail + (f"({','.join(words)})" if bracket else "".join(words))
+
+
+def _headed(quality: Quality) -> tuple[str, str, set[str]]:
+    """The words up to the seventh or sixth, those of the triad after them, and the tensions that are left to say."""
     head, tail = _triad_words(quality)
-    words: list[str] = []
     rest = set(quality.tensions)
     if quality.seventh:
         extension, rest = _stack(quality)
         if quality.seventh == "7":
-            head = f"m(maj{extension})" if head == "m" else "maj" + extension
-        else:
-            head += extension
-        words += ["add6"] if quality.sixth else []
-    elif quality.sixth:
-        if "9" in rest:
-            head, rest = head + "6/9", rest - {"9"}
-        else:
-            head += "6"
-    plain = bool(quality.seventh)
-    altered = [d for d in TENSIONS if d in rest and d[0] in "b#"]
-    added = [d for d in TENSIONS if d in rest and d[0] not in "b#"]
-    words += [d if plain else "add" + d for d in altered] + ["add" + d for d in added]
-    text = head + tail
-    bracket = (len(altered) > 1 and plain) or (not text and bool(words) and words[0][0] in "b#")
-    if not head and tail[:1] in ("b", "#"):
-        text = f"({tail})"
-    return text + (f"({','.join(words)})" if bracket else "".join(words))
+            return f"m(maj{extension})" if head == "m" else "maj" + extension, tail, rest
+        return head + extension, tail, rest
+    if quality.sixth and "9" in rest:
+        return head + "6/9", tail, rest - {"9"}
+    return head + "6" if quality.sixth else head, tail, rest
 
 
 # The short style swaps the words at the head; the longest fits first.

@@ -166,6 +166,25 @@ def _tune_bars(track: _Track | None, beats: Fraction, count: int, key: Key) -> l
 
 def read_midi(data: bytes, name: str) -> Imported:
     """Read a MIDI file: chords where three or more notes sound together, and one melody. Raises FileFault."""
+    file = _opened(data, name)
+    head = _read_head(file)
+    tracks = _read_tracks(file, head)
+    if not tracks:
+        raise FileFault(name, "holds no notes")
+    melody = _melody(tracks)
+    blocks = _blocks([note for track in tracks if track is not melody for note in track.notes])
+    key, report = _key_of(head, blocks)
+    changes = _named(blocks, key)
+    bars = _bars_of(changes, head, tracks, melody, key, name)
+    report.append(f"{len(changes)} chords were named from the notes that sound together; look them over")
+    report += [f"the track {t.name or 'without a name'!r} is the tune" for t in tracks if t is melody]
+    title = file.tracks[0].name.strip()[:200] or "Untitled"
+    song = Song(title, str(key), head.meter, head.tempo, (Section("Song", with_same(bars)),))
+    return Imported(song, (*head.report, *report))
+
+
+def _opened(data: bytes, name: str) -> mido.MidiFile:
+    """The file in ticks of beats. Raises FileFault."""
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
     except MemoryError:
@@ -174,22 +193,23 @@ def read_midi(data: bytes, name: str) -> Imported:
         raise FileFault(name, f"is a damaged MIDI file ({error or type(error).__name__})") from None
     if file.ticks_per_beat <= 0:
         raise FileFault(name, "is a MIDI file in frames of film, without beats; it cannot be set out in bars")
-    head = _read_head(file)
-    tracks = _read_tracks(file, head)
-    if not tracks:
-        raise FileFault(name, "holds no notes")
-    report = list(head.report)
-    melody = _melody(tracks)
-    rest = [note for track in tracks if track is not melody for note in track.notes]
-    blocks = _blocks(rest)
-    key = head.key
-    if key is None:
-        guess = find_key([(parse_symbol(symbol), 1.0) for _, symbol in _named(blocks, None) if symbol != NO_CHORD])
-        key = guess.key if guess else parse_key("C")
-        report.append(
-            f"no key is written; it was found to be {key}" if guess else "no key could be found; C major stands"
-        )
-    changes = _named(blocks, key)
+    return file
+
+
+def _key_of(head: _Head, blocks: list[tuple[Fraction, tuple[int, ...]]]) -> tuple[Key, list[str]]:
+    """The key that is written, or that the chords are in, which is said."""
+    if head.key is not None:
+        return head.key, []
+    guess = find_key([(parse_symbol(symbol), 1.0) for _, symbol in _named(blocks, None) if symbol != NO_CHORD])
+    if guess is None:
+        return parse_key("C"), ["no key could be found; C major stands"]
+    return guess.key, [f"no key is written; it was found to be {guess.key}"]
+
+
+def _bars_of(
+    changes: list[tuple[Fraction, str]], head: _Head, tracks: list[_Track], melody: _Track | None, key: Key, name: str
+) -> list[Bar]:
+    """The chords and the tune in bars. Raises FileFault where there are too many."""
     beats = Fraction(head.meter.beats)
     length = max(note.end for track in tracks for note in track.notes)
     count = max(1, -(-length // beats))
@@ -201,8 +221,4 @@ def read_midi(data: bytes, name: str) -> Imported:
         here = [Onset(at - index * beats, s) for at, s in changes if index * beats <= at < (index + 1) * beats]
         slots, before = bar_of(here, beats, before)
         bars.append(Bar(slots, tunes[index]))
-    report.append(f"{len(changes)} chords were named from the notes that sound together; look them over")
-    report += [f"the track {t.name or 'without a name'!r} is the tune" for t in tracks if t is melody]
-    title = file.tracks[0].name.strip()[:200] or "Untitled"
-    song = Song(title, str(key), head.meter, head.tempo, (Section("Song", with_same(bars)),))
-    return Imported(song, tuple(report))
+    return bars

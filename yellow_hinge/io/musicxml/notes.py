@@ -250,8 +250,7 @@ class Voice:
         self, note: Element, piece: NotePiece, place: int, pitch: Pitch | None, tuplet: tuple[str, ...]
     ) -> None:
         ties = [kind for on, kind in zip(piece.tied, ("stop", "start"), strict=True) if on and pitch is not None]
-        fingers = piece.sound.fingers if piece.first else ()
-        mine = fingers[place : place + 1] if not self.engraved else fingers if place == 0 else ()
+        mine = self._fingers(piece, place)
         signs = piece.sound.signs if piece.first and pitch is not None else ()
         rolls, accents = "roll" in signs and len(piece.sound.pitches) > 1, "accent" in signs and place == 0
         if not (ties or mine or tuplet or rolls or accents):
@@ -269,3 +268,10 @@ class Voice:
             technical = SubElement(inside, "technical")
             for finger in mine:
                 SubElement(technical, "fingering").text = str(finger)
+
+    def _fingers(self, piece: NotePiece, place: int) -> tuple[int, ...]:
+        """The fingers that stand at a note: its own, or in an engraved score all of them at the first."""
+        fingers = piece.sound.fingers if piece.first else ()
+        if self.engraved:
+            return fingers if place == 0 else ()
+        return fingers[place : place + 1]

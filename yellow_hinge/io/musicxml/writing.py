@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from fractions import Fraction
 from math import lcm
 from typing import NamedTuple
@@ -219,19 +219,27 @@ class Score:
             for staff, n, sounds in every:
                 stem = ("up", "down")[n] if len(hands[staff - 1]) > 1 else ""
                 voice = Voice(element, made, self.divisions, staff, self.wants.engraved, staff + 2 * n, stem)
-                if staff == 1 and n == 0 and not self.with_tune:
-                    self._head(voice, made)
-                    self._at_chords(voice, made, self._symbol)
-                if staff == 1 and n == 0:
-                    self._at_chords(voice, made, self._words)
+                if (staff, n) == (1, 0):
+                    self._above(voice, made)
                 else:
                     voice.back(bar_length(made))
-                for when, what in struck.pedals if self.wants.pedal and staff == 2 and n == 0 else ():
-                    for each in (UP, DOWN) if what == CHANGE else (what,):
-                        voice.add(when, pedal(each))
+                if (staff, n) == (2, 0):
+                    self._pedals(voice, struck.pedals)
                 voice.write(sounds)
             part.right(element, made, made is self.measures[-1])
         return part.element
+
+    def _above(self, voice: Voice, made: Measure) -> None:
+        """What stands over the upper staff: head and symbols where no staff of the tune has them, and words."""
+        if not self.with_tune:
+            self._head(voice, made)
+            self._at_chords(voice, made, self._symbol)
+        self._at_chords(voice, made, self._words)
+
+    def _pedals(self, voice: Voice, pedals: Iterable[tuple[Fraction, str]]) -> None:
+        for when, what in pedals if self.wants.pedal else ():
+            for each in (UP, DOWN) if what == CHANGE else (what,):
+                voice.add(when, pedal(each))
 
     def _hand(self, made: Measure, hand: str) -> list[Sound]:
         found = []

@@ -115,12 +115,16 @@ def looks_over_words(text: str) -> bool:
         return False
     chords = [n for n, line in enumerate(lines) if is_row(line)]
     over = [n for n in chords if n + 1 < len(lines) and sung(lines[n + 1])]
-    headings = [line for line in lines if (found := heading(line)) and (found[1] or found[2])]
+    headings = list(filter(_is_heading, lines))
     if any(has_bars(lines[n]) for n in chords):
-        beside = [line for line in headings if has_bars(line)]
-        return bool(over or beside) and 2 * len(over) >= len(chords)
+        return bool(over or any(map(has_bars, headings))) and 2 * len(over) >= len(chords)
     many = len(chords) > 1 or bool(headings) or any(len(chords_of(lines[n])) > 1 for n in over)
     return bool(over) and many
+
+
+def _is_heading(line: str) -> bool:
+    found = heading(line)
+    return bool(found and (found[1] or found[2]))
 
 
 class _Reader:
@@ -203,26 +207,29 @@ class _Reader:
         """The chords of a line with the words below them; bar lines part them, else every chord is a bar."""
         if not self.sections:
             self.sections.append(("Song", []))
-        barred = any(_BAR.fullmatch(word) for _, word in found)
         chords = [(column, self.symbol(column, word)) for column, word in found if not _is_sign(word)]
         cues = cut_words(words, [column for column, _ in chords])
+        named = {column: (symbol, cue) for (column, symbol), cue in zip(chords, cues, strict=False)}
+        bars = self._bars(found, named)
+        counts = [int(count[1] or count[2]) for _, word in found if (count := _TIMES.fullmatch(word))]
+        times = max(1, min(16, counts[-1])) if counts else 1
+        times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
+        self.sections[-1][1].extend([bar for bar in bars if bar] * times)
+
+    def _bars(self, found: list[tuple[int, str]], named: dict[int, tuple[str, str]]) -> list[list[tuple[str, str]]]:
+        """The chords of a line with their words, bar by bar."""
+        barred = any(_BAR.fullmatch(word) for _, word in found)
         bars: list[list[tuple[str, str]]] = [[]]
-        times = 1
         for column, word in found:
             if _BAR.fullmatch(word):
                 bars.append([])
-            elif (count := _TIMES.fullmatch(word)) is not None:
-                times = max(1, min(16, int(count[1] or count[2])))
             elif word == _SAME:
                 bars[-1] = [(symbol, "") for symbol, _ in self._before(bars)]
                 bars += [] if barred else [[]]
             elif not _is_sign(word):
-                place = [at for at, _ in chords].index(column)
-                bars[-1].append((chords[place][1], cues[place]))
-                if not barred:
-                    bars.append([])
-        times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
-        self.sections[-1][1].extend([bar for bar in bars if bar] * times)
+                bars[-1].append(named[column])
+                bars += [] if barred else [[]]
+        return bars
 
     def symbol(self, column: int, word: str) -> str:
         """A word of a row as a chord; one that is none is said, and nothing is played there."""

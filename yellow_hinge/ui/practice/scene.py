@@ -107,22 +107,10 @@ def log_scene(runs: Sequence[Run], today: date, width: float, height: float, zon
     """
     first = today - timedelta(days=7 * WEEKS - 1)
     days = [first + timedelta(days=n) for n in range(7 * WEEKS)]
-    by_day: dict[date, list[Run]] = {}
-    for run in runs:
-        by_day.setdefault(run.at.astimezone(zone).date(), []).append(run)
-    minutes = [(day, practised(by_day[day])) for day in days if day in by_day]
-    chords = {day: [run for run in own if run.kind != PIECE] for day, own in by_day.items()}
-    seconds = [(day, median(run.seconds for run in chords[day])) for day in days if chords.get(day)]
-    wrong = [(day, sum(run.errors for run in chords[day]) / len(chords[day])) for day in days if chords.get(day)]
-    keys = [(day, float(len({run.key for run in by_day[day]}))) for day in days if day in by_day]
     wide = width / len(days)
     tall = (height - FOOT_H) / 4
-    rows = (
-        ("Minutes a day", minutes, "bars", "{:.0f} min"), ("Seconds a chord", seconds, "square", "{:.1f} s"),
-        ("Wrong keys a chord", wrong, "round", "{:.1f}"), ("Keys played in", keys, "bars", "{:.0f}"),
-    )  # fmt: skip
     plots = []
-    for number, (heading, values, kind, form) in enumerate(rows):
+    for number, (heading, values, kind, form) in enumerate(_rows_of(runs, days, zone)):
         top, base = number * tall + HEAD_H, (number + 1) * tall - 6
         most = max([value for _, value in values], default=1.0) or 1.0
         points = tuple((((day - first).days + 0.5) * wide, base - (base - top) * value / most) for day, value in values)
@@ -130,3 +118,22 @@ def log_scene(runs: Sequence[Run], today: date, width: float, height: float, zon
         plots.append(Plot(heading, latest, points, kind, base, top))
     weeks = tuple((n * 7 * wide, f"{days[n * 7].day}.{days[n * 7].month}.") for n in range(WEEKS))
     return LogScene(tuple(plots), weeks, width, height)
+
+
+def _rows_of(
+    runs: Sequence[Run], days: list[date], zone: tzinfo | None
+) -> tuple[tuple[str, list[tuple[date, float]], str, str], ...]:
+    """(heading, (day, value) where there is one, kind of marks, how a value is written) of the four plots."""
+    by_day: dict[date, list[Run]] = {}
+    for run in runs:
+        by_day.setdefault(run.at.astimezone(zone).date(), []).append(run)
+    there = [(day, by_day[day]) for day in days if day in by_day]
+    chords = [(day, own) for day, every in there if (own := [run for run in every if run.kind != PIECE])]
+    minutes = [(day, practised(own)) for day, own in there]
+    seconds = [(day, median(run.seconds for run in own)) for day, own in chords]
+    wrong = [(day, sum(run.errors for run in own) / len(own)) for day, own in chords]
+    keys = [(day, float(len({run.key for run in own}))) for day, own in there]
+    return (
+        ("Minutes a day", minutes, "bars", "{:.0f} min"), ("Seconds a chord", seconds, "square", "{:.1f} s"),
+        ("Wrong keys a chord", wrong, "round", "{:.1f}"), ("Keys played in", keys, "bars", "{:.0f}"),
+    )  # fmt: skip

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands, reach_mm, span_mm
@@ -46,7 +45,6 @@ def long_line(moment: Moment) -> tuple[int, ...]:
     return tuple(tone.pitch.midi for tone in long)
 
 
-@lru_cache(maxsize=8192)
 def remarks(
     both: Both, chord: Chord, moment: Moment, mine: bool, hands: Hands, weights: Weights, notes: tuple[str, ...] = (),
     tuned: bool = False,
@@ -60,18 +58,7 @@ def remarks(
         found.append(Remark("sung", f"{write_symbol(suspended)} under the tune's fourth"))
     elif not is_as_written(both, chord, mine):
         found.append(Remark("reading", f"reads as {reads(both, chord, moment.key, mine)}"))
-    for hand in HANDS:
-        span, reach = span_mm(both.of(hand)), hands.held.reach(hand)
-        if isinstance(hands, BrokenHands) and hand == "left":
-            if span > reach_mm(reach) + TOLERANCE_MM:
-                found.append(Remark("broken", BROKEN))
-        elif reach_mm(reach) + TOLERANCE_MM < span <= hands.limit(hand, len(both.of(hand))):
-            found.append(Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal"))
-        elif span > reach_mm(reach) + TOLERANCE_MM:
-            found.append(Remark("stretch", f"{round(span - reach_mm(reach))} mm past your {hand} hand"))
-        elif span > NEAR_REACH * reach_mm(reach) and span > OCTAVE_MM:
-            words = f"near the limit of your {hand} hand; roll it or leave a note out if it strains"
-            found.append(Remark("stretch", words))
+    found += [remark for hand in HANDS if (remark := _reach_of(hand, both, hands)) is not None]
     if mud((*both.left, *both.right), weights) >= MUDDY:
         found.append(Remark("mud", "low notes close together may sound muddy"))
     if both.left and both.right and both.right[0] - both.left[-1] == 1:
@@ -82,6 +69,22 @@ def remarks(
         words = f"the tune goes under your left hand ({lowest}): cross below it, or let go"
         found.append(Remark("collision", words))
     return (*found, *_clashes(both, chord, moment))
+
+
+def _reach_of(hand: str, both: Both, hands: Hands) -> Remark | None:
+    """What is to be said of a hand's span, None where it lies well."""
+    notes = both.of(hand)
+    span, reach = span_mm(notes), reach_mm(hands.held.reach(hand))
+    past = span > reach + TOLERANCE_MM
+    if isinstance(hands, BrokenHands) and hand == "left":
+        return Remark("broken", BROKEN) if past else None
+    if past and span <= hands.limit(hand, len(notes)):
+        return Remark("stretch", f"the {hand} hand is rolled from its lowest note, with the pedal")
+    if past:
+        return Remark("stretch", f"{round(span - reach)} mm past your {hand} hand")
+    if span > NEAR_REACH * reach and span > OCTAVE_MM:
+        return Remark("stretch", f"near the limit of your {hand} hand; roll it or leave a note out if it strains")
+    return None
 
 
 def _rubs(one: int, other: int, chord: Chord) -> bool:
