@@ -46,7 +46,7 @@ sweep: $(STAMP)
 	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core/reharm/test_swaps.py tests/core/leading/test_styles.py tests/io/test_as_struck.py
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
 
-# Lines of core, io and app changed one at a time: how many of a random sample a test notices. Hours for 300.
+# Lines of core, io and app changed one at a time: how many of a random sample a test notices. Within an hour for 300.
 MUTANTS = 300
 mutants: $(STAMP)
 	$(BIN)/python -m tools.mutants $(MUTANTS)
