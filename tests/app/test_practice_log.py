@@ -219,3 +219,14 @@ def test_what_the_simulated_player_did_is_apart(tmp_path):
     log.add(run(0))
     log.add(run(1, sample=True))
     assert (log.count(), [r.first for r in log.runs()], [r.first for r in log.runs(simulated=True)]) == (1, [0], [1])
+
+
+def test_a_song_has_its_own_cards_else_those_of_what_it_was_before(tmp_path):
+    log = PracticeLog(tmp_path)
+    log.add(run(0, song="file:abc"), card(0))
+    log.add(run(1, song="another"), card(1))
+    assert log.cards("own") == {}
+    assert log.cards("own", "file:abc") == {"i0": card(0)}
+    log.add(run(2, song="own"), card(2))
+    assert log.cards("own", "file:abc") == {"i2": card(2)}
+    log.close()

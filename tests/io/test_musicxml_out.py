@@ -17,6 +17,7 @@ from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import MODES, Key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
+from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
 from yellow_hinge.core.song.song import Meter
 from yellow_hinge.core.symbols.symbol import parse_symbol
@@ -25,6 +26,7 @@ from yellow_hinge.io.musicxml.harmony import KINDS, kind_of
 from yellow_hinge.io.musicxml.reading import read_musicxml
 from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
 from yellow_hinge.io.songs.demo import demo_names, demo_song
+from yellow_hinge.io.songs.leaving import left_out
 from yellow_hinge.io.songs.song_json import song_file
 
 BUILDER = Builder()
@@ -207,3 +209,15 @@ def test_signs_of_the_way_are_written_and_read_back():
     assert [bar.signs for bar in found.sections[0].bars] == [bar.signs for bar in state.song.sections[0].bars]
     lost = data.replace(b"<segno />", b"<coda />")
     assert any("not followed" in line for line in read_musicxml(lost, "x").report)
+
+
+def test_the_players_notes_go_out_where_they_are_wanted_and_are_said_where_not():
+    state = opened("key: C\n[A]\n| C | F |")
+    solution = solved(state)
+    with_notes = musicxml_bytes(state.song, solution, state.memos).decode()
+    without = musicxml_bytes(state.song, solution, state.memos, Notation(notes=False)).decode()
+    assert ("watch the drummer" in with_notes, "watch the drummer" in without) == (True, False)
+    file = file_of(state)
+    assert "2 notes of yours" in left_out(file, "midi")
+    assert not any("notes of yours" in words for words in left_out(file, "score"))
+    assert "2 notes of yours" in left_out(file, "pdf", SheetAsk(show=()))

@@ -376,3 +376,31 @@ def test_a_text_that_was_guessed_is_read_as_something_else(window, qtbot, tmp_pa
     settle(window, qtbot)
     assert "C" in [slot.symbol for bar in window.desk.song.sections[0].bars for slot in bar.slots]
     assert window.desk.song.sections[0].name == "Song"
+
+
+def test_saving_over_ones_own_file_asks_only_where_something_else_changed_it(window, tmp_path, player, monkeypatch):
+    own, other = tmp_path / "own.hinge", tmp_path / "other.hinge"
+    save_names(monkeypatch, own, own, own, other, own)
+    assert window.saving.save_as()
+    assert window.saving.save_as()
+    assert player.asked == []
+    own.write_text("somebody else's")
+    assert not window.saving.save_as()
+    assert own.read_text() == "somebody else's"
+    assert "changed by something else" in player.asked[-1]
+    other.write_text("is there")
+    assert not window.saving.save_as()
+    assert "there already" in player.asked[-1]
+    player.answers = ["Write over it"]
+    assert window.saving.save_as()
+    assert b"Last Boat" in own.read_bytes()
+
+
+def test_a_song_stands_once_among_the_last_ones_the_newest_first(window, tmp_path):
+    preferences = window.preferences
+    for name in ("a", "b", "a", "c", "b"):
+        preferences.remember_file(tmp_path / name)
+    names = [path.rpartition("/")[2] for path in preferences.settings.recent]
+    assert names == ["b", "c", "a"]
+    there = (str(tmp_path / "a"), str(tmp_path / "d"))
+    assert [path.rpartition("/")[2] for path in preferences.last_songs(there)] == ["b", "c", "a", "d"]

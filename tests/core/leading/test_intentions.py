@@ -10,13 +10,17 @@ from tests.core.leading.test_solution import CHORDS, TWELVE, asking, degrees, so
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.leading.asking.asked import asked_at, of_all
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
-from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
+from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, as_asked
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.prices.weights import STYLES
+from yellow_hinge.core.leading.prices.placing_cost import hand_terms
+from yellow_hinge.core.leading.prices.weights import STYLES, quantised
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.stage import Place, scene_of, trial
 from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.io.songs.demo import demo_song
@@ -266,3 +270,18 @@ def test_fullness_that_no_hand_has_is_refused():
         Setup(fullness=(6, 2))
     with pytest.raises(UserError, match="0 to 5 notes"):
         Setup(wishes=(Wish(1, fullness=(1, 9)),))
+
+
+def test_the_singers_lowest_and_highest_note_are_the_singers_too():
+    asked = as_asked(Setup(player=Player(singer=(60, 67))), Song())
+    moment = timeline(parse_chart("key: C\n| C |"))[0]
+    scene = scene_of(Place(moment.chord, moment.key, None, asked_at(asked, moment)))
+    stage = trial(
+        Place(moment.chord, moment.key, None, asked_at(asked, moment)), of_all(asked_at(asked, moment)), scene
+    )
+    prices = hand_terms(stage.right, "right", scene, STYLES["Smoothest"].weights)["singer"]
+    inside = [sum(60 <= note <= 67 for note in stage.right.notes(n)) for n in range(len(prices))]
+    one = quantised(STYLES["Smoothest"].weights.singer)
+    assert prices.tolist() == [count * one for count in inside]
+    assert any(60 in stage.right.notes(n) for n in range(len(prices)))
+    assert any(67 in stage.right.notes(n) for n in range(len(prices)))

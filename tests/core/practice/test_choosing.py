@@ -8,7 +8,7 @@ import pytest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.practice.bass_ear import bass_question
-from yellow_hinge.core.practice.choosing import SURE, Item, Progress, Task, next_task
+from yellow_hinge.core.practice.choosing import SURE, Item, Progress, Task, _run, next_task
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import due, known, rating, reviewed
 from yellow_hinge.core.practice.rounds import round_keys
@@ -105,3 +105,14 @@ def test_what_was_wrong_waits_until_others_were_played():
         progress = progress.after(task, own, {item.id: False for item in own})
     for place, task in enumerate(tasks):
         assert task not in tasks[max(0, place - 3) : place]
+
+
+def test_changes_are_joined_inside_a_part_and_never_over_its_end():
+    items = [Item(f"i{n}", n, 1.0, 0 if n < 3 else 1) for n in range(6)]
+    sure = Progress({item.id: SURE for item in items})
+    first = _run(items, sure)
+    assert first == Task("run", 0, 3)  # three changes, which are four chords
+    later = sure._replace(tasks=(first, Task("part", 0, 3)))
+    assert _run(items, later) == Task("run", 3, 6)
+    assert _run(items[:2], Progress({"i0": SURE, "i1": SURE - 1})) is None
+    assert _run([items[0], items[2]], sure) is None  # they do not touch
