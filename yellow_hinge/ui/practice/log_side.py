@@ -55,7 +55,8 @@ class LogSide(QObject):
         canvas = self.view.log
         canvas.show_scene(log_scene(shown, now.date(), canvas.width(), canvas.height()) if shown else None)
         words = "A made-up log, to show what yours will be." if made_up else "Nothing was practised yet."
-        self.view.log_words.setText(f"{count} chords so far. The log stays on this machine." if count else words)
+        some = "1 chord" if count == 1 else f"{count} chords"
+        self.view.log_words.setText(f"{some} so far. The log stays on this machine." if count else words)
         self.view.export.setEnabled(bool(count))
 
     def export(self) -> None:

@@ -40,28 +40,30 @@ def score(command: Known, words: str) -> int:
     """How well a command answers to typed words: 0 not at all, more is better. Every word has to be found, though
     perhaps mistyped.
     """
-    title, rest = plain_signs(command.title).casefold(), f"{command.menu} {command.tip}".casefold()
+    title, menu, tip = plain_signs(command.title).casefold(), command.menu.casefold(), command.tip.casefold()
     total = 1
     for word in words.casefold().split():
-        points = _points(word, title, rest)
+        points = _points(word, title, menu, tip)
         if not points:
             return 0
         total += points
     return total
 
 
-def _points(word: str, title: str, rest: str) -> int:
+def _points(word: str, title: str, menu: str, tip: str) -> int:
     if word in title.split():
         return 10
     if any(part.startswith(word) for part in title.split()):
         return 8
     if word in title:
         return 4
-    if word in rest:
+    if word in menu.split():
+        return 3
+    if word in menu or word in tip:
         return 2
     if len(word) > 2 and any(_alike(word, part) for part in title.split()):
         return 2
-    return 1 if len(word) > 2 and any(_alike(word, part) for part in rest.split()) else 0
+    return 1 if len(word) > 2 and any(_alike(word, part) for part in f"{menu} {tip}".split()) else 0
 
 
 def _alike(word: str, other: str) -> bool:
