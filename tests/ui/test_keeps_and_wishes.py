@@ -7,7 +7,7 @@ from tests.ui.conftest import settle
 from tests.ui.test_window import press
 from yellow_hinge.app.edits.wishing import with_wish
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
-from yellow_hinge.ui.paint.strand_canvas import describe
+from yellow_hinge.ui.paint.strand_words import describe
 from yellow_hinge.ui.paint.strands import BESIDE, RESTS
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier

@@ -5,51 +5,36 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-import time
 from pathlib import Path
-from typing import Any, NamedTuple
-
-import msgspec
+from typing import Any
 
 from yellow_hinge import __version__
-from yellow_hinge.app.desk.playing import with_swing
 from yellow_hinge.app.edits.state import (
-    State,
-    alone,
-    changed,
-    changed_in,
-    file_of,
-    in_key,
     state_of,
-    with_new_hands,
-    with_setup,
 )
-from yellow_hinge.app.edits.takes import mix_state, switched, take_named
+from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli import lists, practice, sheets
+from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
-from yellow_hinge.cli.wishes import add_options, keeps_from, playing_from, protected_from, setup_from
-from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.cli.wishes import add_options
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.asking.setup import as_asked, unused_asks
+from yellow_hinge.core.leading.asking.setup import unused_asks
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import hinge_figures, semitones
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.reharm.swaps import firsts, swaps
-from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.song.places import read_chord_place
-from yellow_hinge.core.song.swing import read_swing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.naming import name_notes
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.core.takes.known import hands_of
-from yellow_hinge.core.takes.mixing import choices, mixed
+from yellow_hinge.core.takes.mixing import choices
 from yellow_hinge.io.documents.explaining import explained, explained_text
 from yellow_hinge.io.documents.report import (
     bolder_fields,
@@ -64,9 +49,6 @@ from yellow_hinge.io.formats import WRITERS, Wants
 from yellow_hinge.io.opening import DEMO, read_named, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.leaving import left_out
-from yellow_hinge.io.songs.song_json import SongFile, file_with
-
-MIX = "mix"
 
 
 class Parser(argparse.ArgumentParser):
@@ -121,70 +103,6 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-class Solved(NamedTuple):
-    """A song solved as asked, as a file of its own; `bolder` where it was reharmonised first; the take of every
-    section, or one for all of them.
-    """
-
-    file: SongFile
-    solution: Solution
-    seconds: float
-    bolder: Bolder | None
-    takes: tuple[str, ...]
-    known: bool
-
-
-def _asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ...]]:
-    """The song's file, the state that the words ask for, and what takes its sections play."""
-    symbols = practice.symbols_file(args) if args.verb == "drill" else None
-    file, takes = _taken(symbols or read_song(args.song), args.take)
-    setup = setup_from(args, file.setup, file.song)
-    playing = playing_from(args, file.playing, file.song, as_asked(setup, file.song).manner)
-    if getattr(args, "sounds_in", None):
-        playing = msgspec.structs.replace(playing, sounds=str(parse_key(args.sounds_in).tonic))
-    keeps = keeps_from(args, file.keeps, file.song)
-    state = changed_in(with_setup(state_of(file), setup), playing=playing)
-    if args.swing is not None:
-        song = with_swing(state.song, read_swing(args.swing))
-        state = changed_in(changed(state, song), text=write_chart(song))
-    if keeps != file.keeps:
-        state = changed_in(with_new_hands(state), keeps=keeps)
-    key = getattr(args, "in_key", None) or args.key
-    return file, in_key(state, parse_key(key)) if key else state, takes
-
-
-def _solved(args: argparse.Namespace) -> Solved:
-    file, state, takes = _asked_for(args)
-    remembered = any(hands.take == file.take for hands in file.hands)
-    known = remembered and args.boldness is None and state.question == state_of(file).question
-    started, builder, found = time.perf_counter(), Builder(), None
-    if args.boldness is not None:
-        found = bolder(builder, state.song, state.asked, state.standing, args.boldness, protected_from(args))
-        state = changed(state, found.with_changes())
-        state = changed_in(state, text=write_chart(state.song))
-    solution = solve_song(builder, timeline(state.song), state.asked, state.standing)
-    made = file_with(file_of(state), file.document, (hands_of(state.take, solution),))
-    return Solved(made, solution, time.perf_counter() - started, found, takes, known)
-
-
-def _taken(file: SongFile, name: str | None) -> tuple[SongFile, tuple[str, ...]]:
-    """A song's take of a name, or its mix, as a song by itself, with the names of what its sections play: one for all
-    of them, or one each. Raises UserError.
-    """
-    if name is None:
-        return file, (file.name,)
-    state = state_of(file)
-    if name.strip().casefold() == MIX:
-        names = {take.id: take.name for take in state.takes}
-        return file_of(mix_state(state)), tuple(names[choice.take] for choice in mixed(state).passes)
-    take = take_named(state, name)
-    if take is None:
-        known = ", ".join(take.name for take in state.takes)
-        raise UserError(f"{name[:30]!r} is not a take of this song; there are {known}, and {MIX}")
-    hands = tuple(found for found in file.hands if found.take == take.id)
-    return file_with(file_of(alone(switched(state, take.id))), hands=hands), (take.name,)
-
-
 def _takes(args: argparse.Namespace) -> None:
     state, builder = state_of(read_song(args.song)), Builder()
     rows, above = [], None
@@ -234,7 +152,7 @@ def _name(args: argparse.Namespace) -> None:
 
 
 def _voice(args: argparse.Namespace) -> None:
-    file, solution, seconds, found, takes, known = _solved(args)
+    file, solution, seconds, found, takes, known = solved(args)
     fields = {"hands": "known" if known else "solved"} | solution_fields(file.song, solution, seconds)
     struck, fields["swing"] = struck_fields(solution, file.song, file.playing)
     for voicing, own, fields_ in zip(solution.voicings, struck, fields["voicings"], strict=True):
@@ -266,7 +184,7 @@ def _voice(args: argparse.Namespace) -> None:
 
 
 def _swaps(args: argparse.Namespace) -> None:
-    file, solution, *_ = _solved(args)
+    file, solution, *_ = solved(args)
     at = read_chord_place(args.at, file.song)
     index = next((i for i, v in enumerate(solution.voicings) if v.here.address == at), None)
     if index is None:
@@ -292,7 +210,7 @@ def _print_swap(fields: dict[str, Any]) -> None:
 
 def _export(args: argparse.Namespace) -> None:
     asked = sheets.sheet_from(args)
-    file, solution, _, _, takes, known = _solved(args)
+    file, solution, _, _, takes, known = solved(args)
     wants = Wants(args.click, asked, take=", ".join(dict.fromkeys(takes)) if args.take else "")
     source = None if args.song == "-" or args.song.startswith(DEMO) else Path(args.song)
     try:
@@ -312,7 +230,7 @@ def _export(args: argparse.Namespace) -> None:
 
 
 def _keys(args: argparse.Namespace) -> None:
-    _, state, _ = _asked_for(args)
+    _, state, _ = asked_for(args)
     found = in_twelve(Builder(), state, *sheets.chord_places(args.at, args.to, state.song))
     if args.out:
         pages = keys_sheet(found, sheets.sheet_from(args), args.a_page)
@@ -393,7 +311,7 @@ def _patterns(args: argparse.Namespace) -> None:
 
 
 def _drill(args: argparse.Namespace) -> None:
-    _, state, _ = _asked_for(args)
+    _, state, _ = asked_for(args)
     (_print_json if args.json else practice.print_drill)(practice.drill_fields(args, state))
 
 

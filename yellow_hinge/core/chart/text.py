@@ -22,6 +22,7 @@ from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch.key import Key, parse_key
 from yellow_hinge.core.pitch.pitch import Note, Pitch, parse_note, parse_pitch
 from yellow_hinge.core.song.following import numbered
+from yellow_hinge.core.song.guessing import guessed_key
 from yellow_hinge.core.song.road import AT_BEGIN, check_signs, signs_in
 from yellow_hinge.core.song.song import (
     NO_CHORD,
@@ -38,7 +39,7 @@ from yellow_hinge.core.song.song import (
 from yellow_hinge.core.song.timeline import check_length
 from yellow_hinge.core.song.words import plain, unescaped
 from yellow_hinge.core.symbols.german import from_german
-from yellow_hinge.core.symbols.keyfinding import KeyGuess, find_key
+from yellow_hinge.core.symbols.keyfinding import KeyGuess
 from yellow_hinge.core.symbols.symbol import parse_symbol, straight
 
 NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |"
@@ -379,23 +380,10 @@ def read_chart(text: str) -> ChartReading:
     except UserError as error:
         reader.fault(0, 0, 1, str(error))
         song = msgspec.structs.replace(song, sections=())
-    guess = None if reader.keyed else _guess(song)
+    guess = None if reader.keyed else guessed_key(song)
     if guess is not None:
         song = msgspec.structs.replace(song, key=str(guess.key))
     return ChartReading(numbered(song), tuple(reader.faults), reader.places, guess)
-
-
-def _guess(song: Song) -> KeyGuess | None:
-    """The key of a chart in letters that names none."""
-    written = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
-    chords = []
-    for slot in written:
-        if slot.symbol != NO_CHORD:
-            try:
-                chords.append((parse_symbol(slot.symbol), float(slot.beats)))
-            except ChordSymbolError:  # in numbers, or over a bass in numbers: they say nothing of the key
-                return None
-    return find_key(chords)
 
 
 def parse_chart(text: str, name: str = "") -> Song:

@@ -11,7 +11,8 @@ import msgspec
 from msgspec.structs import replace
 
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.stage import Place, Stage, free_stage, kept_chord, scene_of, trial
+from yellow_hinge.core.leading.kept_stage import kept_chord
+from yellow_hinge.core.leading.stage import Place, Stage, free_stage, scene_of, trial
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.shapes.palette import Palette

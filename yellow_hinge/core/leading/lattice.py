@@ -18,6 +18,7 @@ from yellow_hinge.core.leading.asking.asked import asked_at, climbed, held_top
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.easing import eased, relaxation
+from yellow_hinge.core.leading.kept_stage import kept_chord, kept_parts, row_of
 from yellow_hinge.core.leading.minplus import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.motion import Way, change_tables, prices
@@ -30,11 +31,8 @@ from yellow_hinge.core.leading.stage import (
     Stage,
     free_stage,
     is_large,
-    kept_chord,
-    kept_parts,
     meets,
     narrowed,
-    row_of,
     scene_of,
     taken,
     tuned,

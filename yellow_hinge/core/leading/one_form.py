@@ -12,12 +12,13 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.lattice import Lattice
 from yellow_hinge.core.leading.minplus import Chain, Tables, solve
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.solution import small
-from yellow_hinge.core.leading.stage import row_of, taken
+from yellow_hinge.core.leading.stage import taken
 from yellow_hinge.core.shapes.placing import PAD, HandSet
 
 Rows = NDArray[np.intp]

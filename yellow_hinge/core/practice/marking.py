@@ -116,3 +116,18 @@ def begun(
     presses = tuple(Press(midi, at, "right") for midi in sorted(keys & before.sounding))
     sounding = before.sounding & keys - before.down
     return fresh._replace(presses=presses, down=before.down & keys, ringing=sounding)
+
+
+def marked_words(mark: Mark) -> str:
+    """What came of a chord."""
+    if mark.right:
+        return f"right, {mark.seconds:.1f} s"
+    parts = []
+    for count, word in (
+        (len(mark.octave), "in another octave"),
+        (len(mark.extra), "wrong"),
+        (len(mark.missing), "missing"),
+    ):
+        if count:
+            parts.append(f"{count} {word}")
+    return ", ".join(parts)

@@ -13,6 +13,8 @@ from yellow_hinge.core.hands import BLACK
 from yellow_hinge.ui.paint.keys import BLACK_LONG, Keyboard, KeyShape, keyboard
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale
 
+STAYING = ("held", "passes")  # kinds of strands on which no finger moves
+
 
 def hair(color: QColor, width: float = 1.0) -> QPen:
     """A pen that stays sharp at any scale."""
@@ -216,3 +218,16 @@ def mark_bracket(painter: QPainter, theme: Theme, left: float, right: float, top
     """The bracket over what is marked: a heavy line with its ends turned down."""
     for x, wide, tall in ((left, right - left, 3.0), (left, 3.0, 9.0), (right - 3.0, 3.0, 9.0)):
         painter.fillRect(QRectF(x, top, wide, tall), theme.color("ink"))
+
+
+@lru_cache(maxsize=64)
+def strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> QPen:
+    """The pen of a strand; brass where something moves, a little stronger for outer voices and wide moves."""
+    stays = kind in STAYING
+    color = QColor(held if stays else moving)
+    if stays:
+        color.setAlphaF(0.75 if weight > 1 else 0.5)
+    pen = hair(color, (1.2 if stays else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
+    if kind in ("enters", "leaves"):
+        pen.setStyle(Qt.PenStyle.DotLine)
+    return pen

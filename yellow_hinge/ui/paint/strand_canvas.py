@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from yellow_hinge.core.leading.prices.remarks import CALM
-from yellow_hinge.ui.paint.painting import clasp, hair, mark_bracket, plate, remark_mark, small_plates
+from yellow_hinge.ui.paint.painting import (
+    STAYING,
+    clasp,
+    hair,
+    mark_bracket,
+    plate,
+    remark_mark,
+    small_plates,
+    strand_pen,
+)
+from yellow_hinge.ui.paint.strand_words import describe, unique_kinds
 from yellow_hinge.ui.paint.strands import (
     BESIDE,
     FOOT_H,
@@ -26,7 +34,6 @@ from yellow_hinge.ui.paint.strands import (
 )
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
-STAYING = ("held", "passes")
 CENTRE = Qt.AlignmentFlag.AlignCenter
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 GRIP = 4  # pixels of the mouse before a press on a plate becomes a drag
@@ -234,7 +241,7 @@ class StrandCanvas(QWidget):
         for s in strands:
             lines.setdefault((s.kind, s.weight, s.wide), []).append(QLineF(s.x1, s.y1, s.x2, s.y2))
         for look in sorted(lines, key=lambda look: (look[0] not in STAYING, look)):
-            painter.setPen(_strand_pen(theme.brass, theme.muted, *look))
+            painter.setPen(strand_pen(theme.brass, theme.muted, *look))
             painter.drawLines(lines[look])
         for strand in strands:
             if strand.label:
@@ -386,34 +393,3 @@ class StrandCanvas(QWidget):
         painter.setFont(font(SMALL, bold=column.stiff or chosen))
         painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
         painter.drawText(area, CENTRE, column.hinge)
-
-
-@lru_cache(maxsize=64)
-def _strand_pen(moving: str, held: str, kind: str, weight: int, wide: bool) -> QPen:
-    """The pen of a strand; brass where something moves, a little stronger for outer voices and wide moves."""
-    stays = kind in STAYING
-    color = QColor(held if stays else moving)
-    if stays:
-        color.setAlphaF(0.75 if weight > 1 else 0.5)
-    pen = hair(color, (1.2 if stays else 2.0) + 0.8 * (weight - 1) + (0.8 if wide else 0.0))
-    if kind in ("enters", "leaves"):
-        pen.setStyle(Qt.PenStyle.DotLine)
-    return pen
-
-
-def unique_kinds(column: Column) -> list[str]:
-    """The kinds of a column's remarks that are marked, each once: that a hand is broken is how its pattern goes."""
-    return [kind for kind in dict.fromkeys(remark.kind for remark in column.remarks) if kind not in CALM]
-
-
-def describe(scene: StrandScene, index: int) -> str:
-    """The selected column in words, for screen readers."""
-    column = scene.columns[index]
-    notes = ", ".join(f"{p.mark.hand} {p.mark.name} {p.mark.degree}" for p in column.plates)
-    told = "".join(f"; {remark.words}" for remark in column.remarks)
-    parts = sorted(column.kept - {RESTS, BESIDE})
-    kept = f"; kept: {', '.join(parts)}" if parts else ""
-    kept += "; changed though nobody touched it" if BESIDE in column.kept else ""
-    kept += "; what was kept of another chord rests" if RESTS in column.kept else ""
-    motion = f"{column.hinge or 'no'} semitone{'' if column.hinge == '1' else 's'}"
-    return f"{column.symbol}: {notes}; {motion} to the next chord{kept}{told}"

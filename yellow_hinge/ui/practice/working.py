@@ -23,7 +23,7 @@ from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.practice.marking import Mark, marked_words
 from yellow_hinge.core.practice.memory import reviewed
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.rooms import Quiet
@@ -89,7 +89,7 @@ class PracticeRoom(QObject, Quiet):
         view.again.connect(self._sound_question)
         view.partner.connect(self.partner.put)
         view.canvas.resized.connect(self.show)
-        view.canvas.pressed.connect(lambda midi: live_press(self.live, midi))
+        view.canvas.pressed.connect(lambda midi: self.live.turn(midi, MOUSE))
         view.canvas.lifted.connect(lambda midi: self.live.notes.lift(midi, MOUSE))
 
     def _told_by_log(self, kept: LogAnswer) -> None:
@@ -390,26 +390,3 @@ class PracticeRoom(QObject, Quiet):
         ports = self.live.ports
         names = ports.names if ports is not None else ()
         self.view.plugged.setText(f"Heard: {', '.join(names)}" if names else self.live.why)
-
-
-def live_press(live: LiveKeys, midi: int) -> None:
-    """A key was pressed by the mouse; a key that it holds is let go."""
-    if midi in live.notes.down:
-        live.notes.lift(midi, MOUSE)
-    else:
-        live.notes.press(midi, source=MOUSE)
-
-
-def marked_words(mark: Mark) -> str:
-    """What came of a chord."""
-    if mark.right:
-        return f"right, {mark.seconds:.1f} s"
-    parts = []
-    for count, word in (
-        (len(mark.octave), "in another octave"),
-        (len(mark.extra), "wrong"),
-        (len(mark.missing), "missing"),
-    ):
-        if count:
-            parts.append(f"{count} {word}")
-    return ", ".join(parts)

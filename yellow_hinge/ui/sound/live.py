@@ -111,6 +111,13 @@ class LiveKeys(QObject):
             self.source.stop()
             self._sounding = False
 
+    def turn(self, midi: int, source: str) -> None:
+        """A key was clicked: it goes down, or up where it is held."""
+        if midi in self.notes.down:
+            self.notes.lift(midi, source)
+        else:
+            self.notes.press(midi, source=source)
+
     def stop_ports(self) -> None:
         """Hear no keyboard any more."""
         if self.ports is not None:
