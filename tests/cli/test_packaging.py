@@ -1,5 +1,6 @@
 """What the package says of itself holds."""
 
+import ast
 import re
 import tomllib
 from pathlib import Path
@@ -29,3 +30,30 @@ def test_the_locks_hold_what_the_project_asks_for_and_share_nothing():
     assert names(project["optional-dependencies"]["dev"]) <= {*run, *dev}
     assert not set(run) & set(dev)
     assert not {"pytest", "mypy", "ruff"} & set(run)
+
+
+def branches(function):
+    """How many ways lead through a function."""
+    one = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.IfExp, ast.Assert)
+    count = 1
+    for node in ast.walk(function):
+        count += isinstance(node, one)
+        count += len(node.values) - 1 if isinstance(node, ast.BoolOp) else 0
+        count += 1 + len(node.ifs) if isinstance(node, ast.comprehension) else 0
+    return count
+
+
+def test_the_house_keeps_its_measures():
+    for path in sorted((ROOT / "yellow_hinge").rglob("*.py")):
+        text = path.read_text("utf-8")
+        assert text.count("\n") <= 400, path
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef):
+                assert node.end_lineno - node.lineno < 45, (path, node.name)
+                assert branches(node) <= 20, (path, node.name)
+
+
+def test_the_page_of_the_house_names_what_is_there():
+    page = (ROOT / "docs" / "architecture.md").read_text("utf-8")
+    for word in set(re.findall(r"`((?:core|app|io|ui)/[\w/.*]+)`", page)):
+        assert list((ROOT / "yellow_hinge").glob(word)), word
