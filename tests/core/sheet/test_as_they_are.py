@@ -12,6 +12,7 @@ import pytest
 from tests.core.sheet.charts import opened, solved
 from tests.tables import rows
 from yellow_hinge.app.edits.state import changed_in
+from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, with_pattern
 from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
@@ -36,7 +37,14 @@ cue: | oh | home / we go | slowly |
 | (4/4) Abmaj7 | % | N.C. |
 [Verse]
 """
-SONGS = {"road": ROAD, "boat": demo_text("last-boat-to-marrow"), "waltz": demo_text("paper-lantern-waltz")}
+CROWDED = """title: Everything at once, and a title that needs two lines of the narrowest page there is
+key: F#m
+meter: 6/8
+[A part with a name that is long]
+|: F#m7b5 B7alt | C#m7:0.5 F#7#9:0.5 Bm9:0.5 E13sus4:0.5 | A6/9 | Amaj7#11:0.5 D#dim7:0.5 G#7:0.5 C#7:0.5 :|x3
+cue: | every one of these words stands / a-word-that-nobody-sings-in-one-breath | la | hm |
+"""
+SONGS = {"road": ROAD, "crowded": CROWDED, "boat": demo_text("last-boat-to-marrow"), "waltz": demo_text("paper-lantern-waltz")}
 SIGNS = (  # the most that can be shown, and the least
     {"show": tuple(sorted(SHOWN))}, {"show": (), "size": "s"}, {"size": "stage", "landscape": True, "columns": 3},
 )  # fmt: skip
@@ -52,6 +60,9 @@ def song(name):
 
 def pages(name, kind, number):
     state, solution = song(name)
+    if kind == "keys":
+        ends = (0, 0, 0), (0, 1, 0)
+        return keys_sheet(in_twelve(BUILDER, state, *ends, "fifths", False), SheetAsk(**SIGNS[number]), number == 1)
     found = content(Writer(state.song, solution, state.memos, False, state.playing), "facts")
     ask = SheetAsk(**SIGNS[number] | {"kind": kind})
     return (symbol_pages if kind == "line" else cheat_pages)(ask, found)
@@ -86,6 +97,7 @@ def found(case):
 
 
 CASES = [("sheet", name, f"{kind} {n}") for name in SONGS for kind in ("cheat", "line") for n in range(len(SIGNS))]
+CASES += [("sheet", "crowded", f"keys {n}") for n in range(2)]
 CASES += [("score", name, pattern) for name in SONGS for pattern in (PATTERNS if name == "road" else PATTERNS[1:3])]
 
 
