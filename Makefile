@@ -43,6 +43,7 @@ fuzz: $(STAMP)
 SWEEP = 0 63
 sweep: $(STAMP)
 	$(BIN)/python -m tests.core.rhythm.truth all
+	EXAMPLES=120 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/app tests/io
 	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core/reharm/test_swaps.py tests/core/leading/test_styles.py tests/io/test_as_struck.py
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
 

@@ -1,0 +1,12 @@
+"""Tests of every room by itself, and of rooms with each other."""
+
+import os
+
+# Examples of a property: as many as say something soon; `make sweep` and CI's long runs ask for more.
+EXAMPLES = int(os.environ.get("EXAMPLES", "30"))
+WHOLE = 60
+
+
+def examples(count: int) -> int:
+    """So many examples of a property, where WHOLE are asked for of all; fewer or more as EXAMPLES says."""
+    return max(2, count * EXAMPLES // WHOLE)

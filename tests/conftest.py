@@ -7,7 +7,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import HealthCheck, settings
 
-EXAMPLES = int(os.environ.get("EXAMPLES", "60"))
+from tests import EXAMPLES
+
 settings.register_profile("house", deadline=None, max_examples=EXAMPLES, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")
 

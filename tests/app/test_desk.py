@@ -7,6 +7,7 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
+from tests import examples
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.state import file_of, state_of, state_with
 from yellow_hinge.app.keeping.settings import (
@@ -233,7 +234,7 @@ class Editing(RuleBasedStateMachine):
 
 
 TestEditing = Editing.TestCase
-TestEditing.settings = settings(max_examples=15, stateful_step_count=15, deadline=None)
+TestEditing.settings = settings(max_examples=examples(15), stateful_step_count=15, deadline=None)
 
 
 def test_the_newest_question_wins_and_an_overtaken_one_is_dropped():

@@ -5,6 +5,7 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
+from tests import examples
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.desk.swapping import take_swap
 from yellow_hinge.app.edits.state import file_of, state_of
@@ -241,4 +242,4 @@ class Walking(RuleBasedStateMachine):
 
 
 TestWalking = Walking.TestCase
-TestWalking.settings = settings(max_examples=25, stateful_step_count=10, deadline=None)
+TestWalking.settings = settings(max_examples=examples(25), stateful_step_count=10, deadline=None)

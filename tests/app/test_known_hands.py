@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import (
@@ -199,7 +200,7 @@ def test_what_is_asked_of_the_whole_song_marks_nothing():
     assert desk.answers.beside == frozenset()
 
 
-@settings(max_examples=15)
+@settings(max_examples=examples(15))
 @given(st.integers(0, 6), st.integers(0, 3))
 def test_only_untouched_chords_are_marked(at, colour):
     state = state_with(parse_chart(CHART))

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
@@ -283,7 +284,7 @@ EDITS = {
 }
 
 
-@settings(max_examples=20)
+@settings(max_examples=examples(20))
 @given(st.lists(st.tuples(st.sampled_from(sorted(EDITS)), st.integers(0, 11)), max_size=12))
 def test_every_take_stays_a_song_that_its_chart_and_its_file_give_back(steps):
     state = two()

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.app.test_desk import make_desk
 from tests.core.leading.test_solution import TWELVE
 from yellow_hinge.app.desk.swapping import take_bolder, take_swap
@@ -34,7 +35,7 @@ def songs(draw):
     return head + "| " + " | ".join(" ".join(bar) for bar in bars) + " |"
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=examples(12), deadline=None)
 @given(st.data())
 def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
     try:

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
@@ -61,7 +62,7 @@ STEPS = {
 }
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(st.lists(st.tuples(st.sampled_from(sorted(STEPS)), st.integers(0, 11)), max_size=14))
 def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
     desk = Desk(lambda _: 0)

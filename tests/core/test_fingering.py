@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.fingering import Fingered, alone, fingered, fingered_between, fingerings, strain
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
@@ -75,7 +76,7 @@ def price_of(chords, ways, hand, loop):
     return total + sum(go(chords[a], ways[a], chords[b], ways[b], hand) for a, b in joints)
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(st.lists(CHORD, min_size=1, max_size=3), st.sampled_from(["left", "right"]), st.booleans())
 def test_the_fingers_of_a_row_are_the_least_strain_of_all(chords, hand, loop):
     found = fingered(chords, hand, loop)

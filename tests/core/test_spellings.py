@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.tables import rows
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.errors import ChordSymbolError
@@ -67,7 +68,7 @@ def test_what_was_meant_is_offered_for_nearly_every_slip():
     assert len(wrong) <= len(slips()) // 20, wrong
 
 
-@settings(max_examples=400)
+@settings(max_examples=examples(400))
 @given(st.text("mM7945a1jdisu#b(+-^Δ°", min_size=1, max_size=7))
 def test_a_suggestion_reads_and_keeps_the_third_that_was_written(words):
     try:
@@ -85,7 +86,7 @@ PIECES = ["C", "F#m7", "Bb", "|", "|:", ":|", "x3", "%", "/", "(", ")", "b9", "s
           "[A]", "E4:1.5", "r:1", "|1.", "|2.", "names:", "german", "Hm", "am", "(3/4)", "pickup:", "~", "\\", "\n", " ", "♭", "△", "⁷", "\t", "0"]  # fmt: skip
 
 
-@settings(max_examples=600)
+@settings(max_examples=examples(600))
 @given(st.lists(st.sampled_from(PIECES), max_size=30), st.sampled_from(["", " "]))
 def test_reading_never_raises(pieces, between):
     read_chart(between.join(pieces))

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from tests.core.sheet.test_layout import outside, overlapping
 from yellow_hinge.app.edits.state import file_of, state_of
@@ -73,7 +74,7 @@ asks = st.builds(
 )  # fmt: skip
 
 
-@settings(max_examples=4 if "ALL_KEYS" not in os.environ else 200)
+@settings(max_examples=examples(4) if "ALL_KEYS" not in os.environ else 200)
 @example(CROWDED, SheetAsk("staves", "l", paper="tablet", show=tuple(SHOWN)))
 @example(CROWDED, SheetAsk("staves", "m", show=tuple(SHOWN)))
 @given(charts(6), asks)

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from lxml import etree
 from music21 import bar, chord, converter, harmony, note
 
+from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
@@ -86,7 +87,7 @@ def tunes(song):
     return found
 
 
-@settings(max_examples=8)
+@settings(max_examples=examples(8))
 @given(charts(5))
 def test_random_songs_are_valid(text):
     state = opened(text)

@@ -9,6 +9,7 @@ import pypdf
 import pytest
 from hypothesis import given, settings
 
+from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.leading.lattice import Builder
@@ -37,7 +38,7 @@ def pdf_signs(page):
     return signs(page.extract_text().replace("\u00a0", " "))
 
 
-@settings(max_examples=3)
+@settings(max_examples=examples(3))
 @given(charts(3))
 def test_pdf_and_svg_hold_the_words_of_the_page(text):
     for asks in ({"paper": "tablet"}, {"kind": "line", "landscape": True}):

@@ -3,6 +3,7 @@
 from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.ui.conftest import settle
 from yellow_hinge.ui.paint.strands import BESIDE, RESTS
 
@@ -12,7 +13,7 @@ STEPS = st.sampled_from(
 )  # fmt: skip
 
 
-@settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=examples(12), deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @example(steps=["next", "next", "option_down", "take"])
 @given(st.lists(STEPS, min_size=4, max_size=18))
 def test_the_window_shows_what_the_desk_holds(window, qtbot, steps):

@@ -5,6 +5,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import QPoint, Qt
 
+from tests import examples
 from tests.songs import half_song, half_text
 from tests.ui.conftest import settle
 from yellow_hinge.app.desk.swapping import take_swap
@@ -394,7 +395,7 @@ def test_nothing_in_the_view_is_cut(make_window, qtbot, theme, size):
     assert window.rooms.room(SWAPS).view.maps.height() > 180
 
 
-@settings(max_examples=4, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=examples(4), deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(st.sampled_from(["down", "up", "right", "left", "take", "escape", "whole", "take whole", "undo", "redo", "bass", "home",
                                  "swaps", "hear", "wait"]), min_size=25, max_size=40))  # fmt: skip
 def test_whatever_is_pressed_undoing_all_of_it_returns_the_first_song(window, qtbot, presses):

@@ -4,6 +4,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading import brute
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
@@ -148,7 +149,7 @@ def judged(at, tune, weights):
     return stage_voicings(stage, scene, forms, weights)
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(
     st.lists(st.sampled_from(CHORDS), min_size=1, max_size=3), st.sampled_from(FAMILIES), st.integers(0, 3), st.booleans(),
     st.sampled_from([7, 8, 9, 10]), WEIGHTS, st.booleans(), st.integers(0, 5),

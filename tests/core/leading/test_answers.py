@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading.test_solution import CHORDS, solved
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -43,7 +44,7 @@ def test_the_worth_of_an_option_is_its_price(loop):
             assert worth(option.both, found, index).faults == ()
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 @given(st.lists(CHORDS, min_size=2, max_size=4), st.data())
 def test_the_worth_of_foreign_notes_is_what_keeping_them_costs(chords, data):
     moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |"))

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading.test_solution import CHORDS, TWELVE, asking, degrees, solved
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -180,7 +181,7 @@ WISHES = st.fixed_dictionaries(
 )  # fmt: skip
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 @given(st.lists(CHORDS, min_size=2, max_size=5), WISHES)
 def test_whatever_is_asked_hands_are_playable_and_the_same_twice(chords, wishes):
     song = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |"))
@@ -197,7 +198,7 @@ def test_whatever_is_asked_hands_are_playable_and_the_same_twice(chords, wishes)
         assert not any("past your" in warning for warning in v.warnings)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=examples(30), deadline=None)
 @given(st.lists(CHORDS, min_size=3, max_size=7), st.data())
 def test_an_edited_song_is_solved_as_if_it_were_new(chords, data):
     builder = Builder()

@@ -5,6 +5,7 @@ import itertools
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading import brute
 from tests.core.leading.test_against_brute_force import CHORDS, FAMILIES, judged
 from yellow_hinge.core.chart.text import parse_chart
@@ -23,7 +24,7 @@ MINE = [families for families in FAMILIES if families[0] not in ("guide-tones", 
 STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sings and not style.families])
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(
     st.lists(st.sampled_from(CHORDS), min_size=2, max_size=2),
     st.lists(st.tuples(st.sampled_from(MINE), st.integers(0, 3), STYLE), min_size=2, max_size=2),

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
@@ -76,7 +77,7 @@ QUALITIES = st.sampled_from(
 CHORDS = st.tuples(st.sampled_from(TWELVE), QUALITIES, st.sampled_from(["", "", "", "/E", "/Ab"])).map("".join)
 
 
-@settings(max_examples=80)
+@settings(max_examples=examples(80))
 @given(
     st.lists(CHORDS, min_size=1, max_size=5), st.sampled_from(TWELVE), st.sampled_from(["mine", "theirs"]), st.integers(0, 3),
     st.builds(Hands, *[st.integers(7, 11)] * 2, *[st.integers(3, 5)] * 2, st.sampled_from([49, 61, 73, 88])), st.booleans(),

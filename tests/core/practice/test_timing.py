@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.sheet.charts import solved
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.practice.notes_in import NoteEvent
@@ -114,7 +115,7 @@ def test_a_tune_that_the_right_hand_plays_is_practised_as_it_plays_it():
 times = st.lists(st.integers(0, 40).map(lambda n: n / 20), max_size=4, unique=True)
 
 
-@settings(max_examples=150)
+@settings(max_examples=examples(150))
 @given(times, times)
 def test_strokes_are_paired_as_brute_force_pairs_them(strokes, presses):
     strokes, presses = sorted(strokes), sorted(presses)

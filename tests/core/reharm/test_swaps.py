@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading.test_solution import CHORDS, TWELVE
 from tests.tables import rows
 from yellow_hinge.core.chart.edit import with_chords
@@ -358,7 +359,7 @@ def test_a_pedal_stays_in_its_section_and_hears_the_melody():
 # --- what every swap keeps ---
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 @given(st.lists(CHORDS, min_size=2, max_size=4), st.sampled_from(TWELVE), st.sampled_from(["4/4", "3/4", "6/8",
     "12/8"]), st.data())  # fmt: skip
 def test_every_swap_fills_its_beats_parses_and_goes_back(chords, tonic, meter, data):

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.core.leading.test_solution import CHORDS, TWELVE
 from tests.songs import half_song
 from yellow_hinge.core.chart.text import parse_chart
@@ -61,7 +62,7 @@ TASTES = st.builds(
 )  # fmt: skip
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=examples(12), deadline=None)
 @given(
     st.lists(st.sampled_from(["57", "1maj7", "2m7", "6m7", "4", "1", "67", "5", "4m6", "1/3"]), min_size=2, max_size=4),
     TASTES, st.integers(1, 4), st.sampled_from([("4/4", "4"), ("3/4", "3")]), st.booleans(), st.sampled_from(["Smoothest", "Outward"]),
@@ -215,7 +216,7 @@ def test_a_repeated_part_is_decided_once():
     assert len({change.at for change in found.changes}) == len(found.changes) <= 4
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=examples(12), deadline=None)
 @given(st.lists(CHORDS, min_size=2, max_size=5), st.sampled_from(TWELVE), st.sampled_from(["4/4", "3/4", "6/8"]),
     st.integers(1, 4))  # fmt: skip
 def test_a_bolder_song_fills_its_bars_and_can_be_written_and_read(chords, tonic, meter, boldness):

@@ -44,7 +44,12 @@ meter: 6/8
 |: F#m7b5 B7alt | C#m7:0.5 F#7#9:0.5 Bm9:0.5 E13sus4:0.5 | A6/9 | Amaj7#11:0.5 D#dim7:0.5 G#7:0.5 C#7:0.5 :|x3
 cue: | every one of these words stands / a-word-that-nobody-sings-in-one-breath | la | hm |
 """
-SONGS = {"road": ROAD, "crowded": CROWDED, "boat": demo_text("last-boat-to-marrow"), "waltz": demo_text("paper-lantern-waltz")}
+SONGS = {
+    "road": ROAD,
+    "crowded": CROWDED,
+    "boat": demo_text("last-boat-to-marrow"),
+    "waltz": demo_text("paper-lantern-waltz"),
+}
 SIGNS = (  # the most that can be shown, and the least
     {"show": tuple(sorted(SHOWN))}, {"show": (), "size": "s"}, {"size": "stage", "landscape": True, "columns": 3},
 )  # fmt: skip

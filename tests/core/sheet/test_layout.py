@@ -7,6 +7,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QFontMetricsF
 
+from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
@@ -75,7 +76,7 @@ CROWDED = (  # eight columns of large print on a small page: a row would be tall
 )
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @example(CROWDED, SheetAsk(size="stage", columns=8, paper="tablet", landscape=True, show=tuple(SHOWN)))
 @given(charts(), asks)
 def test_nothing_lies_outside_or_over_anything_else(text, ask):
@@ -85,7 +86,7 @@ def test_nothing_lies_outside_or_over_anything_else(text, ask):
         assert not overlapping(page)
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(charts(), asks)
 def test_every_chord_and_repeat_is_on_the_sheet_once(text, ask):
     state = opened(text)
