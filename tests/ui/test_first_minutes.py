@@ -7,7 +7,6 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWhatsThis
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.chart.lesson import LESSON
@@ -159,23 +158,6 @@ def test_no_sound_device_is_said_at_every_play(window, qtbot):
         assert window.teller.silence.isVisible()
         window.listening.player.at.emit(-1)
         assert not window.teller.silence.isVisible()
-
-
-def test_folded_keyboards_and_last_songs_come_back(window, make_window, qtbot, tmp_path):
-    window.desk.document.saved = window.desk.state
-    window.saving._save_to(tmp_path / "evening.hinge")
-    window.actions_["fold_keys"].trigger()
-    window.close()
-    saved = load_settings(window.places)
-    assert saved.keys_folded
-    assert [name.rpartition("/")[2] for name in saved.recent] == ["evening.hinge"]
-    again = make_window(keys_folded=True, recent=saved.recent)
-    assert not again.keys.isVisible()
-    menu = again.submenus["last_songs"]
-    menu.aboutToShow.emit()
-    menu.actions()[0].trigger()
-    settle(again, qtbot)
-    assert again.desk.document.path == tmp_path / "evening.hinge"
 
 
 def test_the_way_tried_has_its_button(window, qtbot):

@@ -188,19 +188,6 @@ def test_zoom_by_keys_and_wheel_and_the_whole_song_at_once(window, qtbot):
     assert 0 <= x < view.viewport().width()
 
 
-def test_the_zoom_comes_back_at_the_next_start(make_window, qtbot):
-    first = make_window()
-    first.files.open_demo()
-    settle(first, qtbot)
-    first.home.view.map.zoom(-2)
-    width = first.home.view.map.column_w
-    first.desk.document.saved = first.desk.state
-    first.close()
-    from yellow_hinge.app.keeping.settings import load_settings
-
-    assert load_settings(first.places).column_w == width
-
-
 def test_the_map_says_in_words_what_it_shows(window, qtbot):
     words = window.home.view.map.canvas.accessibleDescription()
     assert words.startswith("E: left E 1")

@@ -4,7 +4,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping.settings import Settings, load_settings, save_settings
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.shapes.catalogue import MyShape
@@ -76,12 +75,6 @@ def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot
     assert window.preferences.settings.shapes == others
     window.desk.document.undo()
     assert window.desk.state.setup.player.shapes == (shape,)
-
-
-def test_shapes_and_manner_come_back_with_the_settings(window):
-    settings = Settings(manner="hymn")
-    save_settings(window.places, settings)
-    assert load_settings(window.places) == settings
 
 
 def test_entering_ends_with_its_view(window):

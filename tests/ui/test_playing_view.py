@@ -267,16 +267,6 @@ def test_hinge_bar_and_section_go_round(playing, qtbot, what):
     assert performance.starts[3] in {bar.start for bar in performance.bars}
 
 
-def test_an_empty_song_has_nothing_to_play(window, qtbot):
-    window.files.new()
-    window.rooms.show_room(PLAYING)
-    assert window.rooms.room(PLAYING).view.canvas.scene is None
-    window.rooms.room(PLAYING).view.copy.click()
-    window.rooms.room(PLAYING).view.tap.click()
-    window.rooms.room(PLAYING).view.tap.click()
-    assert window.desk.state.playing.patterns == ()
-
-
 def test_taps_fall_on_the_grid():
     made = tapped([("left", F(1, 50)), ("right", F(52, 100)), ("right", F(399, 100))], 4, False, 1)
     assert (made.left, made.right, made.bar) == ("0/4 all", "0/.5 all; .5/3.5 all", True)

@@ -233,13 +233,6 @@ def test_the_pages_are_printed(sheet, qtbot, tmp_path, monkeypatch):
     assert len(pypdf.PdfReader(target).pages) == 1
 
 
-def test_an_empty_song_has_no_sheet_and_says_so(window, qtbot):
-    window.desk.type_text("")
-    window.rooms.show_room(SHEET)
-    qtbot.waitUntil(lambda: "nothing to write" in view(window).told.text(), timeout=20_000)
-    assert not view(window).export.isEnabled()
-
-
 def test_notes_on_staves_are_heard_where_they_are_clicked_and_the_sheet_follows_playing(sheet, qtbot):
     parts = view(sheet)
     choose(sheet, qtbot, parts.kind, "staves")

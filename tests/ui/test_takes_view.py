@@ -174,18 +174,6 @@ def test_hands_are_set_for_every_take(three, qtbot):
     assert {switched(three.desk.state, take.id).setup.player.hands.left_reach for take in three.desk.state.takes} == {7}
 
 
-def test_an_empty_song_has_no_takes_to_look_at(window, qtbot):
-    window.files.new()
-    window.rooms.show_room(TAKES)
-    view = window.rooms.room(TAKES).view
-    assert view.canvas.scene is None
-    assert view.cells.cells == []
-    for name in ("turn", "compare", "delete"):
-        view.buttons[name].click()
-    view.play.click()
-    view.easier.click()
-
-
 def test_the_main_demo_opens_with_three_takes_and_a_mix(make_window, qtbot):
     from tools.demo_takes import NAMES, made
     from yellow_hinge.assets import ASSETS

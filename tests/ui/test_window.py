@@ -9,14 +9,12 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.keeping.settings import load_settings
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.paint.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
-from yellow_hinge.ui.shell import start
 from yellow_hinge.ui.shell.table import COMMANDS
 
 Key = Qt.Key
@@ -229,24 +227,6 @@ def test_closing_with_unsaved_work_asks_and_is_answered_by_a_letter(window, monk
     assert window.isVisible() is stays
 
 
-def test_settings_come_back(window, make_window, qtbot, tmp_path):
-    window.desk.document.save(tmp_path / "s.hinge")
-    window.desk.selection.go(4)
-    press(qtbot, window, Key.Key_D)
-    window.actions_["dark"].trigger()
-    window.actions_["view_chart"].trigger()
-    window.resize(1100, 720)
-    window.close()
-    saved = load_settings(window.places)
-    assert (saved.theme, saved.view, saved.chord, saved.window) == ("dark", "chart", 4, (1100, 720))
-    again = make_window(**{n: getattr(saved, n) for n in ("theme", "view", "chord", "last_file", "labels")})
-    start.open_song(again, None, False)
-    settle(again, qtbot)
-    assert again.home.view.map.canvas.labels == "names"
-    assert again.desk.document.path == tmp_path / "s.hinge"
-    assert again.desk.selection.index == 4
-
-
 def test_themes_repaint_everything_and_brass_means_motion(window, qtbot):
     for name, theme in (("light", LIGHT), ("dark", DARK)):
         window.actions_[name].trigger()
@@ -283,34 +263,11 @@ def test_every_song_that_ships_opens_from_the_menu(window, qtbot):
     assert window.desk.state.song.title == titles[1]
 
 
-def test_an_empty_song_says_what_to_do(make_window):
-    window = make_window()
-    window.files.new()
-    window.desk.type_text("")
-    assert "demo song" in window.teller.line.text()
-    assert window.home.view.map.canvas.scene is None
-    window.grab()
-
-
 def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
     keys = [key for command in COMMANDS for key in command.keys]
     assert len(keys) == len(set(keys))
     assert set(window.actions_) == {command.id for command in COMMANDS}
     assert all(command.tip for command in COMMANDS)
-
-
-def test_every_control_has_a_name_for_screen_readers(window):
-    for button in window.header.findChildren(type(window.header.play)):
-        assert button.accessibleName()
-    for part in (
-        window.home.view.map,
-        window.home.view.options.list,
-        window.ribbon,
-        window.keys.canvas,
-        window.rooms.room(CHART).view.editor,
-    ):
-        assert part.accessibleName()
-    assert "left E 1" in window.home.view.map.canvas.accessibleDescription()
 
 
 def test_the_keyboards_fold_away(window):

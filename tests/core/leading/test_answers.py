@@ -17,6 +17,7 @@ from yellow_hinge.core.leading import widest
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.explain import reason
+from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.ladder import RUNGS, ladder, too_wide
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voice_lines
@@ -53,7 +54,7 @@ def test_the_worth_of_foreign_notes_is_what_keeping_them_costs(chords, data):
     left = (36 + found.voicings[index].chord.bass_note.pc,)
     right = tuple(sorted(data.draw(st.sets(st.integers(60, 71), min_size=2, max_size=4))))
     stage = found.lattice.stages[index]
-    if stages.row_of(stage.left, left) is not None and stages.row_of(stage.right, right) is not None:
+    if row_of(stage.left, left) is not None and row_of(stage.right, right) is not None:
         return  # a shape makes them
     kept = solve_song(Builder(), moments, Setup(), (Keep(moments[index].slot_id, chords[index], left, right),))
     assert worth(Both(left, right), found, index).extra == kept.totals.cost - found.totals.cost

@@ -6,7 +6,7 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.edits.state import State, changed_in
+from yellow_hinge.app.edits.state import CLEARED, State, changed_in
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import Player, Wish
@@ -37,6 +37,10 @@ def _showing(state: State, takes: tuple[Take, ...], own: int) -> State:
     """The state with these takes, one of them (its id) shown, its chart written out where its text is not known."""
     ids = {take.id for take in takes}
     mix = tuple(choice for choice in state.mix if choice.take in ids)
+    if state.emptied and own == state.take:
+        return State(state.form, takes, own, max(state.last_take, *ids), mix)
+    if state.emptied:  # it is still so when it is shown again
+        takes = tuple(msgspec.structs.replace(t, text=CLEARED) if t.id == state.take else t for t in takes)
     found = State(state.form, takes, own, max(state.last_take, *ids), mix)
     return found if found.text else changed_in(found, text=write_chart(found.song))
 
@@ -62,7 +66,8 @@ def added(state: State, name: str) -> State:
         raise UserError(f"a song holds {MOST_TAKES} takes")
     own = max(state.last_take, *(take.id for take in state.takes)) + 1
     name = _free_name(state.takes, name.strip() or f"Take {len(state.takes) + 1}")
-    copy = msgspec.structs.replace(state.shown, id=own, name=name)
+    text = CLEARED if state.emptied else state.shown.text
+    copy = msgspec.structs.replace(state.shown, id=own, name=name, text=text)
     at = state.place + 1
     return _showing(state, (*state.takes[:at], copy, *state.takes[at:]), own)
 
