@@ -16,9 +16,9 @@ from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.shell import Shell
+from yellow_hinge.ui.shell.commands.listening import SWITCHES
 from yellow_hinge.ui.shell.drawers import Drawers
 from yellow_hinge.ui.shell.header import Header
-from yellow_hinge.ui.shell.listen_commands import SWITCHES
 
 EMPTY = f"Type a chart in the Chart view ({CHART.key}), open a song, or open the demo song from the Song menu."
 READING_MS = 400  # after which the notes of a new solution are read, so that they sound at once

@@ -18,7 +18,10 @@ from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.sheet import out
 from yellow_hinge.ui.sheet.room import SHEET
-from yellow_hinge.ui.shell import choosing, desk_commands, drawers, listen_commands, seeing
+from yellow_hinge.ui.shell import drawers
+from yellow_hinge.ui.shell.commands import choosing, seeing
+from yellow_hinge.ui.shell.commands import desk as desk_commands
+from yellow_hinge.ui.shell.commands import listening as listen_commands
 from yellow_hinge.ui.swaps import room as swaps
 from yellow_hinge.ui.takes import anywhere
 from yellow_hinge.ui.takes import room as takes

@@ -31,12 +31,12 @@ from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.telling import Teller
 from yellow_hinge.ui.sheet.out import SheetOut
-from yellow_hinge.ui.shell.choosing import Choosing
+from yellow_hinge.ui.shell.commands.choosing import Choosing
+from yellow_hinge.ui.shell.commands.seeing import Seeing
 from yellow_hinge.ui.shell.drawers import Drawers
 from yellow_hinge.ui.shell.header import Header
 from yellow_hinge.ui.shell.offers import Offers
 from yellow_hinge.ui.shell.rail import Rail
-from yellow_hinge.ui.shell.seeing import Seeing
 from yellow_hinge.ui.shell.showing import Showing
 from yellow_hinge.ui.shell.solving import Solving
 from yellow_hinge.ui.shell.table import COMMANDS, HOME, ROOMS, SETS

@@ -6,7 +6,7 @@ from yellow_hinge.ui.chart.room import CHART_PAGE
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.playing.room import PLAYING
-from yellow_hinge.ui.shell.choosing import HEARD, LISTS
+from yellow_hinge.ui.shell.commands.choosing import HEARD, LISTS
 from yellow_hinge.ui.sound.listening import Listening
 
 _BAR = (HINGES, PLAYING)

@@ -6,7 +6,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.chart.room import CHART_PAGE
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.hinges.room import HINGES
-from yellow_hinge.ui.shell.choosing import LISTS
+from yellow_hinge.ui.shell.commands.choosing import LISTS
 
 GOING = (*LISTS, CHART_PAGE)
 _HERE = (HINGES,)

@@ -1,0 +1,1 @@
+"""Commands of the window that belong to no room, with their tables."""
