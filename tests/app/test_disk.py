@@ -249,3 +249,12 @@ def test_two_windows_change_fields_of_their_own_within_a_second(places, monkeypa
     two.close()
     found = load_settings(places)
     assert (found.theme, found.labels, set(found.recent)) == ("dark", "names", {"/a", "/b"})
+
+
+def test_a_copier_that_is_closed_works_no_more(tmp_path):
+    copier = Copier(Session(Places(tmp_path / "config", tmp_path / "state")), pytest.fail)
+    copier.keep_text("| C |")
+    thread = copier._thread
+    assert thread.is_alive()
+    copier.close()
+    assert not thread.is_alive()

@@ -6,6 +6,7 @@ from yellow_hinge.app.edits.wishing import (
     is_held,
     overriding,
     standing,
+    turned,
     with_held_top,
     with_wish,
     without_held_top,
@@ -13,8 +14,8 @@ from yellow_hinge.app.edits.wishing import (
 )
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.keeps import HeldTop
-from yellow_hinge.core.leading.asking.setup import Setup, Wish
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, family_words
+from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, family_words
 from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")
@@ -75,3 +76,14 @@ def test_a_top_is_held_longer_with_every_asking_until_the_song_ends():
         assert setup.held == (HeldTop(tuple(slots[1 : 1 + count]), 72),)
     assert [is_held(setup, moment) for moment in moments] == [False, True, True, True, True]
     assert without_held_top(setup, moments[2]).held == ()
+
+
+@pytest.mark.parametrize(
+    ("what", "usual", "other"), [("bass", "mine", "theirs"), ("melody", "free", "top"), ("loop", False, True)]
+)
+def test_a_wish_with_two_values_is_turned_there_and_back(what, usual, other):
+    asked = as_asked(Setup(), SONG)
+    label, value = turned(asked, what)
+    assert (label, value) == (WISHES[what].label(other), other)
+    asked = as_asked(Setup(**{what: other}), SONG)
+    assert turned(asked, what) == (WISHES[what].label(usual), usual)
