@@ -211,8 +211,8 @@ class _Reader:
         cues = cut_words(words, [column for column, _ in chords])
         named = {column: (symbol, cue) for (column, symbol), cue in zip(chords, cues, strict=False)}
         bars = self._bars(found, named)
-        counts = [int(count[1] or count[2]) for _, word in found if (count := _TIMES.fullmatch(word))]
-        times = max(1, min(16, counts[-1])) if counts else 1
+        said = [times_of(word) for _, word in found if _TIMES.fullmatch(word)]
+        times = said[-1] if said else 1
         times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
         self.sections[-1][1].extend([bar for bar in bars if bar] * times)
 
