@@ -22,7 +22,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key, parse_key
 from yellow_hinge.core.pitch.pitch import parse_note
-from yellow_hinge.core.reharm.context import parts
+from yellow_hinge.core.reharm.context import parts, split
 from yellow_hinge.core.reharm.ideas import ideas, sound
 from yellow_hinge.core.reharm.melody import becomes, cures, judge, verdict
 from yellow_hinge.core.reharm.routes import falling_fifths
@@ -433,3 +433,12 @@ def test_a_swap_is_played_with_the_wishes_of_its_section():
 def test_rubs_and_the_natural_eleven_are_judged_by_the_chord(symbol, note, wanted):
     key = parse_key("C")
     assert verdict(parse_note(note).pc, parse_symbol(symbol, key), key, None, False) == wanted
+
+
+def test_chords_in_the_time_of_one_have_their_own_part_of_the_tune():
+    moment = timeline(parse_chart("key: C\n| C |\ntune: | C5:1 E5:2 G5:1 |"))[0]
+    chords = tuple(parse_symbol(symbol) for symbol in ("Em7", "A7"))
+    one, other = split(moment, chords, (Fraction(2), Fraction(2)))
+    told = [[(str(t.pitch), t.onset, t.beats, t.begins) for t in each.tune] for each in (one, other)]
+    assert told == [[("C5", 0, 1, True), ("E5", 1, 1, True)], [("E5", 0, 1, False), ("G5", 1, 1, True)]]
+    assert [(each.beat, each.start, each.beats) for each in (one, other)] == [(1, 0, 2), (3, 2, 2)]
