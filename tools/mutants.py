@@ -202,12 +202,12 @@ def worker(number: int, sample: list[Mutant], folder: str, dead: Synchronized[in
     near, since = Near(), multiprocessing.Value("d", 0.0)
     if died(["tests/core/test_pitch_and_key.py", "tests/core/sheet"], since):
         raise SystemExit("the tests fail where nothing is changed")
-    for mutant in sample:
+    for done, mutant in enumerate(sample, 1):
         gone = tried(mutant, tree, near, since)
         with dead.get_lock():
             dead.value += gone
         if not gone:
-            print(f"survives: {mutant}", flush=True)
+            print(f"survives ({done} of {len(sample)} tried here): {mutant}", flush=True)
 
 
 def run(count: int, seed: int, parts: list[str], workers: int) -> float:
