@@ -27,6 +27,8 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.songs.demo import demo_song
 
+BUILDER = Builder()  # what is made for one test serves the others
+
 NOTHING = frozenset()
 TURN = "key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |"
 
@@ -37,7 +39,7 @@ def song_of(name):
 
 def every_mix(moments, offered, setup, keeps, taste):
     """(cost, choices) of every mix that may be, each solved by the song solver as a song of its own."""
-    builder, chords = Builder(), [moment.chord for moment in moments]
+    builder, chords = BUILDER, [moment.chord for moment in moments]
     for mix in product(*(range(len(options)) for options in offered)):
         chosen = [options[n] for options, n in zip(offered, mix, strict=True)]
         pairs = [(i, chosen[i], chosen[i + 1]) for i in range(len(chosen) - 1)]
@@ -82,7 +84,7 @@ def test_the_joint_solver_finds_what_every_mix_would(numbers, taste, boldness, m
         plain, offered = offered, joined(offered, joints(played, setup), taste)
         assert [[c.chords for c in each] for each in offered] == [[c.chords for c in each] for each in plain]
     setup = Setup(style=style, families=("bass-close",))
-    found = solved_choices(Builder(), moments, setup, (), offered, taste)
+    found = solved_choices(BUILDER, moments, setup, (), offered, taste)
     mixes = list(every_mix(moments, offered, setup, (), taste))
     assert found.cost == min(cost for cost, _ in mixes)
     assert (found.cost, found.chosen) in mixes
@@ -91,13 +93,13 @@ def test_the_joint_solver_finds_what_every_mix_would(numbers, taste, boldness, m
 
 def test_boldness_nothing_changes_nothing():
     song = parse_chart(TURN)
-    assert bolder(Builder(), song, Setup(), (), 0).with_changes() == song
+    assert bolder(BUILDER, song, Setup(), (), 0).with_changes() == song
 
 
 @pytest.mark.parametrize("boldness", range(1, len(BOLDNESS)))
 def test_only_kinds_as_bold_as_asked_are_used(boldness):
     for name in ("half", "kettle-on-the-stove"):
-        found = bolder(Builder(), song_of(name), Setup(), (), boldness)
+        found = bolder(BUILDER, song_of(name), Setup(), (), boldness)
         assert found.changes
         assert all(change.choice.kind.boldness <= boldness for change in found.changes)
         assert found.cost < found.cost_before
@@ -109,7 +111,7 @@ def test_only_kinds_as_bold_as_asked_are_used(boldness):
 def test_what_a_lesser_boldness_found_is_there_or_said_to_have_given_way(name, manner):
     song = song_of(name)
     setup = as_asked(Setup(manner=manner), song)
-    levels = [bolder(Builder(), song, setup, (), level) for level in range(1, 4)]
+    levels = [bolder(BUILDER, song, setup, (), level) for level in range(1, 4)]
     for less, more in pairwise(levels):
         there = {change.at: change for change in more.changes}
         gone = {change.at for change in more.given_up}
@@ -124,7 +126,7 @@ def test_no_kind_comes_more_often_than_its_share_and_none_that_the_manner_never_
     song = half_song()
     setup = as_asked(Setup(manner=manner), song)
     for level in (2, 3):
-        found = Counter(c.choice.kind.id for c in bolder(Builder(), song, setup, (), level).changes)
+        found = Counter(c.choice.kind.id for c in bolder(BUILDER, song, setup, (), level).changes)
         bars = sum(len(section.bars) for section in song.sections)
         assert all(count <= most(kind, bars) + 1 for kind, count in found.items()), found
         assert all(liked(kind, manner) > 0 for kind in found)
@@ -132,13 +134,13 @@ def test_no_kind_comes_more_often_than_its_share_and_none_that_the_manner_never_
 
 def test_what_is_written_still_sounds_under_colours_and_the_one_keeps_its_name():
     for name in ("half", "kettle-on-the-stove"):
-        for change in bolder(Builder(), song_of(name), Setup(), (), 1, NOTHING).changes:
+        for change in bolder(BUILDER, song_of(name), Setup(), (), 1, NOTHING).changes:
             heard = {pc for chord in change.choice.chords for pc in (*chord.pitch_classes, chord.bass_note.pc)}
             assert heard >= set(change.was.pitch_classes)
 
 
 def test_a_change_is_exchanged_for_its_next_best_and_comes_round():
-    found = bolder(Builder(), half_song(), Setup(), (), 3)
+    found = bolder(BUILDER, half_song(), Setup(), (), 3)
     change = max(found.changes, key=lambda change: len(change.others))
     turned, seen = found, [change.choice]
     for _ in change.others:
@@ -153,7 +155,7 @@ def test_a_change_is_exchanged_for_its_next_best_and_comes_round():
 def test_halves_and_phrase_ends_stay_where_cadences_are_protected():
     song = parse_chart("key: C\n[A]\n| C | Am7 | Dm7 | G7 | Em7 | Am7 | F | C | F | Dm7 | G7 | C |")
     for boldness in range(1, 5):
-        found = {change.at[1] for change in bolder(Builder(), song, Setup(), (), boldness, EVERYTHING).changes}
+        found = {change.at[1] for change in bolder(BUILDER, song, Setup(), (), boldness, EVERYTHING).changes}
         assert not found & {3, 7, 11}
 
 
@@ -169,7 +171,7 @@ def test_a_way_back_that_becomes_longer_costs():
 
 
 def test_a_wish_of_the_player_keeps_its_chord():
-    song, builder = parse_chart(TURN), Builder()
+    song, builder = parse_chart(TURN), BUILDER
     free = {change.at for change in bolder(builder, song, Setup(), (), 3, NOTHING).changes}
     assert free
     for at in free:
@@ -186,15 +188,15 @@ def test_a_wish_of_the_player_keeps_its_chord():
 def test_section_starts_and_cadences_stay_where_they_are_protected():
     song = parse_chart("key: C\n[A]\n| C | Am7 | Dm7 | G7 | C |\n[B]\n| F | Dm7 | G7 | C |")
     for boldness in range(1, 5):
-        found = {change.at for change in bolder(Builder(), song, Setup(), (), boldness, EVERYTHING).changes}
+        found = {change.at for change in bolder(BUILDER, song, Setup(), (), boldness, EVERYTHING).changes}
         assert not found & {(0, 0, 0), (0, 3, 0), (0, 4, 0), (1, 0, 0), (1, 2, 0), (1, 3, 0)}
-    free = {change.at for change in bolder(Builder(), song, Setup(), (), 3, NOTHING).changes}
+    free = {change.at for change in bolder(BUILDER, song, Setup(), (), 3, NOTHING).changes}
     assert free & {(0, 0, 0), (0, 3, 0), (0, 4, 0), (1, 0, 0), (1, 2, 0), (1, 3, 0)}
 
 
 def test_changes_can_be_refused_one_by_one():
     song = half_song()
-    found = bolder(Builder(), song, Setup(), (), 3)
+    found = bolder(BUILDER, song, Setup(), (), 3)
     assert found.with_changes(frozenset(change.at for change in found.changes)) == song
     for change in found.changes[:4]:
         kept = found.with_changes(frozenset({change.at}))
@@ -206,13 +208,13 @@ def test_changes_can_be_refused_one_by_one():
 
 def test_where_not_every_voicing_was_looked_at_that_is_said():
     song = parse_chart("key: C\n| Cmaj9 | A13 | Dm11 | G13 |")
-    assert bolder(Builder(), song, Setup(families=("free",), colour=3), (), 2, NOTHING).exact is False
-    assert bolder(Builder(), song, Setup(), (), 2, NOTHING).exact is True
+    assert bolder(BUILDER, song, Setup(families=("free",), colour=3), (), 2, NOTHING).exact is False
+    assert bolder(BUILDER, song, Setup(), (), 2, NOTHING).exact is True
 
 
 def test_a_repeated_part_is_decided_once():
     song = parse_chart("key: C\n|: Cmaj7 | Am7 | Dm7 | G7 :|")
-    found = bolder(Builder(), song, Setup(), (), 3, NOTHING)
+    found = bolder(BUILDER, song, Setup(), (), 3, NOTHING)
     assert len({change.at for change in found.changes}) == len(found.changes) <= 4
 
 
@@ -221,7 +223,7 @@ def test_a_repeated_part_is_decided_once():
     st.integers(1, 4))  # fmt: skip
 def test_a_bolder_song_fills_its_bars_and_can_be_written_and_read(chords, tonic, meter, boldness):
     song = parse_chart(f"key: {tonic}\nmeter: {meter}\n| " + " | ".join(chords) + " |")
-    found = bolder(Builder(), song, Setup(), (), boldness, NOTHING).with_changes()
+    found = bolder(BUILDER, song, Setup(), (), boldness, NOTHING).with_changes()
     assert same_writing(parse_chart(write_chart(found)), found)
     assert [sum(slot.beats for slot in bar.slots) for bar in found.sections[0].bars] == [
         sum(slot.beats for slot in bar.slots) for bar in song.sections[0].bars
@@ -240,7 +242,7 @@ def test_work_that_nobody_waits_for_stops_and_progress_is_told():
 
 def test_a_boldness_that_there_is_none_of_is_refused():
     with pytest.raises(UserError, match="boldness 5"):
-        bolder(Builder(), parse_chart(TURN), Setup(), (), 5)
+        bolder(BUILDER, parse_chart(TURN), Setup(), (), 5)
 
 
 def test_the_one_is_never_called_by_another_name_over_its_own_bass():
@@ -258,7 +260,7 @@ def test_the_one_is_never_called_by_another_name_over_its_own_bass():
 def test_a_written_bass_line_stays_and_no_song_opens_on_a_six_four(manner, boldness):
     song = parse_chart("key: G\n| G | Em7 | Em7/D | C | G/B | Am7 | D7 | G |")
     setup = as_asked(Setup(manner=manner), song)
-    found = bolder(Builder(), song, setup, (), boldness, frozenset())
+    found = bolder(BUILDER, song, setup, (), boldness, frozenset())
     basses = {change.at: [chord.bass_note for chord in change.choice.chords] for change in found.changes}
     line = [section.bars[n].slots[0] for section in song.sections for n in (1, 2, 3, 4, 5)]
     assert len(line) == 5
@@ -274,7 +276,7 @@ def test_no_swap_brings_a_seventh_right_under_the_tune():
     song = parse_chart("key: Bb\n| Bb | Gm | Eb | F7 | Bb |\ntune: | Bb4:4 | G4:4 | Eb5:4 | F5:4 | Bb4:4 |\n")
     for boldness in (1, 2, 3, 4):
         for change in bolder(
-            Builder(), song, as_asked(Setup(manner="jazz-alone"), song), (), boldness, frozenset()
+            BUILDER, song, as_asked(Setup(manner="jazz-alone"), song), (), boldness, frozenset()
         ).changes:
             tune = {note.pitch.midi % 12 for note in change.choice.melody}
             for chord in change.choice.chords:
@@ -286,10 +288,10 @@ def test_a_boldness_does_what_only_it_may_where_the_manner_likes_it():
     charts = ["| A | D | A | E | F#m | D | E | A |", "| Eb | Ab Eb | Bb7 | Eb | Cm | Fm Bb7 | Eb/Bb Bb7 | Eb |"]
     for chart in charts:
         song = parse_chart(f"key: {chart[2:4].strip()}\n{chart}")
-        found = [bolder(Builder(), song, as_asked(Setup(manner="pop"), song), (), level) for level in (2, 3)]
+        found = [bolder(BUILDER, song, as_asked(Setup(manner="pop"), song), (), level) for level in (2, 3)]
         assert any(change.choice.kind.boldness == 3 for change in found[1].changes)
         assert found[0].with_changes() != found[1].with_changes()
-        hymn = bolder(Builder(), song, as_asked(Setup(manner="hymn"), song), (), 2, frozenset())
+        hymn = bolder(BUILDER, song, as_asked(Setup(manner="hymn"), song), (), 2, frozenset())
         chords = [m.chord for m in timeline(hymn.with_changes())]
         assert all(len(chord.degrees) <= 4 for chord in chords)
         assert write_symbol(chords[-1]) == timeline(song)[-1].symbol
@@ -301,5 +303,5 @@ def test_a_boldness_does_what_only_it_may_where_the_manner_likes_it():
 def test_what_a_swap_adds_does_not_spoil_the_tune(chart, made):
     song = parse_chart(chart)
     for index in range(len(timeline(song))):
-        solution = solve_song(Builder(), timeline(song), as_asked(Setup(), song))
-        assert made not in [write_symbol(c) for s in swaps(Builder(), solution, index) for c in s.chords]
+        solution = solve_song(BUILDER, timeline(song), as_asked(Setup(), song))
+        assert made not in [write_symbol(c) for s in swaps(BUILDER, solution, index) for c in s.chords]
