@@ -17,7 +17,9 @@ BARE = "[A]\n| C | Am7 |\ntune: | C5:4 | E5:4 |\n| F | G7 |\n"
 CALLED = "Titel: Barge\nbpm:  90\nkey: C\n[A]\n| C | Am7 |\n"
 
 
-@pytest.mark.parametrize("text", [BARE, CALLED, "title: One\n\n" + BARE, *map(demo_text, demo_names())])
+@pytest.mark.parametrize(
+    "text", [BARE, CALLED, "title: One\n\n" + BARE, BARE + "title: Late\n| C |\n", *map(demo_text, demo_names())]
+)
 def test_another_tempo_is_what_reading_the_chart_anew_gives(text, monkeypatch):
     desk = make_desk(text)
     solution, asked = desk.solution, desk.answers.asked
@@ -48,7 +50,7 @@ def test_an_edit_says_what_it_touches():
     note = with_memo(state, 0, "slowly")
     louder = msgspec.structs.replace(state.setup, colour=2)
     for label, other, what in (("note", note, Touched.NOTES), ("take", added(state, "B"), Touched.TAKES)):
-        assert touched(state, other) & ~Touched.TEXT == what, label
+        assert touched(state, other) == what, label
     assert touched(state, renamed(state, state.take, "Quay")) & Touched.TAKES
     desk.document.do(Edit("note", note))
     assert not desk.document.touched & ~SLIGHT
@@ -65,3 +67,11 @@ def test_a_tempo_waits_for_a_chart_that_can_be_read():
     desk.type_text(BARE + "| Qm |")
     desk.put_tempo(80)
     assert "has to wait" in desk.answers.fault
+
+
+def test_a_mended_chart_is_shown_whole_though_only_its_title_is_another():
+    desk = make_desk(CALLED)
+    desk.type_text(CALLED.replace("Barge", "Quay").replace("Am7", "Qm7"))
+    assert desk.document.touched == Touched.ALL
+    desk.type_text(CALLED.replace("Barge", "Quay"))
+    assert desk.document.touched == Touched.ALL  # its mistake is gone

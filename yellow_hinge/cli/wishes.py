@@ -12,7 +12,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep, Part
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, in_manner_of, unknown
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, WISHES, names_of
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, WISHES
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
@@ -148,7 +148,7 @@ def protected_from(args: argparse.Namespace) -> frozenset[Protected]:
     """What is protected when the whole song is reharmonised. Raises UserError."""
     if args.protect is None:
         return EVERYTHING
-    names = [] if args.protect == "none" else names_of(args.protect)
+    names = [] if args.protect == "none" else [word.strip() for word in args.protect.split(",") if word.strip()]
     found: set[Protected] = set()
     for name in names:
         if name not in PROTECTED:

@@ -14,6 +14,7 @@ from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.solver import Answer
 from yellow_hinge.core.leading.asking.keeps import ruling
 from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.takes.known import KnownHands
 
 
 class Answers:
@@ -48,11 +49,27 @@ class Answers:
         """An edit begins at a state: what it changes elsewhere is told from there."""
         self.before = Before(self.state, self.solution) if self.solution and self.holds(now) else None
 
+    def restart(self, state: State, hands: tuple[KnownHands, ...]) -> None:
+        """Another song is open, with the hands that its file knows."""
+        self.clear()
+        self.forget_before()
+        self.fault = ""
+        self.memory.begin(state, hands)
+
+    def forget_before(self) -> None:
+        """What changes now is what was asked for."""
+        self.before = None
+
+    def follow(self, state: State) -> None:
+        """Another state with the same hands, whose title, tempo or notes may be others; or one with no song."""
+        if state.emptied:
+            self.clear()
+        elif self.holds(state):
+            self.state = state
+
     def look(self, state: State) -> None:
-        """Another state: ask for its hands, unless they are those that are there."""
-        if self.holds(state):
-            self.state = state  # its title, tempo or notes may be others
-        elif state.song.sections and not state.emptied:
+        """Ask for the hands of a state, unless they are those that are there."""
+        if not self.holds(state) and state.song.sections and not state.emptied:
             self.asked = self._ask(state)
 
     def accept(self, answer: Answer | Bug, now: State) -> None:

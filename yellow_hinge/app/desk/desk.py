@@ -181,7 +181,7 @@ class Desk:
         if self.answers.before is not None and self.opened is not None:
             playing = with_wants(self.state.playing, False, self.answers.before.state.playing.wishes)
             self.put_playing("keep the hands under the pattern", playing)
-            self.answers.before = None  # what changes now is what was asked for
+            self.answers.forget_before()
         elif self.answers.before is not None and self.solution is not None and self.answers.beside:
             count, before = len(self.answers.beside), self.answers.before.solution
             state = with_others_kept(self.state, before, self.solution, self.answers.beside)

@@ -68,9 +68,7 @@ class Document:
         self.saved, self.path = state, path
         self.own = file.document or os.urandom(16).hex()
         self.origin = origin or self.own
-        self._answers.clear()
-        self._answers.before, self._answers.fault = None, ""
-        self._answers.memory.begin(state, file.hands)
+        self._answers.restart(state, file.hands)
         self.template = state.song if text == NEW_CHART else None
         self._hub.tell(Event.OPENED)
         self._after(Touched.ALL)
@@ -116,7 +114,7 @@ class Document:
         return self._gone_to(before, label)
 
     def _gone_to(self, before: State, label: str) -> str:
-        self._answers.before = None
+        self._answers.forget_before()
         if label:
             self._after(touched(before, self.state))
         return label
@@ -135,15 +133,13 @@ class Document:
             self._after(touched(before, edit.state), self.reading if same_text else reading)
 
     def _after(self, what: Touched, reading: ChartReading | None = None) -> None:
+        faults = self.reading.faults
         self.reading = reading or read_chart(self.state.text)
         self.typed = self.state.text
-        if self.state.emptied:
-            self._answers.clear()
-        elif self._answers.holds(self.state):
-            self._answers.look(self.state)
-        self._tell(what)
-        if not self._answers.holds(self.state):
-            self._answers.look(self.state)
+        self._answers.follow(self.state)
+        # What is read of a chart with mistakes, and where they stand, follows from all of its text.
+        self._tell(Touched.ALL if faults or self.reading.faults else what)
+        self._answers.look(self.state)
 
     def _tell(self, what: Touched) -> None:
         self.touched = what

@@ -21,13 +21,13 @@ def with_tempo(state: State, reading: ChartReading, tempo: int) -> tuple[State, 
         if (take.form is not None) != apart or (apart and take is not state.shown):
             return take
         form = _at(take.form, tempo) if take.form is not None else None
-        text = with_header(take.text, "tempo", str(tempo))[0] if take.text else ""
+        text = with_header(take.text, "tempo", str(tempo)) if take.text else ""
         found: Take = msgspec.structs.replace(take, form=form, text=text)
         return found
 
-    _, lower = with_header(state.text, "tempo", str(tempo))
     form = state.form if apart else _at(state.form, tempo)
     made = State(form, tuple(map(faster, state.takes)), state.take, state.last_take, state.mix)
+    lower = made.text.count("\n") - state.text.count("\n")
     return made, moved_down(reading, lower)._replace(song=msgspec.structs.replace(reading.song, tempo=tempo))
 
 

@@ -10,17 +10,16 @@ from yellow_hinge.app.edits.state import State
 
 
 class Touched(Flag):
-    """Parts of a song. TEXT is the chart's text beyond the title and the tempo in it."""
+    """Parts of a song."""
 
     NOTHING = 0
     TITLE = auto()
     TEMPO = auto()
     NOTES = auto()  # the player's, on the song and its chords
-    TEXT = auto()
     HANDS = auto()  # what the hands follow from
     PLAYING = auto()
     TAKES = auto()  # which take is shown, other takes, the mix
-    ALL = TITLE | TEMPO | NOTES | TEXT | HANDS | PLAYING | TAKES
+    ALL = TITLE | TEMPO | NOTES | HANDS | PLAYING | TAKES
 
 
 SLIGHT = Touched.TITLE | Touched.TEMPO | Touched.NOTES  # which no hand, no chord and no bar follows from
@@ -40,11 +39,8 @@ def touched(old: State, new: State) -> Touched:
     for part, other in parts:
         if other:
             found |= part
-    if old.text != new.text and not found & (Touched.TITLE | Touched.TEMPO):
-        found |= Touched.TEXT
-    if not found and old != new:  # something that no hand, no sound and no page follows from today
-        return Touched.ALL
-    return found | (Touched.TEXT if found & (Touched.HANDS | Touched.TAKES) else Touched.NOTHING)
+    # Something else, such as a space in the chart or a resting thing: whoever shows it knows better.
+    return found if found or old == new else Touched.ALL
 
 
 def _takes(state: State) -> object:

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
 import msgspec
 
 from yellow_hinge.core.leading.asking.asked import asked_at, held_top
 from yellow_hinge.core.leading.asking.keeps import HeldTop
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, said
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, Holding, words_of
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, AtChord, Holding, Scope, words_of
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
-
-Scope = Literal["song", "section", "chord"]
 
 
 def turned(asked: Setup, what: str) -> tuple[str, Any]:
@@ -76,7 +74,7 @@ def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Holding:
         setup = msgspec.structs.replace(setup, wishes=only)
     asked = asked_at(setup, moment)
     climb = (own.climb or 0) if own else 0
-    return Holding(**{name: getattr(asked, name) for name in Holding.__struct_fields__} | {"climb": climb})
+    return Holding(**{name: getattr(asked, name) for name in AtChord.__struct_fields__}, climb=climb)
 
 
 def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, str]]:

@@ -17,20 +17,16 @@ def _names(line: str, name: str) -> re.Match[str] | None:
     return found if found and ALSO_CALLED.get(word, word) == name else None
 
 
-def with_header(text: str, name: str, value: str) -> tuple[str, int]:
-    """(the text with a header's value changed, how many lines stand before the rest that did not). A header that is not
-    there goes below the title, or to the top.
-    """
+def with_header(text: str, name: str, value: str) -> str:
+    """The text with a header's value changed; a header that is not there goes to the top, below a title on line 1."""
     lines, there = text.split("\n"), False
     for at, line in enumerate(lines):
         found = _names(line, name)
         if found:
             lines[at], there = f"{found[1]}{found[2]}{found[3]}{value}{found[5]}", True
-    if there:
-        return "\n".join(lines), 0
-    title = next((at for at, line in enumerate(lines) if _names(line, "title")), -1)
-    lines.insert(title + 1, f"{name}: {value}")
-    return "\n".join(lines), 1
+    if not there:
+        lines.insert(1 if _names(lines[0], "title") else 0, f"{name}: {value}")
+    return "\n".join(lines)
 
 
 def moved_down(reading: ChartReading, lines: int) -> ChartReading:

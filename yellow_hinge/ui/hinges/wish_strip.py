@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.wishing import (
-    Scope,
     overriding,
     standing,
     with_wish,
@@ -19,10 +18,9 @@ from yellow_hinge.app.edits.wishing import (
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wishes import (
     ALL,
-    OF_PARTS,
-    OF_SONG,
     WISHES,
     Named,
+    Scope,
     WishKind,
     family_words,
     lift_words,
@@ -202,7 +200,7 @@ class WishStrip(QWidget):
             old.deleteLater()
         self._inner = ()
         for kind in WISHES.values():
-            if kind.name not in OWN_CONTROL and self._asked_here(kind):
+            if kind.name not in OWN_CONTROL and self.chosen in kind.at:
                 self._fill_kind(menu, kind)
         menu.addSeparator()
         self._shape_action(menu, "Usual shapes", not chosen, ())
@@ -228,12 +226,6 @@ class WishStrip(QWidget):
             menu.addMenu(forget)
             for shape in own:
                 forget.addAction(shape.name, lambda shape=shape: self.forgotten.emit(shape))
-
-    def _asked_here(self, kind: WishKind) -> bool:
-        """Whether a wish can be asked of what the strip is for; a chord has no way to climb on."""
-        return (self.chosen == "song" and kind in OF_SONG) or (
-            self.chosen != "song" and kind in OF_PARTS and not (kind.name == "climb" and self.chosen == "chord")
-        )
 
     def _fill_kind(self, menu: QMenu, kind: WishKind) -> None:
         """The values of a wish as a menu of its own, or as one entry that is turned on and off."""

@@ -11,7 +11,7 @@ from yellow_hinge.core.hands import BrokenHands, Hands
 from yellow_hinge.core.leading.asking.manners import in_manner, manner_named
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, said
 from yellow_hinge.core.leading.asking.wants import wanted_at, wants
-from yellow_hinge.core.leading.asking.wishes import ALL, FIRST, OF_PARTS, WISHES, Holding
+from yellow_hinge.core.leading.asking.wishes import ALL, FIRST, OF_PARTS, WISHES, AtChord
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.weights import STYLES, Style, Weights
 from yellow_hinge.core.shapes.catalogue import MINE, WIDEST, MyShape, Shape, catalogue, offered, own_shape
@@ -21,7 +21,7 @@ LEFT_ALONE = ("tenth-bass", "open-left", "rooted-seventh", "left-alone")  # wher
 VARIED = 6.0  # units for the same right hand again, where a chord that repeats is to be moved inside
 
 
-class Asked(Holding, frozen=True):
+class Asked(AtChord, frozen=True):
     """What holds at one chord once the wishes of its song, section and own are laid over each other."""
 
     hands: Hands
@@ -96,13 +96,14 @@ def wishes_for(setup: Setup, moment: Moment) -> tuple[Wish, ...]:
     )
 
 
-# The nearest word on each counts; climbing is turned into lifts before.
-_LAID = tuple(kind for kind in OF_PARTS if kind.name != "climb")
+# The nearest word on each counts; climbing is turned into lifts before, and the bass is asked of the whole song.
+_HELD = tuple(WISHES[name] for name in AtChord.__struct_fields__)
+_LAID = tuple(kind for kind in _HELD if kind in OF_PARTS)
 
 
 def asked_at(setup: Setup, moment: Moment) -> Asked:
     """What is asked of one chord."""
-    found: dict[str, Any] = {kind.name: said(setup, kind) for kind in (*_LAID, WISHES["bass"])}
+    found: dict[str, Any] = {kind.name: said(setup, kind) for kind in _HELD}
     for wish in wishes_for(setup, moment):
         found |= {kind.name: value for kind in _LAID if (value := getattr(wish, kind.name)) is not None}
     player, anchored = setup.player, any(wish.lift or wish.climb for wish in setup.wishes)

@@ -28,7 +28,8 @@ INTERVALS = {3: "a third", 5: "a fourth", 7: "a fifth", 12: "an octave"}
 Bass = Literal["mine", "theirs"]
 Melody = Literal["free", "top"]
 Right = Literal["plays", "free"]
-Reach = Literal["song", "part"]
+Scope = Literal["song", "section", "chord"]
+PARTS: tuple[Scope, ...] = ("section", "chord")  # a bar is asked of as a section is
 
 
 class Words(msgspec.Struct, frozen=True, kw_only=True):
@@ -55,21 +56,26 @@ class Words(msgspec.Struct, frozen=True, kw_only=True):
     manner: str | None = None
 
 
-class Holding(msgspec.Struct, frozen=True, kw_only=True):
-    """What holds of each wish, once everything that was said is laid over each other."""
+class AtChord(msgspec.Struct, frozen=True, kw_only=True):
+    """What holds at a chord of each wish that can hold there, once everything that was said is laid over each other."""
 
     bass: Bass = "mine"
     colour: int = 0
     style: str = "Smoothest"
     families: tuple[str, ...] = ()
     lift: int = 0
-    climb: int = 0
     fullness: tuple[int, int] = (0, 0)
     right: Right = "plays"
     vary: bool = False
+    manner: str = ""
+
+
+class Holding(AtChord, frozen=True, kw_only=True):
+    """What holds for a song or a part of it."""
+
+    climb: int = 0
     melody: Melody = "free"
     loop: bool = False
-    manner: str = ""
 
 
 class Named(NamedTuple):
@@ -83,7 +89,7 @@ class Named(NamedTuple):
 class WishKind(NamedTuple):
     """One thing that can be asked. `read` makes its value of what a player writes and raises UserError; `form` is what
     is written; `said` names the value in the line of a section or chord, with the `prefix` in labels of edits; `at`:
-    asked of the whole song, of a part of it, or of both; `header`: a chart's header may ask it; `manner`: a manner says
+    of what it is asked; `header`: a chart's header may ask it; `manner`: a manner says
     it where the player does not; `option` is its help on the command line, "" for none; `check` raises UserError for
     values that are none; `strange` says which names of a value are unknown, given those of the player's own shapes;
     `title` and `offers` are its menu on the screen.
@@ -93,7 +99,7 @@ class WishKind(NamedTuple):
     read: Callable[[str], Any]
     form: str
     said: Callable[[Any], str]
-    at: tuple[Reach, ...] = ("song", "part")
+    at: tuple[Scope, ...] = ("song", *PARTS)
     header: bool = False
     manner: bool = False
     option: str = ""
@@ -143,9 +149,12 @@ def _one_of(name: str, **values: Any) -> Callable[[str], Any]:
     return read
 
 
-def names_of(text: str) -> tuple[str, ...]:
-    """Names that are joined by commas or plus signs."""
-    return tuple(word.strip() for word in re.split(r"[,+]", text) if word.strip())
+def read_families(text: str) -> tuple[str, ...]:
+    """Families joined by commas, or by plus signs before the next one; a shape of the player's own may have a plus in
+    its name.
+    """
+    known = "|".join(map(re.escape, (*shape_ids(), MINE, ALL)))
+    return tuple(filter(None, map(str.strip, re.split(rf",|\+(?=\s*(?:{MINE}:|(?:{known})\s*(?:[,+]|$)))", text))))
 
 
 def read_fullness(text: str) -> tuple[int, int]:
@@ -259,14 +268,14 @@ _TABLE = (
         offers=tuple(Named(name, name, style.words) for name, style in STYLES.items()),
     ),
     WishKind(
-        "families", names_of, "ID+ID", family_words, prefix="shapes: ", strange=_strange_families,
+        "families", read_families, "ID+ID", family_words, prefix="shapes: ", strange=_strange_families,
         option="hand shapes to use, ids joined by commas; all: also the unusual ones; free: any notes",
     ),
     WishKind(
-        "lift", _number("lift"), "SEMITONES", lift_words, ("part",), check=_near, offers=_offered(_LIFTS, lift_words)
+        "lift", _number("lift"), "SEMITONES", lift_words, PARTS, check=_near, offers=_offered(_LIFTS, lift_words)
     ),
     WishKind(
-        "climb", _number("climb"), "SEMITONES", climb_words, ("part",), check=_near,
+        "climb", _number("climb"), "SEMITONES", climb_words, ("section",), check=_near,
         title="Climb or sink through the section", offers=_offered(_CLIMBS, climb_words),
     ),
     WishKind(
@@ -299,7 +308,7 @@ _TABLE = (
 )  # fmt: skip
 WISHES = {kind.name: kind for kind in _TABLE}
 OF_SONG = tuple(kind for kind in _TABLE if "song" in kind.at)
-OF_PARTS = tuple(kind for kind in _TABLE if "part" in kind.at)
+OF_PARTS = tuple(kind for kind in _TABLE if set(PARTS) & set(kind.at))
 OF_MANNERS = tuple(kind for kind in _TABLE if kind.manner)
 
 if not (tuple(sorted(WISHES)) == tuple(sorted(Words.__struct_fields__)) == tuple(sorted(Holding.__struct_fields__))):
