@@ -40,6 +40,16 @@ def _unwritten(status: int) -> int:
     return status
 
 
+def _run(words: list[str]) -> None:
+    from yellow_hinge.cli.verbs import run  # not needed for the window
+
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
+    run(words)
+    if sys.stdout is not None:
+        sys.stdout.flush()
+
+
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit status: 0 done, 2 the input is at fault (or the output),
     130 stopped by the player, 1 a bug."""
@@ -47,13 +57,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     try:
         if not words or words[0] not in VERBS:
             return _window(words[1:] if words[:1] == ["window"] else words)
-        from yellow_hinge.cli.verbs import run  # not needed for the window
-
-        if isinstance(sys.stdout, io.TextIOWrapper):
-            sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
-        run(words)
-        if sys.stdout is not None:
-            sys.stdout.flush()
+        _run(words)
     except UserError as error:
         print(f"yellow-hinge: {error}", file=sys.stderr)
         return FAULT

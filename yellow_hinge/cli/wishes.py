@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import re
+from collections.abc import Iterator
 from typing import Any
 
 import msgspec
@@ -135,13 +136,18 @@ def playing_from(args: argparse.Namespace, saved: Playing, song: Song, manner: s
         usual = PlayWish(WHOLE_SONG, usual_pattern(song, manner, saved.patterns).id)
         wish = next((own for own in found.wishes if (own.at, own.hand) == (WHOLE_SONG, "both")), usual)
         found = with_ahead(found, wish, args.ahead == "on")
+    for at, hand, named in _patterns_asked(args, saved, song):
+        found = with_pattern(found, at, hand, named, opens)
+    return found
+
+
+def _patterns_asked(args: argparse.Namespace, saved: Playing, song: Song) -> Iterator[tuple[int, HandWish, str]]:
+    """(place, hand, pattern) of every `--wish` that asks for one. Raises UserError."""
     for text in args.wish or ():
         place, asks = _asks(text)
         for name, hand in _PATTERN_ASKS.items():
             if name in asks:
-                at, named = spot_id(read_place(place, song), song), _pattern(asks[name], saved)
-                found = with_pattern(found, at, hand, named, opens)
-    return found
+                yield spot_id(read_place(place, song), song), hand, _pattern(asks[name], saved)
 
 
 def protected_from(args: argparse.Namespace) -> frozenset[Protected]:

@@ -79,13 +79,18 @@ def _between(pair: tuple[int, int], span: float) -> float:
     return total
 
 
-def _ends(fingers: Fingers, notes: Notes, hand: str, black: list[bool]) -> float:
-    """Strain of a hand without its outer fingers, or with them on black keys."""
+def _left_out(fingers: Fingers, count: int, hand: str) -> float:
     total = 0.0
     if 1 not in fingers:
-        total += NO_THUMB_TWO if len(notes) == 2 else NO_THUMB
+        total += NO_THUMB_TWO if count == 2 else NO_THUMB
     if 5 not in fingers:
-        total += NO_LITTLE if len(notes) > 2 else NO_LITTLE_LEFT_TWO if hand == "left" else 0.0
+        total += NO_LITTLE if count > 2 else NO_LITTLE_LEFT_TWO if hand == "left" else 0.0
+    return total
+
+
+def _ends(fingers: Fingers, notes: Notes, hand: str, black: list[bool]) -> float:
+    """Strain of a hand without its outer fingers, or with them on black keys."""
+    total = _left_out(fingers, len(notes), hand)
     thumb = 1 in fingers and black[fingers.index(1)]
     little = 5 in fingers and black[fingers.index(5)]
     if thumb and not little:
@@ -117,6 +122,10 @@ def fingerings(notes: Notes, hand: str) -> tuple[tuple[Fingers, ...], NDArray[np
     return found, np.round([strain(way, notes, hand) for way in found], 6)
 
 
+def _same_shape(old: Notes, new: Notes) -> bool:
+    return len(old) == len(new) > 1 and len({b - a for a, b in zip(old, new, strict=True)}) == 1
+
+
 @lru_cache(maxsize=8192)
 def _change(old: Notes, new: Notes, hand: str) -> NDArray[np.float64]:
     """Strain (ways of old, ways of new) of going from each fingering to each."""
@@ -125,7 +134,7 @@ def _change(old: Notes, new: Notes, hand: str) -> NDArray[np.float64]:
     if not old or not new:
         return table
     stay = [(old.index(note), new.index(note)) for note in set(old) & set(new)]
-    same_shape = len(old) == len(new) > 1 and len({b - a for a, b in zip(old, new, strict=True)}) == 1
+    same_shape = _same_shape(old, new)
     stepping = hand == "right" and old[-1] != new[-1]
     for i, one in enumerate(before):
         for j, other in enumerate(after):

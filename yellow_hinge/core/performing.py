@@ -362,14 +362,17 @@ def _pedal_spans(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, i
     return tuple(found)
 
 
+def _blurs(midi: int, low: set[int]) -> bool:
+    return midi < LOW_BLUR and any(0 < abs(midi - other) <= 2 for other in low)
+
+
 def _cuts(here: Played, strokes: list[Stroke], by_bass: bool, end: int) -> list[int]:
     """Where the pedal changes over a chord, its beginning first."""
     cuts, low = [here.began], set[int]()
     for stroke in sorted(strokes, key=lambda s: (s.onset, s.midi)):
         onset = max(stroke.onset, here.began)
         new_bass = by_bass and here.chordal.left and stroke.midi <= here.chordal.left[0]
-        blurs = stroke.midi < LOW_BLUR and any(0 < abs(stroke.midi - other) <= 2 for other in low)
-        if (new_bass or blurs) and onset > cuts[-1]:
+        if (new_bass or _blurs(stroke.midi, low)) and onset > cuts[-1]:
             cuts.append(onset)
             low = set()
         if stroke.midi < LOW_BLUR:

@@ -14,6 +14,7 @@ from yellow_hinge.core.song.following import Piece, pieces, with_ids
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Slot, Song, Was, beat_of, slot_on
 from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.takes.form import bars_of, slots_of
 from yellow_hinge.core.takes.take import Whole, take_song
 from yellow_hinge.core.takes.things import HELD, Shift, Things, shifted_at, there
 
@@ -34,15 +35,21 @@ def here_and_gone(
     lost = [before[own] for own in sorted(named) if own in before and own not in after]
     earlier = [piece for piece in gone if piece.id in named and piece.id not in after]
     fresh = {own: piece for own, piece in after.items() if own not in before}
-    instead: dict[int, int] = {}
-    for piece, moved in [*((p, True) for p in lost), *((p, False) for p in earlier)]:
-        found = _again(piece, fresh, moved)
-        if found is not None:
-            instead[found] = piece.id
-            del fresh[found]
+    instead = _written_again(lost, earlier, fresh)
     back = set(instead.values())
     away = tuple(piece for piece in (*lost, *earlier) if piece.id not in back)
     return with_ids(new, instead), away[:MOST_GONE]
+
+
+def _written_again(lost: list[Piece], earlier: list[Piece], fresh: dict[int, Piece]) -> dict[int, int]:
+    """The old id of every fresh piece that is one that was lost now or earlier."""
+    instead: dict[int, int] = {}
+    for piece in (*lost, *earlier):
+        found = _again(piece, fresh, moved=piece in lost)
+        if found is not None:
+            instead[found] = piece.id
+            del fresh[found]
+    return instead
 
 
 def _again(piece: Piece, fresh: dict[int, Piece], moved: bool) -> int | None:
@@ -50,10 +57,13 @@ def _again(piece: Piece, fresh: dict[int, Piece], moved: bool) -> int | None:
     same = [p for p in fresh.values() if p.kind == piece.kind and p.words == piece.words]
     if piece.kind == "section":
         return same[0].id if same else None
-    beside = {id_ for id_ in (piece.before, piece.after) if id_}
-    near = [p for p in same if beside & {p.before, p.after} or (piece.before == 0 == p.before)]
-    chosen = near or (same if moved else [])
+    chosen = [p for p in same if _lies_by(p, piece)] or (same if moved else [])
     return chosen[0].id if chosen else None
+
+
+def _lies_by(fresh: Piece, piece: Piece) -> bool:
+    beside = {piece.before, piece.after} - {0}
+    return bool(beside & {fresh.before, fresh.after}) or piece.before == 0 == fresh.before
 
 
 def held_through(things: Things, old: Song, new: Song) -> Things:
@@ -61,7 +71,7 @@ def held_through(things: Things, old: Song, new: Song) -> Things:
     if not things.of(HELD):
         return things
     was = {piece.id for piece in pieces(old).values() if piece.kind == "slot"}
-    order = [slot.id for section in new.sections for bar in section.bars for slot in bar.slots]
+    order = [slot.id for _, _, slot in slots_of(new)]
     return things.put(HELD, tuple(HeldTop(_with_between(top.slots, order, was), top.top) for top in things.of(HELD)))
 
 
@@ -93,9 +103,7 @@ def _in_numbers(song: Song) -> dict[int, tuple[str, Key]]:
     """(symbol, key) of every slot that is written in numbers, by its id."""
     return {
         slot.id: (slot.symbol, section.the_key(song))
-        for section in song.sections
-        for bar in section.bars
-        for slot in bar.slots
+        for section, _, slot in slots_of(song)
         if slot.symbol != NO_CHORD and slot.symbol[:1] not in "ABCDEFG"
     }
 
@@ -119,6 +127,13 @@ def _written(song: Song) -> dict[int, _Written]:
     }
 
 
+def _sounded_there(here: _Written, bars: dict[int, Bar], olds: dict[int, _Written]) -> _Written | None:
+    """The chord that a bar had on the beat of a new one."""
+    bar = bars.get(here.bar.id)
+    index = slot_on(bar, here.beat) if bar is not None else None
+    return None if bar is None or index is None else olds[bar.slots[index].id]
+
+
 def told_again(was: tuple[Was, ...], old: Song, new: Song) -> tuple[Was, ...]:
     """The stories of the chords, gone on: a chord that changed was another one, and one that took a part of its bar was
     the chord that sounded there. A chord spelled otherwise, or in a key that moved with it, is the same.
@@ -126,13 +141,9 @@ def told_again(was: tuple[Was, ...], old: Song, new: Song) -> tuple[Was, ...]:
     before = {story.slot: story.symbols for story in was}
     stories = dict(before)
     olds = _written(old)
-    bars = {bar.id: bar for section in old.sections for bar in section.bars}
+    bars = {bar.id: bar for _, bar in bars_of(old)}
     for own, here in _written(new).items():
-        there = olds.get(own)
-        if there is None and here.bar.id in bars:
-            earlier = bars[here.bar.id]
-            index = slot_on(earlier, here.beat)
-            there = None if index is None else olds[earlier.slots[index].id]
+        there = olds.get(own) or _sounded_there(here, bars, olds)
         if there is None or there.slot.symbol == here.slot.symbol or _same(there, here):
             if there is not None and there.slot.id in before:
                 stories[own] = before[there.slot.id]

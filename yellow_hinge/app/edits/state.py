@@ -18,7 +18,7 @@ from yellow_hinge.core.song.following import followed, numbered, same_writing
 from yellow_hinge.core.song.song import LONGEST_MEMO, Memo, Song, Was
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.song.words import plain
-from yellow_hinge.core.takes.form import BarChords, Form, chords_of, song_of, with_form
+from yellow_hinge.core.takes.form import BarChords, Form, bars_of, chords_of, slots_of, song_of, with_form
 from yellow_hinge.core.takes.known import KnownHands, as_known, without_known
 from yellow_hinge.core.takes.take import Content, Parts, Take, Whole, bare_setup, put, whole_of
 from yellow_hinge.core.takes.things import AWAY, KNOWN, WAS, Shift, Things, shifted, without
@@ -231,13 +231,9 @@ def in_key(state: State, key: Key) -> State:
 
 def untold(state: State, before: State, template: Song) -> State:
     """The state without new stories of a template's chords: what a new song is typed over was never the player's."""
-    bars = {bar.id: bar for section in template.sections for bar in section.bars}
+    bars = {bar.id: bar for _, bar in bars_of(template)}
     inside = {
-        slot.id: {old.symbol for old in bars[bar.id].slots}
-        for section in state.song.sections
-        for bar in section.bars
-        if bar.id in bars
-        for slot in bar.slots
+        slot.id: {old.symbol for old in bars[bar.id].slots} for _, bar, slot in slots_of(state.song) if bar.id in bars
     }
     known = {was.slot: was.symbols for was in before.was}
     told = []

@@ -13,10 +13,10 @@ from yellow_hinge.core.leading.asking.setup import Player, Wish
 from yellow_hinge.core.pitch.key import shift_to
 from yellow_hinge.core.song.song import Section, Song
 from yellow_hinge.core.song.transpose import song_in_key
-from yellow_hinge.core.takes.form import Form, chords_of, with_form
+from yellow_hinge.core.takes.form import Form, bars_of, chords_of, with_form
 from yellow_hinge.core.takes.mixing import mixed, repeats_apart
 from yellow_hinge.core.takes.take import Choice, Parts, Take, put, take_song
-from yellow_hinge.core.takes.things import AWAY, Shift, joined, shifted
+from yellow_hinge.core.takes.things import AWAY, Shift, Things, joined, shifted
 from yellow_hinge.io.songs.song_json import MOST_TAKES
 
 # What *Three takes for me* makes of the current one: name and what is asked.
@@ -126,6 +126,14 @@ def moved(state: State, own: int, by: int) -> State:
 
 
 # --- takes whose key or bars differ ---
+def _moved_into(key: str, song: Song, things: Things) -> tuple[Song, Things]:
+    if song.key == key:
+        return song, things
+    target = Song(key=key).the_key
+    shift = Shift(shift_to(song.the_key, target), song.the_key, song_in_key(song, target).the_key)
+    return song_in_key(song, target), shifted(things, shift)
+
+
 def together(state: State, own: int) -> State:
     """The state with a take in the song's form: its chords move into the song's key, and stand in the bars that the
     song has; those of other bars rest.
@@ -133,16 +141,11 @@ def together(state: State, own: int) -> State:
     take = next((take for take in state.takes if take.id == own and take.form is not None), None)
     if take is None or take.form is None:
         raise UserError("this take has the song's key and bars already")
-    song, things = take_song(state, take), take.content.things
-    key = state.form.key
-    if song.key != key:
-        target = Song(key=key).the_key
-        shift = Shift(shift_to(song.the_key, target), song.the_key, song_in_key(song, target).the_key)
-        song, things = song_in_key(song, target), shifted(things, shift)
+    song, things = _moved_into(state.form.key, take_song(state, take), take.content.things)
     base = next(each for each in state.takes if each.form is None)
     chords = {bar.bar: bar for bar in base.content.chords}
     new = with_form(song, state.form, chords)
-    here = {bar.id for section in new.sections for bar in section.bars}
+    here = {bar.id for _, bar in bars_of(new)}
     rest = tuple(bar for bar in chords_of(song) if bar.bar not in here)
     things = things.put(AWAY, (*things.of(AWAY), *rest))
     content = put(take.content, state.form, Parts(new, things=things))[0]
@@ -166,10 +169,9 @@ def copied(state: State, source: int, section: int) -> State:
     """The take shown with a section (its id) as another take has it: its chords, and what is kept and asked there.
     Raises UserError where one of them has no such section.
     """
-    take = next((take for take in state.takes if take.id == source), None)
-    theirs = _section(take_song(state, take), section) if take is not None else None
-    mine = _section(state.song, section)
-    if take is None or theirs is None or mine is None:
+    take = next((take for take in state.takes if take.id == source), state.shown)
+    theirs, mine = _section(take_song(state, take), section), _section(state.song, section)
+    if theirs is None or mine is None:
         raise UserError("both takes need to have that section")
     if [bar.id for bar in theirs.bars] != [bar.id for bar in mine.bars] or take.form != state.shown.form:
         raise UserError("the other take has other bars or another key; bring the takes together first")

@@ -8,11 +8,16 @@ from typing import NamedTuple
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
-from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, Pass, PlayedKey, WantedStroke, judged
+from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, JudgedStroke, Pass, PlayedKey, WantedStroke, judged
 
 MOST_EVENTS = 2000  # that are remembered
 STEP, SLOWEST, FULL = 5, 50, 100  # percent of the tempo
 TUNE = "tune"
+
+
+def _keys_of(strokes: tuple[JudgedStroke, ...]) -> set[tuple[int, float]]:
+    """(key, when it was struck) of the strokes that were played."""
+    return {(each.wanted.midi, each.wanted.at + each.late) for each in strokes if each.late is not None}
 
 
 class Stretch(NamedTuple):
@@ -137,18 +142,22 @@ class PieceRun:
         """Seconds into the pass that goes on."""
         return now - self.start if self.start is not None else 0.0
 
+    def _coming(self) -> list[WantedStroke]:
+        """The first strokes of the next pass, as this one counts them."""
+        following = self._of(len(self.passes) + 1)[0]
+        return [each._replace(at=each.at + self.length) for each in following if each.at < WINDOW]
+
     def look(self, now: float) -> bool:
         """Judge the pass if it is over; whether it was. What is struck about its end may be for its last strokes, or
         for the first ones of the next pass.
         """
         if self.start is None or now < self.start + self.length + WINDOW:
             return False
-        following = self._of(len(self.passes) + 1)[0]
-        coming = [each._replace(at=each.at + self.length) for each in following if each.at < WINDOW]
+        coming = self._coming()
         played = self._played(self.start + self.length + WINDOW)
         every = judged([*self.wanted, *coming], played)
         own = tuple(each for each in every.strokes if each.wanted.at < self.length)
-        for_own = {(each.wanted.midi, each.wanted.at + each.late) for each in own if each.late is not None}
+        for_own = _keys_of(own)
         extra = tuple(press for press in every.extra if press.at < self.length - ON_TIME)
         gone = [press for press in played if press in extra or _is_in(press, for_own)]
         self._used |= {(press.midi, round(press.at + self.start, 6)) for press in gone}

@@ -67,13 +67,8 @@ def _with_signs(bar: Bar, signs: tuple[str, ...]) -> Bar:
     return msgspec.structs.replace(bar, signs=tuple(dict.fromkeys((*bar.signs, *signs))))
 
 
-def delete_bar(song: Song, place: Place) -> Song:
-    """Without a bar; its repeat signs go to its neighbours. Raises UserError for the only bar of the song."""
-    bars = _bars(song, place)
-    section, at = place
-    if sum(len(s.bars) for s in song.sections) == 1:
-        raise UserError("the song has only this bar")
-    gone = bars.pop(at)
+def _hand_on(gone: Bar, bars: list[Bar], at: int) -> None:
+    """Give the repeats and signs of a lost bar to the `bars` that were beside it."""
     if gone.opens and at < len(bars):
         bars[at] = msgspec.structs.replace(bars[at], opens=True)
     if gone.repeats and at > 0 and not bars[at - 1].repeats:
@@ -82,6 +77,15 @@ def delete_bar(song: Song, place: Place) -> Song:
     if bars and gone.signs:
         bars[min(at, len(bars) - 1)] = _with_signs(bars[min(at, len(bars) - 1)], before)
         bars[max(at - 1, 0)] = _with_signs(bars[max(at - 1, 0)], after)
+
+
+def delete_bar(song: Song, place: Place) -> Song:
+    """Without a bar; its repeat signs go to its neighbours. Raises UserError for the only bar of the song."""
+    bars = _bars(song, place)
+    section, at = place
+    if sum(len(s.bars) for s in song.sections) == 1:
+        raise UserError("the song has only this bar")
+    _hand_on(bars.pop(at), bars, at)
     if bars:
         changed = _with_bars(song, section, bars)
     else:

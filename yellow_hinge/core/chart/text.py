@@ -221,19 +221,8 @@ class _Reader:
         section, index = len(self.sections) - 1, len(before)
         bar = Bar((), opens=piece.opens, repeats=piece.repeats, ending=piece.ending, meter=own)
         if [word for word, _ in tokens] == ["%"]:
-            if not before:
-                self.fault(number, tokens[0][1], 1, "% repeats the bar before, and there is none in this section")
-                return bar
-            slots = tuple(msgspec.structs.replace(slot, cue="") for slot in before[-1].slots)
-            for i in range(len(slots)):
-                self.places[section, index, i] = (number + 1, tokens[0][1] + 1, 1)
-            return msgspec.structs.replace(bar, slots=slots, same=True)
-        chords: list[_Chord] = []
-        for word, column in tokens:
-            if word == "/" and chords:
-                chords[-1] = chords[-1]._replace(slashes=chords[-1].slashes + 1)
-            elif chord := self.chord(number, word, column):
-                chords.append(chord)
+            return self.same(number, tokens[0][1], before, bar)
+        chords = self.chords(number, tokens)
         if len(tokens) > MAX_TOKENS:
             self.fault(number, piece.column, len(text), f"a bar can hold {MAX_TOKENS} chords and slashes")
         if not tokens:
@@ -281,21 +270,32 @@ class _Reader:
             return ""
         return straight(text)
 
+    def same(self, number: int, column: int, before: list[Bar], bar: Bar) -> Bar:
+        """The chords of the bar before once more, for %."""
+        if not before:
+            self.fault(number, column, 1, "% repeats the bar before, and there is none in this section")
+            return bar
+        slots = tuple(msgspec.structs.replace(slot, cue="") for slot in before[-1].slots)
+        for i in range(len(slots)):
+            self.places[len(self.sections) - 1, len(before), i] = (number + 1, column + 1, 1)
+        return msgspec.structs.replace(bar, slots=slots, same=True)
+
+    def chords(self, number: int, tokens: list[tuple[str, int]]) -> list[_Chord]:
+        found: list[_Chord] = []
+        for word, column in tokens:
+            if word == "/" and found:
+                found[-1] = found[-1]._replace(slashes=found[-1].slashes + 1)
+            elif chord := self.chord(number, word, column):
+                found.append(chord)
+        return found
+
     def share(
         self, number: int, piece: LinePart, chords: list[_Chord], beats: Fraction, own: Meter | None
     ) -> tuple[Slot, ...]:
         if not chords:
             return ()
         meter = self.meter(own)
-        if any(chord.beats for chord in chords):
-            lengths = [chord.beats or Fraction(1 + chord.slashes) for chord in chords]
-            fits, counted = sum(lengths) == beats, sum(lengths, Fraction(0))
-        else:
-            counts = [1 + chord.slashes for chord in chords]
-            total = sum(counts)
-            lengths = [beats * count / total for count in counts]
-            fits = total == len(chords) or total == beats or (beats == meter.beats and total == meter.upper)
-            counted = Fraction(total)
+        lengths, counted, fits = _lengths(chords, beats, meter)
         if not fits:
             message = f"this bar counts {short_beats(counted)} beats, it has {short_beats(beats)} in {meter}; "
             message += "a chord takes one beat more for every /"
@@ -334,8 +334,8 @@ class _Reader:
         timed = any(":" in token[0] for token in tokens)
         for token in tokens:
             match = _TONE.fullmatch(token[0])
-            length = beats_of(match[3]) if match and match[3] else Fraction(1) if timed else beats / len(tokens)
-            if match is None or length is None or length <= 0:
+            length = _tone_beats(match, Fraction(1) if timed else beats / len(tokens))
+            if match is None or length is None:
                 message = f"{token[0][:20]!r} is not a tune note; write a note, its octave and its beats: E4:1.5, r:1"
                 self.fault(number, column + token.start(), len(token[0]), message)
                 return bar
@@ -352,6 +352,26 @@ class _Reader:
         pitch = parse_pitch(name) if octave else _nearest(parse_note(name), self.last_pitch)
         self.last_pitch = pitch
         return str(pitch)
+
+
+def _lengths(chords: list[_Chord], beats: Fraction, meter: Meter) -> tuple[list[Fraction], Fraction, bool]:
+    """(beats of each chord, beats counted, whether these fill the bar)."""
+    if any(chord.beats for chord in chords):
+        lengths = [chord.beats or Fraction(1 + chord.slashes) for chord in chords]
+        counted = sum(lengths, Fraction(0))
+        return lengths, counted, counted == beats
+    counts = [1 + chord.slashes for chord in chords]
+    total = sum(counts)
+    fits = total == len(chords) or total == beats or (beats == meter.beats and total == meter.upper)
+    return [beats * count / total for count in counts], Fraction(total), fits
+
+
+def _tone_beats(match: re.Match[str] | None, usual: Fraction) -> Fraction | None:
+    """How long a note of the tune lasts; None for what is no note, or has no length."""
+    if match is None:
+        return None
+    length = beats_of(match[3]) if match[3] else usual
+    return length if length is not None and length > 0 else None
 
 
 def _nearest(note: Note, last: Pitch) -> Pitch:

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 
 from yellow_hinge.core.leading.prices.hinge import HANDS, Hinge, semitones
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.pitch.key import spell_in_key
+from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.song.timeline import Moment
 
@@ -28,7 +28,7 @@ class Stiff(NamedTuple):
 def _why_stiff(hinge: Hinge) -> str:
     """What makes a hinge hard, the greatest reason first."""
     reasons = []
-    far = max((s for s in hinge.steps), key=lambda s: abs(s.semitones), default=None)
+    far = max(hinge.steps, key=lambda s: abs(s.semitones), default=None)
     if far is not None and abs(far.semitones) >= WIDE_MOVE:
         reasons.append(f"one finger of the {far.hand} hand travels {semitones(abs(far.semitones))}")
     moving = sum(bool(step.semitones) for step in hinge.steps)
@@ -83,6 +83,20 @@ def _kind(semitones: int) -> BassStep:
     return "hold" if semitones == 0 else {1: "chromatic", 2: "step"}.get(abs(semitones), "leap")  # type: ignore[return-value]
 
 
+def _leading_notes(old: int, new: int, key: Key) -> dict[int, str]:
+    """How each note that leads from `old` to `new` does it."""
+    way = 1 if new > old else -1
+    found = {new - way: "by a half step"}
+    if abs(new - old) > 2:
+        found[new + way] = "from the other side by a half step"
+        beside = new - 2 * way
+        if beside % 12 in {note.pc for note in key.scale} and beside != old:
+            found[beside] = "by the key's own step"
+    if abs(new - old) == 4:
+        found[old + 2 * way] = "half way between"
+    return found
+
+
 def passing_notes(old: int, new: int, moment: Moment) -> tuple[Passing, ...]:
     """Bass notes that lead from `old` to `new` (MIDI) in the last beat of a chord, or half beat of a short one: the
     half step below or above the new bass, the key's own step beside it, and the note between where they lie a third
@@ -94,16 +108,7 @@ def passing_notes(old: int, new: int, moment: Moment) -> tuple[Passing, ...]:
     after = moment.beats - room
     if after <= 0:
         return ()
-    scale = {note.pc for note in moment.key.scale}
-    way = 1 if new > old else -1
-    found: dict[int, str] = {new - way: "by a half step"}
-    if abs(new - old) > 2:
-        found[new + way] = "from the other side by a half step"
-        beside = new - 2 * way
-        if beside % 12 in scale and beside != old:
-            found[beside] = "by the key's own step"
-    if abs(new - old) == 4:
-        found[old + 2 * way] = "half way between"
+    found = _leading_notes(old, new, moment.key)
     names = {midi: str(pitch_of(midi, spell_in_key(midi % 12, moment.key))) for midi in found}
     return tuple(Passing(midi, names[midi], after, words) for midi, words in found.items() if midi != old)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.minplus import Tables, step
-from yellow_hinge.core.leading.prices.hinge import Both, hinge_price
+from yellow_hinge.core.leading.prices.hinge import HANDS, Both, hinge_price
 from yellow_hinge.core.leading.prices.motion import change_tables, prices
 from yellow_hinge.core.leading.prices.placing_cost import own_price, tune_table
 from yellow_hinge.core.leading.prices.remarks import long_tune
@@ -30,21 +31,21 @@ class Worth(NamedTuple):
     faults: tuple[str, ...]
 
 
+def _hand_faults(notes: tuple[int, ...], name: str, hands: Hands) -> Iterator[str]:
+    low, high = hands.compass
+    if span_mm(notes) > hands.limit(name, len(notes)):
+        yield f"{round(span_mm(notes) - reach_mm(hands.reach(name)))} mm past your {name} hand"
+    if len(notes) > hands.most(name):
+        yield f"more than {hands.most(name)} notes in the {name} hand"
+    if notes and not low <= notes[0] <= notes[-1] <= high:
+        yield "off the keyboard"
+
+
 def faults(both: Both, solution: Solution, index: int, hands: Hands | None = None) -> tuple[str, ...]:
     """Why a voicing of chord `index` cannot be played as that chord, in sentences; () where it can."""
     at = solution.lattice.places[index]
     hands = hands or at.asked.hands
-    found = []
-    low, high = hands.compass
-    for name in ("left", "right"):
-        notes = both.of(name)
-        over = span_mm(notes) - reach_mm(hands.reach(name))
-        if span_mm(notes) > hands.limit(name, len(notes)):
-            found.append(f"{round(over)} mm past your {name} hand")
-        if len(notes) > hands.most(name):
-            found.append(f"more than {hands.most(name)} notes in the {name} hand")
-        if notes and not low <= notes[0] <= notes[-1] <= high:
-            found.append("off the keyboard")
+    found = [fault for name in HANDS for fault in _hand_faults(both.of(name), name, hands)]
     if both.left and both.right and both.right[0] <= both.left[-1]:
         found.append("the hands cross")
     if solution.setup.mine and both.left and both.left[0] % 12 not in solution.voicings[index].chord.pitch_classes:

@@ -6,6 +6,7 @@ import itertools
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_hinge.core.fingering import Fingered, fingered, fingered_between, parted
 from yellow_hinge.core.leading.asking.asked import unmet_sizes
@@ -325,18 +326,22 @@ _LOOKED_AT = 600
 _SAME_RIGHT, _SAME_FAMILY = 2, 8
 
 
+def _cheapest(price: NDArray[np.int32]) -> list[tuple[int, int]]:
+    """(row, column) of the states that are looked at, the cheapest first."""
+    flat = price.ravel()
+    count = min(_LOOKED_AT, flat.size)
+    near = np.argpartition(flat, count - 1)[:count] if count < flat.size else np.arange(flat.size)
+    return [divmod(int(n), price.shape[1]) for n in near[np.lexsort((near, flat[near]))]]
+
+
 def options(solution: Solution, index: int, most: int = 24) -> list[Option]:
     """Ways to play chord `index`, the cheapest for the song first, thinned to different ideas: at most two with the
     same right hand and, where there are several, eight of a family. The first is the one in the solution.
     """
     assert solution.solved is not None
     stage, price = solution.lattice.stages[index], solution.solved.price(index)
-    flat = price.ravel()
-    count = min(_LOOKED_AT, flat.size)
-    near = np.argpartition(flat, count - 1)[:count] if count < flat.size else np.arange(flat.size)
-    near = near[np.lexsort((near, flat[near]))]
     chosen_state = solution.solved.path[index]
-    states = [chosen_state] + [divmod(int(n), price.shape[1]) for n in near]
+    states = [chosen_state, *_cheapest(price)]
     found: list[Option] = []
     rights: dict[tuple[int, ...], int] = {}
     families: dict[str, int] = {}

@@ -24,7 +24,7 @@ from yellow_hinge.core.leading.prices.placing_cost import (
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, shape_of
-from yellow_hinge.core.shapes.forms import all_forms
+from yellow_hinge.core.shapes.forms import Forms, all_forms
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, HandSet, Ints, PlacingRoom, one_hand, place_forms
 from yellow_hinge.core.shapes.stacked import stacked_forms
@@ -140,6 +140,14 @@ def _upper(at: Place) -> int:
     return sum(1 << pc for pc in notes) if len(notes) <= at.asked.hands.right_notes else 0
 
 
+def _placed(
+    at: Place, side: int, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: PlacingContext
+) -> HandSet:
+    extra = (at.extra[side],) if at.extra[side] else ()
+    room = PlacingRoom(at.asked.hands, at.asked.mine, at.asked.lift, extra, at.top)
+    return place_forms(forms, shapes, ("left", "right")[side], scene.root, room)
+
+
 def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage | None:
     """The stage with these families only; None where they have no voicing."""
     asked = at.asked
@@ -152,12 +160,7 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
         scene = scene._replace(palette=replace(scene.palette, must=stacked[1]))
     if not forms:
         return None
-    hands = []
-    for side, hand in enumerate(("left", "right")):
-        extra = (at.extra[side],) if at.extra[side] else ()
-        room = PlacingRoom(asked.hands, asked.mine, asked.lift, extra, at.top)
-        hands.append(place_forms(forms, shapes, hand, scene.root, room))
-    left, right = hands
+    left, right = (_placed(at, side, forms, shapes, scene) for side in (0, 1))
     if not len(left) or not len(right):
         return None
     place = place_table(left, right, forms, shapes, scene, asked.weights)
@@ -258,13 +261,16 @@ def free_stage(at: Place) -> Stage | None:
             if brighter is not None:
                 return brighter
         stage = trial(at, shapes, scene)
-        if stage is not None and attempt and not _is_usual(at.asked, shapes):
-            names = ", ".join(shape.name for shape in shapes if shape in used(stage))
-            which = "chosen" if at.asked.families else "usual"
-            return stage._replace(notes=(f"no {which} shape fits this chord, so a wider one is used: {names}",))
         if stage is not None:
-            return stage
+            wider = attempt > 0 and not _is_usual(at.asked, shapes)
+            return _said_wider(stage, at, shapes) if wider else stage
     return None
+
+
+def _said_wider(stage: Stage, at: Place, shapes: tuple[Shape, ...]) -> Stage:
+    names = ", ".join(shape.name for shape in shapes if shape in used(stage))
+    which = "chosen" if at.asked.families else "usual"
+    return stage._replace(notes=(f"no {which} shape fits this chord, so a wider one is used: {names}",))
 
 
 def _is_usual(asked: Asked, shapes: tuple[Shape, ...]) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Literal, NamedTuple
@@ -77,16 +78,22 @@ def _order(item: Item, cards: Mapping[str, str], progress: Progress, now: dateti
     return 2, streak, -item.difficulty, item.place
 
 
+def _hanging(item: Item, others: Sequence[Item]) -> list[Item]:
+    """A change and those that follow it in its part."""
+    run = [item]
+    for after in others:
+        if after.place != run[-1].place + 1 or after.part != item.part or len(run) == LONGEST_RUN:
+            break
+        run.append(after)
+    return run
+
+
 def _run(items: Sequence[Item], progress: Progress) -> Task | None:
     """Changes beside each other that are sure by now and were not joined yet, as many as hang together."""
     joined = {(task.first, task.last) for task in progress.tasks if task.kind != "hinge"}
     covered = {place for first, last in joined for place in range(first, last)}
     for index, item in enumerate(items):
-        run = [item]
-        for after in items[index + 1 :]:
-            if after.place != run[-1].place + 1 or after.part != item.part or len(run) == LONGEST_RUN:
-                break
-            run.append(after)
+        run = _hanging(item, items[index + 1 :])
         while len(run) > 1 and not all(progress.streaks.get(each.id, 0) >= SURE for each in run):
             run.pop()
         if len(run) > 1 and not all(each.place in covered for each in run):
@@ -96,11 +103,12 @@ def _run(items: Sequence[Item], progress: Progress) -> Task | None:
 
 def _part_in_time(items: Sequence[Item], progress: Progress) -> Task | None:
     """A part all of whose changes were joined and right, in time, once."""
-    joined = {place for task in progress.tasks if task.kind == "run" for place in range(task.first, task.last)}
+    runs = [range(task.first, task.last) for task in progress.tasks if task.kind == "run"]
+    joined = set(itertools.chain(*runs))
     played = {(task.first, task.last) for task in progress.tasks if task.kind == "part"}
     for part in dict.fromkeys(item.part for item in items):
         places = [item.place for item in items if item.part == part]
         whole = (min(places), max(places) + 1)
-        if len(places) > 1 and all(place in joined for place in places) and whole not in played:
+        if len(places) > 1 and joined.issuperset(places) and whole not in played:
             return Task("part", *whole)
     return None

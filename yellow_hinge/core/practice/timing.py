@@ -55,22 +55,24 @@ class JudgedStroke(NamedTuple):
         return self.late is not None and abs(self.late) <= ON_TIME
 
 
+def _costs(wanted: Sequence[float], played: Sequence[float]) -> list[list[float]]:
+    """What pairing the first i strokes with the first j presses costs (len(wanted) + 1, len(played) + 1)."""
+    cost = [[SKIP * (i + j) for j in range(len(played) + 1)] for i in range(len(wanted) + 1)]
+    for i, at in enumerate(wanted, 1):
+        for j, press in enumerate(played, 1):
+            apart = abs(at - press)
+            both = cost[i - 1][j - 1] + apart if apart <= WINDOW else math.inf
+            cost[i][j] = min(both, cost[i - 1][j] + SKIP, cost[i][j - 1] + SKIP)
+    return cost
+
+
 def _paired(wanted: Sequence[float], played: Sequence[float], lean: float) -> list[tuple[int, int]]:
     """Which of some strokes of one key each press is for, in order, so that the fewest are left out and the rest lie
     nearest to `lean` seconds late. All are ascending seconds.
     """
     wanted = [at + lean for at in wanted]
-    rows, columns = len(wanted), len(played)
-    cost = [[0.0] * (columns + 1) for _ in range(rows + 1)]
-    for i in range(rows + 1):
-        for j in range(columns + 1):
-            if i == 0 or j == 0:
-                cost[i][j] = SKIP * (i + j)
-                continue
-            apart = abs(wanted[i - 1] - played[j - 1])
-            both = cost[i - 1][j - 1] + apart if apart <= WINDOW else math.inf
-            cost[i][j] = min(both, cost[i - 1][j] + SKIP, cost[i][j - 1] + SKIP)
-    found, i, j = [], rows, columns
+    cost = _costs(wanted, played)
+    found, i, j = [], len(wanted), len(played)
     while i and j:
         apart = abs(wanted[i - 1] - played[j - 1])
         if apart <= WINDOW and math.isclose(cost[i][j], cost[i - 1][j - 1] + apart):
@@ -205,6 +207,11 @@ def _count(some: int, of: int) -> str:
     return "every stroke" if some == of else f"{some} of {of} strokes"
 
 
+def _early_and_late(off: list[JudgedStroke]) -> str:
+    late = sum(each.late > ON_TIME for each in off if each.late is not None)
+    return " and ".join(f"{n} {word}" for n, word in ((len(off) - late, "early"), (late, "late")) if n)
+
+
 def _times(strokes: tuple[JudgedStroke, ...]) -> str:
     """How a hand lies against the beat, in words; "" where it is in time."""
     struck = [each for each in strokes if each.late is not None]
@@ -216,9 +223,7 @@ def _times(strokes: tuple[JudgedStroke, ...]) -> str:
         return f"{'drags' if found.grows > 0 else 'rushes'}, by {_ms(found.grows)} from beginning to end"
     if abs(found.late) > ON_TIME:
         return f"is {'late' if found.late > 0 else 'early'}, by {_ms(found.late)} on average"
-    late = sum(each.late > ON_TIME for each in off if each.late is not None)
-    parts = [f"{n} {word}" for n, word in ((len(off) - late, "early"), (late, "late")) if n]
-    return f"is uneven: {' and '.join(parts)} of {len(struck)}"
+    return f"is uneven: {_early_and_late(off)} of {len(struck)}"
 
 
 def hand_words(hand: str, found: Pass) -> str:

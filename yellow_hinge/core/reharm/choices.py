@@ -80,20 +80,28 @@ def touched(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> bool:
     return held or any(wish.at == at for wish in setup.wishes) or any(in_force(keep, moment) for keep in keeps)
 
 
+def _fell_a_fifth(before: Chord | None, here: Chord | None) -> bool:
+    return before is not None and here is not None and (before.root.pc - here.root.pc) % 12 == 7
+
+
+def _changes_part(moments: tuple[Moment, ...], at: int) -> bool:
+    """Whether a section, or the song, begins or ends before chord `at`."""
+    return not 0 < at < len(moments) or moments[at - 1].origin != moments[at].origin
+
+
 def protected(moments: tuple[Moment, ...], what: frozenset[Protected]) -> set[int]:
     """Indices of the chords that stay as they are."""
-    found = set()
+    found: set[int] = set()
     if "cadences" in what:
-        found |= {index for index in range(len(moments)) if _ends_phrase(moments, index)}
+        found.update(index for index in range(len(moments)) if _ends_phrase(moments, index))
     for index, moment in enumerate(moments):
-        first = index == 0 or moments[index - 1].origin != moment.origin
-        last = index + 1 == len(moments) or moments[index + 1].origin != moment.origin
+        first = _changes_part(moments, index)
+        last = _changes_part(moments, index + 1)
         if first and "starts" in what:
             found.add(index)
         if last and "cadences" in what:
             found.add(index)
-            before, here = moments[index - 1].chord, moment.chord
-            if index and before is not None and here is not None and (before.root.pc - here.root.pc) % 12 == 7:
+            if index and _fell_a_fifth(moments[index - 1].chord, moment.chord):
                 found.add(index - 1)
     return found
 
@@ -164,17 +172,21 @@ def at_level(found: tuple[Choice, ...], level: int, most: int) -> tuple[Choice, 
     return (found[0], *_different(bold, most - 1))
 
 
+def _for_voices(parts: int, idea: Idea, scene: Context) -> bool:
+    """Whether `parts` voices sing it: with no more notes than there are voices, and they end on the plain tonic."""
+    if any(len(chord.degrees) > max(parts, len(scene.here.degrees)) for chord in idea.chords):
+        return False
+    return scene.after is not None or scene.step != 0 or idea.chords[-1] == scene.here
+
+
 def _may(kind: Substitute, idea: Idea, scene: Context) -> bool:
     """Whether a whole song may have it without being asked."""
     turned = kind.id == "fifths" and scene.after is not None and any(pattern(idea.chords[1:], scene.after))
     if turned and not liked("tritone", scene.manner):
         return False  # no link as a tritone where the manner has none
     known = manner_named(scene.manner)
-    parts = known.parts if known else 0
-    if parts and any(len(chord.degrees) > max(parts, len(scene.here.degrees)) for chord in idea.chords):
-        return False  # more notes than there are voices
-    if parts and scene.after is None and scene.step == 0 and idea.chords[-1] != scene.here:
-        return False  # voices end on the plain tonic
+    if known and known.parts and not _for_voices(known.parts, idea, scene):
+        return False
     return kind.id not in SEEN_TO and liked(kind.id, scene.manner) > 0 and not _gives_up(idea, scene)
 
 

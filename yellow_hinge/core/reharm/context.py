@@ -183,6 +183,15 @@ def repeats(chords: tuple[Chord, ...]) -> bool:
     return any(a == b for a, b in itertools.pairwise(chords))
 
 
+def _beats_inside(scene: Context, start: Fraction, wanted: int) -> list[Fraction]:
+    """Beats at which the chord that begins on `start` may change, the strong ones first, all where they are too few."""
+    end = start + scene.beats
+    inside = [beat for beat in scene.strong if start < beat < end]
+    if len(inside) < wanted:
+        inside += [start + LEAST_BEATS * k for k in range(1, int(scene.beats))]
+    return list(dict.fromkeys(beat for beat in inside if start < beat < end))
+
+
 def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.
@@ -191,10 +200,7 @@ def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
         return (scene.beats,)
     start = scene.moment.beat - 1
     end = start + scene.beats
-    inside = [beat for beat in scene.strong if start < beat < end]
-    if len(inside) < count - 1:
-        inside += [start + LEAST_BEATS * k for k in range(1, int(scene.beats))]
-        inside = list(dict.fromkeys(beat for beat in inside if start < beat < end))
+    inside = _beats_inside(scene, start, count - 1)
     if len(inside) < count - 1:
         return None
     if count == 2:

@@ -35,15 +35,21 @@ _COLOURS = {
 }
 
 
+def _is_plain(chord: Chord) -> bool:
+    """Whether a chord is a triad or a seventh chord with its own third and fifth, over a note of its own."""
+    quality = chord.quality
+    if quality.tensions or quality.sixth or chord.stack is not None:
+        return False
+    foreign = chord.bass is not None and chord.bass.pc not in over(chord, chord.root).pitch_classes
+    return quality.third in ("3", "b3") and quality.fifth == "5" and not foreign
+
+
 def colour(scene: Context) -> Iterator[Idea]:
     """The same chord with the ninth, the sixth or the eleventh that its key has."""
     here, own = scene.here, {note.pc for note in scene.key.scale}
-    if here.quality.tensions or here.stack is not None or here.quality.third not in ("3", "b3"):
+    if not _is_plain(here):
         return
     words = _COLOURS.get((here.chord_class, bool(here.quality.seventh)), ())
-    foreign = here.bass is not None and here.bass.pc not in over(here, here.root).pitch_classes
-    if here.quality.sixth or here.quality.fifth != "5" or foreign:
-        return
     for said, reason in words[: 1 if here.bass else 2]:  # what is spoken over a bass stays short
         richer = build(here.root, said, here.bass)
         if own.issuperset(richer.pitch_classes) or (here.chord_class == "dominant" and not _toward_minor(scene)):
@@ -117,6 +123,14 @@ def secondary_third(scene: Context) -> Iterator[Idea]:
     yield Idea((scene.here, over(build(five.root, ""), third)), reason)
 
 
+def _opens_into(scene: Context, after: Chord) -> str:
+    if scene.after_step == 5 and after.chord_class == "major" and scene.step in (2, 4):
+        return "it rises into the four"
+    if scene.after_step == 0 and (after.bass_note.pc - scene.key.tonic.pc) % 12 == 7 and scene.step == 2:
+        return "it opens into one over five"
+    return ""
+
+
 def minor_to_dominant(scene: Context) -> Iterator[Idea]:
     """Two, three or six as a dominant where it leads: down a fifth, to the four, to its own minor, to one over five."""
     here, after = scene.here, scene.after
@@ -127,10 +141,8 @@ def minor_to_dominant(scene: Context) -> Iterator[Idea]:
         yield Idea((five,), "the same root as a dominant; it falls a fifth into the next chord")
         if scene.step == 2 and after.chord_class in ("dominant", "suspended"):
             yield Idea((five, here), "first as a dominant, then the minor two as written")
-    elif scene.after_step == 5 and after.chord_class == "major" and scene.step in (2, 4):
-        yield Idea((five,), "the same root as a dominant; it rises into the four")
-    elif scene.after_step == 0 and (after.bass_note.pc - scene.key.tonic.pc) % 12 == 7 and scene.step == 2:
-        yield Idea((five,), "the same root as a dominant; it opens into one over five")
+    elif words := _opens_into(scene, after):
+        yield Idea((five,), f"the same root as a dominant; {words}")
 
 
 _DARK = ("jazz-with-bass", "jazz-alone", "modal")  # manners that hold back toward minor with a flat nine
@@ -287,21 +299,25 @@ def upper_over_root(scene: Context) -> Iterator[Idea]:
             yield Idea((over(upper, scene.here.root),), "another chord of the key over the same bass")
 
 
+def _inverted(chord: Chord) -> Iterator[tuple[str, Note]]:
+    """The notes of a chord but its root, with their names."""
+    for degree in ("third", "fifth", "seventh"):
+        kind = getattr(chord.quality, degree)
+        if kind and not (degree == "third" and kind in ("4", "2")):
+            yield degree, spell(chord.root, kind)
+
+
 def inversion(scene: Context) -> Iterator[Idea]:
     """A chord note in the bass so that the bass steps; a diminished chord on another of its notes is the same one."""
     if scene.here.bass is not None or scene.here.stack is not None or scene.here.chord_class == "diminished":
         return
     around = [chord.bass_note.pc for chord in (scene.before, scene.after) if chord is not None]
-    for degree, word in (("third", "third"), ("fifth", "fifth"), ("seventh", "seventh")):
-        kind = getattr(scene.here.quality, degree)
-        if not kind or (degree == "third" and kind in ("4", "2")):
-            continue
-        bass = spell(scene.here.root, kind)
+    for degree, bass in _inverted(scene.here):
         if degree == "seventh" and not _falls_to(bass, scene.after):
             continue  # a seventh in the bass falls by step
         steps = [min((bass.pc - pc) % 12, (pc - bass.pc) % 12) for pc in around]
         if any(1 <= step <= 2 for step in steps):
-            yield Idea((over(scene.here, bass),), f"its {word} in the bass, so that the bass goes by step")
+            yield Idea((over(scene.here, bass),), f"its {degree} in the bass, so that the bass goes by step")
 
 
 def _falls_to(bass: Note, after: Chord | None) -> bool:

@@ -86,6 +86,14 @@ _AGAINST = {
 }  # fmt: skip
 
 
+def _rubs(pc: int, heard: Chord, found: Palette) -> bool:
+    """Whether a melody pitch class lies a half step over a note that the chord must have."""
+    must = {(heard.root.pc + degree_pc(degree)) % 12 for degree in found.must}
+    if (pc - 1) % 12 not in must or heard.chord_class == "dominant":
+        return False
+    return (pc - heard.root.pc) % 12 != 3 or "9" not in heard.degrees
+
+
 def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: bool) -> Verdict:
     """What a melody pitch class is over a chord as its bass makes it heard. `short`: it is short, weak and goes by
     step.
@@ -102,9 +110,7 @@ def verdict(pc: int, chord: Chord, key: Key, following: Chord | None, short: boo
     if _against(above, heard):
         return "clash"
     found = palette(heard, key, COLOURS_LEVEL, following)
-    must = {(heard.root.pc + degree_pc(degree)) % 12 for degree in found.must}
-    rubs = (pc - 1) % 12 in must and heard.chord_class != "dominant" and not (above == 3 and "9" in heard.degrees)
-    return "colour" if above in _colours(found, heard) and not rubs else "clash"
+    return "colour" if above in _colours(found, heard) and not _rubs(pc, heard, found) else "clash"
 
 
 def _against(above: int, heard: Chord) -> bool:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import itertools
+from collections.abc import Iterator, Sequence
 from itertools import product
 
 from yellow_hinge.core.pitch.key import Key, diatonic_seventh
@@ -81,20 +82,26 @@ def half_step_two_fives(scene: Context) -> Iterator[Idea]:
     yield from _two_fives(scene, True)
 
 
+def _twos(roots: Sequence[Note], after: Chord) -> list[Chord]:
+    made = [build(root, "m7" if place % 2 == 0 else "7") for place, root in enumerate(roots)]
+    if after.quality.third == "b3":
+        made[-2:] = [build(roots[-2], "m7b5"), build(roots[-1], "7b9")]
+    return made
+
+
+def _twos_as_tritones(roots: Sequence[Note], after: Chord) -> list[Chord]:
+    goals = (*roots, after.root)
+    return [link(goals[at], goals[at + 1], True) if at % 2 else build(root, "m9") for at, root in enumerate(roots)]
+
+
 def _two_fives(scene: Context, tritones: bool) -> Iterator[Idea]:
     for window, span in held(scene):
         after = window.after
         if after is None or after.chord_class == "diminished" or after.root.pc == window.here.root.pc:
             continue
         for pairs in range(2 if span == 1 else 1, MOST_TWOS + 1):
-            roots, dark = chain(after.root, 2 * pairs), after.quality.third == "b3"
-            made = [build(root, "m7" if place % 2 == 0 else "7") for place, root in enumerate(roots)]
-            if tritones:
-                goals = (*roots, after.root)
-                made[::2] = [build(root, "m9") for root in roots[::2]]
-                made[1::2] = [link(goals[at], goals[at + 1], True) for at in range(1, len(roots), 2)]
-            elif dark:
-                made[-2:] = [build(roots[-2], "m7b5"), build(roots[-1], "7b9")]
+            roots = chain(after.root, 2 * pairs)
+            made = _twos_as_tritones(roots, after) if tritones else _twos(roots, after)
             own = roots[0].pc == window.here.root.pc
             if own and window.here.quality.third != "b3":
                 continue
@@ -103,18 +110,22 @@ def _two_fives(scene: Context, tritones: bool) -> Iterator[Idea]:
             yield Idea((window.here, *(made[1:] if own else made)), words, span=span)
 
 
+def _is_minor_on(chord: Chord | None, root: Note) -> bool:
+    return chord is not None and chord.root.pc == root.pc and chord.quality.third == "b3"
+
+
 def cliche(scene: Context) -> Iterator[Idea]:
     """A line that moves inside a held chord, also through several written chords on its root, or goes on where the
     chord before began it.
     """
     before, here = scene.before, scene.here
-    began = before is not None and before.root.pc == here.root.pc and before.quality.third == "b3"
+    if here.bass is not None or here.quality.tensions:
+        return
     for _, span in held(scene):
-        alike = all(each.chord == here for each in scene.ahead[: span - 1])
-        if alike and here.bass is None and here.stack is None and not here.quality.tensions:
+        if here.stack is None and all(each.chord == here for each in scene.ahead[: span - 1]):
             for words, made in _LINES.get(here.chord_class, ()):
                 yield Idea(tuple(build(here.root, word) for word in made), words, span=span)
-    if began and here.bass is None and here.chord_class == "minor" and not here.quality.tensions:
+    if here.chord_class == "minor" and _is_minor_on(before, here.root):
         yield Idea((build(here.root, "m7"), build(here.root, "m6")), "the line inside the chord falls on to its sixth")
 
 
@@ -185,21 +196,24 @@ def pattern(links: tuple[Chord, ...], after: Chord) -> tuple[bool, ...]:
     return tuple(one.root.pc != root.pc for one, root in zip(links, chain(after.root, len(links)), strict=True))
 
 
+def _leads(bass: Note, goal: Note, chord: Chord) -> bool:
+    """Whether a note of the chord in the bass goes on by step; a seventh falls."""
+    return _step(bass.pc, goal.pc) and (not _is_seventh(bass, chord) or nearer_way(bass.pc, goal.pc) < 0)
+
+
 def bass_walk(scene: Context) -> Iterator[Idea]:
     """The bass walks by step to the next chord over one or two inversions of the one that is there."""
     after, here = scene.after, scene.here
     if after is None or here.stack is not None or here.bass is not None or here.chord_class == "diminished":
         return
     goal, degrees = after.bass_note, _basses_of(here, scene.key)
-    near = [bass for bass in degrees if _step(bass.pc, goal.pc)]
-    near = [bass for bass in near if not _is_seventh(bass, here) or nearer_way(bass.pc, goal.pc) < 0]
+    near = [bass for bass in degrees if _leads(bass, goal, here)]
     for bass in near:
         yield Idea((here, over(here, bass)), f"the bass walks over {bass} to {goal}")
-    for bass in near:
-        for first in degrees:
-            if first != bass and _walks_on(first, bass, goal, here):
-                words = f"the bass walks over {first} and {bass} to {goal}"
-                yield Idea((here, over(here, first), over(here, bass)), words)
+    for bass, first in itertools.product(near, degrees):
+        if first != bass and _walks_on(first, bass, goal, here):
+            words = f"the bass walks over {first} and {bass} to {goal}"
+            yield Idea((here, over(here, first), over(here, bass)), words)
 
 
 def _basses_of(here: Chord, key: Key) -> list[Note]:

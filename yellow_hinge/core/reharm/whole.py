@@ -250,6 +250,14 @@ def _open(setup: Setup) -> Setup:
     return found
 
 
+def _context(moments: tuple[Moment, ...], index: int, manner: str) -> Context:
+    moment = moments[index]
+    before = moments[index - 1].chord if index else None
+    after = moments[index + 1].chord if index + 1 < len(moments) else None
+    assert moment.chord is not None
+    return Context(moment.chord, before, after, moment.key, moment.beats, moment, (), manner)
+
+
 def offers(
     moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...], boldness: int,
     protect: frozenset[Protected], taste: Taste, chord_price: int,
@@ -261,13 +269,10 @@ def offers(
         if boldness == 0 or index in fixed or touched(moment, setup, keeps):
             found.append((as_written(moment),))
             continue
-        before = moments[index - 1].chord if index else None
-        after = moments[index + 1].chord if index + 1 < len(moments) else None
-        assert moment.chord is not None
-        scene = Context(moment.chord, before, after, moment.key, moment.beats, moment, (), setup.manner)
+        scene = _context(moments, index, setup.manner)
         first, *rest = choices(scene, boldness, taste, chord_price)
         if steps_in_bass(moments, index):
-            rest = [choice for choice in rest if not leaves_bass(choice, moment.chord)]
+            rest = [choice for choice in rest if not leaves_bass(choice, scene.here)]
         found.append((first, *(choice for choice in rest if index or not opens_on_fifth(choice))))
     return found
 

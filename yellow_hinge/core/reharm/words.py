@@ -24,22 +24,35 @@ def chords_words(chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> str:
     return "  ".join(f"{name} ({short_beats(length)})" for name, length in zip(names, beats, strict=True))
 
 
+def _cured_by(cure: tuple[Chord, ...] | None) -> str:
+    return f"; {' '.join(map(write_symbol, cure))} cures it" if cure else ""
+
+
 def melody_words(melody: tuple[Judged, ...], chords: tuple[Chord, ...], cure: tuple[Chord, ...] | None = None) -> str:
     """What the melody becomes: clashes first with their cure, then what a chord needs it to be, then the rest."""
     if not melody:
         return UNTESTED
     clashes = [note for note in melody if not note.fits]
     if clashes:
-        told = ", ".join(
-            dict.fromkeys(f"{n.pitch.note} is {n.becomes} of {write_symbol(chords[n.chord])}" for n in clashes)
-        )
-        return f"clashes: {told}" + (f"; {' '.join(map(write_symbol, cure))} cures it" if cure else "")
-    needed = [note for note in melody if note.verdict == "colour" and note.becomes in _NAMES]
-    needs = dict.fromkeys(
+        told = dict.fromkeys(f"{n.pitch.note} is {n.becomes} of {write_symbol(chords[n.chord])}" for n in clashes)
+        return f"clashes: {', '.join(told)}{_cured_by(cure)}"
+    return "; ".join([*_needs(melody, chords), *_others(melody)])
+
+
+def _is_needed(note: Judged) -> bool:
+    return note.verdict == "colour" and note.becomes in _NAMES
+
+
+def _needs(melody: tuple[Judged, ...], chords: tuple[Chord, ...]) -> dict[str, None]:
+    needed = filter(_is_needed, melody)
+    return dict.fromkeys(
         f"needs {n.pitch.note} as the {_NAMES[n.becomes]} of {write_symbol(chords[n.chord])}" for n in needed
     )
-    rest = dict.fromkeys(f"{n.pitch.note} {n.becomes}" for n in melody if n not in needed)
-    return "; ".join([*needs, *([f"tune {', '.join(rest)}"] if rest else [])])
+
+
+def _others(melody: tuple[Judged, ...]) -> list[str]:
+    rest = dict.fromkeys(f"{n.pitch.note} {n.becomes}" for n in melody if not _is_needed(n))
+    return [f"tune {', '.join(rest)}"] if rest else []
 
 
 def bass_words(bass: tuple[Note, ...], moves: tuple[int, ...]) -> str:

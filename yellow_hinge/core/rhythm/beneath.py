@@ -96,6 +96,10 @@ def _row_under(hits: Hits, tones: tuple[TuneNote, ...], under: Under, c: Chordal
     return {midi for at, hand, midi in struck if hand == "right" and midi in lies_at(tones, under, at)}
 
 
+def _sounds_with(hit: Timed, spans: list[TuneNote]) -> bool:
+    return any(hit.at < span.end and span.start < hit.at + hit.length for span in spans)
+
+
 def whole_under(hits: Hits, tones: tuple[TuneNote, ...], under: Under, c: Chordal, step: int) -> list[Timed]:
     """The right hand's hits under its tune, with what can lie there and no stroke strikes: with the earliest stroke
     that sounds where it can, else by itself. `step`: between two notes of a row, in ticks.
@@ -105,7 +109,7 @@ def whole_under(hits: Hits, tones: tuple[TuneNote, ...], under: Under, c: Chorda
     struck = {midi for hit in own for *_, midi in held_under(tones, under, hit, c)}
     for note in sorted(set(pool_of(under)) - struck - _row_under(hits, tones, under, c, step)):
         spans = [tone for tone, notes in zip(tones, under, strict=True) if note in notes]
-        able = [h for h in own if h.louder > GHOST and any(h.at < s.end and s.start < h.at + h.length for s in spans)]
+        able = [hit for hit in own if hit.louder > GHOST and _sounds_with(hit, spans)]
         if able:
             at = next(n for n, hit in enumerate(found) if hit.at == able[0].at and not hit.early)
             found[at] = found[at]._replace(also=tuple(sorted({*found[at].also, note})))

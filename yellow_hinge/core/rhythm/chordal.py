@@ -160,19 +160,23 @@ def _below(c: Chordal) -> tuple[int, ...]:
 _SUSPENDED = ((("3", 1), ("7", 1)), (("3", 1),), (("b3", -1),), (("1", 2),))
 
 
+def _is_new(moved: tuple[int, ...], old: tuple[int, ...]) -> bool:
+    """Whether notes that moved bring another one, none of them a half step from the next."""
+    gaps = [b - a for a, b in itertools.pairwise(moved)]
+    return bool({note % 12 for note in moved} - {note % 12 for note in old}) and min(gaps, default=2) >= 2
+
+
 def _suspended(c: Chordal) -> tuple[int, ...]:
     """The right hand with a fourth for its major third (over a major seventh the root for that, too), a second for its
     minor one, or a second for its root; where no two notes fall together.
     """
     names = {c.chord.degree_of(note): note for note in c.right}
     for moves in _SUSPENDED:
-        if any(degree not in names for degree, _ in moves) or ("7" in names and moves == _SUSPENDED[1]):
+        if not names.keys() >= dict(moves).keys() or ("7" in names and moves == _SUSPENDED[1]):
             continue
         by = {names[degree]: step for degree, step in moves}
         moved = tuple(sorted(note + by.get(note, 0) for note in c.right))
-        gaps = [b - a for a, b in itertools.pairwise(moved)]
-        new = {note % 12 for note in moved} - {note % 12 for note in c.right}
-        if new and min(gaps, default=2) >= 2 and c.reaches(c.upper, moved):
+        if _is_new(moved, c.right) and c.reaches(c.upper, moved):
             return moved
     return c.right
 

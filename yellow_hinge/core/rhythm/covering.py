@@ -93,6 +93,11 @@ def _on_its_bass(hits: list[Timed], over: Over) -> list[Timed]:
     return [hit._replace(what="low") if hit is first else hit for hit in hits]
 
 
+def _is_full(hit: Timed, hand: str, c: Chordal) -> bool:
+    """Whether a stroke of the pattern's own is of more than its hand's lowest note."""
+    return not hit.added and hit.louder > GHOST and bool(names(hit, hand, c) - {c.of(hand)[0]})
+
+
 def _whole(hand: str, hits: Hits, over: Over) -> list[Timed]:
     """A hand's hits with every key that it holds: taken into the earliest stroke of more than its lowest note, else
     struck with the other hand where this one rests, else with its first stroke.
@@ -105,9 +110,9 @@ def _whole(hand: str, hits: Hits, over: Over) -> list[Timed]:
         return mine
     if not own:
         return sorted([*mine, _alone(hits, over, missing)], key=lambda hit: hit.at)
-    full = [h for h in own if not h.added and h.louder > GHOST and names(h, hand, c) - {notes[0]}]
-    if full:
-        return _taken_in(mine, full[0], missing)
+    full = next((hit for hit in own if _is_full(hit, hand, c)), None)
+    if full is not None:
+        return _taken_in(mine, full, missing)
     free = _between(hits["left" if hand == "right" else "right"], own)
     if free and hand == "left" and missing != notes:
         joined = [Timed(h.at, h.length, "", min(0, h.louder) + SOFTER // 2, also=missing) for h in free]

@@ -184,13 +184,14 @@ def _right_keys(what: str, chordal: Chordal) -> tuple[int, ...]:
 def _moved(step: str, chordal: Chordal) -> tuple[int, int] | None:
     """(the note that moves, where it goes), None where it cannot."""
     if step == "sixth":
-        fifths = [n for n in chordal.right if chordal.chord.degree_of(n) == "5"]
-        old = fifths[-1] if fifths else None
-        new = old + 2 if old is not None else 0
+        old = next((n for n in reversed(chordal.right) if chordal.chord.degree_of(n) == "5"), None)
+        if old is None:
+            return None
+        new = old + 2
     else:
         old = chordal.right[-1]
         new = _from(old, "s+1" if step == "up" else "s-1", chordal.key)
-    if old is None or new in chordal.right:
+    if new in chordal.right:
         return None
     after = tuple(sorted({*chordal.right, new} - {old}))
     close = any(abs(new - n) == 1 for n in after if n != new)

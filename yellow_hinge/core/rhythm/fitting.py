@@ -103,6 +103,12 @@ def _timed(hit: Hit, unit: Fraction, close: int) -> Timed | None:
     return Timed(at, end - at, hit.what, hit.louder, hit.early, hit.roll) if at < min(end, close) else None
 
 
+def _again(hit: Hit, pattern: Pattern, length: Fraction) -> bool:
+    """Whether a hit that began before a chord is struck once more on it."""
+    leaned = pattern.lean and hit.at >= -LEAN
+    return hit.at + length >= LEAN and not (leaned or hit.early or hit.ghost)
+
+
 def _over_changes(hit: Hit, pattern: Pattern, beats: Fraction) -> Hit | None:
     """A hit of a pattern that is counted from the bar, seen from one of its chords: what began before it and sounds on
     for half a beat or more is struck again, and what leans over the chord's end is early; None where it is neither.
@@ -111,9 +117,7 @@ def _over_changes(hit: Hit, pattern: Pattern, beats: Fraction) -> Hit | None:
     if hit.early and hit.at + 1 < beats:
         hit = hit._replace(early=False)  # the chord goes on over the end of the pattern
     if hit.at < 0:
-        leaned = pattern.lean and hit.at >= -LEAN
-        again = hit.at + length >= LEAN and not (leaned or hit.early or hit.ghost)
-        return hit._replace(at=Fraction(0), length=hit.at + length) if again else None
+        return hit._replace(at=Fraction(0), length=hit.at + length) if _again(hit, pattern, length) else None
     leans = pattern.lean and not hit.ghost and beats - LEAN <= hit.at < beats < hit.at + length
     return hit._replace(early=True) if leans else hit
 

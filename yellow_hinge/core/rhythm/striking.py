@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from yellow_hinge.core.leading.prices.hinge import HANDS
@@ -110,6 +111,13 @@ class StrikeAsked(NamedTuple):
     three: bool
 
 
+def _ends_plain(solution: Solution, place: int, playing: Playing) -> bool:
+    """Whether a chord is the last one, and nobody asked for a pattern there."""
+    if solution.setup.loop or place < len(solution.voicings) - 1:
+        return False
+    return all(wish.at != solution.voicings[place].here.slot_id for wish in playing.wishes)
+
+
 def _fit(solution: Solution, asked: StrikeAsked, place: int, before: Played | None) -> Played:
     """One chord with the hits that its patterns write."""
     moment, playing, bar = solution.voicings[place].here, asked.playing, asked.bar
@@ -117,10 +125,11 @@ def _fit(solution: Solution, asked: StrikeAsked, place: int, before: Played | No
     chordal, tones = _chordal(solution, place), tones_of(solution, moment, asked.swing)
     goes_on = before is not None and _goes_on(before.moment, moment)
     last = place == len(solution.voicings) - 1 and not solution.setup.loop
+    ends = _ends_plain(solution, place, playing)
     forms, hits = {}, {}
     for hand in HANDS:
         pattern = patterns[hand] if chordal.mine else beside_bass(patterns[hand])
-        if last and not any(wish.at == moment.slot_id for wish in playing.wishes):
+        if ends:
             roll = LAST_ROLL if len(chordal.of(hand)) > OCTAVE else 0
             forms[hand] = Strokes(f"0/end all~{roll}", f"0/end all~{roll}")
             hits[hand] = [Timed(0, ticks(moment.quarters), "all", roll=roll)]
@@ -200,17 +209,25 @@ def _hastened(before: Played, after: Played, playing: Playing) -> Played:
     return before._replace(hits=hits, ahead=ahead)
 
 
+def _early_one(hits: Sequence[Timed]) -> Timed | None:
+    return next((hit for hit in hits if hit.early), None)
+
+
+def _at_begin(hits: Sequence[Timed]) -> Timed | None:
+    return next((hit for hit in hits if hit.at == 0), None)
+
+
 def _led(before: Played, after: Played) -> tuple[Played, Played]:
     """Two chords with what the first one's patterns strike early: it becomes the second one's, where that may begin so;
     else what leaned over the change is struck again there, and what was pushed waits for its chord.
     """
     waits, hits, ahead = _unled(before), dict(after.hits), {}
     for hand in HANDS:
-        early = next((hit for hit in before.hits[hand] if hit.early), None)
+        early = _early_one(before.hits[hand])
         if early is None:
             continue
         over = early.at + early.length - before.length
-        first = next((hit for hit in hits[hand] if hit.at == 0), None)
+        first = _at_begin(hits[hand])
         if _may_lead(before, after, hand, early):
             waits = waits._replace(hits={**waits.hits, hand: before.hits[hand]})
             end = max(over, first.length if first is not None else 0)
@@ -265,10 +282,11 @@ def _covered(here: Played, before: Played | None) -> Played:
     if here.tones and "right" not in here.ahead:
         hits = {**hits, "right": whole_under(hits, here.tones, here.under, c, row_step(moment))}
     hits = covered(hits, over)
-    for hand in HANDS:
-        if breaks and not (hand == "right" and here.tones):
-            hits = {**hits, hand: without_again(hits[hand], hand, c)}
-    return here._replace(hits=hits)
+    return here._replace(hits=_broken(hits, ("left",) if here.tones else HANDS, c) if breaks else hits)
+
+
+def _broken(hits: dict[str, list[Timed]], hands: tuple[str, ...], c: Chordal) -> dict[str, list[Timed]]:
+    return {**hits, **{hand: without_again(hits[hand], hand, c) for hand in hands}}
 
 
 def _same(before: Played, here: Played) -> bool:

@@ -45,6 +45,14 @@ def _led(step: int, goal: int, chord: Chord, key: Key) -> int:
 Walk = tuple[int, tuple[int, ...]]  # price, notes
 
 
+def _between(bass: int, target: int, room: tuple[int, int]) -> tuple[int, int]:
+    return max(room[0], LOWEST, min(bass, target) - 8), min(room[1], max(bass, target) + 12)
+
+
+def _stepped(found: dict[tuple[int, int], Walk]) -> dict[tuple[int, int], Walk]:
+    return {state: (cost, (*path, state[1])) for state, (cost, path) in found.items()}
+
+
 def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room: tuple[int, int]) -> tuple[int, ...]:
     """`count` notes, one a beat: the first is `bass`, the last leads into `goal` by a step (or is the chord's own where
     there is none), those between are notes of the chord or of the key; the cheapest of all such walks by its steps, by
@@ -52,8 +60,7 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
     """
     if count <= 1:
         return (bass,)[:count]
-    target = goal if goal is not None else bass
-    low, high = max(room[0], LOWEST, min(bass, target) - 8), min(room[1], max(bass, target) + 12)
+    low, high = _between(bass, bass if goal is None else goal, room)
     paths: dict[tuple[int, int], Walk] = {(-1, bass): (0, (bass,))}
     for at in range(1, count):
         last = goal if at == count - 1 else None
@@ -67,7 +74,7 @@ def walked(bass: int, goal: int | None, count: int, chord: Chord, key: Key, room
                 total = cost + price + _step_price(old, new) + (BACK if new == before else 0)
                 if (old, new) not in found or (total, path) < found[old, new]:
                     found[old, new] = (total, path)
-        paths = {state: (cost, (*path, state[1])) for state, (cost, path) in found.items()}
+        paths = _stepped(found)
     return min(paths.values(), default=(0, (bass,) * count))[1]
 
 

@@ -55,21 +55,29 @@ def _fifth_of_bass(palette: Palette) -> tuple[int, ...]:
     return () if rubs or palette.bass == 0 else (fifth,)
 
 
+def _octaves(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[int]:
+    """Pitch classes of the places that lie an octave higher."""
+    found: list[int] = []
+    for word in words:
+        if word in _OCTAVE_PLACES:
+            found += _options(_OCTAVE_PLACES[word], palette, has_bass)[:1]
+    return found
+
+
 def _stack(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[Offsets]:
     """Every reading of a stack of places, () for none; a place that the chord lacks leaves nothing."""
     plain = [word.rstrip(_LIFT) for word in words if word not in _OCTAVE_PLACES]
     lifts = tuple(len(word) - len(word.rstrip(_LIFT)) for word in words if word not in _OCTAVE_PLACES)
     names = list(dict.fromkeys(plain))
+    above = _octaves(words, palette, has_bass)
     found = []
     for chosen in product(*(_options(word, palette, has_bass and word == plain[0]) for word in names)):
         if len(set(chosen)) < len(chosen):
             continue
         of = dict(zip(names, chosen, strict=True))
         notes = list(pile(tuple(of[word] for word in plain), lifts))
-        for word in words:
-            if word in _OCTAVE_PLACES:
-                above = _options(_OCTAVE_PLACES[word], palette, has_bass)
-                notes += [notes[0] + 12 + (pc - notes[0]) % 12 for pc in above[:1]]
+        for pc in above:
+            notes.append(notes[0] + 12 + (pc - notes[0]) % 12)
         if len(notes) == len(words):
             found.append(tuple(sorted(notes)))
     return found
@@ -195,13 +203,16 @@ def all_forms(
             if not _serves(rule, palette, chord_class, asked) or (rule.mine and not mine):
                 continue
             if rule.drop:
-                pairs = _tied(rule, palette, palette.bass if mine else None)
-                if pairs:
-                    lefts, rights = (tuple(dict.fromkeys(_low(pair[i]) for pair in pairs)) for i in (0, 1))
-                    found.append(Forms(index, lefts, rights, pairs))
+                found += _tied_forms(index, rule, palette, mine)
                 continue
             left, right = rule_forms(rule, palette, mine, shape.turned)
             right = lent or right
             if left and right:
                 found.append(Forms(index, tuple(left), tuple(right)))
     return tuple(found)
+
+
+def _tied_forms(index: int, rule: Rule, palette: Palette, mine: bool) -> list[Forms]:
+    pairs = _tied(rule, palette, palette.bass if mine else None)
+    lefts, rights = (tuple(dict.fromkeys(_low(pair[i]) for pair in pairs)) for i in (0, 1))
+    return [Forms(index, lefts, rights, pairs)] if pairs else []

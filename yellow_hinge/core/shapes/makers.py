@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
-from itertools import combinations
+from itertools import combinations, pairwise
 from typing import NamedTuple
 
 from yellow_hinge.core.pitch.key import NUMERALS
@@ -105,6 +105,12 @@ _WIDEST = 17  # semitones of an eleventh, the widest hand
 _LOW_THIRD = 3  # closest neighbours in a free left hand that has the bass
 
 
+def _is_loose(offsets: Offsets, near: int) -> bool:
+    """Whether notes are `near` half steps apart or more, at most one of them doubled, and no three in a row."""
+    doubled = len(offsets) - len({note % 12 for note in offsets})
+    return doubled <= 1 and all(b - a >= near for a, b in pairwise(offsets)) and not clustered(offsets)
+
+
 def _free(pool: Pool, least: int, most: int) -> Iterator[Offsets]:
     """Every set of `least` to `most` notes within an eleventh, at most one note doubled; a left hand with the bass
     stands on it and keeps its notes a third apart.
@@ -115,9 +121,7 @@ def _free(pool: Pool, least: int, most: int) -> Iterator[Offsets]:
         for count in range(least - 1, most):
             for rest in combinations(above, count):
                 offsets = (first, *rest)
-                pcs = tuple({note % 12 for note in offsets})
-                tight = any(b - a < near for a, b in zip(offsets, rest, strict=False))
-                if len(pcs) >= len(offsets) - 1 and not tight and not clustered(offsets) and pool.modest(pcs):
+                if _is_loose(offsets, near) and pool.modest(tuple({note % 12 for note in offsets})):
                     yield offsets
 
 

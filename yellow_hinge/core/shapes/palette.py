@@ -66,15 +66,17 @@ def _over_bass(colours: tuple[str, ...], quality: Quality, bass: int, level: int
     """Of the colours, those that a written bass bears: over a note of the chord its ninth, and over its third its own
     major seventh; over a foreign one, none that would give the bass a third or rub against it.
     """
-    own = {degree_pc(degree) for degree in quality.degrees}
-    if bass in own:
+    foreign: tuple[int, ...] = ()
+    if bass in {degree_pc(degree) for degree in quality.degrees}:
         third = quality.third == "3" and bass == degree_pc("3")
         allowed = ({"9"} if level >= 2 else set()) | ({"7"} if third and level >= 3 else set())
         colours = tuple(d for d in colours if d in allowed)
     else:
-        thirds = {(bass + 3) % 12, (bass + 4) % 12}
-        colours = tuple(d for d in colours if degree_pc(d) not in thirds)
-    return tuple(d for d in colours if (degree_pc(d) - bass) % 12 not in (1, 11))
+        foreign = (3, 4)
+    return tuple(d for d in colours if (degree_pc(d) - bass) % 12 not in (1, 11, *foreign))
+
+
+_AGAINST_FIFTH = {"b5": ("#11",), "#5": ("b13", "13", "6")}
 
 
 def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...]) -> tuple[str, ...]:
@@ -85,11 +87,7 @@ def _settled(colours: tuple[str, ...], quality: Quality, avoid: tuple[str, ...])
     for degree in colours:
         place = next((p for p, kinds in _PLACE_OF.items() if degree in kinds), "7")
         clash = place in taken or degree in avoid or degree in written
-        if (degree == "#11" and quality.fifth == "b5") or (degree == "b13" and quality.fifth == "#5"):
-            clash = True
-        if degree in ("13", "6") and quality.fifth == "#5":
-            clash = True
-        if not clash:
+        if not clash and degree not in _AGAINST_FIFTH.get(quality.fifth, ()):
             kept.append(degree)
     return tuple(kept)
 
@@ -120,6 +118,14 @@ def _dominant(quality: Quality, colours: tuple[str, ...]) -> bool:
     return chord_class(quality) == "dominant" or ("b7" in colours and quality.third == "3")
 
 
+def _must_over(quality: Quality, bass: int) -> list[str]:
+    """What has to sound over a written bass: with its root neither below nor above it would be another chord, and a
+    triad over a foreign bass is whole.
+    """
+    foreign = bass not in {degree_pc(degree) for degree in quality.degrees}
+    return ["1", quality.fifth] if foreign and not quality.seventh else ["1"]
+
+
 def _must(quality: Quality, rule: ClassRule, bass: int) -> tuple[str, ...]:
     """What has to sound of what is written. Of an altered chord's tensions one or two are enough, see `choice`."""
     written = [getattr(quality, place) for place in rule.must]
@@ -129,9 +135,7 @@ def _must(quality: Quality, rule: ClassRule, bass: int) -> tuple[str, ...]:
     if quality.fifth in ("b5", "#5"):
         written.append(quality.fifth)
     if bass:
-        written.append("1")  # with neither its root below nor above it would be another chord
-        if bass not in {degree_pc(degree) for degree in quality.degrees} and not quality.seventh:
-            written.append(quality.fifth)  # a triad over a foreign bass is whole
+        written += _must_over(quality, bass)
     if len(named) > 2:
         named = [d for d in named if d != "9"]  # a thirteenth with alterations is full without its ninth
     return tuple(dict.fromkeys(d for d in [*written, *_named_must(quality, named)] if d))
@@ -157,12 +161,17 @@ _APART = (("6", "7"), ("6", "b7"), ("13", "b13"), ("9", "b9"), ("9", "#9"), ("#1
 _LEAN = ("13", "b13", "#11", "b9", "#9")  # on the seventh
 
 
+def _lean(colours: tuple[str, ...]) -> list[tuple[str, str]]:
+    """Colours that lean on the seventh, each with it."""
+    seventh = next((d for d in ("7", "b7") if d in colours), None)
+    return [(d, seventh) for d in colours if d in _LEAN] if seventh is not None else []
+
+
 def _bound(
     colours: tuple[str, ...], quality: Quality
 ) -> tuple[tuple[tuple[str, str], ...], tuple[tuple[str, str], ...]]:
     """(tied, apart): pairs of which the first sounds only with the second, and pairs that never sound together."""
-    sevenths = [d for d in ("7", "b7") if d in colours]
-    tied: list[tuple[str, str]] = [(d, seventh) for d in colours if d in _LEAN for seventh in sevenths[:1]]
+    tied = _lean(colours)
     if "6" in colours and quality.fifth == "5":
         tied.append(("6", "5"))  # a triad whose fifth gives way to an added sixth is another triad
     there = {*colours, *quality.degrees}

@@ -81,6 +81,17 @@ def _rules(pairs: list[Pair], turns: bool, **fields: Any) -> list[Rule]:
     ]
 
 
+def _pairs(text: str, slash: Slash) -> list[Pair]:
+    pairs: list[Pair] = []
+    for pair in text.split(";"):
+        left, _, right = pair.partition("|")
+        if slash == "none":
+            pairs.append((_degrees(left), _degrees(right)))
+        else:
+            pairs.append((_places(left, slash, True), _places(right, slash, False)))
+    return pairs
+
+
 def stack_rules(text: str, turns: bool, theirs: bool) -> tuple[Rule, ...]:
     """The rules of a family's stacks; `theirs`: they are made to stand beside somebody else's bass. Raises ValueError
     for a line that is none.
@@ -92,14 +103,8 @@ def stack_rules(text: str, turns: bool, theirs: bool) -> tuple[Rule, ...]:
             raise ValueError(f"{line!r} is no line of stacks")
         name, level, most = read["class"], int(read["level"]), int(read["most"] or 3)
         slash = _SLASHES.get(name, "none")
-        pairs: list[Pair] = []
+        pairs = _pairs(read["pairs"], slash)
         mine = slash != "none" and not theirs  # its left hands bring the written bass
-        for pair in read["pairs"].split(";"):
-            left, _, right = pair.partition("|")
-            if slash == "none":
-                pairs.append((_degrees(left), _degrees(right)))
-            else:
-                pairs.append((_places(left, slash, True), _places(right, slash, False)))
         classes = () if slash != "none" else _CLASSES.get(name, (name,))
         found += _rules(pairs, turns, classes=classes, written_level=level, most_level=most, over=slash, mine=mine)
         if name == "major":

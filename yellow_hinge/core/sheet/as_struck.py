@@ -7,6 +7,7 @@ from __future__ import annotations
 import bisect
 import itertools
 from fractions import Fraction
+from operator import itemgetter
 from typing import NamedTuple
 
 from yellow_hinge.core.leading.solution import Solution, Voicing
@@ -171,6 +172,11 @@ class StruckBar(NamedTuple):
     pedals: tuple[tuple[Fraction, str], ...]
 
 
+def _sounding(voices: Voices) -> Voices:
+    """The voices that have notes, the highest first."""
+    return sorted((sounds for sounds in voices if any(s.pitches for s in sounds)), key=_height, reverse=True)
+
+
 def struck_bars(
     solution: Solution, song: Song, playing: Playing, bars: list[Measure], fingers: bool
 ) -> list[StruckBar]:
@@ -185,10 +191,15 @@ def struck_bars(
         hands: dict[str, Voices] = {}
         for hand, own in voices.items():
             made = [_bar(voice.within(span), span, joined, solution, hand if fingers else "") for voice in own]
-            sounding = sorted((sounds for sounds in made if any(s.pitches for s in sounds)), key=_height, reverse=True)
-            hands[hand] = sounding or made[:1] or [[Sound((), (), bar_length(bars[at]))]]
+            hands[hand] = _sounding(made) or made[:1] or [[Sound((), (), bar_length(bars[at]))]]
         found.append(StruckBar(hands, _pedal(downs, span, joined)))
     return found
+
+
+def _onsets(sounds: list[Sound]) -> dict[Fraction, int]:
+    """Which sound begins when."""
+    ends = itertools.accumulate((sound.length for sound in sounds), initial=Fraction(0))
+    return {at: n for n, at in enumerate(list(ends)[:-1])}
 
 
 def one_stack(voices: Voices) -> Voices:
@@ -196,14 +207,12 @@ def one_stack(voices: Voices) -> Voices:
     if len(voices) < MOST_VOICES:
         return voices
     upper, lower = (list(sounds) for sounds in voices)
-    ends = (list(itertools.accumulate((s.length for s in sounds), initial=Fraction(0))) for sounds in (upper, lower))
-    first, second = ({at: n for n, at in enumerate(found[:-1])} for found in ends)
+    first, second = _onsets(upper), _onsets(lower)
     for at, n in second.items():
         low, high = lower[n], upper[first[at]] if at in first else None
         if low.fingers and high is not None and high.pitches:
-            own = zip(
-                (*low.pitches, *(high.pitches if high.fingers else ())), (*low.fingers, *high.fingers), strict=True
-            )
+            pitches = (*low.pitches, *high.pitches) if high.fingers else low.pitches
+            own = zip(pitches, (*low.fingers, *high.fingers), strict=True)
             stack = sorted(own, key=lambda pair: pair[0].midi)
             upper[first[at]] = high._replace(fingers=tuple(finger for _, finger in stack))
             lower[n] = low._replace(fingers=())
@@ -220,9 +229,9 @@ def _pedal(
     downs: list[tuple[int, int]], span: tuple[int, int], joined: tuple[bool, bool]
 ) -> tuple[tuple[Fraction, str], ...]:
     """What the pedal does in a bar; it is let go where the bar that is written next is not the one that is played."""
-    first = bisect.bisect_left(downs, span[0], key=lambda each: each[1])
-    around = downs[first : bisect.bisect_right(downs, span[1], key=lambda each: each[0])]  # those that touch it
-    ends, begins = {up for _, up in around}, {down for down, _ in around}
+    first = bisect.bisect_left(downs, span[0], key=itemgetter(1))
+    around = downs[first : bisect.bisect_right(downs, span[1], key=itemgetter(0))]  # those that touch it
+    begins, ends = (set(map(itemgetter(n), around)) for n in (0, 1))
     found: list[tuple[int, str]] = []
     for down, up in _inside(around, span, joined[1]):
         if down >= span[0]:
@@ -230,8 +239,10 @@ def _pedal(
             found.append((down, CHANGE if before else DOWN))
         elif not joined[0]:
             found.append((span[0], DOWN))
-        if up > span[1] if joined[1] else up >= span[1]:
-            found += [] if joined[1] else [(span[1], UP)]
+        if joined[1] and up > span[1]:
+            continue  # it stays down over the bar line
+        if not joined[1] and up >= span[1]:
+            found.append((span[1], UP))
         elif up not in begins:
             found.append((up, UP))
     return tuple((Fraction(tick - span[0], TICK), what) for tick, what in found)

@@ -229,6 +229,25 @@ def content(writer: Writer, facts: str) -> SheetContent:
     return SheetContent(song.title, facts, writer.memos.get(0, ""), tuple(parts))
 
 
+def _on_later_passes(bar: SheetMeasure) -> list[SheetMeasure]:
+    """A bar with its other hands, and then with its other rhythms."""
+    bars = []
+    others = [(cell, other) for cell in bar.cells for other in cell.otherwise]
+    times = {other.when for _, other in others}
+    if others:
+        cells = tuple(
+            msgspec.structs.replace(cell, left=other.left, right=other.right, otherwise=(), cue="", memo="")
+            for cell, other in others
+        )
+        rhythm = next((own for when, own in bar.later if when in times), None)
+        bars.append(SheetMeasure(f"bar {bar.label}, {' and '.join(sorted(times))}", cells, rhythm=rhythm))
+    for when, own in bar.later:
+        if when not in times:
+            label = f"bar {bar.label}, {when}"
+            bars.append(SheetMeasure(label, tuple(_bare(cell) for cell in bar.cells), rhythm=own))
+    return bars
+
+
 def otherwise(found: SheetContent) -> tuple[SheetPart, ...]:
     """What is not told where the bars are written: what later passes play otherwise, and the sections played again."""
     parts = []
@@ -236,25 +255,9 @@ def otherwise(found: SheetContent) -> tuple[SheetPart, ...]:
         if part.again:
             parts.append(part)
             continue
-        bars = []
-        for bar in part.measures:
-            cells = tuple(
-                msgspec.structs.replace(cell, left=other.left, right=other.right, otherwise=(), cue="", memo="")
-                for cell in bar.cells
-                for other in cell.otherwise
-            )
-            times = {other.when for cell in bar.cells for other in cell.otherwise}
-            label = f"bar {bar.label}, {' and '.join(sorted(times))}"
-            if cells:
-                rhythm = next((own for when, own in bar.later if when in times), None)
-                bars.append(SheetMeasure(label, cells, rhythm=rhythm))
-            bars += [
-                SheetMeasure(f"bar {bar.label}, {when}", tuple(_bare(cell) for cell in bar.cells), rhythm=own)
-                for when, own in bar.later
-                if when not in times
-            ]
+        bars = tuple(other for bar in part.measures for other in _on_later_passes(bar))
         if bars:
-            parts.append(SheetPart(part.name, "on later passes", tuple(bars)))
+            parts.append(SheetPart(part.name, "on later passes", bars))
     return tuple(parts)
 
 

@@ -78,6 +78,18 @@ def keyboard_span(low: int, high: int) -> tuple[int, int]:
     return low, high
 
 
+def _draw_whites(
+    on: Drawing, area: tuple[float, float, float, float], unit: float, centre: dict[int, float], hands: dict[int, str]
+) -> None:
+    x, y, _, h = area
+    for midi, at in centre.items():
+        edge = at - unit / 2
+        if midi in hands:
+            on.box(edge, y, unit, h, hands[midi])
+        if edge > x + HAIR:
+            on.upright(edge, y, h)
+
+
 def draw_keyboard(
     on: Drawing,
     area: tuple[float, float, float, float],
@@ -95,14 +107,8 @@ def draw_keyboard(
     centre = {midi: x + (float(KEY_X[midi]) - origin) / WHITE_MM * unit for midi in range(low, high + 1)}
     hands = dict.fromkeys(left, "left") | dict.fromkeys(right, "right")
     on.box(x, y, w, h, "white", edge="line")
-    for midi in range(low, high + 1):
-        if midi % 12 not in BLACK:
-            edge = centre[midi] - unit / 2
-            if midi in hands:
-                on.box(edge, y, unit, h, hands[midi])
-            if midi > low:
-                on.upright(edge, y, h)
     tall, wide = h * BLACK_LONG, unit * BLACK_WIDE
+    _draw_whites(on, area, unit, {midi: at for midi, at in centre.items() if midi % 12 not in BLACK}, hands)
     for midi in range(low, high + 1):
         if midi % 12 in BLACK:
             on.box(centre[midi] - wide / 2, y, wide, tall, hands.get(midi, "black"), edge="line")

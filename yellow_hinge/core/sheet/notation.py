@@ -152,6 +152,10 @@ def beams(notes: Sequence[Beamable], meter: Meter) -> list[tuple[str, ...]]:
     return found
 
 
+def _even_eighths(notes: Sequence[Beamable], beat: Fraction) -> bool:
+    return all(note.flags == 1 and note.at % (beat / 2) == 0 for note in notes)
+
+
 def _groups(notes: Sequence[Beamable], meter: Meter) -> list[Fraction]:
     """For every note where its group begins."""
     beat = meter.beat_quarters
@@ -159,8 +163,7 @@ def _groups(notes: Sequence[Beamable], meter: Meter) -> list[Fraction]:
     if meter.lower != 4 or meter.beats % 2:
         return found
     for first in {at for at in found if at % (2 * beat) == 0}:
-        inside = [note for note in notes if first <= note.at < first + 2 * beat]
-        if all(note.flags == 1 and note.at % (beat / 2) == 0 for note in inside):
+        if _even_eighths([note for note in notes if first <= note.at < first + 2 * beat], beat):
             found = [first if at == first + beat else at for at in found]
     return found
 

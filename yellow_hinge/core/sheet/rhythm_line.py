@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterator
 from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.sheet.as_struck import ACCENT, GHOST_SIGN, StruckBar, struck_bars
-from yellow_hinge.core.sheet.bars import bar_length, played_measures
+from yellow_hinge.core.sheet.as_struck import ACCENT, GHOST_SIGN, StruckBar, Voices, struck_bars
+from yellow_hinge.core.sheet.bars import Sound, bar_length, played_measures
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing
 from yellow_hinge.core.sheet.page import line_height, text_width
 from yellow_hinge.core.song.song import Meter, Song
@@ -50,19 +51,24 @@ class Rhythm(NamedTuple):
         return sorted([*found, *((at, AND) for at in halves)])
 
 
+def _struck(voices: Voices) -> Iterator[tuple[Fraction, Sound]]:
+    """What a hand strikes, and when."""
+    for sounds in voices:
+        at = Fraction(0)
+        for sound in sounds:
+            if sound.pitches and sound.length and not sound.tied[0]:
+                yield at, sound
+            at += sound.length
+
+
 def _strokes(bar: StruckBar) -> tuple[CountedBeat, ...]:
     found: dict[tuple[str, Fraction], CountedBeat] = {}
     for hand in HANDS:
-        for sounds in bar.hands[hand]:
-            at = Fraction(0)
-            for sound in sounds:
-                if sound.pitches and sound.length:
-                    sign = next((s for s in sound.signs if s in TALL), "")
-                    old = found.get((hand, at))
-                    struck = not sound.tied[0]
-                    if struck and (old is None or old.length < sound.length):
-                        found[hand, at] = CountedBeat(hand, at, sound.length, sign or (old.sign if old else ""))
-                at += sound.length
+        for at, sound in _struck(bar.hands[hand]):
+            sign = next((s for s in sound.signs if s in TALL), "")
+            old = found.get((hand, at))
+            if old is None or old.length < sound.length:
+                found[hand, at] = CountedBeat(hand, at, sound.length, sign or (old.sign if old else ""))
     return tuple(sorted(found.values(), key=lambda beat: (beat.at, beat.hand)))
 
 

@@ -11,6 +11,7 @@ from typing import Literal, NamedTuple
 
 import msgspec
 import numpy as np
+from numpy.typing import NDArray
 
 from yellow_hinge.core.song.song import Bar, Section, Slot, Song, beat_of
 
@@ -222,7 +223,13 @@ def _cheapest(old: list[_Row], new: list[_Row]) -> list[int]:
         row = prices[i] + _GAP
         np.minimum(row[1:], prices[i, :-1] + subs[i], out=row[1:])
         prices[i + 1] = np.minimum.accumulate(row - gaps) + gaps
-    found, i, j = [-1] * len(new), len(old), len(new)
+    return _traced(prices, subs)
+
+
+def _traced(prices: NDArray[np.int16], subs: NDArray[np.int8]) -> list[int]:
+    """The way back through a table of prices (old + 1, new + 1): for every new bar the old one's index or -1."""
+    i, j = subs.shape
+    found = [-1] * j
     while i and j:
         if prices[i, j] == prices[i - 1, j - 1] + subs[i - 1, j - 1]:
             i, j = i - 1, j - 1
@@ -258,6 +265,13 @@ def _paired_bar(old: Bar, new: Bar) -> Bar:
     return _with_bar(new, old.id, tuple(_with_id(slot, ids[j]) for j, slot in enumerate(new.slots)))
 
 
+def _of_its_name(section: Section, old: Song, free: set[int]) -> int | None:
+    """The next free section of the same name, the first that has bars as this one has."""
+    same = [s for s in sorted(free) if old.sections[s].name == section.name]
+    alike = [s for s in same if bool(old.sections[s].bars) == bool(section.bars)]
+    return next(iter(alike or same), None)
+
+
 def _owners(old: Song, new: Song, votes: list[Counter[int]]) -> list[int | None]:
     """The old id of every new section: of the section most of its bars were in, else of the next one of its name."""
     owners: list[int | None] = [None] * len(votes)
@@ -271,10 +285,8 @@ def _owners(old: Song, new: Song, votes: list[Counter[int]]) -> list[int | None]
             owners[n] = old.sections[s].id
             free.discard(s)
     for n, section in enumerate(new.sections):
-        same = [s for s in sorted(free) if old.sections[s].name == section.name]
-        if owners[n] is None and same:
-            alike = [s for s in same if bool(old.sections[s].bars) == bool(section.bars)]
-            chosen = (alike or same)[0]
+        chosen = _of_its_name(section, old, free) if owners[n] is None else None
+        if chosen is not None:
             owners[n] = old.sections[chosen].id
             free.discard(chosen)
     return owners

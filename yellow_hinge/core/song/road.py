@@ -68,6 +68,12 @@ def in_order(song: Song) -> list[Written]:
     ]
 
 
+def _last_ending(bars: list[Written], end: int) -> int:
+    while end < len(bars) and bars[end].bar.ending and 1 not in endings_of(bars[end].bar.ending):
+        end += 1
+    return end
+
+
 def _group_end(bars: list[Written], first: int) -> tuple[int, int]:
     """(index after the last bar of the repeat that opens at `first`, number of passes); (first, 0) for none."""
     closes = next((i for i in range(first, len(bars)) if bars[i].bar.repeats > 1), None)
@@ -75,8 +81,7 @@ def _group_end(bars: list[Written], first: int) -> tuple[int, int]:
         return first, 0
     end, passes = closes + 1, bars[closes].bar.repeats
     if any(each.bar.ending for each in bars[first:end]):
-        while end < len(bars) and bars[end].bar.ending and 1 not in endings_of(bars[end].bar.ending):
-            end += 1
+        end = _last_ending(bars, end)
         passes = max(last for each in bars[first:end] for last in endings_of(each.bar.ending) or (1,))
     return end, passes
 

@@ -71,15 +71,21 @@ def _is_home(place: tuple[int, str], minor: bool) -> bool:
     return place[0] == 0 and place[1] in (("min",) if minor else ("maj", "dom"))
 
 
+def _closes(before: tuple[int, str], earlier: tuple[int, str] | None) -> float:
+    """What the chords before a one say for it."""
+    if before[0] == 7 and before[1] in ("dom", "maj"):
+        return _FIVE_ONE + (_TWO_FIVE_ONE if earlier is not None and earlier[0] == 2 else 0.0)
+    if before[0] == 5:
+        return _FOUR_ONE
+    return _BACKDOOR if before == (10, "dom") else 0.0
+
+
 def _goes_home(before: tuple[int, str], place: tuple[int, str], earlier: tuple[int, str] | None, minor: bool) -> float:
     """What a step from one chord to the next says for the key; `earlier` is the chord before both."""
     points = 0.0
     if _is_home(place, minor):
-        five = before[0] == 7 and before[1] in ("dom", "maj")
         weight = _BLUES if place[1] == "dom" else 1.0  # a one that is itself a seventh closes less
-        points += weight * (_FIVE_ONE if five else _FOUR_ONE if before[0] == 5 else 0.0)
-        points += weight * _BACKDOOR if before == (10, "dom") else 0.0
-        points += weight * _TWO_FIVE_ONE if five and earlier is not None and earlier[0] == 2 else 0.0
+        points += weight * _closes(before, earlier)
     if place == (7, "dom") and before in ((2, "min"), (2, "dim")):
         points += _TWO_FIVE if (before[1] == "dim") == minor else 0.0
     return points
@@ -138,16 +144,15 @@ _MOST_OF_A_VAMP, _VAMP = 3, 0.6  # different chords, and how sure a mode is
 
 def _mode(chords: list[tuple[Chord, float]]) -> Key | None:
     """The key of a vamp of two or three chords that begins on its tonic and has no chord of another key's."""
-    places = {(chord.root.pc, _sort(chord)) for chord, _ in chords}
     tonic = chords[0][0].root.pc
-    if not 2 <= len(places) <= _MOST_OF_A_VAMP or len(chords) < 4:
+    around = {((chord.root.pc - tonic) % 12, _sort(chord)) for chord, _ in chords}
+    if not 2 <= len(around) <= _MOST_OF_A_VAMP or len(chords) < 4:
         return None
-    around = {((pc - tonic) % 12, sort) for pc, sort in places}
     for name, homes, (step, sorts), others in _MODES:
-        home = any((0, sort) in around for sort in homes)
-        told = any((step, sort) in around for sort in sorts)
-        fives = name == "mixolydian" and (7, "dom") in around
-        if home and told and not fives and not others & {at for at, _ in around}:
+        home = not around.isdisjoint((0, sort) for sort in homes)
+        told = not around.isdisjoint((step, sort) for sort in sorts)
+        foreign = not others.isdisjoint(at for at, _ in around) or (name == "mixolydian" and (7, "dom") in around)
+        if home and told and not foreign:
             return Key(chords[0][0].root, name)
     return None
 

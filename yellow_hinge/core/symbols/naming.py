@@ -148,6 +148,18 @@ def _root_name(pc: int, key: Key | None, quality: Quality) -> Note:
     return flat if signs[0] <= signs[1] else sharp
 
 
+def _heard_as(heard: int, bass: int, own: bool) -> list[tuple[float, int, int, int | None, bool]]:
+    """(price, root, quality, bass, whether its root is not heard) of pitch classes over a bass; `own`: it is theirs, so
+    that rootless readings are possible.
+    """
+    found: list[tuple[float, int, int, int | None, bool]]
+    found = [(price, root, q, bass, False) for price, root, q in _best(_prices(heard, bass, False), heard)]
+    if own:
+        loose = _prices(heard, None, True)
+        found += [(p + 0.9, root, q, None, True) for p, root, q in _best(loose, heard) if not heard >> root & 1]
+    return found
+
+
 def name_notes(
     midis: tuple[int, ...], bass: int | None = None, key: Key | None = None, most: int = MOST
 ) -> list[Reading]:
@@ -163,11 +175,7 @@ def name_notes(
     the_bass = lowest if bass is None else bass % 12
     if heard.bit_count() == 1:
         return [_single(midis, key)]
-    found: list[tuple[float, int, int, int | None, bool]]
-    found = [(price, root, q, the_bass, False) for price, root, q in _best(_prices(heard, the_bass, False), heard)]
-    if bass is None:
-        loose = _prices(heard, None, True)
-        found += [(p + 0.9, root, q, None, True) for p, root, q in _best(loose, heard) if not heard >> root & 1]
+    found = _heard_as(heard, the_bass, bass is None)
     readings: dict[str, Reading] = {}
     for price, root, q, bass_pc, rootless in sorted(found, key=lambda f: (f[0], f[1], f[2])):
         name = _name(root, q, bass_pc, key)

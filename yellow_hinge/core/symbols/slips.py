@@ -58,6 +58,10 @@ def meant(text: str, reads: Callable[[str], bool]) -> str:
         for each in _mended(words):
             if each != words and reads(root[0] + each):
                 return root[0] + each
+    return _near_one(text)
+
+
+def _near_one(text: str) -> str:
     root = _ROOT.match(text) or _ROOT.match(text.capitalize())
     if root is None:
         return ""

@@ -143,25 +143,35 @@ def _roman_root(marks: str, numeral: str, key: Key, diminished: bool) -> Note:
     return number_root("#7" if raised else number, key)
 
 
+def _key_within(targets: list[tuple[str, str]], key: Key) -> Key:
+    """The key of what is said of "/ii/V"; the last one is in the song's key."""
+    for marks, numeral in reversed(targets):
+        key = Key(_roman_root(marks, numeral, key, False), "minor" if numeral.islower() else "major")
+    return key
+
+
 def _roman(body: str, key: Key) -> tuple[Note, Quality | None, int]:
     """(root, quality, column reached) of a chord in Roman numerals: small letters are minor, "V7/ii" is five of two."""
     targets = _TARGETS.search(body)
     second = _SECONDARY.findall(targets[0]) if targets else []
     body = body[: targets.start()] if targets else body
-    for marks, numeral in reversed(second):  # the last one is in the song's key
-        key = Key(_roman_root(marks, numeral, key, False), "minor" if numeral.islower() else "major")
+    key = _key_within(second, key)
     match = _ROMAN.match(body)
     if match is None:
         return key.tonic, None, 0
     quality, at = read_words(body, match.end(), match[2].islower())
     if quality is None:
         return key.tonic, None, at
-    if body == "vii" and key.is_minor and MODES[key.mode][6] == "7":
+    leading = MODES[key.mode][6]
+    if body == "vii" and key.is_minor and leading == "7":
         quality = Quality("b3", "b5")  # the chord on the leading note of a minor key is diminished
-    diminished = quality.third == "b3" and quality.fifth == "b5"
     if second and match[2].upper() == "VII" and not match[1]:
-        return number_root("#7" if MODES[key.mode][6] == "b7" else "7", key), quality, at
-    return _roman_root(match[1], match[2], key, diminished), quality, at
+        return number_root("#7" if leading == "b7" else "7", key), quality, at
+    return _roman_root(match[1], match[2], key, _is_diminished(quality)), quality, at
+
+
+def _is_diminished(quality: Quality) -> bool:
+    return quality.third == "b3" and quality.fifth == "b5"
 
 
 def straight(symbol: str) -> str:

@@ -91,6 +91,13 @@ def _joined(chord: Chord, one: Callable[[Chord], str]) -> str:
     return " over ".join(one(part) for part in chord.stack) if chord.stack else one(chord)
 
 
+def _small_words(words: str) -> str:
+    """What follows a numeral in small letters, which says that the chord is minor."""
+    if words.startswith("m7b5"):
+        return words.replace("m7b5", "ø7", 1)
+    return "o" + words[3:] if words.startswith("dim") else words.removeprefix("m")
+
+
 def write_symbol(chord: Chord, style: str = "long") -> str:
     """The chord in letters, house style, ASCII accidentals: "Db13sus4/Ab", short "D△7"; "D over C7"."""
 
@@ -154,10 +161,8 @@ def write_roman(chord: Chord, key: Key) -> str:
         if number == "#7" and diminished and key.is_minor:
             number = "7"
         if part.quality.third == "b3":
-            numeral = numeral.lower()
-            words = words.replace("m7b5", "ø7", 1) if words.startswith("m7b5") else words
             leading = number == "7" and words == "m" and key.is_minor and own_triad("7", key)[1] == "b5"
-            words = "o" + words[3:] if words.startswith("dim") else words if leading else words.removeprefix("m")
+            numeral, words = numeral.lower(), words if leading else _small_words(words)
         bass = "" if part.bass is None else "/" + root_number(part.bass, key)
         return number[:-1] + numeral + words + bass
 

@@ -60,6 +60,11 @@ def bars_of(form: Form | Song) -> Iterator[tuple[Section, Bar]]:
     return ((section, bar) for section in form.sections for bar in section.bars)
 
 
+def slots_of(song: Song) -> Iterator[tuple[Section, Bar, Slot]]:
+    """Every written chord with its bar and section."""
+    return ((section, bar, slot) for section, bar in bars_of(song) for slot in bar.slots)
+
+
 def bar_beats(song: Song, section: Section, bar: Bar) -> Fraction:
     """The beats of a written bar: those of its meter, or the pickup's in the song's first."""
     if song.pickup and song.sections and song.sections[0].bars and bar is song.sections[0].bars[0]:

@@ -8,6 +8,7 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.prices.weights import PRICES
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.core.takes.form import slots_of
 from yellow_hinge.core.takes.take import Whole
 from yellow_hinge.core.takes.things import KEEPS, KNOWN, there
 
@@ -59,16 +60,12 @@ def without_known(whole: Whole, at: frozenset[int] | None = None) -> tuple[Keep,
     """
     if at is None:
         return ()
-    song = whole.song
+    named = {section.name for section in whole.song.sections if section.id in at and not section.bars}
     inside = {
         slot.id
-        for section in song.sections
-        for bar in section.bars
-        for slot in bar.slots
-        if at & {section.id, bar.id, slot.id}
+        for section, bar, slot in slots_of(whole.song)
+        if section.name in named or at & {section.id, bar.id, slot.id}
     }
-    names = {section.name for section in song.sections if section.id in at and not section.bars}
-    inside |= {s.id for section in song.sections if section.name in names for bar in section.bars for s in bar.slots}
     return tuple(keep for keep in whole.things.of(KNOWN) if keep.slot not in inside)
 
 

@@ -180,6 +180,12 @@ class Parts(msgspec.Struct, frozen=True):
     gone: tuple[Piece, ...] | None = None
 
 
+def _with_memos(things: Things, memos: tuple[Memo, ...]) -> tuple[Things, str]:
+    """The memos of chords among a take's things, and the song's own."""
+    own = tuple(memo for memo in memos if memo.slot != WHOLE_SONG)
+    return things.put(MEMOS, own), next((memo.words for memo in memos if memo.slot == WHOLE_SONG), "")
+
+
 def put(content: Content, form: Form, parts: Parts) -> tuple[Content, Form]:
     """A take's content and form with some of its parts changed."""
     things = content.things if parts.things is None else parts.things
@@ -196,8 +202,7 @@ def put(content: Content, form: Form, parts: Parts) -> tuple[Content, Form]:
     if parts.was is not None:
         things = things.put(WAS, parts.was)
     if parts.memos is not None:
-        things = things.put(MEMOS, tuple(memo for memo in parts.memos if memo.slot != WHOLE_SONG))
-        shared["memo"] = next((memo.words for memo in parts.memos if memo.slot == WHOLE_SONG), "")
+        things, shared["memo"] = _with_memos(things, parts.memos)
     if parts.gone is not None:
         own["gone"] = parts.gone
     if parts.song is not None:

@@ -6,7 +6,7 @@ thing is one entry and is forgotten nowhere.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Generic, NamedTuple, TypeVar
 
@@ -22,7 +22,7 @@ from yellow_hinge.core.song.song import NO_CHORD, Memo, Slot, Song, Was
 from yellow_hinge.core.song.transpose import symbol_moved
 from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.core.takes.form import BarChords
+from yellow_hinge.core.takes.form import BarChords, slots_of
 
 T = TypeVar("T")
 PassId = tuple[int, int]  # see Moment.pass_id
@@ -54,12 +54,7 @@ class There(NamedTuple):
 
 def there(song: Song) -> There:
     """What a song has."""
-    slots = {
-        slot.id: (slot, section.the_key(song))
-        for section in song.sections
-        for bar in section.bars
-        for slot in bar.slots
-    }
+    slots = {slot.id: (slot, section.the_key(song)) for section, _, slot in slots_of(song)}
     return There(frozenset(all_ids(song)), slots)
 
 
@@ -248,17 +243,18 @@ def _keeps_in_pass(keeps: tuple[Keep, ...], own: PassId) -> tuple[Keep, ...]:
     """What is kept for a pass alone comes last, overrules the rest, and is for it here."""
     found = [keep for keep in keeps if keep.only in (None, own)]
     only = {(keep.slot, keep.part) for keep in found if keep.only is not None}
-    whole = {slot for slot, what in only if what == "chord"}
-    kept = []
-    for keep in found:
-        overruled = keep.only is None and (
-            (keep.slot, keep.part) in only
-            or keep.slot in whole
-            or (keep.part == "chord" and any(slot == keep.slot for slot, _ in only))
-        )
-        if not overruled:
-            kept.append(msgspec.structs.replace(keep, only=None))
-    return tuple(kept)
+    return tuple(
+        msgspec.structs.replace(keep, only=None)
+        for keep in found
+        if keep.only is not None or not _overruled(keep, only)
+    )
+
+
+def _overruled(keep: Keep, only: Collection[tuple[int, str]]) -> bool:
+    """Whether what is kept at (slot, part) for one pass alone covers a keep for every pass."""
+    if keep.part == "chord":
+        return any(slot == keep.slot for slot, _ in only)
+    return (keep.slot, keep.part) in only or (keep.slot, "chord") in only
 
 
 def _wishes_in_pass(wishes: tuple[Wish, ...], own: PassId) -> tuple[Wish, ...]:

@@ -28,15 +28,14 @@ _ADD, _SUBTRACT, _ALTER, _ALTER_TENSION = 2, 5, 1, 3
 def _changes(quality: Quality, kind: tuple[str, ...]) -> list[tuple[str, str]]:
     """(what is done, degree) for every degree in which a quality differs from a kind."""
     mine = [degree for degree in quality.degrees if degree != "1"]
-    more, less = [d for d in mine if d not in kind], [d for d in kind if d not in mine]
-    found = []
-    for degree in list(more):
-        old = next((d for d in less if degree_parts(d)[0] == degree_parts(degree)[0]), None)
-        if old is not None:
-            less.remove(old)
-            more.remove(degree)
-            found.append(("alter", degree))
-    return [*found, *(("add", degree) for degree in more), *(("subtract", degree) for degree in less)]
+    less = {degree_parts(degree)[0]: degree for degree in kind if degree not in mine}
+    altered, added = [], []
+    for degree in mine:
+        if degree not in kind:
+            old = less.pop(degree_parts(degree)[0], None)
+            altered += [("alter", degree)] if old else []
+            added += [] if old else [("add", degree)]
+    return [*altered, *added, *(("subtract", degree) for degree in less.values())]
 
 
 def kind_of(quality: Quality) -> tuple[str, list[tuple[str, str]]]:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Slot
+from yellow_hinge.core.takes.form import slots_of
 from yellow_hinge.core.takes.things import AWAY, FILLS, HELD, KEEPS, PLAYED, WISHES
 from yellow_hinge.io.songs.song_json import SongFile
 
@@ -43,7 +44,7 @@ def _with_rhythm(kind: str, ask: SheetAsk) -> bool:
 
 
 def _slots(file: SongFile) -> list[Slot]:
-    return [slot for section in file.song.sections for bar in section.bars for slot in bar.slots]
+    return [slot for _, _, slot in slots_of(file.song)]
 
 
 def _away(file: SongFile) -> int:

@@ -16,7 +16,7 @@ from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
 from yellow_hinge.core.song.timeline import check_length, timeline
 from yellow_hinge.core.song.words import plain, plain_song
-from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, song_of
+from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, slots_of, song_of
 from yellow_hinge.core.takes.known import KnownHands, as_known
 from yellow_hinge.core.takes.take import Parts, Whole, put, whole_of
 from yellow_hinge.core.takes.things import KINDS, Things, read_things
@@ -170,11 +170,7 @@ def from_json(data: bytes, name: str) -> SongFile:
 
 def _plain(file: SongFile) -> SongFile:
     """A file as the program writes it: songs without strange signs and with ids, takes in order. Raises UserError."""
-    ids = [take.id for take in file.takes]
-    if len(set(ids)) != len(ids) or not 1 <= len(ids) <= MOST_TAKES or file.take not in ids:
-        raise UserError("its takes are out of order")
-    if all(take.form is not None for take in file.takes):
-        raise UserError("no take has the song's own form")
+    _check_takes(file)
     form = with_ids(plain_form(file.form))
     takes = []
     for take in file.takes:
@@ -186,12 +182,26 @@ def _plain(file: SongFile) -> SongFile:
         own = own and msgspec.structs.replace(own, next_id=song.next_id)
         takes.append(msgspec.structs.replace(take, content=content, form=own))
     found: SongFile = msgspec.structs.replace(file, form=form, takes=tuple(takes))
-    for known in file.hands:
-        as_known(known)  # raises on hands that are none
-    for take in takes:  # what is asked is checked when it is put together
-        shown = msgspec.structs.replace(found, take=take.id)
-        _ = (shown.setup, shown.playing)
+    _check_asked(found)
     return found
+
+
+def _check_takes(file: SongFile) -> None:
+    """Refuse takes without an order. Raises UserError."""
+    ids = [take.id for take in file.takes]
+    if len(set(ids)) != len(ids) or not 1 <= len(ids) <= MOST_TAKES or file.take not in ids:
+        raise UserError("its takes are out of order")
+    if all(take.form is not None for take in file.takes):
+        raise UserError("no take has the song's own form")
+
+
+def _check_asked(file: SongFile) -> None:
+    """Refuse hands that are none, and what nobody can ask. Raises UserError."""
+    for known in file.hands:
+        as_known(known)
+    for take in file.takes:  # what is asked is checked when it is put together
+        shown = msgspec.structs.replace(file, take=take.id)
+        _ = (shown.setup, shown.playing)
 
 
 def plain_form(form: Form) -> Form:
@@ -224,9 +234,9 @@ def check_song(song: Song) -> None:
     check_signs(song)
     if not TEMPOS[0] <= song.tempo <= TEMPOS[1]:
         raise UserError(f"{song.tempo} is not a tempo; {TEMPOS[0]} to {TEMPOS[1]} beats per minute")
-    slots = [slot for section in song.sections for bar in section.bars for slot in bar.slots]
-    tones = [tone for section in song.sections for bar in section.bars for tone in bar.tune]
-    if any(beats <= 0 for beats in [*(slot.beats for slot in slots), *(tone.beats for tone in tones)]):
+    slots = [slot for _, _, slot in slots_of(song)]
+    tones = [tone for _, bar in bars_of(song) for tone in bar.tune]
+    if any(slot.beats <= 0 for slot in slots) or any(tone.beats <= 0 for tone in tones):
         raise UserError("beats lie above 0")
     for tone in tones:
         tone.spelled  # noqa: B018 - reading it raises on a bad pitch

@@ -245,6 +245,11 @@ def _kind_of(name: str) -> str:
     return next((kind for kind, starts in _KINDS.items() if low.startswith(starts)), "verse")
 
 
+def _slot_words(slot: Slot, key: Key) -> str:
+    chord = read_slot(slot, key)
+    return f"[{NO_CHORD if chord is None else as_typed(slot.symbol, chord)}]{slot.cue} ".rstrip() + " "
+
+
 def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
     """A bar's chords over their words, its repeat signs and endings as annotations around them."""
     bar, before = bars[at], bars[at - 1] if at else None
@@ -254,9 +259,7 @@ def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
         words.append(f"[*{ending_words(bar.ending)}.]")
     elif was and not bar.ending:
         words.append("[*||]")
-    for slot in bar.slots:
-        chord = read_slot(slot, key)
-        words.append(f"[{NO_CHORD if chord is None else as_typed(slot.symbol, chord)}]{slot.cue} ".rstrip() + " ")
+    words += [_slot_words(slot, key) for slot in bar.slots]
     if bar.repeats:
         words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
     return "".join(words)

@@ -95,17 +95,12 @@ def _shown(slot: Slot, chord: Chord | None, same: bool) -> str:
 
 
 def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
-    mark = ["|:"] if bar.opens else []
-    mark += (
-        [f"{ending_words(bar.ending)}."]
-        if bar.ending and (before is None or before.ending != bar.ending or before.repeats)
-        else []
-    )
-    mark += [str(bar.meter)] if bar.meter else []
-    close = "" if not bar.repeats else ":|" if bar.repeats == 2 else f":| ×{bar.repeats}"
-    mark += [sign for sign in bar.signs if sign in AT_BEGIN]
+    begins = bar.ending and (before is None or before.ending != bar.ending or before.repeats)
+    opening = ("|:" if bar.opens else "", f"{ending_words(bar.ending)}." if begins else "", str(bar.meter or ""))
+    close = {0: "", 2: ":|"}.get(bar.repeats, f":| ×{bar.repeats}")
+    first = [sign for sign in bar.signs if sign in AT_BEGIN]
     after = [sign for sign in bar.signs if sign not in AT_BEGIN]
-    return " ".join(mark), " ".join([close, *after] if close else after)
+    return " ".join(filter(None, (*opening, *first))), " ".join(filter(None, (close, *after)))
 
 
 def chart_scene(

@@ -270,14 +270,17 @@ class ChartView(QWidget):
         look = QTextCharFormat()
         look.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
         look.setUnderlineColor(self.theme.color("error"))
-        marks = []
         faults = [fault for fault in self.desk.document.reading.faults[:200] if not fault.missing]
-        for fault in faults if self.desk.state.text.strip() else ():
-            mark = QTextEdit.ExtraSelection()
-            mark.cursor, mark.format = self._cursor(fault), look
-            marks.append(mark)
-        self.editor.setExtraSelections(marks)
-        first = self.first_fault
+        shown = faults if self.desk.state.text.strip() else []
+        self.editor.setExtraSelections([self._marked(fault, look) for fault in shown])
+        self._show_first(self.first_fault)
+
+    def _marked(self, fault: ChartFault, look: QTextCharFormat) -> QTextEdit.ExtraSelection:
+        mark = QTextEdit.ExtraSelection()
+        mark.cursor, mark.format = self._cursor(fault), look
+        return mark
+
+    def _show_first(self, first: ChartFault | None) -> None:
         missing = first is not None and first.missing
         words = first.message if first is not None and missing else str(first or "")
         self.fault.setText(words[:1].upper() + words[1:])

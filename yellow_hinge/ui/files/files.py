@@ -92,6 +92,10 @@ class Files(QObject):
         more = " It does not remember its hands yet: they were found anew." if anew else ""
         self.teller.say(f"Opened {path.name}.{more}")
         self.opened.emit(path)
+        return self._report(path, opened)
+
+    def _report(self, path: Path, opened: Opened) -> bool:
+        """Say what was found in a file that was opened; it may be opened as another kind of text then."""
         if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
             self.teller.news.tell(f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), **GOOD})
         elif opened.report:

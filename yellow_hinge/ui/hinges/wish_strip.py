@@ -40,6 +40,21 @@ ROOMY = 720  # pixels from which the controls have their labels
 OWN_CONTROL = ("colour", "style", "families", "lift", "bass", "melody", "manner")
 
 
+def _numbered(names: list[str]) -> list[str]:
+    """Names of sections, with the time where one comes several times."""
+    found = []
+    for at, name in enumerate(names):
+        time = f", {names[:at].count(name) + 1}" if names.count(name) > 1 else ""
+        found.append(f"{name}{time}")
+    return found
+
+
+def _shape_names(setup: Setup) -> list[tuple[str, str]]:
+    """(id, name) of the shapes that can be asked for."""
+    shapes = [(shape.id, shape.name) for shape in offered() if shape.suits(setup.bass or "mine")]
+    return [*shapes, *((shape.id, f"{shape.name} (mine)") for shape in setup.player.shapes)]
+
+
 class WishStrip(QWidget):
     """Controls of what is asked of the solver, for the whole song, the selected section or the selected chord.
     `forgotten` tells a shape of the player's that is wanted no more.
@@ -140,11 +155,7 @@ class WishStrip(QWidget):
         """Every section that is played, and the selected chord."""
         solution, song = self.desk.solution, self.desk.answers.state.song
         played = dict.fromkeys(voicing.here.section for voicing in solution.voicings) if solution else {}
-        numbered = [song.sections[n].name for n in played if n < len(song.sections)]
-        names = [
-            f"{name}{f', {numbered[:at].count(name) + 1}' if numbered.count(name) > 1 else ''}"
-            for at, name in enumerate(numbered)
-        ]
+        names = _numbered([song.sections[n].name for n in played if n < len(song.sections)])
         named = list(zip(names, played, strict=False))
         chord = chord_text(moment.chord) if moment is not None and moment.chord is not None else "chord"
         items = ["whole song", *names, chord]
@@ -159,11 +170,15 @@ class WishStrip(QWidget):
         solution, voicing = self.desk.solution, self.desk.selection.voicing
         return voicing.here if solution and voicing else None
 
+    def _still_there(self) -> Moment | None:
+        """The selected chord, but none of a song that is edited already."""
+        moment = self._moment()
+        gone = moment is None or moment.chord is None or moment.section >= len(self.desk.state.song.sections)
+        return None if gone else moment
+
     def refresh(self) -> None:
         """Show what holds at the chosen scope, and what overrides it at the selected chord."""
-        moment, setup, song = self._moment(), self.desk.state.asked, self.desk.state.song
-        if moment is not None and (moment.chord is None or moment.section >= len(song.sections)):
-            moment = None  # of a song that is edited already
+        moment, setup, song = self._still_there(), self.desk.state.asked, self.desk.state.song
         told = overriding(setup, moment, song) if moment is not None else []
         self._show_scopes(moment)
         self._found = found = standing(setup, moment, self.chosen)
@@ -193,12 +208,15 @@ class WishStrip(QWidget):
         for label in self._labels:
             label.setVisible(event.size().width() >= ROOMY)
 
-    def _fill_shapes(self) -> None:
-        chosen, menu = self._found.families, self.shapes.menu()
+    def _empty(self, menu: QMenu) -> None:
         menu.clear()
         for old in self._inner:
             old.deleteLater()
         self._inner = ()
+
+    def _fill_shapes(self) -> None:
+        chosen, menu = self._found.families, self.shapes.menu()
+        self._empty(menu)
         for kind in WISHES.values():
             if kind.name not in OWN_CONTROL and self.chosen in kind.at:
                 self._fill_kind(menu, kind)
@@ -207,9 +225,7 @@ class WishStrip(QWidget):
         self._shape_action(menu, "Every shape", ALL in chosen, (ALL,))
         menu.addSeparator()
         setup = self.desk.state.asked
-        names = [(shape.id, shape.name) for shape in offered() if shape.suits(setup.bass or "mine")]
-        names += [(shape.id, f"{shape.name} (mine)") for shape in setup.player.shapes]
-        for name, words in names:
+        for name, words in _shape_names(setup):
             among = name in chosen
             others = tuple(c for c in chosen if c not in (name, ALL))
             self._shape_action(menu, words, among, others if among else (*others, name), check=True)

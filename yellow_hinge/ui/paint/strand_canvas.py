@@ -49,6 +49,12 @@ class Tried(NamedTuple):
     playable: bool
 
 
+def _plates_of(column: Column, part: str) -> list[Plate]:
+    """The plates of the hand that a kept part belongs to."""
+    hand = "left" if part in ("left", "bass") else "right"
+    return [note for note in column.plates if note.mark.hand == hand]
+
+
 class StrandCanvas(QWidget):
     """Paints a StrandScene; only the columns in sight. `picked` a chord, `drawn` the mark to one (anew or farther),
     `struck` a note, `dragged` and `dropped` a plate: hand, its MIDI number, the one it is over.
@@ -128,18 +134,17 @@ class StrandCanvas(QWidget):
             if self.scene.column_at(at.x()) != self.selected:
                 self.drawn.emit(self.scene.column_at(at.x()), not self._drawing)
                 self._drawing = True
-            return
-        if self._grip is None:
+        elif self._grip is None:
             over = self.scene.plate_at(at.x(), at.y()) if self.scene.roomy else None
             up_and_down = over is not None and self.movable
             self.setCursor(Qt.CursorShape.SizeVerCursor if up_and_down else Qt.CursorShape.ArrowCursor)
+        elif self.movable:
+            self._drag(*self._grip, at.y(), self.scene.step)
+
+    def _drag(self, held: Plate, start: float, y: float, step: float) -> None:
+        if self._over is None and abs(y - start) < GRIP:
             return
-        if not self.movable:
-            return
-        held, start = self._grip
-        if self._over is None and abs(at.y() - start) < GRIP:
-            return
-        over_midi = held.mark.midi + round((start - at.y()) / self.scene.step)
+        over_midi = held.mark.midi + round((start - y) / step)
         if over_midi != self._over:
             self._over = over_midi
             self.dragged.emit(held.mark.hand, held.mark.midi, over_midi)
@@ -331,10 +336,7 @@ class StrandCanvas(QWidget):
         painter.setPen(theme.color("ink"))
         self._names(painter, scene, column, index == self.selected)
         if roomy:
-            for place, remark in enumerate(unique_kinds(column)):
-                remark_mark(painter, theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
-            if column.hinge:
-                self._joint(painter, scene, column, index == self.selected)
+            self._remarks(painter, scene, index)
         if BESIDE in column.kept:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("brass"))
@@ -357,6 +359,13 @@ class StrandCanvas(QWidget):
         painter.setFont(font(SMALL))
         painter.drawText(QRectF(column.x + 8, 37, scene.column_w - 12, 16), LEFT, column.number)
 
+    def _remarks(self, painter: QPainter, scene: StrandScene, index: int) -> None:
+        column = scene.columns[index]
+        for place, remark in enumerate(unique_kinds(column)):
+            remark_mark(painter, self.theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
+        if column.hinge:
+            self._joint(painter, scene, column, index == self.selected)
+
     def _clasps(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
         """A clasp at the head for a whole chord, one beside the hand or note where only a part is kept."""
         roomy = scene.roomy
@@ -371,8 +380,7 @@ class StrandCanvas(QWidget):
             clasp(painter, self.theme, middle, 62)
             return
         for part in sorted(column.kept - {RESTS, BESIDE, ONCE}):
-            hand = "left" if part in ("left", "bass") else "right"
-            found = [note for note in column.plates if note.mark.hand == hand]
+            found = _plates_of(column, part)
             if not found:
                 continue
             y = {"top": found[-1].y, "bass": found[0].y}.get(part, sum(note.y for note in found) / len(found))

@@ -53,16 +53,19 @@ def pattern_runs(cells: tuple[RibbonCell, ...], names: list[str]) -> tuple[tuple
     return tuple(found)
 
 
+def _cell(solution: Solution, index: int, scale: float) -> RibbonCell:
+    voicing = solution.voicings[index]
+    moment = voicing.here
+    motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
+    x, wide = float(moment.start) * scale, float(moment.beats) * scale
+    return RibbonCell(x, wide, voicing_text(voicing), min(1.0, motion / TALLEST), moment.address)
+
+
 def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] | None = None) -> RibbonScene:
     """The whole song within `width` pixels; `names` of the pattern that each chord is played in, if they are shown."""
     total = sum(float(moment.beats) for moment in solution.moments) or 1.0
-    scale, cells, sections = width / total, [], []
-    for index, voicing in enumerate(solution.voicings):
-        moment = voicing.here
-        motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
-        text = voicing_text(voicing)
-        x, wide = float(moment.start) * scale, float(moment.beats) * scale
-        cells.append(RibbonCell(x, wide, text, min(1.0, motion / TALLEST), moment.address))
+    scale, sections = width / total, []
+    cells = [_cell(solution, index, scale) for index in range(len(solution.voicings))]
     bars: list[tuple[float, str]] = []
     begun = -1
     for moment in solution.moments:

@@ -77,21 +77,24 @@ class PlayingRoom(QObject, Quiet):
         listening.player.at.connect(lambda place: self.view.canvas.show_mark(None) if place < 0 else None)
 
     # --- what is shown ---
+    def _used(self) -> frozenset[str]:
+        """The patterns of the selected chord, in the hands that are looked at."""
+        performance, index = self.listening.performance, self.desk.selection.index
+        if performance is None or self.desk.selection.moment is None or index >= len(performance.row):
+            return frozenset()
+        whose = ("left", "right") if self.view.hand == "both" else (self.view.hand,)
+        return frozenset(performance.row[index].patterns[hand].id for hand in whose)
+
     def refresh(self) -> None:
         """Show what is asked and the bar of the selected chord."""
         if not self.view.isVisible():
             return
         self.redraw()
-        performance, moment = self.listening.performance, self.desk.selection.moment
+        moment, song = self.desk.selection.moment, self.desk.state.song
         place = PLACES[self.view.place.currentIndex()]
-        used: frozenset[str] = frozenset()
-        if performance is not None and moment is not None and self.desk.selection.index < len(performance.row):
-            here = performance.row[self.desk.selection.index]
-            whose = ("left", "right") if self.view.hand == "both" else (self.view.hand,)
-            used = frozenset(here.patterns[hand].id for hand in whose)
-            song = self.desk.state.song
-            if moment.section < len(song.sections):
-                self.view.place.setItemText(1, song.sections[moment.section].name or "section")
+        if moment is not None and moment.section < len(song.sections):
+            self.view.place.setItemText(1, song.sections[moment.section].name or "section")
+        used = self._used()
         self._own = next((pattern for pattern in sorted(used) if pattern.startswith(OWN)), "")
         for button in (self.view.name, self.view.forget):
             button.setVisible(bool(self._own))

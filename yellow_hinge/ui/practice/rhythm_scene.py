@@ -154,6 +154,12 @@ def _together(wanted: Sequence[WantedStroke], found: Pass | None) -> list[list[J
     return list(groups.values())
 
 
+def _how(late: float, over: float) -> str:
+    if abs(late) > ON_TIME:
+        return "late" if late > 0 else "early"
+    return "long" if over > 0 else "short" if over < 0 else "right"
+
+
 def _stroke(sheet: _Sheet, own: list[JudgedStroke], judged: bool) -> DrawnStroke:
     first = own[0].wanted
     length = max(each.wanted.length for each in own)
@@ -166,7 +172,6 @@ def _stroke(sheet: _Sheet, own: list[JudgedStroke], judged: bool) -> DrawnStroke
     if not struck:
         return box._replace(how="missing")
     late, over = fmean(each.late or 0.0 for each in struck), max((each.over for each in struck), key=abs)
-    off = "late" if late > ON_TIME else "early" if late < -ON_TIME else ""
-    how = off or ("long" if over > 0 else "short" if over < 0 else "right")
+    how = _how(late, over)
     begin, end = first.at + late, first.at + late + length + over
     return box._replace(played=(sheet.x(begin, row), sheet.x(end, row)), how=how)

@@ -286,11 +286,12 @@ class PracticeRoom(QObject, Quiet):
             self.desk.selection.go(step.place)
         before, here = step.before, voicing_text(step.voicing)
         question = step.question
-        title = here if before is None else f"{voicing_text(before)} → {here}"
-        view.title.setText("Which bass?" if question is not None else title)
+        view.title.setText(here if before is None else f"{voicing_text(before)} → {here}")
         view.words.setText(pretty_signs(step.words))
-        view.show_answers(tuple(pretty_signs(str(note)) for note in question.answers) if question is not None else ())
+        view.show_answers(())
         if question is not None:
+            view.title.setText("Which bass?")
+            view.show_answers(tuple(pretty_signs(str(note)) for note in question.answers))
             self._sound_question()
         timed = (view.in_time or session.programme.in_time) and question is None
         if self._clock.asked(step, timed):

@@ -53,7 +53,7 @@ def score(command: Known, words: str) -> int:
 def _points(word: str, title: str, menu: str, tip: str) -> int:
     if word in title.split():
         return 10
-    if any(part.startswith(word) for part in title.split()):
+    if f" {word}" in f" {title}":
         return 8
     if word in title:
         return 4
@@ -61,6 +61,10 @@ def _points(word: str, title: str, menu: str, tip: str) -> int:
         return 3
     if word in menu or word in tip:
         return 2
+    return _near_points(word, title, menu, tip)
+
+
+def _near_points(word: str, title: str, menu: str, tip: str) -> int:
     if len(word) > 2 and any(_alike(word, part) for part in title.split()):
         return 2
     return 1 if len(word) > 2 and any(_alike(word, part) for part in f"{menu} {tip}".split()) else 0

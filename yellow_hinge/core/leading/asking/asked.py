@@ -72,9 +72,9 @@ class Asked(AtChord, frozen=True):
         also = (*self.led.families, *(name for want in self.wants for name in wants()[want].families))
         also = (*also, *LEFT_ALONE) if self.right == "free" and self.mine else also
         own = tuple(own_shape(shape) for shape in self.shapes)
-        found = (s for s in catalogue() if s.suits(self.bass) and (s.id in names or s.id in also))
-        usual = (s for s in catalogue() if s.suits(self.bass) and (s.usual or s.id in also))
-        return (*(found if names else usual), *own)
+        suiting = (shape for shape in catalogue() if shape.suits(self.bass))
+        found = (s for s in suiting if s.id in also or (s.id in names if names else s.usual))
+        return (*found, *own)
 
 
 def unmet_sizes(asked: Asked, left: int, right: int) -> list[str]:
@@ -157,14 +157,18 @@ def held_top(setup: Setup, slot: int) -> int | None:
 def chosen_shapes(asked: Asked) -> tuple[Shape, ...]:
     """The families asked for, in catalogue order, the player's own after them."""
     own = tuple(own_shape(shape) for shape in asked.shapes)
+    if not asked.families:
+        return asked.usual
     if ALL in asked.families:
-        widest = WIDEST in asked.families
-        return (*(s for s in offered() if s.suits(asked.bass) and (s.id != WIDEST or widest)), *own)
-    if asked.families:
-        mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
-        found = (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
-        return found or asked.usual  # of names that are not known
-    return asked.usual
+        return (*_every(asked), *own)
+    mine = tuple(shape for shape in own if shape.id in asked.families or MINE in asked.families)
+    found = (*(shape for shape in catalogue() if shape.id in asked.families), *mine)
+    return found or asked.usual  # of names that are not known
+
+
+def _every(asked: Asked) -> Iterator[Shape]:
+    widest = WIDEST in asked.families
+    return (shape for shape in offered() if shape.suits(asked.bass) and (shape.id != WIDEST or widest))
 
 
 def of_all(asked: Asked) -> tuple[Shape, ...]:
@@ -172,21 +176,26 @@ def of_all(asked: Asked) -> tuple[Shape, ...]:
     return tuple(s for s in catalogue() if s.usual and s.suits(asked.bass))
 
 
-def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
-    """The families asked for; for chords none of them fits, the next wider ones, the usual, and last the widest."""
-    shapes, usual = chosen_shapes(asked), of_all(asked)
+def _wider(shapes: tuple[Shape, ...], asked: Asked) -> Iterator[tuple[Shape, ...]]:
+    """The families that those of `shapes` go on to, step by step, the widest left out."""
     seen = set(shapes)
-    yield shapes
-    if not asked.families and asked.manner:
-        yield usual
     while shapes:
         names = {shape.wider for shape in shapes}
         shapes = tuple(s for s in catalogue() if s.id in names and s not in seen and s.suits(asked.bass))
         seen.update(shapes)
         if any(shape.id == WIDEST for shape in shapes):
-            break
+            return
         if shapes:
             yield shapes
+
+
+def widenings(asked: Asked) -> Iterator[tuple[Shape, ...]]:
+    """The families asked for; for chords none of them fits, the next wider ones, the usual, and last the widest."""
+    shapes, usual = chosen_shapes(asked), of_all(asked)
+    yield shapes
+    if not asked.families and asked.manner:
+        yield usual
+    yield from _wider(shapes, asked)
     yield asked.usual
     yield usual
     yield tuple(s for s in catalogue() if s.id == WIDEST)

@@ -97,6 +97,11 @@ def hinge_price(old: Both, new: Both, mine: bool, way: Way) -> int:
     return total + (_outer(old, new, price) if price.outer else 0)
 
 
+def _step(hand: str, move: Move, was: dict[int, int], now: dict[int, int]) -> FingerStep:
+    on = (0 if move.old is None else was[move.old], 0 if move.new is None else now[move.new])
+    return FingerStep(hand, move.old, move.new, on)
+
+
 @lru_cache(maxsize=8192)
 def make_hinge(old: Both, new: Both, mine: bool, way: Way, fingers: tuple[Fingered, Fingered] | None = None) -> Hinge:
     """The hinge between two voicings; `mine`: the left hand has the bass. Without `fingers` the two chords are fingered
@@ -111,9 +116,7 @@ def make_hinge(old: Both, new: Both, mine: bool, way: Way, fingers: tuple[Finger
         motion[hand] = sum(abs(move.semitones) for move in moves)
         was = dict(zip(old.of(hand), before.of(hand), strict=True))
         now = dict(zip(new.of(hand), after.of(hand), strict=True))
-        for move in moves:
-            on = (0 if move.old is None else was[move.old], 0 if move.new is None else now[move.new])
-            steps.append(FingerStep(hand, move.old, move.new, on))
+        steps += [_step(hand, move, was, now) for move in moves]
         kept = [midi for midi in was if midi in now]
         common += len(kept)
         changes += [FingerChange(hand, midi, was[midi], now[midi]) for midi in kept if was[midi] != now[midi]]

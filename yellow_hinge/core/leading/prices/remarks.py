@@ -63,12 +63,18 @@ def remarks(
         found.append(Remark("mud", "low notes close together may sound muddy"))
     if both.left and both.right and both.right[0] - both.left[-1] == 1:
         found.append(Remark("collision", "the hands meet on neighbouring keys"))
-    below = [tone.pitch for tone in moment.tune if both.left and tone.pitch.midi <= both.left[-1]] if tuned else []
-    if below:
-        lowest = min(below, key=lambda pitch: pitch.midi)
-        words = f"the tune goes under your left hand ({lowest}): cross below it, or let go"
-        found.append(Remark("collision", words))
+    if tuned and both.left:
+        found += _tune_below(moment, both.left[-1])
     return (*found, *_clashes(both, chord, moment))
+
+
+def _tune_below(moment: Moment, left: int) -> list[Remark]:
+    """What is said where the tune goes to or under the left hand's highest note."""
+    below = [tone.pitch for tone in moment.tune if tone.pitch.midi <= left]
+    if not below:
+        return []
+    lowest = min(below, key=lambda pitch: pitch.midi)
+    return [Remark("collision", f"the tune goes under your left hand ({lowest}): cross below it, or let go")]
 
 
 def _reach_of(hand: str, both: Both, hands: Hands) -> Remark | None:
