@@ -11,6 +11,7 @@ from yellow_hinge.assets import ASSETS
 WEIGHTS = {False: (400, "Inter-Regular.otf"), True: (600, "Inter-SemiBold.otf")}
 SIGNS = "HingeSigns.ttf"  # what the text fonts lack
 FAMILY = "Inter"
+_LAYOUT = {"GPOS", "GSUB", "GDEF"}
 
 
 @lru_cache(maxsize=4)
@@ -31,6 +32,8 @@ def _subset(name: str, codes: frozenset[int]) -> str:
     options = Options(layout_features=[], hinting=False, notdef_outline=True, name_IDs=[])
     made = io.BytesIO()
     with TTFont(ASSETS / "fonts" / name) as font:
+        for table in _LAYOUT & set(font.keys()):  # large, read whole, and no feature of them is kept
+            del font[table]
         subsetter = Subsetter(options)
         subsetter.populate(unicodes=codes)
         subsetter.subset(font)
