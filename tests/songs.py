@@ -4,13 +4,18 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.demo import FIRST, demo_text
 
 
-def half_text():
-    """The main demo with the first and the last line of its verse and of its chorus: half as long, all its ways."""
+def short_text(first, last):
+    """The main demo with only some lines of its verse and its chorus: so many at their beginning and at their end."""
     text = demo_text(FIRST)
-    head = text[: text.index("[Verse]")]
-    verse = text[text.index("[Verse]") : text.index("[Chorus]")].strip().split("\n")
-    chorus = text[text.index("[Chorus]") :].strip().split("\n")
-    return "\n".join((head, *verse[:4], *verse[-3:], "", *chorus[:4], *chorus[-3:])) + "\n"
+    at, middle = text.index("[Verse]"), text.index("[Chorus]")
+    parts = [part.strip().split("\n") for part in (text[at:middle], text[middle:])]
+    lines = [line for part in parts for line in (*part[: 1 + 3 * first], *part[len(part) - 3 * last :], "")]
+    return "\n".join((text[:at], *lines))
+
+
+def half_text():
+    """The first and the last line of each: half as long, all its ways."""
+    return short_text(1, 1)
 
 
 def half_song():

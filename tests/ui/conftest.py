@@ -6,6 +6,7 @@ import pytest
 from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
 
 from yellow_hinge.app.keeping.settings import Places, Settings
+from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
@@ -47,6 +48,25 @@ def _no_unasked_dialog(monkeypatch):
     ):
         for name in names:
             monkeypatch.setattr(kind, name, stand_still)
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _one_store_of_tables():
+    """What one window's worker made serves the next window's: a store holds nothing that is not made from its key."""
+    free, begin, close = {}, Newest.__init__, Newest.close
+
+    def with_tables(self, tell, name):
+        begin(self, tell, name)
+        found = free.pop(name, self._builder)
+        found.overtaken, found.last, self._builder = self._builder.overtaken, None, found
+
+    def given_back(self):
+        close(self)
+        free[self._name] = self._builder
+
+    Newest.__init__, Newest.close = with_tables, given_back
+    yield
+    Newest.__init__, Newest.close = begin, close
 
 
 @pytest.fixture
