@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.songs import BUILDER
 from yellow_hinge.app.keeping import copying
 from yellow_hinge.app.keeping import settings as keeping
 from yellow_hinge.app.keeping.copying import Copier
@@ -29,7 +30,6 @@ from yellow_hinge.app.keeping.settings import (
 from yellow_hinge.app.keeping.versions import MOST, keep_version, versions
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.song.timeline import timeline
@@ -179,7 +179,7 @@ def test_pipes_and_devices_are_refused_at_once(tmp_path):
 
 def test_a_name_of_three_hundred_letters_is_a_message(tmp_path):
     song = FILE.song
-    solution = solve_song(Builder(), timeline(song), Setup())
+    solution = solve_song(BUILDER, timeline(song), Setup())
     with pytest.raises(FileFault, match="name too long"):
         export(tmp_path / f"{'x' * 300}.chart", FILE, solution)
     with pytest.raises(FileFault, match="name too long"):

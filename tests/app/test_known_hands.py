@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.app.test_desk import make_desk
+from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import (
     changed,
@@ -25,7 +26,6 @@ from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.chart import edit as chart_edit
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Wish
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import PRICES
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.takes.known import as_known, hands_of, holds
@@ -37,7 +37,7 @@ CHART = "key: C\n[A]\n| C | Am7 | Dm7 | G7 |\n[B]\n|: F | Fm6 :|\n| C |"
 
 
 def solved(state):
-    found = answer(Builder(), 1, state).solution
+    found = answer(BUILDER, 1, state).solution
     assert found is not None
     return found
 
@@ -124,9 +124,9 @@ def test_the_question_of_new_hands_is_answered_with_its_figures(old):
 def test_a_saved_song_remembers_the_hands_of_all_its_takes(tmp_path):
     desk = make_desk(CHART)
     desk.document.do(desk_edit(takes.added(desk.state, "Warm")))
-    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+    desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
     desk.change_setup("colour", colour=2)
-    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+    desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
     desk.document.save(tmp_path / "a.hinge")
     file = from_json((tmp_path / "a.hinge").read_bytes(), "a")
     assert [found.take for found in file.hands] == [1, 2]
@@ -177,18 +177,18 @@ def test_a_bar_at_the_end_marks_what_it_changed_elsewhere_and_keeping_it_is_one_
     for chord in ("Abmaj7", "F#m7b5", "Db", "Bb13"):
         desk.type_text(f"{desk.state.text.rstrip().rstrip('|')}| {chord} |")
         desk.document.history.end_group()
-        desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+        desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
         new = hands(desk.solution)
         changed_ = {n for n, both in enumerate(first) if new[n] != both}
         assert desk.answers.beside == changed_
         marked += len(changed_)
         desk.keep_others()
-        desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+        desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
         assert hands(desk.solution)[: len(first)] == first
         if changed_:
             assert desk.document.undo().startswith("keep ")
             desk.document.redo()
-            desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+            desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
         first = hands(desk.solution)
     assert marked > 0
 
@@ -196,7 +196,7 @@ def test_a_bar_at_the_end_marks_what_it_changed_elsewhere_and_keeping_it_is_one_
 def test_what_is_asked_of_the_whole_song_marks_nothing():
     desk = make_desk(CHART)
     desk.change_setup("colour", colour=2)
-    desk.accept(answer(Builder(), desk.answers.asked, desk.state))
+    desk.accept(answer(BUILDER, desk.answers.asked, desk.state))
     assert desk.answers.beside == frozenset()
 
 

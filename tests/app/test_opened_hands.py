@@ -2,11 +2,11 @@
 
 import pytest
 
+from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import changed_in, file_of, in_key, state_of, state_with
 from yellow_hinge.app.edits.takes import mix_state
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import parse_key
@@ -19,7 +19,7 @@ CHART = "title: Quay\nkey: Bb\nmanner: pop\n[Verse]\n| Bb | Gm7 | Eb | F7 |\n[Ch
 
 
 def solved(state):
-    return solve_song(Builder(), timeline(state.song), state.asked, state.standing)
+    return solve_song(BUILDER, timeline(state.song), state.asked, state.standing)
 
 
 def hands(state):

@@ -6,6 +6,7 @@ from random import Random
 
 import pytest
 
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.practice.log import PracticeLog, Run
 from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
@@ -15,7 +16,6 @@ from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, 
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
@@ -37,7 +37,7 @@ class Clock:
 
 def solved(chart=CHART):
     song = parse_chart(chart)
-    return solve_song(Builder(), timeline(song), Setup())
+    return solve_song(BUILDER, timeline(song), Setup())
 
 
 def session(tmp_path, programme, hands="both", limit=0.0, clock=None):
@@ -142,7 +142,7 @@ def test_a_chord_that_comes_again_is_struck_again(tmp_path):
 
 def test_drills_go_round_the_keys_and_hands_apart(tmp_path):
     state = state_of(song_file(parse_chart("key: C\n| Dm7 | G7 | C |")))
-    found = in_twelve(Builder(), state, (0, 0, 0), (0, 2, 0), "fifths")
+    found = in_twelve(BUILDER, state, (0, 0, 0), (0, 2, 0), "fifths")
     made, clock, log, _ = session(tmp_path, DrillProgramme(found, "left"), "left")
     play(made, clock, RIGHT, Random(1), 36)
     keys = list(dict.fromkeys(run.key for run in log.runs()))

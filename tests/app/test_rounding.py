@@ -3,16 +3,15 @@
 import pytest
 
 from tests.core.sheet.charts import solved
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.edits.takes import added, mix_state
 from yellow_hinge.app.practice.rounding import WAYS, kept_as_mix, passes_of, turns
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.io.songs.song_json import song_file
 
 CHART = "key: F\ntempo: 100\n[A]\n|: F | Dm7 | Gm7 | C7 :|\n[B]\n| Bb | F |\n"
-BUILDER = Builder()
 
 
 @pytest.mark.parametrize("kind", [kind for kind in WAYS if kind != "take"])

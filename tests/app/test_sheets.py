@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.sheet.charts import opened, solved
+from tests.songs import BUILDER
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of, with_memo
@@ -10,7 +11,6 @@ from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet
 from yellow_hinge.app.solving.twelve import in_twelve, stretch
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import round_keys
@@ -105,7 +105,7 @@ def test_a_stretch_is_what_is_written_between_two_chords():
 
 def test_every_key_has_the_same_degrees_on_the_keyboard():
     here = state()
-    found = in_twelve(Builder(), here, (0, 1, 0), (0, 2, 1))
+    found = in_twelve(BUILDER, here, (0, 1, 0), (0, 2, 1))
     assert len(found) == 12
     roots = [[parse_symbol(v.here.symbol, one.key).root.pc - one.key.tonic.pc for v in one.solution.voicings]
              for one in found]  # fmt: skip

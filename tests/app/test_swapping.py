@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.app.test_desk import make_desk
 from tests.core.leading.test_solution import TWELVE
+from tests.songs import BUILDER
 from yellow_hinge.app.desk.swapping import take_bolder, take_swap
 from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.solving.of_swaps import FoundSwaps, Preview, SwapFinder
 from yellow_hinge.core.errors import NoVoicingError
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.swaps import scene_at, swaps
@@ -46,7 +46,7 @@ def test_every_swap_is_one_edit_that_undo_takes_back_to_the_bit(data):
         return
     desk.selection.go(data.draw(st.integers(0, len(desk.solution.voicings) - 1)))
     before, beats = to_json(file_of(desk.state)), sum(m.beats for m in desk.solution.moments)
-    found = swaps(Builder(), desk.solution, desk.selection.index)
+    found = swaps(BUILDER, desk.solution, desk.selection.index)
     for swap in data.draw(st.permutations(found))[:5]:
         hands = desk.solution.voicings
         take_swap(desk, swap)
@@ -62,7 +62,7 @@ def test_a_pedal_through_several_chords_is_one_edit():
     desk = make_desk("key: C\n| C | F A | Dm7 | G7 | C |")
     desk.selection.go(1)
     before = to_json(file_of(desk.state))
-    swap = next(s for s in swaps(Builder(), desk.solution, 1) if s.kind.id == "pedal-through" and s.span == 3)
+    swap = next(s for s in swaps(BUILDER, desk.solution, 1) if s.kind.id == "pedal-through" and s.span == 3)
     take_swap(desk, swap)
     assert [m.symbol for m in desk.solution.moments] == ["C", "F/G", "A/G", "Dm7/G", "G7", "C"]
     assert desk.document.history.undo_label == "swap F and 2 more for F/G A/G Dm7/G"
@@ -84,7 +84,7 @@ def test_every_kind_of_the_table_is_met_in_the_demo_songs_or_their_turns():
 
 def test_a_bolder_song_is_one_edit_and_stale_ones_are_refused():
     desk = make_desk("key: C\n| Cmaj7 | Am7 | Dm7 | G7 | Cmaj7 |")
-    found = bolder(Builder(), desk.state.song, desk.state.setup, (), 3, frozenset())
+    found = bolder(BUILDER, desk.state.song, desk.state.setup, (), 3, frozenset())
     before = to_json(file_of(desk.state))
     one = frozenset(change.at for change in found.changes[1:])
     take_bolder(desk, found, one)

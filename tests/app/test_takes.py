@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import examples
+from tests.songs import BUILDER
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
@@ -39,7 +40,7 @@ def written(what):
 
 
 def solved(what, builder=None):
-    found = answer(builder or Builder(), 1, what)
+    found = answer(builder or BUILDER, 1, what)
     assert found.solution is not None, found.fault
     return found.solution
 

@@ -7,10 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import examples
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.fingering import Fingered, alone, fingered, fingered_between, fingerings, strain
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import Both, hinge_words, make_hinge
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.weights import Weights
@@ -147,7 +147,7 @@ def test_the_sentence_says_what_fingers_do(old, new, fingers, words):
 def test_a_left_hand_that_moves_is_counted_whole():
     """Octave basses and triads that move by fifths: every note of both hands goes to a note."""
     song = parse_chart("key: F# minor\n| Bm | F#m | C#m | Bm |")
-    found = solve_song(Builder(), timeline(song), Setup(colour=0, families=("octave-triad",)))
+    found = solve_song(BUILDER, timeline(song), Setup(colour=0, families=("octave-triad",)))
     for old, new, hinge in zip(found.voicings, found.voicings[1:], found.hinges, strict=False):
         assert hinge.added == hinge.lifted == 0
         assert hinge.left_motion == sum(abs(a - b) for a, b in zip(old.left, new.left, strict=True))
@@ -159,7 +159,7 @@ def test_in_the_demo_songs_kept_keys_keep_their_fingers():
     common = changes = 0
     for name in demo_names()[:6]:
         song = demo_song(name)
-        found = solve_song(Builder(), timeline(song), as_asked(Setup(), song))
+        found = solve_song(BUILDER, timeline(song), as_asked(Setup(), song))
         common += sum(hinge.common for hinge in found.hinges)
         changes += sum(len(hinge.changes) for hinge in found.hinges)
     assert common > 200

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import parse_pitch
@@ -124,7 +124,7 @@ def test_what_the_engine_plays_is_named_back():
     good = total = 0
     for word in words:
         song = parse_chart("key: C\n| " + " | ".join(r + word for r in ("C", "Db", "E", "F#", "Ab", "A", "Bb")) + " |")
-        for voicing in solve_song(Builder(), timeline(song), Setup(colour=1)).voicings:
+        for voicing in solve_song(BUILDER, timeline(song), Setup(colour=1)).voicings:
             readings = name_notes((*voicing.left, *voicing.right), None, C)
             first, root = readings[0].chord, voicing.chord.root.pc
             same = first.root.pc == root and first.chord_class == voicing.chord.chord_class

@@ -10,9 +10,9 @@ from music21.stream import PartStaff
 
 from tests.core.sheet.charts import solved
 from tests.io.test_musicxml_out import valid
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
@@ -59,7 +59,7 @@ def read(data):
 def compared(song, late=LATE):
     """What stands in the staves and is not struck, and the other way round."""
     state = state_of(song_file(song))
-    solution, playing = solved(state, Builder()), song_file(state.song).playing
+    solution, playing = solved(state, BUILDER), song_file(state.song).playing
     data = musicxml_bytes(state.song, solution, (), Notation(tune=False, struck=True), playing)
     assert valid(data) is True
     written = read(data)
@@ -117,13 +117,13 @@ def test_a_tune_on_top_is_in_the_staves_and_thirds_have_their_three():
     )
     assert compared(song)[1] == []
     state = state_of(song_file(parse_chart("key: C\npattern: triplets\n| C | G7 | C |")))
-    data = musicxml_bytes(state.song, solved(state, Builder()), (), Notation(struck=True))
+    data = musicxml_bytes(state.song, solved(state, BUILDER), (), Notation(struck=True))
     assert data.count(b'<tuplet type="start"') == data.count(b'<tuplet type="stop"') > 0
 
 
 def test_a_section_that_is_called_coda_has_its_sign():
     song = parse_chart("key: C\n[A]\n| C | F (to coda) | G |\nD.C. al coda\n[Coda]\n| C |")
-    data = musicxml_bytes(song, solved(state_of(song_file(song)), Builder()))
+    data = musicxml_bytes(song, solved(state_of(song_file(song)), BUILDER))
     assert valid(data) is True
     assert b'tocoda="coda"' in data
     assert b'<sound coda="coda"' in data
@@ -136,7 +136,7 @@ def test_the_cheat_sheet_has_the_rhythm_that_is_struck(chart):
     """Every bar's picture, from above the staves' own onsets, is that of the performance."""
     song = parse_chart(f"{chart}swing: straight\n[A]\n{BARS}\n[B]\n| F | G7 C |\n")
     state = state_of(song_file(song))
-    solution, playing = solved(state, Builder()), song_file(state.song).playing
+    solution, playing = solved(state, BUILDER), song_file(state.song).playing
     performance = performed(solution, state.song, playing)
     found = rhythms(state.song, solution, playing)
     assert len(found) == len(performance.bars)

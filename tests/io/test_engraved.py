@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from tests.core.sheet.test_layout import outside, overlapping
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import file_of, state_of
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.as_struck import one_stack, struck_bars
 from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
 from yellow_hinge.core.sheet.bars import measures
@@ -37,7 +37,7 @@ def stacks(system):
 def test_fingers_are_the_right_way_up(name, struck):
     file = demo_file(name)[0]
     state = state_of(file)
-    solution = solved(state, Builder())
+    solution = solved(state, BUILDER)
     wants = Notation(tune=False, cues=False, engraved=True, system=230, struck=struck, pedal=False)
     score = musicxml_bytes(state.song, solution, (), wants, file.playing)
     found = [bar for line in engraved_lines(score, 230, 1.0, frozenset(), lambda: False) for bar in stacks(line)]
@@ -80,7 +80,7 @@ asks = st.builds(
 @given(charts(6), asks)
 def test_pages_of_staves_hold_all_within_their_margins_and_nothing_over_anything(text, ask):
     state = opened(text)
-    solution = solved(state, Builder())
+    solution = solved(state, BUILDER)
     pages = sheet_pages(file_of(state), solution, ask)
     for page in pages:
         assert not outside(page)

@@ -11,13 +11,13 @@ import mido
 import msgspec
 import pytest
 
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish
@@ -42,7 +42,7 @@ def song():
 
 @pytest.fixture
 def solution(song):
-    return solve_song(Builder(), timeline(song), Setup())
+    return solve_song(BUILDER, timeline(song), Setup())
 
 
 @pytest.mark.parametrize("name", demo_names())
@@ -147,7 +147,7 @@ def test_chordpro_closes_every_section_that_it_opens(song):
 
 def test_a_compound_beat_is_a_dotted_quarter_in_midi():
     song = parse_chart("meter: 12/8\ntempo: 60\n| C |")
-    solution = solve_song(Builder(), timeline(song), Setup())
+    solution = solve_song(BUILDER, timeline(song), Setup())
     assert mido.MidiFile(file=io.BytesIO(midi_bytes(song, performed(solution, song)))).length == pytest.approx(
         4.0, abs=0.01
     )

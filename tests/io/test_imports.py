@@ -12,13 +12,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.following import all_ids
 from yellow_hinge.core.song.timeline import timeline
@@ -148,7 +148,7 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 @pytest.mark.parametrize("name", demo_names())
 def test_our_own_midi_comes_back_with_its_chords(name):
     song = demo_song(name)
-    solution = solve_song(Builder(), timeline(song), Setup(colour=0))
+    solution = solve_song(BUILDER, timeline(song), Setup(colour=0))
     opened = read_data(WRITERS[".mid"].write(song_file(song), solution, USUAL), "x.mid")
     again = opened.file.song
     assert (again.title, again.key, again.meter) == (song.title, song.key, song.meter)

@@ -14,8 +14,8 @@ from music21 import bar, chord, converter, harmony, note
 
 from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import file_of, state_of
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.key import MODES, Key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.asks import SheetAsk
@@ -30,7 +30,6 @@ from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.leaving import left_out
 from yellow_hinge.io.songs.song_json import song_file
 
-BUILDER = Builder()
 ODD = Path(__file__).with_name("odd.chart.txt").read_text(encoding="utf-8")
 
 

@@ -11,15 +11,13 @@ from hypothesis import given, settings
 
 from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import file_of, state_of
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.songs.demo import demo_song
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper import out
-
-BUILDER = Builder()
 
 
 def pages_of(state, **asks):

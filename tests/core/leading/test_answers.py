@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.core.leading.test_solution import CHORDS, solved
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
@@ -19,7 +20,6 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.ladder import RUNGS, ladder, too_wide
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voice_lines
 from yellow_hinge.core.leading.price import faults, worth
 from yellow_hinge.core.leading.prices.hinge import Both
@@ -49,14 +49,14 @@ def test_the_worth_of_an_option_is_its_price(loop):
 @given(st.lists(CHORDS, min_size=2, max_size=4), st.data())
 def test_the_worth_of_foreign_notes_is_what_keeping_them_costs(chords, data):
     moments = timeline(parse_chart("key: C\n| " + " | ".join(chords) + " |"))
-    found = solve_song(Builder(), moments, Setup())
+    found = solve_song(BUILDER, moments, Setup())
     index = data.draw(st.integers(0, len(chords) - 1))
     left = (36 + found.voicings[index].chord.bass_note.pc,)
     right = tuple(sorted(data.draw(st.sets(st.integers(60, 71), min_size=2, max_size=4))))
     stage = found.lattice.stages[index]
     if row_of(stage.left, left) is not None and row_of(stage.right, right) is not None:
         return  # a shape makes them
-    kept = solve_song(Builder(), moments, Setup(), (Keep(moments[index].slot_id, chords[index], left, right),))
+    kept = solve_song(BUILDER, moments, Setup(), (Keep(moments[index].slot_id, chords[index], left, right),))
     assert worth(Both(left, right), found, index).extra == kept.totals.cost - found.totals.cost
 
 
@@ -142,7 +142,7 @@ def test_a_passing_note_falls_in_the_last_beat():
 
 
 def test_every_note_is_in_one_line():
-    found = solve_song(Builder(), timeline(demo_song("last-boat-to-marrow")), Setup())
+    found = solve_song(BUILDER, timeline(demo_song("last-boat-to-marrow")), Setup())
     lines = voice_lines(found)
     heard = sorted((index, midi) for line in lines for index, midi in line.notes)
     assert heard == sorted((i, midi) for i, v in enumerate(found.voicings) for midi in (*v.left, *v.right))
@@ -164,7 +164,7 @@ def test_a_reason_names_what_moves_what_holds_and_the_runner_up():
 
 
 def test_a_way_that_is_cheaper_but_for_the_tune_says_so():
-    found = solve_song(Builder(), timeline(demo_song("kettle-on-the-stove")), Setup(style="Singing top"))
+    found = solve_song(BUILDER, timeline(demo_song("kettle-on-the-stove")), Setup(style="Singing top"))
     cheaper = [i for i in range(len(found.voicings)) if any(o.extra < -100 for o in options(found, i, 2))]
     assert cheaper
     assert all("less, but for the tune that the top sings" in reason(found, i) for i in cheaper)
@@ -206,11 +206,11 @@ def test_a_large_question_has_the_answer_of_the_plain_solver(monkeypatch, style,
     setup = Setup(families=("bass-close", "spread-two", "drop2"), style=style, loop=loop, colour=1)
     keeps = (Keep(moments[2].slot_id, "F", (41,), (60, 65, 69)),)
     for kept in ((), keeps):
-        best = solve_song(Builder(), moments, setup, kept)
+        best = solve_song(BUILDER, moments, setup, kept)
         monkeypatch.setattr(solutions, "MOST_WORK", 10)
         for enough in (10, 10**9):
             monkeypatch.setattr(widest, "ENOUGH", enough)
-            found = solve_song(Builder(), moments, setup, kept)
+            found = solve_song(BUILDER, moments, setup, kept)
             assert found.totals.exact
             assert found.totals.cost == best.totals.cost
             assert loop or [v.both for v in found.voicings] == [v.both for v in best.voicings]
@@ -220,7 +220,7 @@ def test_a_large_question_has_the_answer_of_the_plain_solver(monkeypatch, style,
         for rows, columns in ((1, 2), (4, 40)):
             monkeypatch.setattr(stages, "KEPT_ROWS", rows)
             monkeypatch.setattr(stages, "KEPT_COLUMNS", columns)
-            near = solve_song(Builder(), moments, setup, kept).totals
+            near = solve_song(BUILDER, moments, setup, kept).totals
             assert near.cost >= best.totals.cost >= near.cost - near.gap
             assert not near.exact
         monkeypatch.undo()

@@ -3,11 +3,11 @@
 import pytest
 
 from tests.core.leading.test_solution import asking
+from tests.songs import BUILDER
 from tests.tables import rows
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import BrokenHands, Hands
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch.key import parse_key
@@ -40,7 +40,7 @@ def stage_of(symbol, **wishes):
     key = "key: C minor\n" if symbol in ("Cm7",) else ""
     moments = timeline(parse_chart(f"{key}| {symbol} |"))
     hands = BrokenHands(11, 10, 5, 5, 88, False, 18) if wishes.get("families") == ("stride-left",) else WIDE
-    return Builder().lattice(moments, asking(hands=hands, **wishes), ()).stages[0]
+    return BUILDER.lattice(moments, asking(hands=hands, **wishes), ()).stages[0]
 
 
 def voicings(stage):
@@ -85,7 +85,7 @@ def test_upper_triads_are_called_by_their_degrees(symbol, voicing, label):
 def test_triads_that_darken_stand_only_over_dominants_that_fall_to_minor():
     song = "key: C minor\n| G7 | {} |"
     for goal, dark in (("Cm7", True), ("Cmaj7", False)):
-        stage = Builder().lattice(
+        stage = BUILDER.lattice(
             timeline(parse_chart(song.format(goal))), asking(hands=WIDE, colour=3, families=("upper-triad",)), ()
         ).stages[0]  # fmt: skip
         flat_six = hands("G2 B2 F3 | Eb4 G4 Bb4")  # a triad on the flat sixth: b13 1 #9
@@ -100,7 +100,7 @@ def test_number_over_number_is_called_by_both_numbers():
 
 def test_the_screen_and_the_command_line_say_the_label():
     found = solve_song(
-        Builder(), timeline(parse_chart("key: F\n| C7 |")), asking(hands=WIDE, colour=3, families=("upper-triad",))
+        BUILDER, timeline(parse_chart("key: F\n| C7 |")), asking(hands=WIDE, colour=3, families=("upper-triad",))
     )
     labels = [option.family_name for option in options(found, 0)]
     assert found.voicings[0].family_name == labels[0]

@@ -7,7 +7,9 @@ from itertools import product
 
 import pytest
 
+from tests import some
 from tests.core.leading import brute
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
@@ -111,7 +113,7 @@ def must_sound(chord, above, about):
 
 
 def test_every_voicing_is_its_chord():
-    for case in random.Random(20261125).sample(ALL, 260):
+    for case in random.Random(20261125).sample(ALL, 120):
         check(case)
 
 
@@ -135,7 +137,7 @@ def test_what_a_set_of_notes_is_heard_as(symbol, notes, as_written):
 
 def solved(chart, keeps=(), **wishes):
     song = parse_chart(chart)
-    return solve_song(Builder(), timeline(song), Setup(**wishes), keeps)
+    return solve_song(BUILDER, timeline(song), Setup(**wishes), keeps)
 
 
 def test_a_keep_of_the_players_own_says_what_it_reads_as():
@@ -184,7 +186,7 @@ def test_the_change_to_the_relative_chord_stays_a_change():
 @pytest.mark.parametrize("colour", [0, 1, 2, 3])
 @pytest.mark.parametrize("bass", ["mine", "theirs"])
 def test_no_hand_plays_a_minor_ninth_over_the_other_but_a_dominants(bass, colour):
-    for root in range(12):
+    for root in some(range(12), 4, colour):
         one, two, three, four, five, six, seven = (ROOTS[(root + up) % 12] for up in (0, 2, 4, 5, 7, 9, 11))
         chart = f"key: {one}\n| {two}m7 | {five}7 | {one}maj7 | {six}7 | {two}m7 | {five}7 | {one}maj7 |\n"
         chart += f"\n[B]\n| {one}maj7 | {four}maj7 | {seven}m7b5 {three}7 | {six}m7 | {one}maj7 |"

@@ -1,9 +1,9 @@
 """What is kept or asked for one pass of a repeat holds there, and what is for all of them elsewhere."""
 
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup, Wish
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.song.timeline import timeline
 
@@ -11,7 +11,7 @@ SONG = parse_chart("[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 |\n[Verse]"
 
 
 def solved(*keeps, setup=None):
-    return solve_song(Builder(), timeline(SONG), setup or Setup(), keeps)
+    return solve_song(BUILDER, timeline(SONG), setup or Setup(), keeps)
 
 
 def test_a_keep_of_one_pass_overrules_there_and_only_there():

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.core.leading import brute
 from tests.core.leading.test_against_brute_force import CHORDS, FAMILIES, judged
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.asked import asked_at
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
@@ -63,7 +63,7 @@ def test_a_mix_is_the_cheapest_of_all_songs_of_its_takes(chords, asks, plays, ma
     ]
     if not all(stages) or max(len(stage) for stage in stages) ** 3 > 30_000:
         return
-    found = solve_song(Builder(), timeline(mix.song), mix.setup, mix.keeps)
+    found = solve_song(BUILDER, timeline(mix.song), mix.setup, mix.keeps)
     ways = [way_between(places[n - 1], place) for n, place in enumerate(places)]
     best, _ = brute.cheapest(stages, True, False, ways)
     assert found.totals.cost == best

@@ -6,10 +6,10 @@ import itertools
 import pytest
 
 from tests.core.leading.test_answers import solved
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.price import faults
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.remarks import long_tune
@@ -35,7 +35,7 @@ TOO_CLOSE = {1: 52, 2: 48, 3: 48, 4: 46}  # semitones apart, and the lower note 
 
 def played(chart, manner, colour):
     song = parse_chart(chart)
-    return solve_song(Builder(), timeline(song), as_asked(Setup(manner=manner, colour=colour), song))
+    return solve_song(BUILDER, timeline(song), as_asked(Setup(manner=manner, colour=colour), song))
 
 
 def counted(found):
@@ -141,7 +141,7 @@ def test_regions_are_coloured_in_their_own_key():
 
 def test_a_free_right_hand_rests_and_the_left_says_the_chord():
     song = parse_chart("key: C\n| Dm9 | G13 | Cmaj9 | A7b9 | F/G | C |")
-    found = solve_song(Builder(), timeline(song), as_asked(Setup(manner="jazz-alone", right="free", bass="mine"), song))
+    found = solve_song(BUILDER, timeline(song), as_asked(Setup(manner="jazz-alone", right="free", bass="mine"), song))
     for v in found.voicings:
         assert not v.right
         assert v.left[0] % 12 == v.chord.bass_note.pc
@@ -155,7 +155,7 @@ def test_manners_do_not_double_the_motion():
             own = played(chart, manner, 2)
             plain = {name: getattr(own.setup, name) for name in ("bass", "melody", "fullness", "right")}
             least = Setup(manner="none", colour=2, style="Smoothest", families=("all",), **plain)
-            best = solve_song(Builder(), timeline(song), as_asked(least, song))
+            best = solve_song(BUILDER, timeline(song), as_asked(least, song))
             ratios.append(own.totals.motion / best.totals.motion)
         assert sorted(ratios)[1] <= 1.8, (manner, ratios)
 
@@ -195,7 +195,7 @@ def test_every_chord_has_several_hands_in_every_manner(manner):
         for key in ("C", "Ab"):
             there = song_in_key(song, parse_key(key))
             asked = as_asked(Setup(manner=manner, colour=(0, 2)[place % 2]), there)
-            stage = Builder().lattice(timeline(there), asked, ()).stages[0]
+            stage = BUILDER.lattice(timeline(there), asked, ()).stages[0]
             for side, (hand, found) in enumerate(zip((stage.left, stage.right), hands, strict=True)):
                 there_at = (stage.place.cost < INFINITE).any(1 - side).nonzero()[0]
                 found |= {tuple(n - there.the_key.tonic.pc for n in hand.notes(at)) for at in there_at}

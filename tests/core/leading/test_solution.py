@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests import examples
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
@@ -29,7 +30,7 @@ def asking(**wishes):
 
 def solved(chart, keeps=(), builder=None, **wishes):
     song = parse_chart(chart)
-    return solve_song(builder or Builder(), timeline(song), asking(**wishes), keeps)
+    return solve_song(builder or BUILDER, timeline(song), asking(**wishes), keeps)
 
 
 def degrees(voicing, hand):
@@ -86,7 +87,7 @@ def test_every_voicing_is_playable_and_holds_what_its_chord_must(chords, key, ba
     song = parse_chart(f"key: {key}\n| " + " | ".join(chords) + " |")
     setup = Setup(bass=bass, player=Player(hands), colour=colour, loop=loop)
     try:
-        found = solve_song(Builder(), timeline(song), setup)
+        found = solve_song(BUILDER, timeline(song), setup)
     except NoVoicingError as error:
         assert error.rule
         assert error.relax
@@ -238,7 +239,7 @@ def test_a_name_that_is_not_known_is_kept_and_said_and_the_usual_is_used(wish):
 def test_small_hands_get_no_wide_grips():
     song = demo_song("last-boat-to-marrow")
     small = Hands(left_reach=8, right_reach=7, left_notes=3, right_notes=3)
-    found = solve_song(Builder(), timeline(song), asking(hands=small))
+    found = solve_song(BUILDER, timeline(song), asking(hands=small))
     assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
 
 

@@ -1,7 +1,10 @@
 """Lead-ins and fills: their notes lead where they say, are playable, and are heard in the performance."""
 
+from itertools import product
+
 import pytest
 
+from tests import some
 from tests.core.rhythm.test_patterns import _one_hand_each, solved
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Fill, Playing, usual_playing, with_fill, with_pattern
@@ -16,10 +19,10 @@ def row_of(meter, **options):
     return song, solution, played(solution, Playing(), usual_playing(song, "", Playing(), []))
 
 
-@pytest.mark.parametrize("meter", ["4/4", "3/4", "6/8", "7/8"])
-@pytest.mark.parametrize(
-    "options", [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"melody": "top"}], ids=str
-)
+OPTIONS = [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"melody": "top"}]
+
+
+@pytest.mark.parametrize(("meter", "options"), some(product(["4/4", "3/4", "6/8", "7/8"], OPTIONS), 3), ids=str)
 def test_every_offer_is_heard_leads_there_and_can_be_played(meter, options):
     if meter not in ("4/4", "3/4") and options.get("melody"):
         return

@@ -6,10 +6,10 @@ import itertools
 import pytest
 
 from tests.core.rhythm.truth import CHARTS, faults, solved
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, PlayWish, with_own_pattern, with_pattern
@@ -57,7 +57,7 @@ def test_chords_that_come_ahead_are_the_hands_that_are_shown(way):
 def onsets(bars, pattern, hand="right", swing=False, **setup):
     """When a hand strikes in a chart, in beats, over each of its chords."""
     song = parse_chart(f"tempo: 90\n{bars}")
-    solution = solve_song(Builder(), timeline(song), Setup(**setup))
+    solution = solve_song(BUILDER, timeline(song), Setup(**setup))
     sounding = performed(solution, song, with_pattern(Playing(), 0, "both", pattern))
     found = collections.defaultdict(set)
     for s in sounding.struck:
@@ -133,7 +133,7 @@ def test_the_answer_a_step_away_is_in_the_chords_own_mode():
 
 def test_a_last_octave_is_struck_not_rolled():
     short = parse_chart("key: Eb\nmeter: 3/4\n| Ebmaj7 |")
-    alone = solve_song(Builder(), timeline(short), Setup(manner="gospel"))
+    alone = solve_song(BUILDER, timeline(short), Setup(manner="gospel"))
     last = [s for s in performed(alone, short).struck if s.part == "left"]
     assert len(last) == len(alone.voicings[0].left) == 2
     assert {s.onset for s in last} == {0}

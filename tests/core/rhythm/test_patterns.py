@@ -3,18 +3,20 @@
 import itertools
 from fractions import Fraction as F
 from functools import cache
+from itertools import product
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests import some
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Player, Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Playing, pattern_at, usual_pattern, with_pattern
@@ -44,7 +46,7 @@ def solved(meter, bass="mine", melody="free", roll=False, right="plays"):
         f"key: C\nmeter: {meter}\ntempo: 90\n{BARS[meter]}" + (f"\ntune: {TUNES[meter]}" if melody == "top" else "")
     )
     setup = Setup(bass=bass, melody=melody, colour=1, right=right, player=Player(Hands(roll=roll)))
-    return song, solve_song(Builder(), timeline(song), setup)
+    return song, solve_song(BUILDER, timeline(song), setup)
 
 
 def played(meter, pattern, **options):
@@ -57,10 +59,10 @@ def hits_of(pattern):
     return [hit for form in forms for hand in ("left", "right") for hit in form.hits(hand)]
 
 
-@pytest.mark.parametrize("meter", BARS)
-@pytest.mark.parametrize(
-    "options", [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"right": "free"}, {"roll": True}], ids=str
-)
+OPTIONS = [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"right": "free"}, {"roll": True}]
+
+
+@pytest.mark.parametrize(("options", "meter"), some(product(OPTIONS, BARS), 2), ids=str)
 def test_every_pattern_fits_every_chord(meter, options):
     for pattern in patterns().values():
         solution, sounding = played(meter, pattern.id, **options)
@@ -134,7 +136,7 @@ def test_the_last_chord_is_held_with_its_low_notes_first():
 def test_what_is_wider_than_the_hand_is_rolled_low_notes_first():
     song = parse_chart("tempo: 60\n| C | C |")
     solution = solve_song(
-        Builder(),
+        BUILDER,
         timeline(song),
         Setup(player=Player(Hands(left_reach=8, roll=True))),
         (Keep(song.sections[0].bars[0].slots[0].id, "C", (36, 52), (64, 67)),),
@@ -148,7 +150,7 @@ def test_a_second_form_takes_turns():
     song = parse_chart("meter: 3/4\ntempo: 90\n| G | C | C | G |")
     hold = Keep(song.sections[0].bars[1].slots[0].id, "C", (36, 48), (64, 67, 72))
     again = Keep(song.sections[0].bars[2].slots[0].id, "C", (36, 48), (64, 67, 72))
-    solution = solve_song(Builder(), timeline(song), Setup(), (hold, again))
+    solution = solve_song(BUILDER, timeline(song), Setup(), (hold, again))
     sounding = performed(solution, song, with_pattern(Playing(), 0, "both", "waltz"))
     bars = [[s.midi for s in sounding.struck if s.part == "left" and s.onset == at * TICK] for at in (3, 6)]
     assert bars == [[36], [48]]

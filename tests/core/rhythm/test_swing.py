@@ -2,12 +2,12 @@
 
 import pytest
 
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Fill, Playing, with_pattern
@@ -26,7 +26,7 @@ def song_of(head="", a="", b="", tempo=100):
 
 
 def sounding(song, pattern, fills=(), **setup):
-    solution = solve_song(Builder(), timeline(song), Setup(**setup))
+    solution = solve_song(BUILDER, timeline(song), Setup(**setup))
     kinds = tuple(Fill(solution.voicings[2].here.slot_id, kind) for kind in fills)
     return performed(solution, song, with_pattern(Playing(fills=kinds), 0, "both", pattern))
 

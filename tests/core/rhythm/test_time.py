@@ -3,10 +3,10 @@
 import itertools
 
 from tests.core.rhythm.test_patterns import played, solved
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.band import CLICK_HIGH
@@ -75,7 +75,7 @@ def test_a_walk_does_not_turn_back_where_it_need_not():
 
 def test_the_click_counts_a_pickup_to_its_end_and_the_first_beats_are_high():
     song = parse_chart("meter: 3/4\npickup: 1\n| C | F | G |\n| C |")
-    sounding = performed(solve_song(Builder(), timeline(song), Setup()), song)
+    sounding = performed(solve_song(BUILDER, timeline(song), Setup()), song)
     clicks = [(s.onset // TICK, s.midi == CLICK_HIGH) for s in sounding.struck if s.part == "click"]
     assert clicks[:5] == [(0, False), (1, True), (2, False), (3, False), (4, True)]
     assert not [s for s in sounding.struck if s.part == "drums" and s.onset < TICK]

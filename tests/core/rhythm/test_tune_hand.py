@@ -6,11 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.rhythm.test_patterns import played
+from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.beneath import tune_span
@@ -66,7 +66,7 @@ def test_a_kept_top_stays_over_the_tune_and_a_tune_under_the_left_hand_is_said()
     song = parse_chart("key: C\n| C | F | G |\ntune: | E4:2 G4:2 | A4:4 | D4:2 A1:2 |\n")
     setup, moments = Setup(melody="top"), timeline(song)
     keep = Keep(moments[0].slot_id, "C", (), (60, 64, 72), "top")
-    solution = solve_song(Builder(), moments, setup, (keep,))
+    solution = solve_song(BUILDER, moments, setup, (keep,))
     assert solution.voicings[0].right[-1] == 72
     sounding = performed(solution, song)
     struck = [s for s in sounding.struck if s.place == 0 and s.part == "right"]

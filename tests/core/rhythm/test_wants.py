@@ -6,12 +6,12 @@ import pytest
 from msgspec.structs import replace
 
 from tests.core.rhythm.truth import CHARTS, faults, solved
+from tests.songs import BUILDER
 from yellow_hinge.core.hands import BrokenHands, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.asking.asked import chosen_shapes
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.asking.wants import wanted_at, wants
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.stage import free_stage, scene_of, trial
@@ -136,7 +136,7 @@ def test_what_the_player_chose_comes_before_what_a_pattern_wants():
         Setup(manner="pop", wanted=asks, wishes=(Wish(section, families=("bass-close",)),)),
         Setup(manner="pop", wanted=asks, bass="theirs"),
     ):
-        solution = solve_song(Builder(), timeline(song), as_asked(setup, song))
+        solution = solve_song(BUILDER, timeline(song), as_asked(setup, song))
         assert not any(place.asked.wants for place in solution.lattice.places)
 
 

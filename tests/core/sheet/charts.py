@@ -2,9 +2,9 @@
 
 from hypothesis import strategies as st
 
+from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import State, changed_in, state_of
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.core.song.timeline import timeline
@@ -48,4 +48,4 @@ def opened(text, memos=True) -> State:
 
 def solved(state, builder=None):
     """Its solution."""
-    return solve_song(builder or Builder(), timeline(state.song), state.asked, state.keeps)
+    return solve_song(builder or BUILDER, timeline(state.song), state.asked, state.keeps)

@@ -10,10 +10,10 @@ import msgspec
 import pytest
 
 from tests.core.sheet.charts import opened, solved
+from tests.songs import BUILDER
 from tests.tables import rows
 from yellow_hinge.app.edits.state import changed_in
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, with_pattern
 from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
 from yellow_hinge.core.sheet.cheat import cheat_pages
@@ -54,7 +54,6 @@ SIGNS = (  # the most that can be shown, and the least
     {"show": tuple(sorted(SHOWN))}, {"show": (), "size": "s"}, {"size": "stage", "landscape": True, "columns": 3},
 )  # fmt: skip
 PATTERNS = ("held", "octave-answer", "charleston", "walking", "tremolo", "five-vamp", "swung-waltz", "ballad", "stride")
-BUILDER = Builder()
 
 
 @cache

@@ -9,8 +9,8 @@ from PySide6.QtGui import QFontMetricsF
 
 from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
+from tests.songs import BUILDER
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import KINDS, PAPERS, SHOWN, SIZES, SheetAsk, read_shown
 from yellow_hinge.core.sheet.cheat import cheat_pages
@@ -21,7 +21,6 @@ from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.painter import UNIT, _font
 
-BUILDER = Builder()
 SLACK = 0.12  # mm
 asks = st.builds(
     SheetAsk,

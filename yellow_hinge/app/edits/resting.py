@@ -32,8 +32,8 @@ def here_and_gone(
     if not named and not gone:
         return new, ()
     before, after = pieces(old), pieces(new)
-    lost = [before[own] for own in sorted(named) if own in before and own not in after]
-    earlier = [piece for piece in gone if piece.id in named and piece.id not in after]
+    lost = [before[own] for own in sorted(named & before.keys() - after.keys())]
+    earlier = [piece for piece in gone if piece.id in named - after.keys()]
     fresh = {own: piece for own, piece in after.items() if own not in before}
     instead = _written_again(lost, earlier, fresh)
     back = set(instead.values())

@@ -15,12 +15,13 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.chart.bar_lines import Endings, LinePart, cells, cue_parts, dotted, line_times
+from yellow_hinge.core.chart.counting import TONE, BarChord, chord_lengths, nearest_pitch, tone_beats
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.chart.headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
 from yellow_hinge.core.errors import ChordSymbolError, UserError
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch.key import Key, parse_key
-from yellow_hinge.core.pitch.pitch import Note, Pitch, parse_note, parse_pitch
+from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.guessing import guessed_key
 from yellow_hinge.core.song.road import AT_BEGIN, check_signs, signs_in
@@ -57,7 +58,6 @@ _CHORD_TOKEN = re.compile(
     r"[^\s/|()]+\([^()|]*\)[^\s|]*|\S+"
 )
 _APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
-_TONE = re.compile(r"(r|[A-G](?:##|bb|#|b|x|)(-?\d)?)(?::(\d+(?:\.\d+|/\d+)?))?(~?)")
 
 
 class ChartReading(NamedTuple):
@@ -69,16 +69,6 @@ class ChartReading(NamedTuple):
     faults: tuple[ChartFault, ...]
     places: dict[Address, Address]
     guess: KeyGuess | None = None
-
-
-class _Chord(NamedTuple):
-    """A chord as it stands in a bar: slashes after it, or beats of its own."""
-
-    symbol: str
-    column: int
-    length: int  # as written
-    slashes: int
-    beats: Fraction | None
 
 
 class _Reader:
@@ -248,7 +238,7 @@ class _Reader:
         """Beats of a bar: those of its meter, or of the pickup in the song's first."""
         return self.song.pickup if first and self.song.pickup else Fraction(self.meter(own).beats)
 
-    def chord(self, number: int, text: str, column: int) -> _Chord | None:
+    def chord(self, number: int, text: str, column: int) -> BarChord | None:
         """A chord with its beats, if it can be read."""
         timed = _TIMED.fullmatch(text)
         symbol = self.symbol(number, timed[1] if timed else text, column)
@@ -256,7 +246,7 @@ class _Reader:
         if timed and not beats:
             self.fault(number, column + len(timed[1]) + 1, len(timed[2]), "beats are more than none")
         length = len(timed[1] if timed else text)
-        return _Chord(symbol, column, length, 0, beats or None) if symbol else None
+        return BarChord(symbol, column, length, 0, beats or None) if symbol else None
 
     def symbol(self, number: int, text: str, column: int) -> str:
         if text in _NO_CHORD_WORDS:
@@ -280,8 +270,8 @@ class _Reader:
             self.places[len(self.sections) - 1, len(before), i] = (number + 1, column + 1, 1)
         return msgspec.structs.replace(bar, slots=slots, same=True)
 
-    def chords(self, number: int, tokens: list[tuple[str, int]]) -> list[_Chord]:
-        found: list[_Chord] = []
+    def chords(self, number: int, tokens: list[tuple[str, int]]) -> list[BarChord]:
+        found: list[BarChord] = []
         for word, column in tokens:
             if word == "/" and found:
                 found[-1] = found[-1]._replace(slashes=found[-1].slashes + 1)
@@ -290,12 +280,12 @@ class _Reader:
         return found
 
     def share(
-        self, number: int, piece: LinePart, chords: list[_Chord], beats: Fraction, own: Meter | None
+        self, number: int, piece: LinePart, chords: list[BarChord], beats: Fraction, own: Meter | None
     ) -> tuple[Slot, ...]:
         if not chords:
             return ()
         meter = self.meter(own)
-        lengths, counted, fits = _lengths(chords, beats, meter)
+        lengths, counted, fits = chord_lengths(chords, beats, meter)
         if not fits:
             message = f"this bar counts {short_beats(counted)} beats, it has {short_beats(beats)} in {meter}; "
             message += "a chord takes one beat more for every /"
@@ -333,8 +323,8 @@ class _Reader:
         beats = sum((slot.beats for slot in bar.slots), Fraction(0)) or Fraction(self.meter(bar.meter).beats)
         timed = any(":" in token[0] for token in tokens)
         for token in tokens:
-            match = _TONE.fullmatch(token[0])
-            length = _tone_beats(match, Fraction(1) if timed else beats / len(tokens))
+            match = TONE.fullmatch(token[0])
+            length = tone_beats(match, Fraction(1) if timed else beats / len(tokens))
             if match is None or length is None:
                 message = f"{token[0][:20]!r} is not a tune note; write a note, its octave and its beats: E4:1.5, r:1"
                 self.fault(number, column + token.start(), len(token[0]), message)
@@ -349,35 +339,9 @@ class _Reader:
     def pitch(self, name: str, octave: str | None) -> str:
         if name == "r":
             return ""
-        pitch = parse_pitch(name) if octave else _nearest(parse_note(name), self.last_pitch)
+        pitch = parse_pitch(name) if octave else nearest_pitch(parse_note(name), self.last_pitch)
         self.last_pitch = pitch
         return str(pitch)
-
-
-def _lengths(chords: list[_Chord], beats: Fraction, meter: Meter) -> tuple[list[Fraction], Fraction, bool]:
-    """(beats of each chord, beats counted, whether these fill the bar)."""
-    if any(chord.beats for chord in chords):
-        lengths = [chord.beats or Fraction(1 + chord.slashes) for chord in chords]
-        counted = sum(lengths, Fraction(0))
-        return lengths, counted, counted == beats
-    counts = [1 + chord.slashes for chord in chords]
-    total = sum(counts)
-    fits = total == len(chords) or total == beats or (beats == meter.beats and total == meter.upper)
-    return [beats * count / total for count in counts], Fraction(total), fits
-
-
-def _tone_beats(match: re.Match[str] | None, usual: Fraction) -> Fraction | None:
-    """How long a note of the tune lasts; None for what is no note, or has no length."""
-    if match is None:
-        return None
-    length = beats_of(match[3]) if match[3] else usual
-    return length if length is not None and length > 0 else None
-
-
-def _nearest(note: Note, last: Pitch) -> Pitch:
-    """The pitch of `note` nearest by letter to the last one, so that a tune may leave out octaves."""
-    steps = (note.letter - last.note.letter + 3) % 7 - 3
-    return Pitch(note, last.octave + (last.note.letter + steps) // 7)
 
 
 def read_chart(text: str) -> ChartReading:

@@ -66,8 +66,9 @@ def _octaves(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[i
 
 def _stack(words: tuple[str, ...], palette: Palette, has_bass: bool) -> list[Offsets]:
     """Every reading of a stack of places, () for none; a place that the chord lacks leaves nothing."""
-    plain = [word.rstrip(_LIFT) for word in words if word not in _OCTAVE_PLACES]
-    lifts = tuple(len(word) - len(word.rstrip(_LIFT)) for word in words if word not in _OCTAVE_PLACES)
+    own = [word for word in words if word not in _OCTAVE_PLACES]
+    plain = [word.rstrip(_LIFT) for word in own]
+    lifts = tuple(len(word) - len(word.rstrip(_LIFT)) for word in own)
     names = list(dict.fromkeys(plain))
     above = _octaves(words, palette, has_bass)
     found = []

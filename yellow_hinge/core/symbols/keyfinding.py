@@ -149,8 +149,7 @@ def _mode(chords: list[tuple[Chord, float]]) -> Key | None:
     if not 2 <= len(around) <= _MOST_OF_A_VAMP or len(chords) < 4:
         return None
     for name, homes, (step, sorts), others in _MODES:
-        home = not around.isdisjoint((0, sort) for sort in homes)
-        told = not around.isdisjoint((step, sort) for sort in sorts)
+        home, told = ({(at, s) for s in own} & around for at, own in ((0, homes), (step, sorts)))
         foreign = not others.isdisjoint(at for at, _ in around) or (name == "mixolydian" and (7, "dom") in around)
         if home and told and not foreign:
             return Key(chords[0][0].root, name)

@@ -87,7 +87,11 @@ def kept_hands(hands: tuple[HeldHands, ...], song: Song) -> tuple[tuple[Keep, ..
             found.append(Keep(slot.id, slot.symbol, one.left, one.right, "chord", only))
         except UserError:
             others += 1
-    if not others:
-        return tuple(found), ""
-    chords = "1 chord" if others == 1 else f"{others} chords"
-    return tuple(found), f"the hands of {chords} were left out: other chords stand there now"
+    return tuple(found), _left_out(others)
+
+
+def _left_out(count: int) -> str:
+    if not count:
+        return ""
+    chords = "1 chord" if count == 1 else f"{count} chords"
+    return f"the hands of {chords} were left out: other chords stand there now"

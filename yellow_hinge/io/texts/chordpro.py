@@ -252,8 +252,9 @@ def _slot_words(slot: Slot, key: Key) -> str:
 
 def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
     """A bar's chords over their words, its repeat signs and endings as annotations around them."""
-    bar, before = bars[at], bars[at - 1] if at else None
-    was = before.ending if before and not before.repeats else 0
+    bar, was = bars[at], 0
+    if at and not bars[at - 1].repeats:
+        was = bars[at - 1].ending
     words = ["[*|:]"] if opens else []
     if bar.ending and (bar.ending != was or opens):
         words.append(f"[*{ending_words(bar.ending)}.]")

@@ -10,21 +10,17 @@ from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.paint.painting import (
     STAYING,
-    clasp,
     hair,
     mark_bracket,
     plate,
-    remark_mark,
     small_plates,
     strand_pen,
 )
-from yellow_hinge.ui.paint.strand_words import describe, unique_kinds
+from yellow_hinge.ui.paint.strand_heads import CENTRE, draw_foot, draw_head
+from yellow_hinge.ui.paint.strand_words import describe
 from yellow_hinge.ui.paint.strands import (
     BESIDE,
-    FOOT_H,
     KEYS_W,
-    ONCE,
-    RESTS,
     Between,
     Column,
     Plate,
@@ -32,10 +28,8 @@ from yellow_hinge.ui.paint.strands import (
     StrandScene,
     changed_columns,
 )
-from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 
-CENTRE = Qt.AlignmentFlag.AlignCenter
-LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 GRIP = 4  # pixels of the mouse before a press on a plate becomes a drag
 
 
@@ -47,12 +41,6 @@ class Tried(NamedTuple):
     moved: int | None
     words: str
     playable: bool
-
-
-def _plates_of(column: Column, part: str) -> list[Plate]:
-    """The plates of the hand that a kept part belongs to."""
-    hand = "left" if part in ("left", "bass") else "right"
-    return [note for note in column.plates if note.mark.hand == hand]
 
 
 class StrandCanvas(QWidget):
@@ -269,7 +257,7 @@ class StrandCanvas(QWidget):
         if index == self.playing:
             foot = QRectF(column.x + 1, scene.height - 5, scene.column_w - 2, 4)
             painter.fillRect(foot, self.theme.color("ink"))
-        self._head(painter, scene, index)
+        draw_head(painter, self.theme, scene, index, index == self.selected)
         tried = self.tried if self.tried is not None and self.tried.column == index else None
         shown = tried.plates if tried else column.plates if scene.roomy else ()
         for note in shown:
@@ -279,7 +267,7 @@ class StrandCanvas(QWidget):
         elif index == self.selected and self.ringed is not None:
             self._ring(painter, scene, column)
         if scene.roomy:
-            self._foot(painter, scene, column)
+            draw_foot(painter, self.theme, scene, column)
 
     def _plate(self, painter: QPainter, scene: StrandScene, note: Plate, tried: Tried | None) -> None:
         area = QRectF(note.x - scene.plate_w / 2, note.y - scene.plate_h / 2, scene.plate_w, scene.plate_h)
@@ -308,96 +296,3 @@ class StrandCanvas(QWidget):
         painter.drawRect(area)
         painter.setPen(self.theme.color("ink" if tried.playable else "error"))
         painter.drawText(area, CENTRE, tried.words)
-
-    def _foot(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
-        foot, wide = scene.height - FOOT_H, int(scene.column_w) - 10
-        painter.setFont(font(SMALL))
-        painter.setPen(self.theme.color("error" if column.clash else "muted"))
-        metrics = painter.fontMetrics()
-        tune = metrics.elidedText(column.tune, Qt.TextElideMode.ElideRight, wide)
-        painter.drawText(QRectF(column.x + 8, foot + 2, wide, 18), LEFT, tune)
-        painter.setPen(self.theme.color("ink"))
-        cue = metrics.elidedText(column.cue, Qt.TextElideMode.ElideRight, wide)
-        painter.drawText(QRectF(column.x + 8, foot + 20, wide, 18), LEFT, cue)
-
-    def _head(self, painter: QPainter, scene: StrandScene, index: int) -> None:
-        theme, column, roomy = self.theme, scene.columns[index], scene.roomy
-        painter.setPen(theme.color("muted"))
-        painter.setFont(font(SMALL, bold=True))
-        if column.section:
-            wide = max(90.0, 3 * scene.column_w)
-            painter.drawText(QRectF(column.x + (8 if roomy else 3), 0, wide, 16), LEFT, column.section)
-        if column.bar and roomy:
-            after = painter.fontMetrics().horizontalAdvance(column.section) + 8 if column.section else 0
-            painter.setFont(font(SMALL))
-            painter.drawText(QRectF(column.x + 8 + after, 0, 40, 16), LEFT, column.bar)
-        if not roomy and index != self.selected and scene.column_w < 44:
-            return
-        painter.setPen(theme.color("ink"))
-        self._names(painter, scene, column, index == self.selected)
-        if roomy:
-            self._remarks(painter, scene, index)
-        if BESIDE in column.kept:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(theme.color("brass"))
-            painter.drawEllipse(QPointF(column.x + 3.5, 27), 2.6, 2.6)
-        if column.kept - {BESIDE, ONCE}:
-            self._clasps(painter, scene, column)
-
-    def _names(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
-        if not scene.roomy:
-            painter.setFont(font(SMALL, bold=True))
-            room = scene.column_w - 4 if not chosen else max(scene.column_w, 60.0)
-            text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(room))
-            painter.drawText(QRectF(column.x + 2, 18, room, 18), LEFT, text)
-            return
-        wide = scene.column_w - 10 - 16 * len(unique_kinds(column))
-        painter.setFont(font(LARGE if len(column.symbol) < 9 else BODY, bold=True))
-        text = painter.fontMetrics().elidedText(column.symbol, Qt.TextElideMode.ElideRight, int(wide))
-        painter.drawText(QRectF(column.x + 8, 16, wide, 22), LEFT, text)
-        painter.setPen(self.theme.color("muted"))
-        painter.setFont(font(SMALL))
-        painter.drawText(QRectF(column.x + 8, 37, scene.column_w - 12, 16), LEFT, column.number)
-
-    def _remarks(self, painter: QPainter, scene: StrandScene, index: int) -> None:
-        column = scene.columns[index]
-        for place, remark in enumerate(unique_kinds(column)):
-            remark_mark(painter, self.theme, remark, column.x + scene.column_w - 14 - 16 * place, 27)
-        if column.hinge:
-            self._joint(painter, scene, column, index == self.selected)
-
-    def _clasps(self, painter: QPainter, scene: StrandScene, column: Column) -> None:
-        """A clasp at the head for a whole chord, one beside the hand or note where only a part is kept."""
-        roomy = scene.roomy
-        middle = column.x + (scene.column_w / 2 - 2 if roomy else 8)
-        if RESTS in column.kept:
-            clasp(painter, self.theme, middle + (16 if "chord" in column.kept else 0), 62, rests=True)
-        if ONCE in column.kept:  # a figure beside the clasp: once
-            painter.setPen(self.theme.color("ink"))
-            painter.setFont(font(SMALL, bold=True))
-            painter.drawText(QRectF(middle - 24, 54, 16, 16), CENTRE, "1×")
-        if "chord" in column.kept:
-            clasp(painter, self.theme, middle, 62)
-            return
-        for part in sorted(column.kept - {RESTS, BESIDE, ONCE}):
-            found = _plates_of(column, part)
-            if not found:
-                continue
-            y = {"top": found[-1].y, "bass": found[0].y}.get(part, sum(note.y for note in found) / len(found))
-            x = max(note.x for note in found) + scene.plate_w / 2 + (9 if roomy else 3)
-            clasp(painter, self.theme, x, y, 0.75)
-            if part in ("left", "right"):
-                painter.setPen(hair(self.theme.color("ink"), 1.4))
-                painter.drawLine(QPointF(x, found[-1].y - 5), QPointF(x, found[0].y + 5))
-
-    def _joint(self, painter: QPainter, scene: StrandScene, column: Column, chosen: bool) -> None:
-        """The hinge's figure, astride the line between two chords; brass only where something moves."""
-        theme, middle = self.theme, column.x + scene.column_w - 2
-        area = QRectF(middle - 14, 54, 28, 17)
-        moves = column.hinge != "0"
-        painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
-        painter.setBrush(theme.color("brass_fill") if chosen and moves else theme.color("paper"))
-        painter.drawRoundedRect(area, 3, 3)
-        painter.setFont(font(SMALL, bold=column.stiff or chosen))
-        painter.setPen(theme.color("on_brass" if chosen and moves else "brass_text" if moves else "muted"))
-        painter.drawText(area, CENTRE, column.hinge)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
 from yellow_hinge.core.hands import OCTAVE_MM, TOLERANCE_MM, BrokenHands, Hands, reach_mm, span_mm
@@ -61,20 +62,19 @@ def remarks(
     found += [remark for hand in HANDS if (remark := _reach_of(hand, both, hands)) is not None]
     if mud((*both.left, *both.right), weights) >= MUDDY:
         found.append(Remark("mud", "low notes close together may sound muddy"))
-    if both.left and both.right and both.right[0] - both.left[-1] == 1:
-        found.append(Remark("collision", "the hands meet on neighbouring keys"))
-    if tuned and both.left:
-        found += _tune_below(moment, both.left[-1])
+    if both.left:
+        found += _collisions(both, moment, tuned)
     return (*found, *_clashes(both, chord, moment))
 
 
-def _tune_below(moment: Moment, left: int) -> list[Remark]:
-    """What is said where the tune goes to or under the left hand's highest note."""
-    below = [tone.pitch for tone in moment.tune if tone.pitch.midi <= left]
-    if not below:
-        return []
-    lowest = min(below, key=lambda pitch: pitch.midi)
-    return [Remark("collision", f"the tune goes under your left hand ({lowest}): cross below it, or let go")]
+def _collisions(both: Both, moment: Moment, tuned: bool) -> Iterator[Remark]:
+    """What is said where the right hand, or the tune that it plays, comes to the left hand's highest note or under."""
+    if both.right and both.right[0] - both.left[-1] == 1:
+        yield Remark("collision", "the hands meet on neighbouring keys")
+    below = [tone.pitch for tone in moment.tune if tone.pitch.midi <= both.left[-1]]
+    if tuned and below:
+        lowest = min(below, key=lambda pitch: pitch.midi)
+        yield Remark("collision", f"the tune goes under your left hand ({lowest}): cross below it, or let go")
 
 
 def _reach_of(hand: str, both: Both, hands: Hands) -> Remark | None:
