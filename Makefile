@@ -9,6 +9,9 @@ PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontconfig1 libxcb-cursor0 libxcb-icccm4 \
 	libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xkb1 libpulse0 libasound2 xvfb xauth
 
+# A window manager, for the tests on a real screen.
+MANAGER := openbox
+
 .PHONY: setup demo test check fuzz sweep mutants kills bench screenshots pictures songs companions lock
 
 setup: $(STAMP)
@@ -23,6 +26,7 @@ $(RUN): requirements.lock pyproject.toml tools/system_libraries.sh
 	touch $(RUN)
 
 $(STAMP): $(RUN) requirements-dev.lock
+	sh tools/system_libraries.sh $(MANAGER)
 	$(PIP) --require-hashes -r requirements-dev.lock
 	touch $(STAMP)
 
@@ -66,11 +70,11 @@ bench: $(STAMP)
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.run
 
 screenshots: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m tools.screenshots docs/screenshots
+	$(BIN)/python -m tools.screenshots docs/screenshots
 
 # Every picture of the documentation beside what the program shows now; `make test` compares a few.
 pictures: $(STAMP)
-	ALL_PICTURES=1 QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/ui/test_screenshots.py
+	ALL_PICTURES=1 $(BIN)/python -m pytest tests/ui/test_screenshots.py
 
 # The shipped songs anew, with the hands of today's prices.
 songs: $(STAMP)

@@ -20,6 +20,7 @@ from benchmarks.baselines import networkx_path, pairwise_viterbi
 from benchmarks.playing import figures
 from benchmarks.songs import in_four_sections, random_chart, song_like_chart
 from benchmarks.window import window_figures
+from tools.offscreen import PLATFORM
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lattice import Builder
@@ -135,7 +136,7 @@ main(["--demo"])
 
 
 def _once(code: str) -> float:
-    env = os.environ | {"QT_QPA_PLATFORM": "offscreen"}
+    env = os.environ | {"QT_QPA_PLATFORM": PLATFORM}
     started = time.perf_counter()
     subprocess.run([sys.executable, "-c", code], env=env, check=True)
     return time.perf_counter() - started

@@ -2,7 +2,10 @@
 
 import os
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+from tools.offscreen import PLATFORM
+
+if os.environ.get("QT_QPA_PLATFORM", "offscreen") == "offscreen":
+    os.environ["QT_QPA_PLATFORM"] = PLATFORM
 
 import pytest
 from hypothesis import HealthCheck, settings

@@ -22,6 +22,8 @@ from multiprocessing.sharedctypes import Synchronized
 from pathlib import Path
 from typing import NamedTuple
 
+from tools.offscreen import PLATFORM
+
 ROOT = Path(__file__).parents[1]
 FOLDERS = ("core", "io", "app")
 WANTED = 0.85
@@ -197,7 +199,7 @@ def worker(number: int, sample: list[Mutant], folder: str, dead: Synchronized[in
     compileall.compile_dir(tree, quiet=2)
     os.chdir(tree)
     sys.path[:] = [str(tree), *(place for place in sys.path if Path(place or ".").resolve() != ROOT)]
-    os.environ |= {"QT_QPA_PLATFORM": "offscreen", "EXAMPLES": FEW, "PYTHONPATH": str(tree)}
+    os.environ |= {"QT_QPA_PLATFORM": PLATFORM, "EXAMPLES": FEW, "PYTHONPATH": str(tree)}
 
     near, since = Near(), multiprocessing.Value("d", 0.0)
     if died(["tests/core/test_pitch_and_key.py", "tests/core/sheet"], since):

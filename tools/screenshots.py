@@ -12,6 +12,10 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
+from tools.offscreen import PLATFORM
+
+os.environ["QT_QPA_PLATFORM"] = PLATFORM  # before Qt is there
+
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 

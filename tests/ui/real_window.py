@@ -12,6 +12,22 @@ from yellow_hinge.ui.shell.start import make_app, open_song
 from yellow_hinge.ui.shell.window import MainWindow
 
 
+def placed(window: MainWindow) -> dict[str, object]:
+    """Whether the window has its frame by now, and all of it is on the screen."""
+    outer = window.frameGeometry()
+    room = window.screen().availableGeometry()
+    return {"framed": outer.height() > window.height(), "inside": room.contains(outer), "outer": outer.getRect()}
+
+
+def fitted(folder: Path, *size: int) -> dict[str, object]:
+    """A window of a kept size."""
+    make_app(["yellow-hinge"])
+    window = MainWindow(Places(folder, folder), Settings(theme="light", window=size))
+    window.show()
+    QTest.qWait(1500)
+    return placed(window)
+
+
 def main(folder: Path) -> dict[str, object]:
     app = make_app(["yellow-hinge"])
     window = MainWindow(Places(folder, folder), Settings(theme="light"))
@@ -44,7 +60,7 @@ def main(folder: Path) -> dict[str, object]:
         "fits": canvas.scene.width <= window.home.view.map.viewport().width() + 1,
         "undo": window.desk.document.history.undo_label,
         "sentence": window.keys.words.text(),
-        "size": [screen.width(), screen.height()],
+        **placed(window),
         "colors": len({screen.toImage().pixel(x, y) for x in range(0, 1000, 7) for y in range(0, 700, 7)}),
         "rescue": len(list((folder / "open").glob("*/song.hinge"))),
     }
@@ -54,4 +70,5 @@ def main(folder: Path) -> dict[str, object]:
 
 
 if __name__ == "__main__":
-    print(json.dumps(main(Path(sys.argv[1]))))
+    folder, *size = sys.argv[1:]
+    print(json.dumps(fitted(Path(folder), *map(int, size)) if size else main(Path(folder))))

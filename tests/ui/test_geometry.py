@@ -12,6 +12,7 @@ from PySide6.QtGui import QFont, QFontMetrics, QImage
 from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QCheckBox, QComboBox, QLabel, QLineEdit, QScrollArea
 
 from tests.ui.conftest import settle
+from tools.offscreen import PLATFORM
 from yellow_hinge.ui.paint.controls import ElidedLabel
 from yellow_hinge.ui.paint.theme import set_text_scale
 from yellow_hinge.ui.shell.table import ROOMS
@@ -119,7 +120,7 @@ def test_a_screen_with_twice_the_pixels_shows_the_same_in_twice_the_pixels(tmp_p
         "assert not wrong, wrong\n"
     )
     target = tmp_path / "twice.png"
-    env = {**os.environ, "QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": "offscreen"}
+    env = {**os.environ, "QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": PLATFORM}
     done = subprocess.run(
         [sys.executable, "-c", code, str(target)],
         env=env,

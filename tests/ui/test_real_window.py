@@ -13,10 +13,12 @@ import pytest
 pytestmark = pytest.mark.xvfb
 
 
-def under_xvfb(*words, **env):
-    assert shutil.which("xvfb-run"), "install xvfb; `make setup` does"
+def under_xvfb(*words, screen="1280x800", **env):
+    """A command on a virtual screen with a window manager, and its surroundings."""
+    assert all(map(shutil.which, ("xvfb-run", "openbox"))), "install xvfb and openbox; `make test` does"
     clean = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")}
-    return ["xvfb-run", "-a", "-s", "-screen 0 1280x800x24", *words], clean | env
+    managed = ["sh", "-c", 'openbox >/dev/null 2>&1 & sleep 0.5; exec "$@"', "sh", *words]
+    return ["xvfb-run", "-a", "-s", f"-screen 0 {screen}x24", *managed], clean | env
 
 
 def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
@@ -30,9 +32,21 @@ def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
     assert found["fits"]
     assert found["undo"] == "keep C#m7"
     assert found["sentence"]
-    assert found["size"] == [1280, 800]
+    assert (found["framed"], found["inside"]) == (True, True), found
     assert found["colors"] > 20
     assert found["rescue"] == 1
+
+
+@pytest.mark.parametrize(
+    ("screen", "scale", "kept"), [("1280x800", "1.5", (1280, 800)), ("1920x1080", "1", (4000, 3000))]
+)
+def test_the_window_with_its_frame_lies_within_any_screen(tmp_path, screen, scale, kept):
+    code = str(Path(__file__).with_name("real_window.py"))
+    words, env = under_xvfb(sys.executable, code, str(tmp_path), *map(str, kept), screen=screen, QT_SCALE_FACTOR=scale)
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=300, check=False)
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout.splitlines()[-1])
+    assert (found["framed"], found["inside"]) == (True, True), found
 
 
 def test_the_program_starts_on_a_screen_and_stays_up(tmp_path):

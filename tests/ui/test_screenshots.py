@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtGui import QImage
 
+from tools.offscreen import PLATFORM
 from tools.screenshots import ALONE
 from tools.screenshots import SHOTS as SHOTS_BY_NAME
 
@@ -30,7 +31,7 @@ def test_the_pictures_of_the_documentation_are_what_the_program_shows(tmp_path):
     names = () if os.environ.get("ALL_PICTURES") else FEW
     assert set(FEW) <= {*SHOTS_BY_NAME, *ALONE}
     assert {path.stem for path in SHOTS.glob("*.png")} == {*SHOTS_BY_NAME, *ALONE}
-    env = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    env = {**os.environ, "QT_QPA_PLATFORM": PLATFORM}
     call = [sys.executable, "-m", "tools.screenshots", str(tmp_path), *names]
     done = subprocess.run(call, cwd=ROOT, env=env, capture_output=True, text=True)
     assert done.returncode == 0, done.stderr

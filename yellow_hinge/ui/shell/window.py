@@ -34,6 +34,7 @@ from yellow_hinge.ui.sheet.out import SheetOut
 from yellow_hinge.ui.shell.commands.choosing import Choosing
 from yellow_hinge.ui.shell.commands.seeing import Seeing
 from yellow_hinge.ui.shell.drawers import Drawers
+from yellow_hinge.ui.shell.fitting import Fitting
 from yellow_hinge.ui.shell.header import Header
 from yellow_hinge.ui.shell.offers import Offers
 from yellow_hinge.ui.shell.rail import Rail
@@ -73,7 +74,7 @@ class MainWindow(QMainWindow):
         self._make_rooms()
         self._put_in_place()
         self._tie()
-        self.resize(*settings.window)
+        self.fitting = Fitting(self, settings.window)
         if settings.maximised:
             self.setWindowState(Qt.WindowState.WindowMaximized)
         self.rooms.show_room(self.rooms.named(settings.view))
@@ -127,7 +128,6 @@ class MainWindow(QMainWindow):
         holder.setLayout(column)
         self.setCentralWidget(holder)
         label_boxes(self)
-        self.setMinimumSize(900, 600)
         self.statusBar().setSizeGripEnabled(False)
         self.statusBar().addWidget(self.teller.line, 1)  # a menu's tips come and go over it
 
