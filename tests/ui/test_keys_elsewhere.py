@@ -5,8 +5,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.shell.command_box import found
-from yellow_hinge.ui.shell.table import COMMANDS
+from yellow_hinge.ui.shell.table import COMMANDS, ROOMS
 
 Key, Modifier = Qt.Key, Qt.KeyboardModifier
 
@@ -187,3 +188,34 @@ def test_arrows_and_enter_in_the_bar_and_its_menus_do_what_menus_do(active, qtbo
         QTest.keyClick(bar, key)
     assert active.desk.selection.index == 5
     QTest.keyClick(bar, Key.Key_Escape)
+
+
+# --- lists ---
+
+
+@silent
+@pytest.mark.parametrize("handle", ROOMS, ids=lambda made: made.id)
+def test_an_open_list_has_its_keys_and_shows_whole_rows(active, qtbot, handle):
+    active.rooms.show_room(handle)
+    boxes = [box for box in active.findChildren(ListBox) if box.isVisible() and box.isEnabled() and box.count() > 1]
+    assert boxes
+    for box in boxes:
+        before, chosen = everything(active), box.currentIndex()
+        box.showPopup()
+        rows = box.view()
+        assert rows.viewport().width() >= rows.sizeHintForColumn(0), box.accessibleName()  # no word is cut
+        for key, row in (
+            (Key.Key_End, box.count() - 1),
+            (Key.Key_Up, box.count() - 2),
+            (Key.Key_Home, 0),
+            (Key.Key_Down, 1),
+        ):
+            QTest.keyClick(rows, key)
+            assert rows.currentIndex().row() == row, (box.accessibleName(), key)
+            assert rows.viewport().rect().contains(rows.visualRect(rows.currentIndex()))
+        for letter in "abcdefghijklmnopqrstuvwxyz1234567/.":
+            QTest.keyClick(rows, letter)
+        assert everything(active) == before, box.accessibleName()
+        QTest.keyClick(rows, Key.Key_Escape)
+        assert menu_open() is None
+        assert box.currentIndex() == chosen

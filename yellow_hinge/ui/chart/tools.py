@@ -21,6 +21,7 @@ from yellow_hinge.core.chart.edit import (
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.ui.paint.popups import ListBox
 
 SAME, SINGER = "Another key", "For a singer…"
 KEYS_WIDE = 240
@@ -55,7 +56,7 @@ class ChartTools(QWidget):
         self.lesson = self._button(row, "How?", "How a chart is written, by examples", lambda: None)
         self.lesson.setCheckable(True)
         row.addStretch(1)
-        self.key = QComboBox()
+        self.key = ListBox()
         self.key.addItem(SAME)
         self.key.setMinimumContentsLength(11)
         self.key.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)

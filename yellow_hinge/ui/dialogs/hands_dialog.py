@@ -27,6 +27,7 @@ from yellow_hinge.ui.paint.controls import tool_button
 from yellow_hinge.ui.paint.keys import Keyboard, keyboard
 from yellow_hinge.ui.paint.notes import PlateMark
 from yellow_hinge.ui.paint.painting import draw_keyboard, hair
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
 FIRST, LAST = 48, 83  # the keys drawn
@@ -157,7 +158,7 @@ class HandsDialog(QDialog):
         self.stretch: dict[str, StretchKeys] = {}
         self.notes: dict[str, QComboBox] = {}
         for line, hand in enumerate(("left", "right")):
-            keys, notes = StretchKeys(hand, self.theme), QComboBox()
+            keys, notes = StretchKeys(hand, self.theme), ListBox()
             keys.changed.connect(lambda reach, hand=hand: self._reach(hand, reach))
             notes.addItems(["1 note", *(f"{count} notes" for count in range(2, 6))])
             notes.setAccessibleName(f"Most notes of the {hand} hand")
@@ -174,16 +175,16 @@ class HandsDialog(QDialog):
         return grid
 
     def _rest(self) -> QHBoxLayout:
-        self.keys = QComboBox()
+        self.keys = ListBox()
         self.keys.setAccessibleName("Keys of the keyboard")
         self.keys.addItems([f"{count} keys" for count in KEYBOARDS])
         self.keys.activated.connect(lambda i: self._set(keys=list(KEYBOARDS)[i]))
         self.with_singer = QCheckBox("Leave room for a singer")
         self.with_singer.setToolTip("The right hand stays out of this register where it can")
         self.with_singer.clicked.connect(self._toggle_singer)
-        self.voice = QComboBox()
+        self.voice = ListBox()
         self.voice.setAccessibleName("The singer's register")
-        self.low, self.high = QComboBox(), QComboBox()
+        self.low, self.high = ListBox(), ListBox()
         names = [pretty_signs(str(pitch_of(m, spell_in_key(m % 12, parse_key("C"))))) for m in range(36, 97)]
         for box, word in ((self.low, "lowest"), (self.high, "highest")):
             box.addItems(names)

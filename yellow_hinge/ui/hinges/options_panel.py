@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QPoint, Qt, QTimer, Signal
 from PySide6.QtGui import QCursor
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.solution import Option
@@ -12,6 +12,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
 from yellow_hinge.ui.paint.notes import hinge_figures
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 REASON_MS = 60  # after a selection, so that going through a song stays quick
@@ -92,7 +93,7 @@ class OptionsPanel(QWidget):
         column.addWidget(self.why)
 
     def _filters(self) -> QVBoxLayout:
-        self.family = QComboBox()
+        self.family = ListBox()
         self.family.setAccessibleName("Shapes shown")
         self.family.setToolTip("Show the ways of one shape only")
         self.family.setFont(font(SMALL))

@@ -31,6 +31,7 @@ from yellow_hinge.core.shapes.catalogue import WIDEST, offered
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.paint.notes import chord_text
+from yellow_hinge.ui.paint.popups import ListBox, OwnKeys
 from yellow_hinge.ui.paint.theme import SMALL, font
 
 ROOMY = 720  # pixels from which the controls have their labels
@@ -115,7 +116,7 @@ class WishStrip(QWidget):
 
     @staticmethod
     def _box(name: str, items: list[str]) -> QComboBox:
-        box = QComboBox()
+        box = ListBox()
         box.setAccessibleName(name)
         box.addItems(items)
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -128,6 +129,7 @@ class WishStrip(QWidget):
         self.shapes.setToolTip("Which hand shapes the solver may use")
         self.shapes.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.shapes.setMenu(QMenu(self.shapes))
+        OwnKeys(self.shapes.menu())
         self.shapes.menu().aboutToShow.connect(self._fill_shapes)
         self._inner: tuple[QMenu, ...] = ()
         self._found = standing(Setup(), None, "song")

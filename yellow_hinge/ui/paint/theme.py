@@ -169,8 +169,9 @@ def _buttons(theme: Theme) -> str:
 def _fields(theme: Theme) -> str:
     """What is written in, chosen from and turned."""
     return f"""
-    QComboBox {{ padding-right: 20px; }} QComboBox::drop-down {{ border: none; width: 20px; }}
+    QComboBox {{ padding-right: 20px; combobox-popup: 0; }} QComboBox::drop-down {{ border: none; width: 20px; }}
     QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
+    QComboBox QAbstractItemView::item {{ padding: 4px 10px; }}
     QComboBox QAbstractItemView {{ background: {theme.raised}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; border: 1px solid {theme.line}; }}
     QTextBrowser {{ background: {theme.raised}; border: 1px solid {theme.border}; }}

@@ -6,9 +6,10 @@ from collections.abc import Iterable
 from typing import Any
 
 from PySide6.QtCore import QEvent, QObject
-from PySide6.QtWidgets import QApplication, QMenu, QMenuBar
+from PySide6.QtWidgets import QMenu, QMenuBar
 
 from yellow_hinge.ui.commands import Actions, Command, Commands
+from yellow_hinge.ui.paint.popups import OwnKeys
 
 
 def _wished(title: str) -> list[int]:
@@ -76,22 +77,13 @@ class MenuKeys(QObject):
         self.bar = bar
         bar.installEventFilter(self)
         for menu in menus:
-            self.watch(menu)
-
-    def watch(self, menu: QMenu) -> None:
-        """A menu whose keys stay in it."""
-        app = QApplication.instance()
-        assert app is not None
-        menu.aboutToShow.connect(lambda: app.installEventFilter(self))
-        menu.aboutToHide.connect(lambda: app.removeEventFilter(self))
+            OwnKeys(menu)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() != QEvent.Type.ShortcutOverride:
             return False
-        if watched is self.bar or isinstance(QApplication.activePopupWidget(), QMenu):
-            event.accept()  # it comes again as a key for the menu
-            return True
-        return False
+        event.accept()  # it comes again as a key for the bar
+        return True
 
     def open_first(self) -> None:
         """Open the first menu, as F10 does elsewhere."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLabel,
     QStackedWidget,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.ui.paint.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 from yellow_hinge.ui.parts.fills_list import FillsList
 from yellow_hinge.ui.parts.views import ToldView
@@ -74,7 +74,7 @@ class PlayingView(ToldView):
 
     def _buttons(self) -> None:
         """What is chosen from and pressed above the bar."""
-        self.place = QComboBox()
+        self.place = ListBox()
         self.place.addItems(["whole song", "section", "bar", "chord"])
         self.place.setAccessibleName("What the pattern is for")
         self.place.activated.connect(lambda _: self.scoped.emit())
@@ -92,7 +92,7 @@ class PlayingView(ToldView):
             "Tap it in", "The bar goes round: tap F for the left hand and J for the right, then stop", "Tap it in"
         )
         self.tap.setCheckable(True)
-        self.swing = QComboBox()
+        self.swing = ListBox()
         self.swing.addItems([USUAL_SWING, *SWINGS])
         self.swing.setAccessibleName("Straight or swung")
         self.swing.setToolTip(

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePo
 from yellow_hinge.app.practice.rounding import WAYS
 from yellow_hinge.core.practice.rounds import STEPS
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
@@ -114,7 +115,7 @@ class PracticeView(ToldView):
 
     def _boxes(self) -> None:
         """What is practised, and how its passes or keys follow each other."""
-        self.what, self.round, self.ways = QComboBox(), QComboBox(), QComboBox()
+        self.what, self.round, self.ways = ListBox(), ListBox(), ListBox()
         for value, text, tip in WHAT:
             self.what.addItem(text, value)
             self.what.setItemData(self.what.count() - 1, tip, Qt.ItemDataRole.ToolTipRole)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, MOST_COLUMNS, PAPERS, SHOWN, SIZES
 from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.sheet.pages_canvas import PagesCanvas
@@ -33,7 +34,7 @@ KEYS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 
 def _box(options: list[tuple[str, str]], name: str) -> QComboBox:
-    box = QComboBox()
+    box = ListBox()
     for value, text in options:
         box.addItem(text, value)
     box.setAccessibleName(name)

@@ -15,6 +15,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import TEMPOS
 from yellow_hinge.ui.commands import Actions
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
 from yellow_hinge.ui.sound.heard_panel import HeardPanel
 from yellow_hinge.ui.sound.listening import Listening
@@ -106,7 +107,7 @@ class Header(QFrame):
         row.addWidget(self.half)
 
     def _build_manner(self) -> None:
-        self.manner = QComboBox()
+        self.manner = ListBox()
         self.manner.setAccessibleName("Manner of playing")
         self.manner.setToolTip(MANNER_TIP)
         self.manner.setMinimumContentsLength(8)

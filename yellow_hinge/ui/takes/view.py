@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button
+from yellow_hinge.ui.paint.popups import OwnKeys
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.takes.cells import MixCells
@@ -94,6 +95,7 @@ class TakesView(ToldView):
         self.copy.setProperty("small", True)
         self.copy.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.copy.setMenu(QMenu(self.copy))
+        OwnKeys(self.copy.menu())
         row.insertWidget(6, self.copy)
         row.addStretch(1)
         return row

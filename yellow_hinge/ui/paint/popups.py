@@ -1,0 +1,45 @@
+"""Lists and menus that open over the window: while one is open the keys are its own."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtWidgets import QApplication, QComboBox, QStyledItemDelegate, QWidget
+
+LEAST_ROWS = 5  # that are shown where there is hardly room
+EDGE = 6  # pixels of a list's frame
+
+
+class OwnKeys(QObject):
+    """No shortcut of the window is heard while a list or menu is open."""
+
+    def __init__(self, popup: QWidget) -> None:
+        super().__init__(popup)
+        popup.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        app = QApplication.instance()
+        if watched is self.parent() and app is not None:
+            if event.type() == QEvent.Type.Show:
+                app.installEventFilter(self)  # only as long as it is open: every event goes through it
+            elif event.type() == QEvent.Type.Hide:
+                app.removeEventFilter(self)
+        if event.type() == QEvent.Type.ShortcutOverride and QApplication.activePopupWidget() is not None:
+            event.accept()  # it comes again as a key for the list
+            return True
+        return False
+
+
+class ListBox(QComboBox):
+    """A choice whose list is as long as the screen allows, in whole rows."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setItemDelegate(QStyledItemDelegate(self))  # which the style sheet gives its room
+        OwnKeys(self.view().window())
+
+    def showPopup(self) -> None:
+        room, top = self.screen().availableGeometry(), self.mapToGlobal(self.rect().topLeft()).y()
+        space = max(room.bottom() - top - self.height(), top - room.top()) - EDGE
+        self.setMaxVisibleItems(max(LEAST_ROWS, space // max(1, self.view().sizeHintForRow(0))))
+        self.view().setMinimumWidth(self.view().sizeHintForColumn(0) + EDGE)
+        super().showPopup()
