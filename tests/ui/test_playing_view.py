@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.desk.playing import beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
+from yellow_hinge.app.desk.playing import PLACES, beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
 from yellow_hinge.app.practice.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
@@ -50,7 +50,12 @@ def test_a_pattern_is_taken_for_song_section_bar_chord_and_hand_and_undone(playi
     assert desk.state.playing.wishes[0].pattern == "eighths"
     assert len({s.onset for s in struck(playing, 0) if s.part == "right"}) == 8
     desk.selection.go(5)
-    for index, hand, pattern in ((1, "both", "ballad"), (2, "left", "stride"), (3, "right", "rolled")):
+    for place, hand, pattern in (
+        ("section", "both", "ballad"),
+        ("bar", "left", "stride"),
+        ("chord", "right", "rolled"),
+    ):
+        index = PLACES.index(place)
         view.place.setCurrentIndex(index)
         view.place.activated.emit(index)
         view.hands[hand].click()

@@ -10,6 +10,7 @@ from typing import Any
 import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.marked import bar_places
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -33,18 +34,61 @@ from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
 from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, unit_quarters
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played
-from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.song import Section, Song
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
 
-PLACES = ("song", "section", "bar", "chord")
+PLACES = ("song", "section", "every", "bar", "chord", "mark")
 OWN = "mine-"  # begins the ids of the player's own patterns
-LIKE = {"song": "the song", "section": "this section", "bar": "this bar", "chord": "this chord"}
+LIKE = {
+    "song": "the song", "section": "this section", "every": "every section of its name", "bar": "this bar",
+    "chord": "this chord", "mark": "what is marked",
+}  # fmt: skip
+_INSIDE = {"section": 0, "bar": 1, "chord": 2}  # place in a moment's ids
 
 
-def place_id(moment: Moment, place: str) -> int:
-    """The id that a pattern for the "song", "section", "bar" or "chord" of a moment is kept under."""
-    return WHOLE_SONG if place == "song" else moment.ids[PLACES.index(place) - 1]
+def place_ids(desk: Desk, place: str) -> tuple[int, ...]:
+    """The ids that a pattern for a place of the selected chord is kept under: of the song, its section, every section
+    of that name, its bar, itself, or of the bars and chords that are marked (its bar where none are).
+    """
+    moment = desk.selection.moment
+    if moment is None:
+        return ()
+    if place == "song":
+        return (WHOLE_SONG,)
+    if place == "every":
+        return tuple(section.id for section in sections_alike(desk))
+    if place == "mark":
+        return marked_ids(desk) or (moment.ids[1],)
+    return (moment.ids[_INSIDE[place]],)
+
+
+def sections_alike(desk: Desk) -> tuple[Section, ...]:
+    """The sections that have the name of the selected chord's, itself among them."""
+    moment, sections = desk.selection.moment, desk.answers.state.song.sections
+    if moment is None or moment.section >= len(sections):
+        return ()
+    return tuple(section for section in sections if section.name == sections[moment.section].name)
+
+
+def marked_ids(desk: Desk) -> tuple[int, ...]:
+    """The ids of the bars that are marked whole, and of the other marked chords."""
+    solution, marked = desk.solution, desk.selection.marked
+    if solution is None:
+        return ()
+    found: dict[int, None] = {}
+    for at in marked:
+        whole = bar_places(solution, range(at, at + 1))
+        inside = whole[0] >= marked[0] and whole[-1] <= marked[-1]
+        found[solution.voicings[at].here.ids[1 if inside else 2]] = None
+    return tuple(found)
+
+
+def _everywhere(desk: Desk, place: str, change: Callable[[Playing, int], Playing], playing: Playing) -> Playing:
+    """How the song is played after a change at every id of a place."""
+    for at in place_ids(desk, place):
+        playing = change(playing, at)
+    return playing
 
 
 def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
@@ -61,7 +105,7 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     wants = known is not None and bool(known.wants)
     name = known.name.lower() if known else "the usual pattern"
     whose = "" if hand == "both" else f", {hand} hand"
-    playing = with_pattern(playing, place_id(moment, place), hand, pattern, wants)
+    playing = _everywhere(desk, place, lambda now, at: with_pattern(now, at, hand, pattern, wants), playing)
     desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
 
 
@@ -73,8 +117,8 @@ def ahead_at(desk: Desk, place: str, hand: HandWish) -> bool:
 
 def _wish(desk: Desk, place: str, hand: HandWish) -> PlayWish | None:
     """What is asked of that very place and hand."""
-    at = place_id(desk.selection.moment, place) if desk.selection.moment is not None else -1
-    return next((wish for wish in desk.state.playing.wishes if (wish.at, wish.hand) == (at, hand)), None)
+    ids = place_ids(desk, place)[:1]
+    return next((wish for wish in desk.state.playing.wishes if wish.at in ids and wish.hand == hand), None)
 
 
 def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
@@ -85,48 +129,52 @@ def put_ahead(desk: Desk, place: str, hand: HandWish, on: bool) -> None:
     around = wish_at(playing, moment, "left" if hand == "left" else "right")
     usual = usual_pattern(desk.answers.state.song, solution.setup.manner, playing.patterns)
     holds = around or PlayWish(WHOLE_SONG, usual.id)
-    wish = _wish(desk, place, hand) or msgspec.structs.replace(holds, at=place_id(moment, place), hand=hand)
+
+    def early(now: Playing, at: int) -> Playing:
+        own = next((wish for wish in now.wishes if (wish.at, wish.hand) == (at, hand)), None)
+        return with_ahead(now, own or msgspec.structs.replace(holds, at=at, hand=hand), on)
+
     label = f"{LIKE[place]} {'half a beat early' if on else 'on the beat'}"
-    desk.put_playing(label, with_ahead(playing, wish, on))
+    desk.put_playing(label, _everywhere(desk, place, early, playing))
 
 
 def asked_swing(desk: Desk, place: str) -> str:
-    """The swing that the song says for itself, or for the "section" of the selected chord; "" for none."""
+    """The swing that the song says for itself, or for the section of the selected chord; "" for none."""
     song, moment = desk.state.song, desk.selection.moment
-    if place == "section" and moment is not None and moment.origin < len(song.sections):
+    if place in ("section", "every") and moment is not None and moment.origin < len(song.sections):
         return song.sections[moment.origin].swing
     return song.swing
 
 
 def put_swing(desk: Desk, place: str, swing: str) -> None:
-    """Play the song, or the section of the selected chord, straight or swung; "" for the usual."""
+    """Play the song, or sections at the selected chord, straight or swung; "" for the usual."""
     moment = desk.selection.moment
-    own = moment.origin if place == "section" and moment is not None else None
+    inside = moment is not None and place in ("section", "every")
+    own = frozenset({moment.origin}) if moment is not None and inside else None
+    if own is not None and place == "every":
+        names = {section.name for section in sections_alike(desk)}
+        own = frozenset(n for n, section in enumerate(desk.state.song.sections) if section.name in names)
 
     def edit(song: Song) -> Song:
         return with_swing(song, swing, own)
 
-    desk.edit_chart(f"play {swing or 'as usual'}{'' if own is None else ' in this section'}", edit)
+    desk.edit_chart(f"play {swing or 'as usual'}{'' if own is None else f' in {LIKE[place]}'}", edit)
 
 
-def with_swing(song: Song, swing: str, section: int | None = None) -> Song:
-    """The song with a swing, for all of it (also where its sections had their own) or for one section's index."""
+def with_swing(song: Song, swing: str, only: frozenset[int] | None = None) -> Song:
+    """The song with a swing, for all of it (also where its sections had their own) or for sections by their indices."""
     sections = tuple(
-        msgspec.structs.replace(own, swing="" if section is None else swing if n == section else own.swing)
+        msgspec.structs.replace(own, swing="" if only is None else swing if n in only else own.swing)
         for n, own in enumerate(song.sections)
     )
-    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if section is None else song.swing)
+    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if only is None else song.swing)
     return found
 
 
 def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
     """The pattern that is asked of that very place and hand, "" for none."""
-    moment = desk.selection.moment
-    if moment is None:
-        return ""
-    at = place_id(moment, place)
-    found = [wish.pattern for wish in desk.state.playing.wishes if wish.at == at and wish.hand == hand]
-    return found[-1] if found else ""
+    found = _wish(desk, place, hand)
+    return found.pattern if found is not None else ""
 
 
 def toggle_fill(desk: Desk, kind: str) -> None:
@@ -225,7 +273,7 @@ def put_own(desk: Desk, pattern: Pattern, place: str, hand: HandWish, label: str
     if not used or asked_pattern(desk, place, hand) != pattern.id:
         before = [wish_at(desk.state.playing, moment, own) for own in HANDS if hand in ("both", own)]
         opened = any(wish is not None and wish.wants for wish in before)
-        playing = with_pattern(playing, place_id(moment, place), hand, pattern.id, opened)
+        playing = _everywhere(desk, place, lambda now, at: with_pattern(now, at, hand, pattern.id, opened), playing)
     desk.put_playing(f"{label} of {pattern.name.lower()}", playing, f"pattern {pattern.id}")
 
 

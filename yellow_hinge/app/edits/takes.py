@@ -10,7 +10,7 @@ from yellow_hinge.app.edits.state import CLEARED, State, changed_in
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import Player, Wish
-from yellow_hinge.core.pitch.key import shift_to
+from yellow_hinge.core.pitch.key import Key, shift_to
 from yellow_hinge.core.song.song import Section, Song
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.takes.form import Form, bars_of, chords_of, with_form
@@ -126,10 +126,10 @@ def moved(state: State, own: int, by: int) -> State:
 
 
 # --- takes whose key or bars differ ---
-def _moved_into(key: str, song: Song, things: Things) -> tuple[Song, Things]:
-    if song.key == key:
+def moved_into(target: Key, song: Song, things: Things) -> tuple[Song, Things]:
+    """A song and its things in another key."""
+    if song.the_key == target:
         return song, things
-    target = Song(key=key).the_key
     shift = Shift(shift_to(song.the_key, target), song.the_key, song_in_key(song, target).the_key)
     return song_in_key(song, target), shifted(things, shift)
 
@@ -141,7 +141,7 @@ def together(state: State, own: int) -> State:
     take = next((take for take in state.takes if take.id == own and take.form is not None), None)
     if take is None or take.form is None:
         raise UserError("this take has the song's key and bars already")
-    song, things = _moved_into(state.form.key, take_song(state, take), take.content.things)
+    song, things = moved_into(Song(key=state.form.key).the_key, take_song(state, take), take.content.things)
     base = next(each for each in state.takes if each.form is None)
     chords = {bar.bar: bar for bar in base.content.chords}
     new = with_form(song, state.form, chords)

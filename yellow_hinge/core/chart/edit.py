@@ -50,11 +50,22 @@ def insert_bar(song: Song, place: Place) -> Song:
     here = bars[place[1]]
     meter = bar_meter(song, song.sections[place[0]], here)
     symbol = here.slots[-1].symbol if here.slots else NO_CHORD
-    new = Bar((Slot(symbol, Fraction(meter.beats)),), meter=here.meter, ending=here.ending, repeats=here.repeats)
+    return with_bars_after(song, place, (Bar((Slot(symbol, Fraction(meter.beats)),), meter=here.meter),))
+
+
+def with_bars_after(song: Song, place: Place, new: tuple[Bar, ...]) -> Song:
+    """Bars after `place`, in its section and ending; what ends there ends after them. Raises UserError for no such
+    bar.
+    """
+    bars, at = _bars(song, place), place[1]
+    here = bars[at]
     before, after = _signs(here)
-    new = msgspec.structs.replace(new, signs=after)
-    bars[place[1]] = msgspec.structs.replace(here, repeats=0, signs=before)
-    return _with_bars(song, place[0], [*bars[: place[1] + 1], new, *bars[place[1] + 1 :]])
+    if new:
+        bars[at] = msgspec.structs.replace(here, repeats=0, signs=before)
+        own = [msgspec.structs.replace(bar, ending=here.ending) for bar in new]
+        own[-1] = _with_signs(msgspec.structs.replace(own[-1], repeats=here.repeats), after)
+        bars[at + 1 : at + 1] = own
+    return _with_bars(song, place[0], bars)
 
 
 def _signs(bar: Bar) -> tuple[tuple[str, ...], tuple[str, ...]]:

@@ -11,6 +11,7 @@ from yellow_hinge.app.desk.playing import pattern_names
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale
+from yellow_hinge.ui.parts.marking import MarkDrag
 from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonScene, ribbon_scene
 
 SIDE = 12.0
@@ -24,7 +25,7 @@ class Ribbon(QWidget):
         self.desk, self.theme = desk, theme
         self.scene: RibbonScene | None = None
         self.playing = -1
-        self._drawing: bool | None = None  # a drag: within its chord yet, marking
+        self._drag = MarkDrag(lambda at, anew: desk.selection.mark_to(at, anew))
         self.marked: frozenset[Address] = frozenset()  # written chords that would change
         self.setFixedHeight(66)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -62,22 +63,16 @@ class Ribbon(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.scene is not None and self.scene.cells:
             at = self.scene.cell_at(event.position().x() - SIDE)
-            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                self.desk.selection.mark_to(at)
-            else:
+            if not self._drag.pressed(at, event):
                 self.desk.selection.go(at)
-            self._drawing = False
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """A drag marks what it goes over."""
-        if self.scene is not None and self.scene.cells and self._drawing is not None:
-            at = self.scene.cell_at(event.position().x() - SIDE)
-            if at != self.desk.selection.index:
-                self.desk.selection.mark_to(at, anew=not self._drawing)
-                self._drawing = True
+        if self.scene is not None and self.scene.cells:
+            self._drag.moved(self.scene.cell_at(event.position().x() - SIDE))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._drawing = None
+        self._drag.lifted()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """The whole bar."""

@@ -11,7 +11,6 @@ from PySide6.QtGui import QKeyEvent
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import (
-    PLACES,
     beats_of,
     changed_hit,
     copy_of,
@@ -102,7 +101,7 @@ class Editing(QObject):
         except UserError as error:
             self.said.emit(str(error))
             return
-        place = PLACES[self.view.place.currentIndex()]
+        place = self.view.for_place
         put_own(self.desk, pattern, place, cast(HandWish, self.view.hand), label)
 
     def _place(self, hand: str, tick: int) -> None:

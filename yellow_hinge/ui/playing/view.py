@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QStandardItemModel
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import PLACES
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.ui.paint.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.paint.popups import ListBox
@@ -75,7 +77,7 @@ class PlayingView(ToldView):
     def _buttons(self) -> None:
         """What is chosen from and pressed above the bar."""
         self.place = ListBox()
-        self.place.addItems(["whole song", "section", "bar", "chord"])
+        self.place.addItems(["whole song", "section", "every section", "bar", "chord", "what is marked"])
         self.place.setAccessibleName("What the pattern is for")
         self.place.activated.connect(lambda _: self.scoped.emit())
         self.ahead = tool_button(
@@ -98,6 +100,22 @@ class PlayingView(ToldView):
         self.swing.setToolTip(
             "How late the second half of a beat comes, for all who play: in the song, or in a section"
         )
+
+    @property
+    def for_place(self) -> str:
+        """What a pattern is for, as it is chosen."""
+        return PLACES[self.place.currentIndex()]
+
+    def name_places(self, section: str, alike: int) -> None:
+        """Call the section by its name; several of that name can be meant together."""
+        name, every = section or "section", PLACES.index("every")
+        self.place.setItemText(PLACES.index("section"), name)
+        self.place.setItemText(every, f"every {name}")
+        model = self.place.model()
+        assert isinstance(model, QStandardItemModel)
+        model.item(every).setEnabled(alike > 1)
+        if alike < 2 and self.for_place == "every":
+            self.place.setCurrentIndex(PLACES.index("section"))
 
     def _strip(self) -> QHBoxLayout:
         row = QHBoxLayout()

@@ -12,7 +12,6 @@ from PySide6.QtGui import QKeyEvent
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import (
     OWN,
-    PLACES,
     ahead_at,
     asked_pattern,
     asked_swing,
@@ -22,6 +21,7 @@ from yellow_hinge.app.desk.playing import (
     put_ahead,
     put_own,
     put_swing,
+    sections_alike,
     take_pattern,
     tapped,
 )
@@ -90,10 +90,10 @@ class PlayingRoom(QObject, Quiet):
         if not self.view.isVisible():
             return
         self.redraw()
-        moment, song = self.desk.selection.moment, self.desk.state.song
-        place = PLACES[self.view.place.currentIndex()]
-        if moment is not None and moment.section < len(song.sections):
-            self.view.place.setItemText(1, song.sections[moment.section].name or "section")
+        alike = sections_alike(self.desk)
+        if alike:
+            self.view.name_places(alike[0].name, len(alike))
+        place = self.view.for_place
         used = self._used()
         self._own = next((pattern for pattern in sorted(used) if pattern.startswith(OWN)), "")
         for button in (self.view.name, self.view.forget):
@@ -109,10 +109,10 @@ class PlayingRoom(QObject, Quiet):
             self.view.told.setText(" ".join(filter(None, (opened, self._words()))))
 
     def _take_ahead(self, on: bool) -> None:
-        put_ahead(self.desk, PLACES[self.view.place.currentIndex()], cast(HandWish, self.view.hand), on)
+        put_ahead(self.desk, self.view.for_place, cast(HandWish, self.view.hand), on)
 
     def _take_swing(self, text: str) -> None:
-        place = PLACES[self.view.place.currentIndex()]
+        place = self.view.for_place
         put_swing(self.desk, place, "" if text == USUAL_SWING else text.removesuffix("%"))
 
     def _show_swing(self, swing: str) -> None:
@@ -167,7 +167,7 @@ class PlayingRoom(QObject, Quiet):
     # --- what is done ---
     def take_pattern(self, pattern: str) -> None:
         """Play the chosen place and hand in a pattern, "" as usual."""
-        take_pattern(self.desk, PLACES[self.view.place.currentIndex()], cast(HandWish, self.view.hand), pattern)
+        take_pattern(self.desk, self.view.for_place, cast(HandWish, self.view.hand), pattern)
 
     def name_pattern(self) -> None:
         """Ask for a name for one's own pattern."""
@@ -227,7 +227,7 @@ class PlayingRoom(QObject, Quiet):
             swings = performance.row[self.desk.selection.index].swings
             made = tapped(taps, length, moment.meter.compound, number, swings)
             if made is not None:
-                place = PLACES[self.view.place.currentIndex()]
+                place = self.view.for_place
                 put_own(self.desk, made, place, cast(HandWish, self.view.hand), "the rhythm")
         self.refresh()
 

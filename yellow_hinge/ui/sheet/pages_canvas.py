@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -10,16 +10,18 @@ from yellow_hinge.core.sheet.page import ClickArea, Page
 from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import Theme
+from yellow_hinge.ui.parts.marking import MarkDrag
 
 GAP = 14  # pixels around pages
 
 
 class PagesCanvas(QWidget):
     """Pages at `scale` pixels a millimetre. `picked` tells the chord (its place in the solution) that was clicked,
-    `struck` the key (MIDI) whose note was.
+    `struck` the key (MIDI) whose note was, `drawn` the mark to a chord (anew or farther).
     """
 
     picked = Signal(int)
+    drawn = Signal(int, bool)
     struck = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
@@ -28,6 +30,8 @@ class PagesCanvas(QWidget):
         self.pages: tuple[Page, ...] = ()
         self.scale = 3.0
         self.selected = self.playing = -1
+        self.marked: tuple[int, ...] = ()
+        self._drag = MarkDrag(self.drawn.emit)
         self.words = "Writing the sheet…"
         self.setAccessibleName("Pages of the sheet")
 
@@ -72,10 +76,25 @@ class PagesCanvas(QWidget):
         for page, top in zip(self.pages, self.tops(), strict=True):
             for area in page.areas:
                 if self._area(area, top).contains(event.position()):
+                    if self._drag.pressed(area.voicing, event):
+                        return
                     self.picked.emit(area.voicing)
                     if area.midi >= 0:
                         self.struck.emit(area.midi)
                     return
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._drag.moved(self._chord_at(event.position()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag.lifted()
+
+    def _chord_at(self, point: QPointF) -> int:
+        for page, top in zip(self.pages, self.tops(), strict=True):
+            for area in page.areas:
+                if self._area(area, top).contains(point):
+                    return area.voicing
+        return -1
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -101,7 +120,11 @@ class PagesCanvas(QWidget):
         painter.end()
 
     def _mark(self, painter: QPainter) -> None:
-        """A frame around the chord that is selected on the desk, a heavy line under the one that sounds."""
+        """A frame around the chord that is selected on the desk, a heavy line under the one that sounds, and one over
+        those that are marked.
+        """
+        for cell in filter(None, map(self.place_of, self.marked)):
+            painter.fillRect(QRectF(cell.left() - 2, cell.top() - 5, cell.width(), 3), QColor("#8A8170"))
         sounding = self.place_of(self.playing) if self.playing >= 0 else None
         if sounding is not None:
             painter.fillRect(QRectF(sounding.left(), sounding.bottom() + 1, sounding.width(), 4), QColor("#8A8170"))

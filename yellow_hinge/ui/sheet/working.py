@@ -58,6 +58,7 @@ class SheetRoom(QObject, Quiet):
         view.remarked.connect(self._reselected)
         view.resized.connect(self._size)
         view.canvas.picked.connect(self._picked)
+        view.canvas.drawn.connect(desk.selection.mark_to)
         view.canvas.struck.connect(lambda midi: listening.player.strike(((midi, "right"),)))
         listening.player.at.connect(self._follow)
         view.into.clicked.connect(lambda: self.zoom_by(STEP))
@@ -206,6 +207,8 @@ class SheetRoom(QObject, Quiet):
     def _selected(self) -> None:
         canvas = self.view.canvas
         canvas.selected = self.first_pass() if self.sheet.picks else -1
+        marked = self.desk.selection.marked if self.sheet.picks else ()
+        canvas.marked = tuple(dict.fromkeys(map(self.first_pass, marked)))
         canvas.update()
         place = canvas.place_of(canvas.selected)
         if place is not None:

@@ -18,7 +18,7 @@ from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.sheet import out
 from yellow_hinge.ui.sheet.room import SHEET
-from yellow_hinge.ui.shell import drawers
+from yellow_hinge.ui.shell import clipboard, drawers
 from yellow_hinge.ui.shell.commands import choosing, seeing
 from yellow_hinge.ui.shell.commands import desk as desk_commands
 from yellow_hinge.ui.shell.commands import listening as listen_commands
@@ -43,6 +43,7 @@ def _shows(room: Handle[Any]) -> Command[Rooms]:
 _VIEWS: Commands[Rooms] = Commands(Rooms, tuple(map(_shows, ROOMS)))
 SETS: tuple[Commands[Any], ...] = (
     files.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS, drawers.COMMANDS,
+    clipboard.COMMANDS,
     asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, listen_commands.COMMANDS, chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
 )  # fmt: skip

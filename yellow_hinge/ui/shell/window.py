@@ -31,6 +31,7 @@ from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.telling import Teller
 from yellow_hinge.ui.sheet.out import SheetOut
+from yellow_hinge.ui.shell.clipboard import Clipboard
 from yellow_hinge.ui.shell.commands.choosing import Choosing
 from yellow_hinge.ui.shell.commands.seeing import Seeing
 from yellow_hinge.ui.shell.drawers import Drawers
@@ -110,6 +111,7 @@ class MainWindow(QMainWindow):
         self.choosing = Choosing(self.shell, self.rooms)
         self.out = SheetOut(self, self.desk, self.rooms, self.saving, self.teller)
         self.helping = Helping(self, COMMANDS)
+        self.clipboard = Clipboard(self.desk, self.teller)
         self.showing = Showing(self, self.shell, self.rooms, self.header, self.drawers)
 
     def _put_in_place(self) -> None:
@@ -161,7 +163,7 @@ class MainWindow(QMainWindow):
             return self.rooms.at(owner) if shown else self.rooms.room(owner)
         parts = (
             self, self.files, self.saving, self.out, self.desk, self.choosing, self.drawers, self.asker, self.rooms,
-            self.listening, self.takes, self.seeing, self.menu_keys, self.helping,
+            self.listening, self.takes, self.seeing, self.menu_keys, self.helping, self.clipboard,
         )  # fmt: skip
         return next(part for part in parts if isinstance(part, owner))
 

@@ -6,8 +6,9 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.ui.paint.painting import hair, small_plates, small_width
+from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_plates, small_width
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font, text_scale
+from yellow_hinge.ui.parts.marking import MarkDrag
 from yellow_hinge.ui.takes.scene import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
@@ -16,10 +17,11 @@ LINE_H = 15
 
 class TakesCanvas(QWidget):
     """Paints a TakesScene. `picked` tells a take's index and the index of its chord (-1: none), `opened` a take that is
-    wanted on the desk.
+    wanted on the desk, `drawn` the mark to a chord of the take shown (anew or farther).
     """
 
     picked = Signal(int, int)
+    drawn = Signal(int, bool)
     opened = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
@@ -27,6 +29,8 @@ class TakesCanvas(QWidget):
         self.theme = theme
         self.scene: TakesScene | None = None
         self.cursor_, self.current, self.selected = 0, 0, -1  # indices of takes, and of the current one's chord
+        self.marked = range(0)  # chords of the current take
+        self._drag = MarkDrag(self.drawn.emit)
         self.words = "Looking at the takes…"
         self.setAccessibleName("Takes under each other")
 
@@ -41,8 +45,20 @@ class TakesCanvas(QWidget):
         if self.scene is not None:
             at = event.position()
             index = self.scene.take_at(at.y())
-            if index >= 0:
+            if index >= 0 and not self._drag.pressed(self._own_chord(at), event):
                 self.picked.emit(index, self.scene.chord_at(at.x(), at.y()))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._drag.moved(self._own_chord(event.position()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag.lifted()
+
+    def _own_chord(self, at: QPointF) -> int:
+        """The chord of the current take at a point, -1 for none."""
+        if self.scene is None or self.scene.take_at(at.y()) != self.current:
+            return -1
+        return self.scene.chord_at(at.x(), at.y())
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if self.scene is not None and self.scene.take_at(event.position().y()) >= 0:
@@ -100,6 +116,9 @@ class TakesCanvas(QWidget):
             painter.setPen(theme.color("ink" if chord.differs else "muted"))
             if small_width(chord.text, text_scale()) < chord.width - 2:
                 painter.drawText(QRectF(chord.x + 3, take.y + 4, chord.width, CHORD_H - 4), LEFT, chord.text)
+        if index == self.current and self.marked and self.marked[-1] < len(take.chords):
+            first, last = take.chords[self.marked[0]], take.chords[self.marked[-1]]
+            mark_bracket(painter, theme, first.x + 2, last.x + last.width - 2, take.y)
 
     def _notes(self, painter: QPainter, take: TakeScene) -> None:
         for moves, colour, wide in ((False, "line", 1.4), (True, "brass", 1.6)):

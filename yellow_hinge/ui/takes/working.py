@@ -53,6 +53,8 @@ class TakesRoom(QObject, Quiet):
         view.asked.connect(self.do)
         view.canvas.picked.connect(self._picked)
         view.canvas.opened.connect(lambda index: self._show(index))
+        view.canvas.drawn.connect(desk.selection.mark_to)
+        view.remarked.connect(self.redraw)
         view.cells.numbered.connect(lambda cell, number: self.choose(cell, number - 1))
         view.cells.turned.connect(self._turn)
         view.cells.moved.connect(lambda _: self._tell())
@@ -111,6 +113,7 @@ class TakesRoom(QObject, Quiet):
             found.state.place,
             self.desk.selection.index,
         )
+        view.canvas.marked = self.desk.selection.marked
         view.canvas.show_scene(takes_scene(found.rows, song, room.width() - 2, room.height() - 2))
         view.buttons["delete"].setEnabled(len(found.rows) > 1)
         view.buttons["compare"].setEnabled(len(found.rows) > 1)
