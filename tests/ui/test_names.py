@@ -24,6 +24,7 @@ MEANT = tuple(
         "setText",
         "focusNextPrevChild",
         "insertFromMimeData",
+        "showPopup",
         "staticMetaObject",
     ]
 )

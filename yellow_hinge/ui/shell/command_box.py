@@ -23,11 +23,14 @@ from yellow_hinge.core.pitch.pitch import plain_signs
 from yellow_hinge.ui.commands import Actions, Command, shown_keys
 from yellow_hinge.ui.paint.painting import is_current
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font, text_scale
-from yellow_hinge.ui.shell.offers import Offer
+from yellow_hinge.ui.shell.offers import Offer, Offers
 
 ALIKE = 0.72  # how similar a mistyped word has to be, 0..1
 TOP = 90  # pixels from the window's top
 WIDE, TALL, ROW_H = 640, 420, 27
+WHAT = "What do you want to do? A command, song, key, manner, bar, kind of file"
+WHERE = "A chord, words that are sung, your own notes, or a note with its octave"
+HINT = "Try a part of a command's name, a key, bar 12, up two, tempo 90"
 
 Known = Command[Any] | Offer
 
@@ -100,8 +103,13 @@ class CommandPainter(QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
-        command, title, able = index.data(Qt.ItemDataRole.UserRole)
         theme, area = self.theme(), option.rect
+        if index.data(Qt.ItemDataRole.UserRole) is None:  # nothing was found
+            painter.setPen(theme.color("muted"))
+            painter.setFont(font(BODY))
+            painter.drawText(area.adjusted(8, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, str(index.data()))
+            return
+        command, title, able = index.data(Qt.ItemDataRole.UserRole)
         painter.fillRect(area, theme.color("chosen" if is_current(option, index) else "paper"))
         middle = Qt.AlignmentFlag.AlignVCenter
         inside = area.adjusted(8, 0, -8, 0)
@@ -123,12 +131,12 @@ class CommandPainter(QStyledItemDelegate):
 class CommandBox(QFrame):
     """A line to type in and the commands that answer, over the window. It has the keys while it is open: none of them
     reaches what is behind. Enter runs the chosen command once the box has closed, Escape closes it. `more` tells the
-    commands beside the table.
+    commands beside the table, and what was typed may mean by itself.
     """
 
     def __init__(
         self, actions: Actions, window: QWidget, theme: Callable[[], Theme], table: tuple[Command[Any], ...],
-        more: Callable[[], Sequence[Offer]],
+        more: Offers,
     ) -> None:  # fmt: skip
         super().__init__(window)
         self.setObjectName("box")
@@ -140,7 +148,7 @@ class CommandBox(QFrame):
             Qt.Key.Key_PageDown: lambda: 8, Qt.Key.Key_PageUp: lambda: -8,
         }  # fmt: skip
         self.line = QLineEdit()
-        self.line.setPlaceholderText("What do you want to do? A command, song, key, manner, kind of file")
+        self._finding = False  # only places of the song are wanted
         self.line.setAccessibleName("Command")
         self.line.setFont(font(LARGE))
         self.list = QListWidget()
@@ -157,11 +165,12 @@ class CommandBox(QFrame):
         column.addWidget(self.list)
         self.hide()
 
-    def open(self) -> None:
-        """Show it, empty, with the keys."""
+    def open(self, finding: bool = False) -> None:
+        """Show it, empty, with the keys; `finding`: for places of the song alone."""
         if self.isHidden():
             self._before = QApplication.focusWidget()
-        self._known = self._more()
+        self._finding, self._known = finding, self._more()
+        self.line.setPlaceholderText(WHERE if finding else WHAT)
         self.line.clear()
         self._search("")
         parent = self.window_
@@ -189,7 +198,10 @@ class CommandBox(QFrame):
 
     def _search(self, words: str) -> None:
         self.list.clear()
-        for command in found(words, self._table, self._known):
+        known = self._more.finds(words) if self._finding else self._answers(words)
+        if not known and words.strip():
+            self._say_nothing(words)
+        for command in known:
             action = self._actions[command.id] if isinstance(command, Command) else None
             title = action.text().replace("&&", "\0").replace("&", "").replace("\0", "&") if action else command.title
             keys = _keys(command)
@@ -201,6 +213,20 @@ class CommandBox(QFrame):
                 item.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(item)
         self.list.setCurrentRow(0)
+
+    def _answers(self, words: str) -> list[Known]:
+        """What the words may mean by themselves, then the commands that answer to them."""
+        typed: list[Known] = [*self._more.typed(words)]
+        titles = {known.title for known in typed}
+        return [*typed, *(known for known in found(words, self._table, self._known) if known.title not in titles)]
+
+    def _say_nothing(self, words: str) -> None:
+        where = "in the song" if self._finding else "here"
+        item = QListWidgetItem(
+            f"Nothing {where} answers to “{words.strip()[:40]}”. {HINT if not self._finding else WHERE}."
+        )
+        item.setFlags(Qt.ItemFlag.NoItemFlags)
+        self.list.addItem(item)
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:
         if isinstance(event, QFocusEvent) and event.lostFocus() and event.reason() in _LEAVING:

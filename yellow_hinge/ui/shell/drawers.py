@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QHBoxLayout, QWidget
@@ -13,7 +12,7 @@ from yellow_hinge.ui.parts.shell import Shell
 if TYPE_CHECKING:
     from yellow_hinge.ui.shell.command_box import CommandBox
     from yellow_hinge.ui.shell.history_panel import HistoryPanel
-    from yellow_hinge.ui.shell.offers import Offer
+    from yellow_hinge.ui.shell.offers import Offers
 
 
 class Drawers:
@@ -21,7 +20,7 @@ class Drawers:
 
     def __init__(
         self, window: QWidget, shell: Shell, beside: QHBoxLayout, table: tuple[Command[Any], ...],
-        offers: Callable[[], Sequence[Offer]],
+        offers: Offers,
     ) -> None:  # fmt: skip
         self._window, self._shell, self._beside, self._table, self._offers = window, shell, beside, table, offers
         self._history: HistoryPanel | None = None
@@ -62,6 +61,8 @@ class Drawers:
 COMMANDS: Commands[Drawers] = Commands(Drawers, (
     Command("commands", "Edit", "Find a command…", ("Ctrl+K",), "Every command by a part of its name",
             lambda drawers: drawers.box.open()),
+    Command("find", "Edit", "Find in the song…", ("Ctrl+F",), "A chord, words, or a note with its octave",
+            lambda drawers: drawers.box.open(finding=True)),
     Command("history", "Edit", "List of edits", ("Ctrl+Alt+Z",), "The history: go back to any edit",
             lambda drawers: drawers.show_history(), checkable=True),
 ))

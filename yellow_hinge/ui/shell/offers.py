@@ -11,10 +11,12 @@ from pathlib import Path
 import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.finding import bars_said, finds, key_said, span_places, tempo_said, way_said
 from yellow_hinge.app.desk.playing import all_patterns, take_pattern
 from yellow_hinge.app.edits.other_key import other_keys
 from yellow_hinge.core.leading.asking.manners import NONE, manners
 from yellow_hinge.core.leading.asking.wishes import OF_SONG
+from yellow_hinge.core.song.song import TEMPOS
 from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.io.songs.demo import demo_names, demo_title
 from yellow_hinge.ui.files.files import Files
@@ -24,6 +26,7 @@ from yellow_hinge.ui.takes.anywhere import Takes
 SHIPPED, LAST, EXPORT = "Song > Songs that ship", "Song > Last songs", "Song > Export"
 KEYS, MANNER, WISHED = "Chart > To another key", "top bar, Manner", "Hinges, strip over the map"
 PATTERNS, TAKES, RIBBON = "Playing, list of patterns", "Takes, the list", "the ribbon"
+TEMPO, MOST_FOUND = "top bar, Tempo", 12
 TURNED = ("bass", "melody", "loop", "vary")  # wishes that one command turns
 
 
@@ -36,11 +39,21 @@ class Offer(msgspec.Struct, frozen=True):
     do: Callable[[], object]
 
 
-class Offers:
-    """Makes them; `choose_manner` plays in a manner, by its id and the words of the edit."""
+def _both(*do: Callable[[], object]) -> None:
+    for each in do:
+        each()
 
-    def __init__(self, desk: Desk, files: Files, takes: Takes, choose_manner: Callable[[str, str], object]) -> None:
-        self.desk, self.files, self.takes, self._choose_manner = desk, files, takes, choose_manner
+
+class Offers:
+    """Makes them; `choose_manner` plays in a manner, by its id and the words of the edit, `loop` repeats what is
+    marked.
+    """
+
+    def __init__(
+        self, desk: Desk, files: Files, takes: Takes, choose_manner: Callable[[str, str], object],
+        loop: Callable[[str], object],
+    ) -> None:  # fmt: skip
+        self.desk, self.files, self.takes, self._choose_manner, self.loop = desk, files, takes, choose_manner, loop
 
     def __call__(self) -> list[Offer]:
         """What can be done now, by name."""
@@ -49,6 +62,51 @@ class Offers:
             self._sections,
         )  # fmt: skip
         return [offer for make in makers for offer in make()]
+
+    def typed(self, words: str) -> list[Offer]:
+        """What was typed may mean by itself: bars, a key, how far, a tempo, a place in the song."""
+        makers = (self._bars_said, self._keys_said, self._tempo_said)
+        return [*(offer for make in makers for offer in make(words)), *self.finds(words)[:MOST_FOUND]]
+
+    def finds(self, words: str) -> list[Offer]:
+        """The places of the song that answer to words."""
+        desk = self.desk
+        if desk.solution is None or not words.strip():
+            return []
+        return [
+            Offer(find.why, find.title, "Go to this chord", partial(desk.selection.go, find.place))
+            for find in finds(desk.solution, desk.answers.state.song, desk.state.memos, words)
+        ]
+
+    def _bars_said(self, words: str) -> Iterator[Offer]:
+        span, solution, selection = bars_said(words), self.desk.solution, self.desk.selection
+        places = span_places(solution, self.desk.answers.state.song, span) if span and solution else range(0)
+        if span is None or not places:
+            return
+        named = f"bar {span.first}" if span.first == span.last else f"bars {span.first} to {span.last}"
+        go, mark = partial(selection.go, places[0]), partial(selection.mark_places, places)
+        ways: dict[str, tuple[str, Callable[[], object]]] = {
+            "": (f"Go to {named}", go), "mark": (f"Mark {named}", partial(_both, go, mark)),
+            "loop": (f"Loop {named}", partial(_both, go, mark, partial(self.loop, "mark"))),
+        }  # fmt: skip
+        wanted = span.do if span.do in ways else "mark" if span.do else ""
+        for do in dict.fromkeys((wanted, *ways)):
+            yield Offer(RIBBON, ways[do][0], "Bars are counted through the song as it is written", ways[do][1])
+
+    def _keys_said(self, words: str) -> Iterator[Offer]:
+        song, key, by = self.desk.song, key_said(words), way_said(words)
+        if not song.sections or self.desk.document.reading.faults or (key is None and by is None):
+            return
+        for other in other_keys(song):
+            meant = other.by == by if by is not None else key is not None and other.key.tonic == key.tonic
+            if meant and other.key != song.the_key:
+                do = partial(self.desk.change_key, other.key)
+                yield Offer(KEYS, f"Play in {other.words}", "The song in another key", do)
+
+    def _tempo_said(self, words: str) -> Iterator[Offer]:
+        tempo = tempo_said(words)
+        if tempo is not None and TEMPOS[0] <= tempo <= TEMPOS[1]:
+            yield Offer(TEMPO, f"Tempo {tempo}", "Beats a minute", partial(self.desk.put_tempo, tempo))
 
     def _songs(self) -> Iterator[Offer]:
         for name in demo_names():

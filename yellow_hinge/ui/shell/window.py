@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
         self.rail = Rail(ROOMS, self.actions_, self.look)
         self.welcome = Welcome(self.actions_, self.submenus["last_songs"], self.header.manner)
         self.middle = QHBoxLayout()
-        offers = Offers(self.desk, self.files, self.takes, self.header.choose_manner)
+        offers = Offers(self.desk, self.files, self.takes, self.header.choose_manner, self.listening.loop)
         self.drawers = Drawers(self, self.shell, self.middle, COMMANDS, offers)
         self.choosing = Choosing(self.shell, self.rooms)
         self.out = SheetOut(self, self.desk, self.rooms, self.saving, self.teller)
