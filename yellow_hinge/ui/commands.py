@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from functools import partial
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 import msgspec
 from PySide6.QtCore import Qt
@@ -14,6 +14,8 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QWidget
 
 T = TypeVar("T")
+# What is pointed at.
+Thing = Literal["chord", "hinge", "note", "section", "stroke", "take", "cell", "sheet"]
 
 
 class Area:
@@ -25,6 +27,7 @@ class Area:
 class Command(msgspec.Struct, Generic[T], frozen=True):
     """One thing the player can do, and how its owner does it. `keys` are shortcuts, the first one shown; they work in
     the whole window, or `where` it says, and there not while text is typed. `shows`: the owner, a room, is shown first.
+    `on` what it is in the menu that the right button opens.
     """
 
     id: str
@@ -36,6 +39,7 @@ class Command(msgspec.Struct, Generic[T], frozen=True):
     where: tuple[Area, ...] = ()
     checkable: bool = False
     shows: bool = False
+    on: tuple[Thing, ...] = ()
 
 
 class Commands(msgspec.Struct, Generic[T], frozen=True):

@@ -10,7 +10,9 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song.road import AT_BEGIN
 from yellow_hinge.core.song.song import NO_CHORD, Address, Bar, Section, Slot, Song, short_beats
 from yellow_hinge.core.song.timeline import bar_meter
+from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
 
 Place = tuple[int, int]  # (section, bar)
@@ -175,6 +177,43 @@ def beside(song: Song, at: Address, by: int) -> Address | None:
     order = [(at[0], b, i) for b, bar in enumerate(section.bars) for i in range(len(bar.slots))]
     index = order.index(at) + by if at in order else -1
     return order[index] if 0 <= index < len(order) else None
+
+
+def _with_slot(song: Song, at: Address, **fields: str) -> Song:
+    bars, slots = _bars(song, at[:2]), _slots(song, at)
+    slots[at[2]] = msgspec.structs.replace(slots[at[2]], **fields)
+    bars[at[1]] = msgspec.structs.replace(bars[at[1]], slots=tuple(slots), same=False)
+    return _with_bars(song, at[0], bars)
+
+
+def with_symbol(song: Song, at: Address, symbol: str) -> Song:
+    """The song with another symbol for a chord. Raises UserError for one that is none, and for no such chord."""
+    if symbol != NO_CHORD:
+        parse_symbol(symbol, song.sections[at[0]].the_key(song) if at[0] < len(song.sections) else song.the_key)
+    return _with_slot(song, at, symbol=symbol)
+
+
+def with_cue(song: Song, at: Address, words: str) -> Song:
+    """The song with other words under a chord. Raises UserError for no such chord."""
+    return _with_slot(song, at, cue=plain(words))
+
+
+def with_section_name(song: Song, number: int, name: str) -> Song:
+    """The song with another name of a section, and of the times that it is played again. Raises UserError for none."""
+    name = plain(name)
+    if not name:
+        raise UserError("a section has a name")
+    old = song.sections[number]
+    taken = any(s.name == name and s.bars for s in song.sections)
+    if taken and any(_plays(s, old) for s in song.sections):
+        raise UserError(f"there is a section {name} already")
+    sections = tuple(
+        msgspec.structs.replace(s, name=name)
+        if n == number or (s.name == old.name and not (s.bars and old.bars))
+        else s
+        for n, s in enumerate(song.sections)
+    )
+    return msgspec.structs.replace(song, sections=sections)
 
 
 def with_chords(song: Song, at: Address, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> Song:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song.song import Address, Song
@@ -17,13 +17,16 @@ DRAG = 8  # pixels before a press becomes a drag
 
 class ChartCanvas(QWidget):
     """Paints a ChartScene. `picked` gives the address of a clicked chord, `drawn` one that the mark is drawn to,
-    `moved` a bar and where it was dropped, `swapped` two chords of a bar.
+    `moved` a bar and where it was dropped, `swapped` two chords of a bar, `asked` the menu of a chord at a point of the
+    screen, `edited` the address of a chord whose symbol is to be written anew in an area.
     """
 
     picked = Signal(object)
     drawn = Signal(object)
     moved = Signal(object, int)
     swapped = Signal(object, object)
+    asked = Signal(str, object)
+    edited = Signal(object, object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -41,7 +44,27 @@ class ChartCanvas(QWidget):
         )
 
     # --- input ---
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        cell = self.scene.cell_at(event.pos().x(), event.pos().y())
+        if event.reason() == QContextMenuEvent.Reason.Keyboard or cell is None:
+            event.ignore()
+            return
+        if cell.address not in self.marked:
+            self.picked.emit(cell.address)
+        self.asked.emit("chord", event.globalPos())
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """The chord's symbol is written anew in its place."""
+        cell = self.scene.cell_at(event.position().x(), event.position().y())
+        self._pressed = self._held = None
+        if cell is not None:
+            self.edited.emit(
+                cell.address, QRect(round(cell.x) + 2, round(cell.y) + 18, max(110, round(cell.width) - 8), 30)
+            )
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         at = event.position()
         cell, bar = self.scene.cell_at(at.x(), at.y()), self.scene.bar_at(at.x(), at.y())
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:

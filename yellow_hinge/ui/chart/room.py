@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 
 from yellow_hinge.app.edits.other_key import key_for, read_voice, tune_range
 from yellow_hinge.app.edits.touched import Touched
@@ -28,9 +28,16 @@ class ChartRoom(Quiet):
         self.shell, self.view = shell, view
         view.page.addActions(shell.keys_of(CHART_PAGE))
         view.editor.turned.connect(shell.teller.tell)
+        canvas = view.page.canvas
+        canvas.asked.connect(shell.things.open)
+        canvas.edited.connect(lambda at, area: shell.in_place.symbol(at, canvas, area))
         view.tools.singer.connect(self.for_singer)
         view.changed(Touched.ALL)
         view.solved()
+
+    def ask_menu(self, at: QPoint) -> None:
+        """Of the selected chord."""
+        self.shell.things.open("chord", at)
 
     def correct(self) -> None:
         """Write what is suggested for the chart's first mistake, if anything is."""
@@ -88,17 +95,17 @@ COMMANDS: Commands[ChartRoom] = Commands(CHART, (
     Command("how_to_write", "Chart", "How a chart is written", (), "Examples beside the chart: bars, repeats, tune",
             lambda room: room.view.show_lesson(True), shows=True),
     Command("bar_insert", "Chart", "Add a bar", ("Insert",), "A bar after this one",
-            lambda room: room.view.tools.insert(), _PAGE),
+            lambda room: room.view.tools.insert(), _PAGE, on=("chord",)),
     Command("chord_split", "Chart", "Split the chord", ("/",), "Two chords instead of one",
-            lambda room: room.view.tools.split(), _PAGE),
+            lambda room: room.view.tools.split(), _PAGE, on=("chord",)),
     Command("chord_delete", "Chart", "Delete the chord", ("Delete",), "Its beats go to the chord before",
-            lambda room: room.view.tools.delete(), _PAGE),
+            lambda room: room.view.tools.delete(), _PAGE, on=("chord",)),
     Command("chord_earlier", "Chart", "Chord earlier", ("Ctrl+Left",), "Change places with the chord before",
             lambda room: room.view.tools.move_chord(-1), _PAGE),
     Command("chord_later", "Chart", "Chord later", ("Ctrl+Right",), "Change places with the chord after",
             lambda room: room.view.tools.move_chord(1), _PAGE),
     Command("bar_delete", "Chart", "Delete the bar", ("Shift+Delete",), "Without this bar",
-            lambda room: room.view.tools.delete_bar(), _PAGE),
+            lambda room: room.view.tools.delete_bar(), _PAGE, on=("chord",)),
     Command("bar_earlier", "Chart", "Bar earlier", ("Alt+Left",), "This bar one earlier",
             lambda room: room.view.tools.move_bar(-1), _PAGE),
     Command("bar_later", "Chart", "Bar later", ("Alt+Right",), "This bar one later",

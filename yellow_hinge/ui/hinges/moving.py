@@ -59,6 +59,11 @@ class NoteMover(QObject):
             self.note = notes[at % len(notes)]
             self.ringed.emit(self.note)
 
+    def ring(self, hand: str, midi: int) -> None:
+        """Ring a note of the chord, for the keys to move."""
+        self.note = (hand, midi)
+        self.ringed.emit(self.note)
+
     def nudge(self, by: int) -> None:
         """Move the ringed note by a half step, over keys that are taken; without one, the top note."""
         both = self._present()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QPoint
 
 from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.practice.notes_in import NoteEvent
@@ -36,6 +36,10 @@ class HingesRoom(QObject, Quiet):
         self.trying = Trying(self.view, shell.keys, self.mover, shell.listening, say, self.entering, unsay)
         self.view.options.taken.connect(self.desk.take)
         self.view.wishes.forgotten.connect(self.forget_shape)
+        canvas = self.view.map.canvas
+        canvas.asked.connect(lambda thing, _, at: shell.things.open(thing, at))
+        canvas.ringed_.connect(self.mover.ring)
+        canvas.edited.connect(lambda what, index, area: shell.in_place.of_chord(what, index, canvas, area))
         shell.live.notes.listeners.append(self._struck)
         self.desk.listeners.append(self._on_desk)
 
@@ -74,6 +78,10 @@ class HingesRoom(QObject, Quiet):
         """Sound the selected chord as it is tried."""
         self.shell.listening.chord(self.view.options.current)
         return True
+
+    def ask_menu(self, at: QPoint) -> None:
+        """Of the ringed note, else of the chord."""
+        self.shell.things.open("note" if self.mover.note is not None else "chord", at)
 
     def close(self) -> None:
         """Enter nothing, stop what works for the lists."""
@@ -117,13 +125,13 @@ COMMANDS: Commands[HingesRoom] = Commands(HINGES, (
     Command("ring", "Chord", "Next note", ("N",), "Ring the next note of the chord, for moving it",
             lambda room: room.mover.next_note(), _HERE),
     Command("note_up", "Chord", "Note up", ("Shift+Up",), "Try the ringed note a half step higher",
-            lambda room: room.mover.nudge(1), _HERE),
+            lambda room: room.mover.nudge(1), _HERE, on=("note",)),
     Command("note_down", "Chord", "Note down", ("Shift+Down",), "Try the ringed note a half step lower",
-            lambda room: room.mover.nudge(-1), _HERE),
+            lambda room: room.mover.nudge(-1), _HERE, on=("note",)),
     Command("capture", "Chord", "Save as a shape of mine…", ("M",), "Use this chord's hands as a shape",
-            lambda room: room.capture_shape(), _HERE),
+            lambda room: room.capture_shape(), _HERE, on=("chord",)),
     Command("this_pass", "Keep", "For this pass only", ("A",), "What is taken of a repeat is for this pass, or for all",
-            lambda room: room.one_pass(), _HERE),
+            lambda room: room.one_pass(), _HERE, on=("chord",)),
     Command("enter_hands", "Keep", "Enter my hands", ("E",), "Put in the hands you play, chord by chord",
             lambda room: room.entering.toggle(), _HERE),
     Command("labels", "View", "Degrees, names or fingers", ("D",), "Change what stands on the plates",

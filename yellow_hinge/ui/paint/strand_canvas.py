@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QLineF, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from yellow_hinge.ui.paint.painting import (
@@ -45,7 +45,9 @@ class Tried(NamedTuple):
 
 class StrandCanvas(QWidget):
     """Paints a StrandScene; only the columns in sight. `picked` a chord, `drawn` the mark to one (anew or farther),
-    `struck` a note, `dragged` and `dropped` a plate: hand, its MIDI number, the one it is over.
+    `struck` a note, `dragged` and `dropped` a plate: hand, its MIDI number, the one it is over; `ringed_` a note that
+    is pointed at, `asked` the menu of a "chord", "hinge" or "note" of a column at a point of the screen, `edited` that
+    a "symbol", "cue" or "section" of a column is to be written anew in an area.
     """
 
     picked = Signal(int)
@@ -53,6 +55,9 @@ class StrandCanvas(QWidget):
     struck = Signal(int)
     dragged = Signal(str, int, int)
     dropped = Signal(str, int, int)
+    ringed_ = Signal(str, int)
+    asked = Signal(str, int, object)
+    edited = Signal(str, int, object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -113,6 +118,25 @@ class StrandCanvas(QWidget):
         self._drawing = False if found is None else None
         if found and self.scene.roomy:
             self._grip, self._over = (found[1], at.y()), None
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """The right button: of a note, the hinge after a chord, or the chord."""
+        if event.reason() == QContextMenuEvent.Reason.Keyboard or self.scene is None or not self.scene.columns:
+            event.ignore()
+            return
+        thing, index, note = self.scene.thing_at(event.pos().x(), event.pos().y())
+        if index not in self.marked:
+            self.picked.emit(index)
+        if note is not None:
+            self.ringed_.emit(note.mark.hand, note.mark.midi)
+        self.asked.emit(thing, index, event.globalPos())
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """What is written over and under a chord is written anew in its place."""
+        found = self.scene.words_at(event.position().x(), event.position().y()) if self.scene is not None else None
+        if found is not None:
+            what, index, area = found
+            self.edited.emit(what, index, QRectF(*area).toRect())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self.scene is None or not self.scene.columns:

@@ -7,7 +7,18 @@ from PySide6.QtGui import QPainter
 
 from yellow_hinge.ui.paint.painting import clasp, hair, remark_mark
 from yellow_hinge.ui.paint.strand_words import unique_kinds
-from yellow_hinge.ui.paint.strands import BESIDE, FOOT_H, ONCE, RESTS, Column, Plate, StrandScene
+from yellow_hinge.ui.paint.strands import (
+    BESIDE,
+    FOOT_H,
+    HINGE_H,
+    HINGE_TOP,
+    HINGE_W,
+    ONCE,
+    RESTS,
+    Column,
+    Plate,
+    StrandScene,
+)
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
 CENTRE = Qt.AlignmentFlag.AlignCenter
@@ -111,7 +122,7 @@ def _clasps(painter: QPainter, theme: Theme, scene: StrandScene, column: Column)
 def _joint(painter: QPainter, theme: Theme, scene: StrandScene, column: Column, chosen: bool) -> None:
     """The hinge's figure, astride the line between two chords; brass only where something moves."""
     middle = column.x + scene.column_w - 2
-    area = QRectF(middle - 14, 54, 28, 17)
+    area = QRectF(middle - HINGE_W / 2, HINGE_TOP, HINGE_W, HINGE_H)
     moves = column.hinge != "0"
     painter.setPen(hair(theme.color("brass" if moves else "line"), 1.6 if chosen else 1.0))
     painter.setBrush(theme.color("brass_fill") if chosen and moves else theme.color("paper"))

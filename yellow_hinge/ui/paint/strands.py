@@ -34,6 +34,9 @@ EDGE = 16.0  # space after the last column
 STIFF = 9  # semitones from which a hinge is called stiff
 
 
+HINGE_TOP, HINGE_W, HINGE_H = 54.0, 28.0, 17.0  # of a hinge's figure
+
+
 class Plate(msgspec.Struct, frozen=True):
     """A note on the map: the centre of its plate."""
 
@@ -182,6 +185,38 @@ class StrandScene(msgspec.Struct, frozen=True):
     def column_at(self, x: float) -> int:
         """The column under a horizontal place, the nearest at the ends."""
         return min(max(int((x - KEYS_W) // self.column_w), 0), max(0, len(self.columns) - 1))
+
+    def hinge_at(self, x: float, y: float) -> int | None:
+        """The chord whose hinge's figure lies at a point of the map with room for it."""
+        if not self.roomy or not HINGE_TOP <= y <= HINGE_TOP + HINGE_H:
+            return None
+        index = self.column_at(x - HINGE_W / 2)
+        column = self.columns[index]
+        near = abs(x - (column.x + self.column_w - 2)) <= HINGE_W / 2
+        return index if near and column.hinge else None
+
+    def thing_at(self, x: float, y: float) -> tuple[str, int, Plate | None]:
+        """What lies at a point: a "note", the "hinge" after a chord or a "chord", which chord it is of, and the note."""
+        found = self.plate_at(x, y) if self.roomy else None
+        if found is not None:
+            return "note", *found
+        hinge = self.hinge_at(x, y)
+        return ("chord", self.column_at(x), None) if hinge is None else ("hinge", hinge, None)
+
+    def words_at(self, x: float, y: float) -> tuple[str, int, tuple[float, float, float, float]] | None:
+        """What is written at a point ("section", "symbol" or "cue"), of which chord, and where (x, y, w, h)."""
+        if not self.columns or not self.roomy or self.hinge_at(x, y) is not None:
+            return None
+        index = self.column_at(x)
+        column, wide = self.columns[index], self.column_w - 10
+        if y < 16:
+            begun = max((n for n, each in enumerate(self.columns[: index + 1]) if each.section), default=index)
+            return "section", begun, (self.columns[begun].x + 4, 0.0, 140.0, 20.0)
+        if y < 40:
+            return "symbol", index, (column.x + 4, 14.0, max(wide, 110.0), 26.0)
+        if y >= self.height - FOOT_H + 18:
+            return "cue", index, (column.x + 4, self.height - FOOT_H + 16, max(wide, 160.0), 22.0)
+        return None
 
     def plate_at(self, x: float, y: float) -> tuple[int, Plate] | None:
         """The column and plate under a point."""

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -18,7 +18,12 @@ SIDE = 12.0
 
 
 class Ribbon(QWidget):
-    """Click to go to a chord; `playing` is the chord that sounds, -1 for none."""
+    """Click to go to a chord; `playing` is the chord that sounds, -1 for none. `asked` is for the menu of a "chord" or
+    a "section" at a point of the screen, `named` for another name of a chord's section over an area.
+    """
+
+    asked = Signal(str, object)
+    named = Signal(int, object)
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
@@ -61,7 +66,7 @@ class Ribbon(QWidget):
         self.refresh()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self.scene is not None and self.scene.cells:
+        if event.button() == Qt.MouseButton.LeftButton and self.scene is not None and self.scene.cells:
             at = self.scene.cell_at(event.position().x() - SIDE)
             if not self._drag.pressed(at, event):
                 self.desk.selection.go(at)
@@ -75,8 +80,23 @@ class Ribbon(QWidget):
         self._drag.lifted()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        """The whole bar."""
+        """The whole bar; on a section's name, its name."""
+        if event.position().y() < HEAD and self.scene is not None:
+            x = event.position().x() - SIDE
+            found = next((at for at, wide, _ in self.scene.sections if at <= x < at + wide), None)
+            if found is not None:
+                self.named.emit(self.scene.cell_at(x), QRect(round(SIDE + found), 0, 160, round(HEAD) + 4))
+            return
         self.desk.selection.mark_bars()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if event.reason() != QContextMenuEvent.Reason.Keyboard and self.scene is not None and self.scene.cells:
+            at = self.scene.cell_at(event.pos().x() - SIDE)
+            if at not in self.desk.selection.marked:
+                self.desk.selection.go(at)
+            self.asked.emit("section" if event.pos().y() < HEAD else "chord", event.globalPos())
+        else:
+            event.ignore()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter, theme = QPainter(self), self.theme

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Generic, Protocol, TypeVar
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from yellow_hinge.ui.commands import Area
@@ -45,6 +45,9 @@ class Room(Protocol):
     def close(self) -> None:
         """Stop what works beside the window."""
 
+    def ask_menu(self, at: QPoint) -> None:
+        """Open the menu of what is selected, at a point of the screen."""
+
 
 class Quiet:
     """What a room does that is not asked more."""
@@ -72,6 +75,9 @@ class Quiet:
 
     def close(self) -> None:
         """Nothing works beside the window."""
+
+    def ask_menu(self, at: QPoint) -> None:
+        """Nothing has a menu here."""
 
 
 R = TypeVar("R", bound=Room)

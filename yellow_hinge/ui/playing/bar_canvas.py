@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.hands import BLACK
@@ -25,6 +25,7 @@ class BarCanvas(QWidget):
     picked = Signal(int)
     placed = Signal(str, int)
     chosen = Signal(str, int, int)
+    asked = Signal(str, object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -50,10 +51,17 @@ class BarCanvas(QWidget):
         super().resizeEvent(event)
         self.resized.emit()
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        flag = self.scene.flag_at(event.pos().x(), event.pos().y()) if self.scene is not None else None
+        if event.reason() != QContextMenuEvent.Reason.Keyboard and flag is not None:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.chosen.emit(flag.hand, flag.place, flag.index)
+        self.asked.emit("stroke" if self.hit is not None else "chord", event.globalPos())
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         scene, at = self.scene, event.position()
-        if scene is None:
+        if scene is None or event.button() != Qt.MouseButton.LeftButton:
             return
         flag, hand = scene.flag_at(at.x(), at.y()), scene.lane_at(at.y())
         if flag is not None:

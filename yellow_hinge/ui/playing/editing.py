@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from typing import cast
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
@@ -26,6 +27,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, Hit
 from yellow_hinge.core.rhythm.striking import Played
+from yellow_hinge.ui.parts.things import Own
 from yellow_hinge.ui.playing.view import PlayingView
 from yellow_hinge.ui.sound.listening import Listening
 
@@ -171,6 +173,16 @@ class Editing(QObject):
             length = Fraction(here.patterns[hand].beats) or beats_of(here.length, here.moment)
             at = min(max(Fraction(0), hit.at + Fraction(by, parts)), length - Fraction(1, parts))
             self._change(hit, "where it is struck", at=at)
+
+    def ways(self) -> list[Own]:
+        """What can be done with the chosen stroke, in words."""
+        keys = (
+            ("Strike something else", Key.Key_Down, False), ("Earlier", Key.Key_Left, True),
+            ("Later", Key.Key_Right, True), ("Longer", Key.Key_BracketRight, False),
+            ("Shorter", Key.Key_BracketLeft, False), ("Louder", Key.Key_Plus, False),
+            ("Softer", Key.Key_Minus, False), ("Take it out", Key.Key_Delete, False),
+        )  # fmt: skip
+        return [(words, partial(self._press, key, shift)) for words, key, shift in keys]
 
     def step(self, by: int) -> None:
         """Choose the next or the previous stroke of the hand."""

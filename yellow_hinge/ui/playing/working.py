@@ -6,7 +6,7 @@ from collections.abc import Callable
 from fractions import Fraction
 from typing import cast
 
-from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 
 from yellow_hinge.app.desk.desk import Desk
@@ -53,6 +53,7 @@ class PlayingRoom(QObject, Quiet):
         super().__init__(view)
         self.desk, self.view, self.listening = desk, view, listening
         self._forget, self._ask_name = forget, ask_name
+        self.menu: Callable[[QPoint], object] = lambda at: None
         self._taps: list[tuple[str, Fraction]] | None = None
         self._own = ""  # the id of the pattern of one's own that holds at the selected chord
         self.editing = Editing(desk, view, listening)
@@ -165,6 +166,10 @@ class PlayingRoom(QObject, Quiet):
         self.view.canvas.show_mark(tick)
 
     # --- what is done ---
+    def ask_menu(self, at: QPoint) -> None:
+        """What can be done with the chosen stroke, else with the chord."""
+        self.menu(at)
+
     def take_pattern(self, pattern: str) -> None:
         """Play the chosen place and hand in a pattern, "" as usual."""
         take_pattern(self.desk, self.view.for_place, cast(HandWish, self.view.hand), pattern)

@@ -69,6 +69,6 @@ COMMANDS: Commands[SheetOut] = Commands(SheetOut, (
     Command("print_sheet", "Song", "Print the sheet…", ("Ctrl+P",), "Print what the Sheet view shows",
             lambda out: out.print_()),
     Command("export_sheet", "Song", "Export the sheet…", ("Ctrl+Shift+E",), "Its pages as PDF, SVG, PNG, or the score",
-            lambda out: out.export()),
+            lambda out: out.export(), on=("sheet",)),
 ))
 # fmt: on

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.sheet.page import ClickArea, Page
@@ -17,11 +17,13 @@ GAP = 14  # pixels around pages
 
 class PagesCanvas(QWidget):
     """Pages at `scale` pixels a millimetre. `picked` tells the chord (its place in the solution) that was clicked,
-    `struck` the key (MIDI) whose note was, `drawn` the mark to a chord (anew or farther).
+    `struck` the key (MIDI) whose note was, `drawn` the mark to a chord (anew or farther), `asked` the menu of the
+    sheet or of a chord on it at a point of the screen.
     """
 
     picked = Signal(int)
     drawn = Signal(int, bool)
+    asked = Signal(str, object)
     struck = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
@@ -88,6 +90,15 @@ class PagesCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._drag.lifted()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if event.reason() == QContextMenuEvent.Reason.Keyboard:
+            event.ignore()
+            return
+        chord = self._chord_at(QPointF(event.pos()))
+        if chord >= 0:
+            self.picked.emit(chord)
+        self.asked.emit("sheet", event.globalPos())
 
     def _chord_at(self, point: QPointF) -> int:
         for page, top in zip(self.pages, self.tops(), strict=True):

@@ -19,6 +19,8 @@ def make(shell: Shell) -> SheetRoom:
     view, preferences = SheetView(shell.look.theme), shell.preferences
     asked = preferences.settings.sheet
     made = SheetRoom(shell.desk, view, asked, lambda ask: preferences.put(sheet=ask), shell.listening)
+    made.menu = lambda at: shell.things.open("sheet", at)
+    view.canvas.asked.connect(shell.things.open)
     view.print_.clicked.connect(shell.actions["print_sheet"].trigger)
     view.export.clicked.connect(shell.actions["export_sheet"].trigger)
     return made

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import msgspec
-from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QPoint, Qt, QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox
 
@@ -43,6 +43,7 @@ class SheetRoom(QObject, Quiet):
         self.desk, self.view, self.wanted, self._keep = desk, view, ask, keep
         self.solver = SheetSolver(self.found_.emit, "sheet")
         self.sheet = WrittenSheet(0, ())
+        self.menu: Callable[[QPoint], object] = lambda at: None
         self.zoom = 0.0  # pixels a millimetre; 0: the width of the view
         self._late = QTimer(self)
         self._late.setSingleShot(True)
@@ -194,6 +195,10 @@ class SheetRoom(QObject, Quiet):
         """Show the pages larger or smaller."""
         self.zoom = min(MOST, max(LEAST, self.view.canvas.scale * share))
         self._size()
+
+    def ask_menu(self, at: QPoint) -> None:
+        """What can be done with the sheet and its chord."""
+        self.menu(at)
 
     def turn(self, by: int) -> None:
         """Go to the next page or the one before."""

@@ -138,15 +138,15 @@ class Clipboard:
 # fmt: off
 COMMANDS: Commands[Clipboard] = Commands(Clipboard, (
     Command("cut", "Edit", "Cut the bars", ("Ctrl+X",), "Cut the marked bars, or this one, with their hands",
-            lambda clipboard: clipboard.cut(), GOING),
+            lambda clipboard: clipboard.cut(), GOING, on=("chord",)),
     Command("copy", "Edit", "Copy the bars", ("Ctrl+C",), "Copy the marked bars, or this one, with their hands",
-            lambda clipboard: clipboard.copy(), GOING),
+            lambda clipboard: clipboard.copy(), GOING, on=("chord", "section", "sheet")),
     Command("paste", "Edit", "Paste the bars", ("Ctrl+V",), "Put them after this bar, in its key, with what is kept",
-            lambda clipboard: clipboard.paste(), GOING),
+            lambda clipboard: clipboard.paste(), GOING, on=("chord",)),
     Command("paste_hands", "Edit", "Paste the bars with their hands", ("Ctrl+Shift+V",),
             "Put them after this bar, in its key, and keep all of their hands",
-            lambda clipboard: clipboard.paste(True), GOING),
+            lambda clipboard: clipboard.paste(True), GOING, on=("chord",)),
     Command("duplicate", "Edit", "Duplicate the bars", ("Ctrl+D",), "The marked bars, or this one, once more",
-            lambda clipboard: clipboard.duplicate(), GOING),
+            lambda clipboard: clipboard.duplicate(), GOING, on=("chord", "section")),
 ))
 # fmt: on

@@ -30,7 +30,7 @@ TOP = 90  # pixels from the window's top
 WIDE, TALL, ROW_H = 640, 420, 27
 WHAT = "What do you want to do? A command, song, key, manner, bar, kind of file"
 WHERE = "A chord, words that are sung, your own notes, or a note with its octave"
-HINT = "Try a part of a command's name, a key, bar 12, up two, tempo 90"
+HINT = "Try a part of a command, a key, bar 12, up two"
 
 Known = Command[Any] | Offer
 

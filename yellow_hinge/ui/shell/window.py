@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QContextMenuEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -22,6 +22,7 @@ from yellow_hinge.ui.help.helping import Helping
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.controls import level_rule
 from yellow_hinge.ui.paint.reading_order import go_on
+from yellow_hinge.ui.parts.in_place import InPlace
 from yellow_hinge.ui.parts.keys_panel import KeysPanel
 from yellow_hinge.ui.parts.look import Look
 from yellow_hinge.ui.parts.menus import MenuKeys, build_menus
@@ -30,6 +31,7 @@ from yellow_hinge.ui.parts.ribbon import Ribbon
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.telling import Teller
+from yellow_hinge.ui.parts.things import ThingMenus
 from yellow_hinge.ui.sheet.out import SheetOut
 from yellow_hinge.ui.shell.clipboard import Clipboard
 from yellow_hinge.ui.shell.commands.choosing import Choosing
@@ -95,7 +97,8 @@ class MainWindow(QMainWindow):
         keys_of = lambda area: of_area(area, COMMANDS, self.actions_)  # noqa: E731
         self.shell = Shell(
             self.desk, self.look, self.actions_, keys_of, self.keys, self.ribbon, self.listening, self.live,
-            self.preferences, self.teller, self.asker.name,
+            self.preferences, self.teller, ThingMenus(self, self.actions_, COMMANDS), InPlace(self.desk),
+            self.asker.name,
             lambda: self.saving.ask_export("practice log", {".csv": "Table"}), self._open_log,
         )  # fmt: skip
         self.rooms = Rooms(self.shell, ROOMS, HOME)
@@ -153,6 +156,8 @@ class MainWindow(QMainWindow):
         self.rooms.shown.connect(lambda handle: self.preferences.put(view=handle.id))
         self.saving.mistake.connect(self.showing.show_mistake)
         self.saving.saved.connect(self.preferences.remember_file)
+        self.ribbon.asked.connect(self.shell.things.open)
+        self.ribbon.named.connect(lambda index, area: self.shell.in_place.of_chord("section", index, self.ribbon, area))
         self.files.begun.connect(self.showing.teach)
         self.files.opened.connect(self._opened)
         QTimer.singleShot(LISTENING_MS, self, self._listen)
@@ -184,6 +189,12 @@ class MainWindow(QMainWindow):
         from yellow_hinge.app.practice.ports import SystemBackend  # nor are keyboards
 
         self.live.listen(SystemBackend())
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """The Menu key: what can be done with what is selected in the room that is shown."""
+        view = self.rooms.currentWidget()
+        if event.reason() == QContextMenuEvent.Reason.Keyboard and view is not None:
+            self.rooms.now.ask_menu(view.mapToGlobal(view.rect().center()))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

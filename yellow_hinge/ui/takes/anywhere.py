@@ -75,6 +75,6 @@ COMMANDS: Commands[Takes] = Commands(Takes, (
     Command("take_song", "Takes", "Make it a song of its own…", (), "Write this take to a file as a song by itself",
             lambda takes: takes.to_a_song()),
     Command("export_mix", "Takes", "Export the mix…", (), "Write the mix as MIDI, sound, a table or a text sheet",
-            lambda takes: takes.export_mix()),
+            lambda takes: takes.export_mix(), on=("cell",)),
 ))
 # fmt: on

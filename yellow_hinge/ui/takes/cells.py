@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.ui.paint.painting import hair
@@ -34,12 +34,14 @@ class MixCell(NamedTuple):
 
 class MixCells(QWidget):
     """Left and right go along the passes; a number key, up and down or a click chooses the take. `numbered` tells the
-    pass and the number, `turned` the pass and by how many takes to go on, `moved` the pass that is looked at.
+    pass and the number, `turned` the pass and by how many takes to go on, `moved` the pass that is looked at, `asked` a
+    menu at a point of the screen.
     """
 
     numbered = Signal(int, int)
     turned = Signal(int, int)
     moved = Signal(int)
+    asked = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -62,13 +64,22 @@ class MixCells(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         index = int((event.position().x() - 12) // self._width())
-        if 0 <= index < len(self.cells):
+        if event.button() == Qt.MouseButton.LeftButton and 0 <= index < len(self.cells):
             again, self.at = index == self.at and self.hasFocus(), index
             self.setFocus(Qt.FocusReason.MouseFocusReason)
             self.moved.emit(index)
             if again:
                 self.turned.emit(index, 1)
             self.update()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        index = int((event.pos().x() - 12) // self._width())
+        if event.reason() != QContextMenuEvent.Reason.Keyboard and 0 <= index < len(self.cells):
+            self.at = index
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.moved.emit(index)
+            self.update()
+        self.asked.emit(event.globalPos())
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _is_own(event.key()):

@@ -18,6 +18,11 @@ def make(shell: Shell) -> TakesRoom:
     from yellow_hinge.ui.takes.working import TakesRoom
 
     made = TakesRoom(shell.desk, TakesView(shell.look.theme), shell.listening, shell.ask_name)
+    canvas, cells = made.view.canvas, made.view.cells
+    canvas.asked.connect(shell.things.open)
+    canvas.named.connect(lambda _, area: made.rename_in(canvas, area))
+    cells.asked.connect(lambda at: shell.things.open("cell", at, made.cell_ways()))
+    made.menu = lambda at: shell.things.open("take", at)
     made.view.export.clicked.connect(shell.actions["export_mix"].trigger)
     return made
 
@@ -27,20 +32,20 @@ TAKES: Handle[TakesRoom] = Handle("takes", "Takes", "Ctrl+4", "Versions of the s
 # fmt: off
 COMMANDS: Commands[TakesRoom] = Commands(TAKES, (
     Command("take_new", "Takes", "New take", ("Ctrl+T",), "A copy of this take, to go another way",
-            lambda room: room.do("new"), shows=True),
+            lambda room: room.do("new"), shows=True, on=("take",)),
     Command("take_three", "Takes", "Three takes for me", (), "A plain, a coloured and a high take made from this one",
-            lambda room: room.do("three"), shows=True),
+            lambda room: room.do("three"), shows=True, on=("take",)),
     Command("take_rename", "Takes", "Rename this take…", ("F2",), "Call the take something",
-            lambda room: room.do("rename"), shows=True),
+            lambda room: room.do("rename"), shows=True, on=("take",)),
     Command("take_delete", "Takes", "Delete this take", (), "Take it away; undo brings it back",
-            lambda room: room.do("delete"), shows=True),
+            lambda room: room.do("delete"), shows=True, on=("take",)),
     Command("take_up", "Takes", "This take one up", ("Ctrl+Up",), "Change places with the take above",
-            lambda room: room.do("up"), shows=True),
+            lambda room: room.do("up"), shows=True, on=("take",)),
     Command("take_down", "Takes", "This take one down", ("Ctrl+Down",), "Change places with the take below",
-            lambda room: room.do("down"), shows=True),
+            lambda room: room.do("down"), shows=True, on=("take",)),
     Command("take_compare", "Takes", "Compare", (), "This take and the one above, chord by chord",
-            lambda room: room.compare(), shows=True),
+            lambda room: room.compare(), shows=True, on=("take",)),
     Command("play_mix", "Takes", "Play the mix", ("Ctrl+Shift+P",), "Play the mix, or stop",
-            lambda room: room.play_mix(), shows=True),
+            lambda room: room.play_mix(), shows=True, on=("cell",)),
 ))
 # fmt: on

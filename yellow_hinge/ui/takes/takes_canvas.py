@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_plates, small_width
@@ -17,11 +17,14 @@ LINE_H = 15
 
 class TakesCanvas(QWidget):
     """Paints a TakesScene. `picked` tells a take's index and the index of its chord (-1: none), `opened` a take that is
-    wanted on the desk, `drawn` the mark to a chord of the take shown (anew or farther).
+    wanted on the desk, `drawn` the mark to a chord of the take shown (anew or farther), `asked` the menu of a "take" or
+    a "chord" at a point of the screen, `named` that a take is to be called otherwise, over an area.
     """
 
     picked = Signal(int, int)
     drawn = Signal(int, bool)
+    asked = Signal(str, object)
+    named = Signal(int, object)
     opened = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
@@ -61,8 +64,23 @@ class TakesCanvas(QWidget):
         return self.scene.chord_at(at.x(), at.y())
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        if self.scene is not None and self.scene.take_at(event.position().y()) >= 0:
-            self.opened.emit(self.scene.take_at(event.position().y()))
+        index = self.scene.take_at(event.position().y()) if self.scene is not None else -1
+        if self.scene is None or index < 0:
+            return
+        left, take = self.visibleRegion().boundingRect().left(), self.scene.takes[index]
+        if index == self.current and event.position().x() < left + NAME_W - 10 and event.position().y() < take.y + 24:
+            self.named.emit(index, QRect(left + 8, round(take.y), round(NAME_W) - 22, 26))
+        else:
+            self.opened.emit(index)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        index = self.scene.take_at(event.pos().y()) if self.scene is not None else -1
+        if event.reason() == QContextMenuEvent.Reason.Keyboard or self.scene is None or index < 0:
+            event.ignore()
+            return
+        chord = self.scene.chord_at(event.pos().x(), event.pos().y())
+        self.picked.emit(index, chord)
+        self.asked.emit("chord" if index == self.current and chord >= 0 else "take", event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

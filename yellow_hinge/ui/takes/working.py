@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QPoint, QRect, Signal
+from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
@@ -24,7 +25,9 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import price_text, voicing_text
+from yellow_hinge.ui.parts.in_place import Line
 from yellow_hinge.ui.parts.rooms import Quiet
+from yellow_hinge.ui.parts.things import Own
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.takes.cells import MixCell
 from yellow_hinge.ui.takes.scene import takes_scene
@@ -42,6 +45,7 @@ class TakesRoom(QObject, Quiet):
         self.solver = TakesSolver(self.found_.emit, "takes")
         self.found: FoundTakes | None = None
         self.at = 0  # the take under the cursor
+        self.menu: Callable[[QPoint], object] = lambda at: None
         self._reveal = False  # it has to be scrolled into view once it is there
         self.found_.connect(self._answered)
         view.changed_.connect(self._changed)
@@ -218,6 +222,28 @@ class TakesRoom(QObject, Quiet):
 
     def _own(self) -> int:
         return self.row.id if self.row is not None else self.desk.state.take
+
+    def ask_menu(self, at: QPoint) -> None:
+        """What can be done with the take under the cursor."""
+        self.menu(at)
+
+    def rename_in(self, over: QWidget, area: QRect) -> None:
+        """Write another name of the take under the cursor in its place."""
+        row = self.row
+        if row is not None:
+            Line(over, area, row.name, "Name of the take", lambda name: self._call(row, name))
+
+    def cell_ways(self) -> list[Own]:
+        """The takes that the pass under the cursor may play."""
+        cell = self.view.cells.at
+        rows = self.found.rows if self.found is not None else ()
+        return [(f"Play {row.name}", partial(self.choose, cell, n)) for n, row in enumerate(rows)]
+
+    def _call(self, row: TakeRow, name: str) -> None:
+        try:
+            self.desk.document.do(Edit(f"rename {row.name}", takes.renamed(self.desk.state, row.id, name)))
+        except UserError as error:
+            self.desk.answers.refuse(str(error))
 
     def rename(self) -> None:
         """Ask for another name for the take under the cursor."""

@@ -57,11 +57,11 @@ COMMANDS: Commands[Choosing] = Commands(Choosing, (
     Command("take", "Chord", "Take this way", ("Return", "Enter"), "Play the chord this way and keep it",
             lambda choosing: choosing.take(), (*LISTS, PRACTICE)),
     Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one",
-            lambda choosing: choosing.rooms.show_room(SWAPS), (HINGES,)),
+            lambda choosing: choosing.rooms.show_room(SWAPS), (HINGES,), on=("chord", "hinge")),
     Command("forget", "Chord", "Leave it as it is", ("Escape",), "Drop what is tried",
             lambda choosing: choosing.leave(), (*LISTS, PRACTICE)),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once",
-            lambda choosing: choosing.hear(), HEARD),
+            lambda choosing: choosing.hear(), HEARD, on=("chord", "note", "sheet")),
     Command("play_turn", "Listen", "Hear both in turn", ("I",), "In the Swaps view: as it is, then changed",
             lambda choosing: choosing.in_turn(), (HINGES, SWAPS, TAKES)),
 ))
