@@ -153,7 +153,7 @@ def test_the_mix_is_chosen_by_keys_heard_and_exported(three, qtbot, tmp_path):
     if joint is not None:
         before = room.found.joints[joint].motion
         cells.at = joint + 1
-        room._tell()
+        room.mix.tell()
         view.easier.click()
         ready(three, qtbot, 4)
         assert room.found.joints[joint].motion < before

@@ -166,3 +166,44 @@ def test_takes_sections_and_the_chart_are_renamed_in_their_place(marking, qtbot)
     written(page, "D7")
     settle(marking, qtbot)
     assert desk.state.song.sections[0].bars[1].slots[1].symbol == "D7"
+
+
+def drag(qtbot, widget, start, end):
+    qtbot.mousePress(widget, LEFT, NONE, start)
+    qtbot.mouseMove(widget, end)
+    qtbot.mouseRelease(widget, LEFT, NONE, end)
+
+
+def test_strokes_takes_and_mix_cells_are_dragged(marking, qtbot):  # noqa: F811
+    desk = marking.desk
+    marking.rooms.show_room(PLAYING)
+    playing = marking.rooms.room(PLAYING)
+    playing.editing.copy()
+    canvas = playing.view.canvas
+    flag = next(f for f in canvas.scene.flags if f.hand == "right" and f.index == 0)
+    start = QPoint(round(flag.x + 3), round(flag.y + 6))
+    before = desk.state.playing
+    beat = round(canvas.scene.scale * 4 * canvas.step)
+    drag(qtbot, canvas, start, start + QPoint(beat + 4, 0))
+    own = desk.state.playing.patterns[-1]
+    assert desk.state.playing != before
+    assert any(hit.at == 1 for form in own.forms for hit in form.hits("right"))
+    marking.rooms.show_room(TAKES)
+    room = marking.rooms.room(TAKES)
+    for _ in range(2):
+        room.do("new")
+    qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 3, timeout=30_000)
+    order = [take.id for take in desk.state.takes]
+    at = lambda n: QPoint(30, round(room.view.canvas.scene.takes[n].y + 12))  # noqa: E731
+    drag(qtbot, room.view.canvas, at(0), at(2))
+    assert [take.id for take in desk.state.takes] == [order[1], order[2], order[0]]
+    qtbot.waitUntil(lambda: [row.id for row in room.found.rows] == [order[1], order[2], order[0]], timeout=30_000)
+    room.mix.choose(0, 1)
+    qtbot.waitUntil(lambda: room.found.mix.passes[0].take == room.found.rows[1].id, timeout=30_000)
+    takes = [own.take for own in room.found.mix.passes]
+    assert takes[0] != takes[1]
+    cells = room.view.cells
+    wide = round(cells._width())
+    drag(qtbot, cells, QPoint(20, 20), QPoint(20 + wide, 20))
+    qtbot.waitUntil(lambda: [own.take for own in room.found.mix.passes] == takes[::-1], timeout=30_000)
+    desk.document.undo()

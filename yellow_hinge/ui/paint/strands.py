@@ -196,7 +196,7 @@ class StrandScene(msgspec.Struct, frozen=True):
         return index if near and column.hinge else None
 
     def thing_at(self, x: float, y: float) -> tuple[str, int, Plate | None]:
-        """What lies at a point: a "note", the "hinge" after a chord or a "chord", which chord it is of, and the note."""
+        """What lies at a point, a "note", "hinge" or "chord", which chord it is of, and the note."""
         found = self.plate_at(x, y) if self.roomy else None
         if found is not None:
             return "note", *found

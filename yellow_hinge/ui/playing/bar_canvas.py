@@ -7,6 +7,7 @@ from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.hands import BLACK
+from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.ui.paint.painting import hair, plate
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.playing.scene import HEAD_H, KEYS_W, LANE_H, LEAST_TALL, PLATE_W, BarScene, Flag
@@ -26,6 +27,7 @@ class BarCanvas(QWidget):
     placed = Signal(str, int)
     chosen = Signal(str, int, int)
     asked = Signal(str, object)
+    shifted = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -35,6 +37,8 @@ class BarCanvas(QWidget):
         self.selected = -1  # the chord
         self.hit: tuple[str, int, int] | None = None  # the stroke that keys change
         self.mark: int | None = None  # the tick that sounds
+        self.step = TICK // 4  # ticks by which a stroke is dragged
+        self._held: int | None = None  # the tick at which a stroke is held
         self.words = ""  # instead of a picture
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(220)
@@ -64,8 +68,10 @@ class BarCanvas(QWidget):
         if scene is None or event.button() != Qt.MouseButton.LeftButton:
             return
         flag, hand = scene.flag_at(at.x(), at.y()), scene.lane_at(at.y())
+        self._held = None
         if flag is not None:
             self.chosen.emit(flag.hand, flag.place, flag.index)
+            self._held = scene.tick_at(at.x())
         elif hand:
             self.placed.emit(hand, scene.tick_at(at.x()))
         else:
@@ -76,6 +82,18 @@ class BarCanvas(QWidget):
             head = next((h for h in scene.heads if h.x <= at.x() < h.x + h.width), None)
             if head is not None:
                 self.picked.emit(head.place)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """A stroke is dragged in time, from one part of a beat to the next."""
+        if self._held is None or self.scene is None or self.hit is None:
+            return
+        by = int((self.scene.tick_at(event.position().x()) - self._held) / self.step)
+        if by:
+            self._held += by * self.step
+            self.shifted.emit(by)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._held = None
 
     # --- painting ---
     def paintEvent(self, event: QPaintEvent) -> None:

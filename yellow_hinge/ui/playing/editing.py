@@ -25,7 +25,7 @@ from yellow_hinge.app.desk.playing import (
 )
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
-from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, Hit
+from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.parts.things import Own
 from yellow_hinge.ui.playing.view import PlayingView
@@ -52,6 +52,7 @@ class Editing(QObject):
         view.canvas.installEventFilter(self)
         view.canvas.chosen.connect(self._choose)
         view.canvas.placed.connect(self._place)
+        view.canvas.shifted.connect(self.move)
         self._keys: dict[int, Callable[[Hit], None]] = {
             Key.Key_Up: lambda hit: self._what(hit, -1), Key.Key_Down: lambda hit: self._what(hit, 1),
             Key.Key_Plus: lambda hit: self._loud(hit, 1), Key.Key_Equal: lambda hit: self._loud(hit, 1),
@@ -66,7 +67,15 @@ class Editing(QObject):
         if hand:
             self.desk.selection.go(place)
             self.said.emit(HELP)
+            here = self._here()
+            if here is not None:
+                self.view.canvas.step = round(here.moment.meter.beat_quarters * TICK / self._parts(here))
         self.view.canvas.update()
+
+    @staticmethod
+    def _parts(here: Played) -> int:
+        """Into how many parts of a beat strokes are moved."""
+        return 3 if here.moment.meter.compound else 2 if here.swings else 4
 
     def _here(self) -> Played | None:
         """The chord whose stroke is chosen."""
@@ -169,7 +178,7 @@ class Editing(QObject):
         found = self._chosen()
         if found is not None:
             here, hand, hit = found
-            parts = 3 if here.moment.meter.compound else 2 if here.swings else 4
+            parts = self._parts(here)
             length = Fraction(here.patterns[hand].beats) or beats_of(here.length, here.moment)
             at = min(max(Fraction(0), hit.at + Fraction(by, parts)), length - Fraction(1, parts))
             self._change(hit, "where it is struck", at=at)

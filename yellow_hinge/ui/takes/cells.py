@@ -35,19 +35,21 @@ class MixCell(NamedTuple):
 class MixCells(QWidget):
     """Left and right go along the passes; a number key, up and down or a click chooses the take. `numbered` tells the
     pass and the number, `turned` the pass and by how many takes to go on, `moved` the pass that is looked at, `asked` a
-    menu at a point of the screen.
+    menu at a point of the screen, `swapped` two passes whose takes change places.
     """
 
     numbered = Signal(int, int)
     turned = Signal(int, int)
     moved = Signal(int)
     asked = Signal(object)
+    swapped = Signal(int, int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self.cells: list[MixCell] = []
         self.at = 0
+        self._pressed = -1, False  # a cell, and whether it was looked at already
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The mix: which take each pass plays")
@@ -65,12 +67,20 @@ class MixCells(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         index = int((event.position().x() - 12) // self._width())
         if event.button() == Qt.MouseButton.LeftButton and 0 <= index < len(self.cells):
-            again, self.at = index == self.at and self.hasFocus(), index
+            self._pressed = index, index == self.at and self.hasFocus()
+            self.at = index
             self.setFocus(Qt.FocusReason.MouseFocusReason)
             self.moved.emit(index)
-            if again:
-                self.turned.emit(index, 1)
             self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """On the cell that was pressed a second time: its next take; on another one: they change places."""
+        (index, again), self._pressed = self._pressed, (-1, False)
+        over = int((event.position().x() - 12) // self._width())
+        if index >= 0 and over == index and again:
+            self.turned.emit(index, 1)
+        elif index >= 0 and over != index and 0 <= over < len(self.cells):
+            self.swapped.emit(index, over)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         index = int((event.pos().x() - 12) // self._width())

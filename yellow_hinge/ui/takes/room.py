@@ -21,7 +21,7 @@ def make(shell: Shell) -> TakesRoom:
     canvas, cells = made.view.canvas, made.view.cells
     canvas.asked.connect(shell.things.open)
     canvas.named.connect(lambda _, area: made.rename_in(canvas, area))
-    cells.asked.connect(lambda at: shell.things.open("cell", at, made.cell_ways()))
+    cells.asked.connect(lambda at: shell.things.open("cell", at, made.mix.cell_ways()))
     made.menu = lambda at: shell.things.open("take", at)
     made.view.export.clicked.connect(shell.actions["export_mix"].trigger)
     return made
@@ -46,6 +46,6 @@ COMMANDS: Commands[TakesRoom] = Commands(TAKES, (
     Command("take_compare", "Takes", "Compare", (), "This take and the one above, chord by chord",
             lambda room: room.compare(), shows=True, on=("take",)),
     Command("play_mix", "Takes", "Play the mix", ("Ctrl+Shift+P",), "Play the mix, or stop",
-            lambda room: room.play_mix(), shows=True, on=("cell",)),
+            lambda room: room.mix.play_mix(), shows=True, on=("cell",)),
 ))
 # fmt: on

@@ -18,13 +18,15 @@ LINE_H = 15
 class TakesCanvas(QWidget):
     """Paints a TakesScene. `picked` tells a take's index and the index of its chord (-1: none), `opened` a take that is
     wanted on the desk, `drawn` the mark to a chord of the take shown (anew or farther), `asked` the menu of a "take" or
-    a "chord" at a point of the screen, `named` that a take is to be called otherwise, over an area.
+    a "chord" at a point of the screen, `named` that a take is to be called otherwise, over an area, `ordered`
+    that a take was dragged to the place of another one.
     """
 
     picked = Signal(int, int)
     drawn = Signal(int, bool)
     asked = Signal(str, object)
     named = Signal(int, object)
+    ordered = Signal(int, int)
     opened = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
@@ -34,6 +36,7 @@ class TakesCanvas(QWidget):
         self.cursor_, self.current, self.selected = 0, 0, -1  # indices of takes, and of the current one's chord
         self.marked = range(0)  # chords of the current take
         self._drag = MarkDrag(self.drawn.emit)
+        self._taken = -1  # the take whose name is dragged
         self.words = "Looking at the takes…"
         self.setAccessibleName("Takes under each other")
 
@@ -48,6 +51,7 @@ class TakesCanvas(QWidget):
         if self.scene is not None:
             at = event.position()
             index = self.scene.take_at(at.y())
+            self._taken = index if at.x() < self._names_end() else -1
             if index >= 0 and not self._drag.pressed(self._own_chord(at), event):
                 self.picked.emit(index, self.scene.chord_at(at.x(), at.y()))
 
@@ -56,6 +60,14 @@ class TakesCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._drag.lifted()
+        over = self.scene.take_at(event.position().y()) if self.scene is not None else -1
+        if self._taken >= 0 and over >= 0 and over != self._taken:
+            self.ordered.emit(self._taken, over)
+        self._taken = -1
+
+    def _names_end(self) -> float:
+        """Where the names of the takes end, that stay while the takes scroll."""
+        return self.visibleRegion().boundingRect().left() + NAME_W - 10
 
     def _own_chord(self, at: QPointF) -> int:
         """The chord of the current take at a point, -1 for none."""
@@ -68,7 +80,7 @@ class TakesCanvas(QWidget):
         if self.scene is None or index < 0:
             return
         left, take = self.visibleRegion().boundingRect().left(), self.scene.takes[index]
-        if index == self.current and event.position().x() < left + NAME_W - 10 and event.position().y() < take.y + 24:
+        if index == self.current and event.position().x() < self._names_end() and event.position().y() < take.y + 24:
             self.named.emit(index, QRect(left + 8, round(take.y), round(NAME_W) - 22, 26))
         else:
             self.opened.emit(index)

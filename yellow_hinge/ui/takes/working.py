@@ -11,25 +11,19 @@ from PySide6.QtWidgets import QWidget
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import State, with_keep
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.app.solving.comparing import compared
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_takes import FoundTakes, TakeRow, TakesSolver
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.lines import STIFF
-from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.ui.paint.notes import price_text, voicing_text
+from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.in_place import Line
 from yellow_hinge.ui.parts.rooms import Quiet
-from yellow_hinge.ui.parts.things import Own
 from yellow_hinge.ui.sound.listening import Listening
-from yellow_hinge.ui.takes.cells import MixCell
+from yellow_hinge.ui.takes.mixing import Mixing, names_of
 from yellow_hinge.ui.takes.scene import takes_scene
 from yellow_hinge.ui.takes.view import TakesView
 
@@ -45,6 +39,7 @@ class TakesRoom(QObject, Quiet):
         self.solver = TakesSolver(self.found_.emit, "takes")
         self.found: FoundTakes | None = None
         self.at = 0  # the take under the cursor
+        self.mix = Mixing(desk, view, listening, lambda: self.found)
         self.menu: Callable[[QPoint], object] = lambda at: None
         self._reveal = False  # it has to be scrolled into view once it is there
         self.found_.connect(self._answered)
@@ -59,12 +54,8 @@ class TakesRoom(QObject, Quiet):
         view.canvas.opened.connect(lambda index: self._show(index))
         view.canvas.drawn.connect(desk.selection.mark_to)
         view.remarked.connect(self.redraw)
-        view.cells.numbered.connect(lambda cell, number: self.choose(cell, number - 1))
-        view.cells.turned.connect(self._turn)
-        view.cells.moved.connect(lambda _: self._tell())
+        view.canvas.ordered.connect(self._put_at)
         view.copy.menu().aboutToShow.connect(self._fill_copy)
-        view.play.clicked.connect(self.play_mix)
-        view.easier.clicked.connect(self.begin_easier)
 
     def _changed(self, what: Touched) -> None:
         if what & ~SLIGHT:
@@ -123,46 +114,9 @@ class TakesRoom(QObject, Quiet):
         view.buttons["compare"].setEnabled(len(found.rows) > 1)
         view.buttons["turn"].setEnabled(len(found.rows) > 1)
         view.copy.setEnabled(len(found.rows) > 1)
-        view.cells.show_cells(self._cells(found))
+        view.cells.show_cells(self.mix.cells(found))
         self._compare()
-        self._tell()
-
-    def _cells(self, found: FoundTakes) -> list[MixCell]:
-        numbers = {row.id: n + 1 for n, row in enumerate(found.rows)}
-        names = {row.id: row.name for row in found.rows}
-        motions = [str(joint.motion) for joint in found.joints]
-        cells = []
-        for n, choice in enumerate(found.mix.passes):
-            name = found.mix.song.sections[n].name + (f" {choice.turn + 1}" if choice.turn else "")
-            joint = motions[n] if n < len(motions) else ""
-            stiff = bool(joint) and int(joint) >= STIFF
-            cells.append(MixCell(name, numbers[choice.take], names[choice.take], joint, stiff))
-        return cells
-
-    def _tell(self) -> None:
-        """The sentence of the joint into the pass that is looked at."""
-        found, at = self.found, self.view.cells.at
-        words, easier = "", False
-        if found is not None and found.solution is not None:
-            total = found.solution.totals
-            words = f"{semitones(total.motion)} in the whole song, largest move {total.largest_move}."
-            if 0 < at <= len(found.joints):
-                joint = found.joints[at - 1]
-                words = f"{semitones(joint.motion)} into this pass."
-                if joint.easier is not None:
-                    both = joint.easier.both
-                    names = " ".join(self._names(found.solution.voicings[joint.hinge + 1], (*both.left, *both.right)))
-                    price = price_text(joint.easier.extra)
-                    words += f" Beginning on {names} takes {joint.easier_motion} ({price} for the whole mix)."
-                    easier = True
-        elif found is not None:
-            words = "The mix cannot be played: no way was found to play a chord in it."
-        self.view.words.setText(pretty_signs(words))
-        self.view.easier.setVisible(easier)
-
-    @staticmethod
-    def _names(voicing: Voicing, notes: tuple[int, ...]) -> list[str]:
-        return [str(voicing.chord.note_of(note % 12)) for note in notes]
+        self.mix.tell()
 
     def compare(self) -> None:
         """Show two takes chord by chord, or the maps again."""
@@ -182,14 +136,14 @@ class TakesRoom(QObject, Quiet):
             for voicing, motion in zip((both.one, both.other), both.motions, strict=True):
                 cells += self._hands(voicing, motion)
             other = both.other or both.one
-            names = self._names(other, both.only_other) if other is not None else []
+            names = names_of(other, both.only_other) if other is not None else []
             rows.append((*cells, pretty_signs(" ".join(names))))
         self.view.show_table(rows)
 
     def _hands(self, voicing: Voicing | None, motion: int) -> list[str]:
         if voicing is None:
             return ["", "", "", ""]
-        left, right = (pretty_signs(" ".join(self._names(voicing, notes))) for notes in voicing.both)
+        left, right = (pretty_signs(" ".join(names_of(voicing, notes))) for notes in voicing.both)
         return [pretty_signs(voicing_text(voicing)), left, right, str(motion)]
 
     def _pair(self) -> tuple[Solution, Solution] | None:
@@ -232,12 +186,6 @@ class TakesRoom(QObject, Quiet):
         row = self.row
         if row is not None:
             Line(over, area, row.name, "Name of the take", lambda name: self._call(row, name))
-
-    def cell_ways(self) -> list[Own]:
-        """The takes that the pass under the cursor may play."""
-        cell = self.view.cells.at
-        rows = self.found.rows if self.found is not None else ()
-        return [(f"Play {row.name}", partial(self.choose, cell, n)) for n, row in enumerate(rows)]
 
     def _call(self, row: TakeRow, name: str) -> None:
         try:
@@ -321,55 +269,12 @@ class TakesRoom(QObject, Quiet):
         self._compare()
         return shown
 
-    # --- the mix ---
-    def choose(self, cell: int, index: int) -> None:
-        """Let a pass play a take, by its place in their order."""
-        found = self.found
-        if found is None or not (0 <= cell < len(found.mix.passes) and 0 <= index < len(found.rows)):
-            return
-        own, row = found.mix.passes[cell], found.rows[index]
-        state = takes.with_choice(self.desk.state, own.section, own.turn, row.id)
-        self.desk.document.do(Edit(f"{row.name} in the mix", state))
-
-    def _turn(self, cell: int, by: int) -> None:
-        found = self.found
-        if found is not None and cell < len(found.mix.passes):
-            ids = [row.id for row in found.rows]
-            self.choose(cell, (ids.index(found.mix.passes[cell].take) + by) % len(ids))
-
-    def play_mix(self) -> None:
-        """Play the mix from the pass that is looked at, or stop."""
-        found = self.found
-        if found is None or found.solution is None:
-            return
-        sections = [v.here.section for v in found.solution.voicings]
-        first = next((i for i, section in enumerate(sections) if section >= self.view.cells.at), 0)
-        part = stretch(found.solution, first, len(sections) - 1)
-        self.listening.other(part, found.mix.song, found.mix.playing)
-
-    def begin_easier(self) -> None:
-        """Keep the easier way at the first chord of the pass that is looked at, in its take and for that pass alone."""
-        found, at = self.found, self.view.cells.at
-        if found is None or found.solution is None or not 0 < at <= len(found.joints):
-            return
-        joint, own = found.joints[at - 1], found.mix.passes[at]
-        if joint.easier is None:
-            return
-        state = self.desk.state
-        there = takes.switched(state, own.take)
-        section = next(s for s in there.song.sections if s.id == own.section)
-        slot = self._first_slot(there, own.section, own.turn)
-        if slot is None or not section.name:
-            return
-        voicing = found.solution.voicings[joint.hinge + 1]
-        both = joint.easier.both
-        keep = Keep(slot, write_symbol(voicing.chord), both.left, both.right, "chord", (own.section, own.turn))
-        self.desk.document.do(Edit("begin a pass easier", takes.switched(with_keep(there, keep), state.take)))
-
-    @staticmethod
-    def _first_slot(state: State, section: int, turn: int) -> int | None:
-        moments = timeline(state.song)
-        return next((m.slot_id for m in moments if m.pass_id == (section, turn) and m.chord is not None), None)
+    def _put_at(self, index: int, to: int) -> None:
+        """A take, by its place, at another place."""
+        if self.found is not None and max(index, to) < len(self.found.rows):
+            row = self.found.rows[index]
+            self._edit(f"move {row.name}", lambda state: takes.moved(state, row.id, to - index))
+            self.at = to
 
     def in_turn(self) -> bool:
         """Hear the bar of the selected chord in two takes, again and again, or stop."""
