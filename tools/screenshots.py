@@ -194,7 +194,7 @@ def _takes(window: MainWindow) -> None:
     room.redraw()
 
 
-def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
+def _sheet(window: MainWindow, kind: str) -> None:
     """The sheet of a kind, with a note of the player's."""
     wait(400)
     room, view = window.rooms.room(SHEET), window.rooms.room(SHEET).view
@@ -203,8 +203,6 @@ def _sheet(window: MainWindow, kind: str, fold: bool = False) -> None:
         line.setText(words)
         line.editingFinished.emit()
     view.kind.setCurrentIndex(view.kind.findData(kind))
-    if fold:
-        window.actions_["fold_keys"].trigger()
     view.asked.emit()
     for _ in range(200):
         wait(50)

@@ -13,7 +13,7 @@ from yellow_hinge.ui.shell.table import ROOMS
 DONE = {
     "theme": (lambda w: w.actions_["dark"].trigger(), lambda w: w.look.theme.name),
     "view": (lambda w: w.actions_["view_chart"].trigger(), lambda w: w.rooms.now_handle.id),
-    "keys": (lambda w: w.actions_["fold_keys"].trigger(), lambda w: w.keys.isHidden()),
+    "keys": (lambda w: w.actions_["fold_keys"].trigger(), lambda w: dict(w.preferences.settings.keyboards)),
     "labels": (lambda w: w.actions_["labels"].trigger(), lambda w: w.home.view.map.canvas.labels),
     "zoom": (lambda w: w.home.view.map.zoom(-2), lambda w: w.home.view.map.column_w),
     "names": (lambda w: w.actions_["simple"].trigger(), lambda w: w.desk.simple_names),

@@ -23,7 +23,7 @@ MEANT = tuple(
         "data",
         "setText",
         "focusNextPrevChild",
-        "insertFromMimeData",
+        "nsertFromMimeData",
         "showPopup",
         "staticMetaObject",
     ]

@@ -4,8 +4,8 @@ from pathlib import Path
 
 import miniaudio
 import pytest
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QColor
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.conftest import settle
@@ -13,6 +13,7 @@ from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.chart.room import CHART
+from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.paint.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
 from yellow_hinge.ui.shell.table import COMMANDS
@@ -178,23 +179,55 @@ def test_without_a_device_playing_goes_on_in_silence_and_says_so(make_window, qt
 
 def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_path, monkeypatch):
     target = tmp_path / "mine.hinge"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target.with_suffix("")), "Song (*.hinge)"))
+
+    def chosen(path, kind=""):
+        monkeypatch.setattr(QFileDialog, "selectedFiles", lambda self: [str(path)])
+        monkeypatch.setattr(QFileDialog, "selectedNameFilter", lambda self: kind)
+
+    monkeypatch.setattr(QFileDialog, "exec", lambda self: 1)
+    chosen(target.with_suffix(""), "Song (*.hinge)")
     window.desk.toggle_keep()
     assert "not saved" in window.header.facts.text()
     window.actions_["save"].trigger()
     assert read_song(str(target)).keeps == window.desk.state.keeps
     assert "not saved" not in window.header.facts.text()
     midi = tmp_path / "mine.mid"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(midi.with_suffix("")), "MIDI (*.mid)"))
+    chosen(midi.with_suffix(""), "MIDI (*.mid)")
     settle(window, qtbot)
     window.actions_["export"].trigger()
     assert midi.read_bytes()[:4] == b"MThd"
     kept = window.desk.state
     window.desk.document.open(read_song("demo:slack-tide"), None)
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(target), ""))
+    chosen(target)
     window.actions_["open"].trigger()
     assert window.desk.state.song == kept.song
     assert window.desk.document.path == target
+
+
+def test_files_that_are_dropped_open_one_after_the_other(window, qtbot, tmp_path):
+    one, other = tmp_path / "one.chart", tmp_path / "other.chart"
+    one.write_text("title: One\n| C | F |\n")
+    other.write_text("title: Other\n| G | C |\n")
+    window.desk.document.saved = window.desk.state
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in (one, other)])
+    where, button, none = QPointF(400, 300), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(where.toPoint(), Qt.DropAction.CopyAction, mime, button, none)
+    QApplication.sendEvent(window, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(window, QDropEvent(where, Qt.DropAction.CopyAction, mime, button, none))
+    qtbot.waitUntil(lambda: window.desk.state.song.title == "One")
+    assert "1 more file was dropped" in window.teller.news.words.text()
+    window.desk.document.saved = window.desk.state
+    window.teller.news.buttons[0].click()
+    settle(window, qtbot)
+    assert window.desk.state.song.title == "Other"
+    plain = QMimeData()
+    plain.setText("| C |")
+    enter = QDragEnterEvent(where.toPoint(), Qt.DropAction.CopyAction, plain, button, none)
+    enter.ignore()
+    QApplication.sendEvent(window, enter)
+    assert not enter.isAccepted()
 
 
 def test_a_damaged_file_is_refused_and_the_open_song_stays(window, tmp_path, monkeypatch):
@@ -270,10 +303,19 @@ def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
     assert all(command.tip for command in COMMANDS)
 
 
-def test_the_keyboards_fold_away(window):
-    assert window.keys.isVisible()
+def test_the_keyboards_fold_to_a_strip_view_by_view(window):
+    assert window.keys.canvas.isVisible()
     window.actions_["fold_keys"].trigger()
-    assert not window.keys.isVisible()
+    assert not window.keys.canvas.isVisible()
+    assert "→" in window.keys.line.text()
+    assert window.keys.height() < 60
+    window.rooms.show_room(CHART)
+    assert not window.keys.canvas.isVisible()  # the chart needs the room
+    window.actions_["fold_keys"].trigger()
+    assert window.keys.canvas.isVisible()
+    window.rooms.show_room(HINGES)
+    assert not window.keys.canvas.isVisible()
+    assert window.preferences.settings.keyboards == {"hinges": False, "chart": True}
 
 
 def test_the_page_of_shortcuts_is_the_table_of_commands():

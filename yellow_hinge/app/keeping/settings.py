@@ -64,7 +64,7 @@ class Settings(msgspec.Struct, frozen=True):
     window: tuple[int, int] = (1280, 800)
     view: str = "hinges"
     maximised: bool = False
-    keys_folded: bool = False
+    keyboards: dict[str, bool] = msgspec.field(default_factory=dict)  # by view: whether they are shown whole
     last_file: str = ""
     recent: tuple[str, ...] = ()  # songs that were open, the last one first
     chord: int = 0

@@ -16,6 +16,10 @@ class ChartEditor(QPlainTextEdit):
 
     turned = Signal(str)
 
+    def canInsertFromMimeData(self, source: QMimeData) -> bool:
+        """Text; files that are dropped go to the window, which opens them."""
+        return not source.hasUrls() and super().canInsertFromMimeData(source)
+
     def insertFromMimeData(self, source: QMimeData) -> None:
         """Paste: chords above words and ChordPro become a chart, anything else stays as it is."""
         from yellow_hinge.io.pasting import pasted  # seldom needed

@@ -80,7 +80,7 @@ def make(shell: Shell) -> ChartRoom:
     return ChartRoom(shell, ChartView(shell.desk, shell.look.theme))
 
 
-CHART: Handle[ChartRoom] = Handle("chart", "Chart", "Ctrl+1", "Type the chart", make)
+CHART: Handle[ChartRoom] = Handle("chart", "Chart", "Ctrl+1", "Type the chart", make, "strip")
 CHART_PAGE = Area()  # the set-out chart
 _PAGE = (CHART_PAGE,)
 

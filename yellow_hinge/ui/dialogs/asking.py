@@ -4,10 +4,20 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
-from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QProgressDialog, QWidget
+from PySide6.QtGui import QIcon
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QFileIconProvider,
+    QInputDialog,
+    QMessageBox,
+    QProgressDialog,
+    QToolButton,
+    QWidget,
+)
 
 from yellow_hinge.ui.paint.controls import PATIENCE_MS, READ_AS
 from yellow_hinge.ui.parts.menus import lettered
@@ -17,6 +27,11 @@ if TYPE_CHECKING:
 
 TITLE = "Yellow Hinge"
 GOOD, AWAY = "Good", "Cancel"
+# The buttons of a file dialog that is not the system's, by Qt's names for them.
+PICTURES = {
+    "backButton": "Back", "forwardButton": "On", "toParentButton": "Up", "newFolderButton": "New folder",
+    "listModeButton": "Names", "detailModeButton": "Details",
+}  # fmt: skip
 REPORTED, LONGEST_TEXT = 12, 1200
 ABOUT = (
     "Yellow Hinge chooses how both hands play every chord, so that they move as little as possible.\n\n"
@@ -28,14 +43,38 @@ ABOUT = (
 
 def file_to_open(parent: QWidget, folder: str, kinds: str) -> str:
     """The file the player chose, or nothing."""
-    return QFileDialog.getOpenFileName(parent, "Open a song", folder, kinds)[0]
+    dialog = _files(parent, "Open a song", folder, kinds)
+    return dialog.selectedFiles()[0] if dialog.exec() else ""
 
 
 def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> tuple[str, str]:
     """(file, kind) the player chose to write to; the file is empty where there is none."""
-    options = QFileDialog.Option.DontConfirmOverwrite  # asked once the ending is there
-    name, kind = QFileDialog.getSaveFileName(parent, heading, proposed, kinds, options=options)
-    return name, kind
+    dialog = _files(parent, heading, str(Path(proposed).parent), kinds)
+    dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+    dialog.setFileMode(QFileDialog.FileMode.AnyFile)
+    dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)  # asked once the ending is there
+    dialog.selectFile(proposed)
+    return (dialog.selectedFiles()[0], dialog.selectedNameFilter()) if dialog.exec() else ("", "")
+
+
+def _files(parent: QWidget, heading: str, folder: str, kinds: str) -> QFileDialog:
+    """The system's dialog for files; where it has none, ours: words instead of pictures."""
+    dialog = QFileDialog(parent, heading, folder, kinds)
+    dialog.setFileMode(QFileDialog.FileMode.ExistingFile)
+    dialog.setIconProvider(_NoPictures())
+    for name, words in PICTURES.items():
+        button = dialog.findChild(QToolButton, name)
+        if button is not None:  # there is none in a dialog of the system's
+            button.setIcon(QIcon())
+            button.setText(words)
+    return dialog
+
+
+class _NoPictures(QFileIconProvider):
+    """Folders end in a stroke in ours, and no file has a picture."""
+
+    def icon(self, of: object) -> QIcon:
+        return QIcon()
 
 
 def printer(parent: QWidget, printer: QPrinter) -> bool:

@@ -14,6 +14,7 @@ from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.ui.paint.controls import ElidedLabel
 from yellow_hinge.ui.paint.keys import BLACK_LONG, FINGERS_H, FingerPath, Keyboard, KeysScene, keys_scene
 from yellow_hinge.ui.paint.notes import chord_text, hinge_figures, price_text, voicing_text
 from yellow_hinge.ui.paint.painting import draw_fingers, draw_keyboard, hair, plate
@@ -25,6 +26,7 @@ MOVABLE = (
     "Shift+click adds or lifts a note."
 )
 INSTEAD = "Upper: this chord as it is. Lower: what is tried in its place. Click a key to hear it."
+STRIP_HEIGHT = 40  # of the panel where it is folded
 
 
 class KeysCanvas(QWidget):
@@ -215,7 +217,12 @@ class KeysPanel(QWidget):
         row.setSpacing(16)
         row.addWidget(holder)
         row.addWidget(self.canvas, 1)
-        self.set_low(False)
+        self.line = ElidedLabel()  # in the place of all that, where it is folded
+        self.line.setFont(font(BODY))
+        self.line.setAccessibleName("The hinge in words, folded")
+        row.addWidget(self.line, 1)
+        self._holder, self._low, self.folded = holder, False, True
+        self.fold(False)
         self._shown: tuple[Voicing, Voicing | None, Hinge | None] | None = None
         self._solution: Solution | None = None
         self._span: tuple[int, int] | None = None  # keys that stay in sight while ways are tried
@@ -228,9 +235,28 @@ class KeysPanel(QWidget):
 
     def set_low(self, low: bool) -> None:
         """Flatter, where the window is low."""
-        tall = round((LOW_HEIGHT if low else HEIGHT) * (0.6 + 0.4 * text_scale()))
-        self.setFixedHeight(tall)
-        self.canvas.setFixedHeight(tall - 16)
+        self._low = low
+        self._size()
+
+    def fold(self, on: bool) -> None:
+        """Nothing but what the hands do, in one line; or all of it."""
+        if on != self.folded:
+            self.folded = on
+            self.line.setVisible(on)
+            self._holder.setHidden(on)
+            self.canvas.setHidden(on)
+            self._size()
+
+    def _size(self) -> None:
+        whole = LOW_HEIGHT if self._low else HEIGHT
+        grown = 0.6 + 0.4 * text_scale()
+        self.setFixedHeight(round((STRIP_HEIGHT if self.folded else whole) * grown))
+        self.canvas.setFixedHeight(round(whole * grown) - 16)  # also while it is hidden
+
+    def _fold_words(self) -> None:
+        """What is said, in one line."""
+        parts = (self.title, self.figures, self.words, self.warning)
+        self.line.setText("   ".join(" ".join(part.text().split()) for part in parts if part.text()))
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -275,6 +301,7 @@ class KeysPanel(QWidget):
             self._show(voicing, *self.desk.selection.instead(other), span, other)
             self.title.setText(f"{chord_text(other.chord)} in place of {voicing_text(voicing)}")
             self.figures.setText(f"The exchange: {hinge_figures(self.desk.selection.instead(other)[0])}")
+            self._fold_words()
 
     def preview(self, option: Option, faults: tuple[str, ...] = ()) -> None:
         """Show the selected chord played another way; `faults` say why it cannot be."""
@@ -292,6 +319,7 @@ class KeysPanel(QWidget):
         self._shown, self.canvas.scene = None, None
         for label in (self.title, self.figures, self.words, self.warning):
             label.setText("")
+        self._fold_words()
         self.canvas.update()
 
     def _show(
@@ -319,6 +347,7 @@ class KeysPanel(QWidget):
         self.words.setText(pretty_signs(" ".join(filter(None, (words, *calm)))))
         told = (remark.words for remark in voicing.remarks if remark.kind not in CALM)
         self.warning.setText(pretty_signs("; ".join(told)))
+        self._fold_words()
         self._lay_out()
 
     def _place(self) -> int:

@@ -5,7 +5,7 @@ a time. A room is made when it is first shown, so that the window opens sooner.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Generic, Protocol, TypeVar
+from typing import Any, Generic, Literal, Protocol, TypeVar
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
@@ -84,13 +84,15 @@ R = TypeVar("R", bound=Room)
 
 
 class Handle(Area, Generic[R]):
-    """By which a room is known: its name, key and tip; `make` makes it of what the window gives. `keyboards`: the two
-    of the desk stand below it. `id` is how settings remember it.
+    """By which a room is known: its name, key and tip; `make` makes it of what the window gives. `keyboards`: how the
+    two of the desk stand below it as long as the player says nothing: "whole", as a "strip", or "none". `id` is how
+    settings remember it.
     """
 
     def __init__(
-        self, id_: str, title: str, key: str, tip: str, make: Callable[[Shell], R], keyboards: bool = True
-    ) -> None:
+        self, id_: str, title: str, key: str, tip: str, make: Callable[[Shell], R],
+        keyboards: Literal["whole", "strip", "none"] = "whole",
+    ) -> None:  # fmt: skip
         self.id, self.title, self.key, self.tip, self.make, self.keyboards = id_, title, key, tip, make, keyboards
 
 

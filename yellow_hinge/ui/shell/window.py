@@ -14,6 +14,7 @@ from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.ui.commands import bound, build_actions, of_area
 from yellow_hinge.ui.dialogs.asker import Asker
 from yellow_hinge.ui.files.autosave import Autosave
+from yellow_hinge.ui.files.dropping import Dropping
 from yellow_hinge.ui.files.files import Files
 from yellow_hinge.ui.files.knowing import Knowing
 from yellow_hinge.ui.files.rescues import Rescues
@@ -89,6 +90,7 @@ class MainWindow(QMainWindow):
         self.saving = Saving(desk, self, teller, places, wants)
         self.files = Files(desk, self, teller, self.preferences, self.saving, places)
         self.knowing = Knowing(desk, self, teller)
+        self.dropping = Dropping(self, teller, lambda path: self.saving.may_leave() and self.files.open_path(path))
         self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
         self.takes = Takes(desk, teller, self.saving)
 

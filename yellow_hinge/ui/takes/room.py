@@ -27,7 +27,7 @@ def make(shell: Shell) -> TakesRoom:
     return made
 
 
-TAKES: Handle[TakesRoom] = Handle("takes", "Takes", "Ctrl+4", "Versions of the song, and a mix of them", make)
+TAKES: Handle[TakesRoom] = Handle("takes", "Takes", "Ctrl+4", "Versions of the song, and a mix of them", make, "strip")
 
 # fmt: off
 COMMANDS: Commands[TakesRoom] = Commands(TAKES, (

@@ -20,9 +20,11 @@ class Seeing:
     def refresh(self) -> None:
         """Show the keyboards where the room has them, and what is ticked."""
         settings, actions = self.preferences.settings, self.shell.actions
-        self.shell.keys.setVisible(not settings.keys_folded and self.rooms.now_handle.keyboards)
+        here = self.rooms.now_handle
+        self.shell.keys.setVisible(here.keyboards != "none")
+        self.shell.keys.fold(not self.whole)
         for name, on in (
-            ("fold_keys", not settings.keys_folded), ("simple", settings.simple_names),
+            ("fold_keys", self.whole), ("simple", settings.simple_names),
             ("large_text", settings.large_text),
         ):  # fmt: skip
             actions[name].setChecked(on)
@@ -33,9 +35,18 @@ class Seeing:
         self.refresh()
         return on
 
+    @property
+    def whole(self) -> bool:
+        """Whether the two keyboards are shown whole in the room that is shown: as the player chose, or as is usual."""
+        here = self.rooms.now_handle
+        return self.preferences.settings.keyboards.get(here.id, here.keyboards == "whole")
+
     def fold_keys(self) -> None:
-        """Show or hide the two keyboards."""
-        self._turn("keys_folded")
+        """Show the two keyboards whole in this room, or fold them to a strip."""
+        self.preferences.put(
+            keyboards={**self.preferences.settings.keyboards, self.rooms.now_handle.id: not self.whole}
+        )
+        self.refresh()
 
     def large_text(self) -> None:
         """Larger text from the next start."""
@@ -48,7 +59,7 @@ class Seeing:
 
 # fmt: off
 COMMANDS: Commands[Seeing] = Commands(Seeing, (
-    Command("fold_keys", "View", "Show the keyboards", ("Ctrl+J",), "Fold the two keyboards away",
+    Command("fold_keys", "View", "Show the keyboards", ("Ctrl+J",), "Whole in this view, or folded to a strip",
             lambda seeing: seeing.fold_keys(), checkable=True),
     Command("simple", "View", "Simple note names", (), "Say B and F where theory says Cb and E#",
             lambda seeing: seeing.simple_names(), checkable=True),
