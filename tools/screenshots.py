@@ -313,7 +313,7 @@ SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "practice-dark": (BOAT, _practice, {"theme": "dark"}),
     "takes": (BOAT, _takes, {}),
     "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),
-    "sheet-staves-dark": (BOAT, lambda w: _sheet(w, "staves", True), {"theme": "dark", "view": "sheet"}),
+    "sheet-staves-dark": (BOAT, lambda w: _sheet(w, "staves"), {"theme": "dark", "view": "sheet"}),
     "chart-light": (BOAT, lambda w: w.desk.selection.go(3), {"view": "chart"}),
     "chart-another-key-dark": (BELL, _try_e, {"theme": "dark", "view": "chart", "size": SMALL}),
 }

@@ -419,3 +419,39 @@ def test_chords_come_half_a_beat_early_where_that_is_asked(playing, qtbot):
     settle(playing, qtbot)
     assert not view.ahead.isChecked()
     assert not any(here.ahead for here in playing.listening.performance.row)
+
+
+def test_a_pattern_is_seen_and_heard_before_it_is_taken_and_found_by_words(playing, qtbot):
+    room, desk = playing.rooms.room(PLAYING), playing.desk
+    listed, before = room.view.patterns, desk.state
+    whole = listed.list.count()
+    listed.wanted.setText("ballad")
+    assert 0 < listed.list.count() < whole
+    listed.wanted.setText("no such thing")
+    assert listed.list.count() == 0
+    listed.wanted.setText("")
+    listed.here.setChecked(True)
+    assert all(
+        listed.list.item(i).data(Qt.ItemDataRole.UserRole).figure in ("4/4", "any", "mine")
+        for i in range(listed.list.count())
+    )
+    listed.here.setChecked(False)
+    own = [(p.x, p.midi) for p in room.view.canvas.scene.plates]
+    room.point("stride")
+    tried = [(p.x, p.midi) for p in room.view.canvas.scene.plates]
+    assert tried != own
+    assert "Enter takes it" in room.view.told.text()
+    qtbot.keyClick(room.view, Key.Key_P)
+    qtbot.waitUntil(lambda: bool(playing.output.started), timeout=40_000)
+    beat = 60 / desk.state.song.tempo * RATE
+    assert playing.output.started[-1].length == pytest.approx(5 * beat, abs=beat)  # the bar, and what rings on
+    playing.listening.stop()
+    assert desk.state is before
+    qtbot.keyClick(room.view, Key.Key_Escape)
+    assert [(p.x, p.midi) for p in room.view.canvas.scene.plates] == own
+    for _ in range(4):
+        qtbot.keyClick(room.view, Key.Key_Down)
+    pointed = listed.list.currentItem().data(Qt.ItemDataRole.UserRole).id
+    assert room._pointed == pointed
+    qtbot.keyClick(room.view, Key.Key_Return)
+    assert desk.state.playing.wishes[0].pattern == pointed

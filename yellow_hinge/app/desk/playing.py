@@ -95,18 +95,23 @@ def take_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> None:
     """Play the song, or a part of it at the selected chord, in a pattern, with the hands that it wants; "" for what
     holds around it.
     """
-    moment = desk.selection.moment
-    if moment is None:
+    if desk.selection.moment is None:
         return
+    known = pattern_named(pattern, (*desk.state.playing.patterns, *desk.patterns))
+    name = known.name.lower() if known else "the usual pattern"
+    whose = "" if hand == "both" else f", {hand} hand"
+    playing = in_pattern(desk, place, hand, pattern)
+    desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+
+
+def in_pattern(desk: Desk, place: str, hand: HandWish, pattern: str) -> Playing:
+    """How the song would be played with a pattern at a place of the selected chord."""
     playing = desk.state.playing
     known = pattern_named(pattern, (*playing.patterns, *desk.patterns))
     if known is not None and known.id.startswith(OWN):
         playing = with_own_pattern(playing, known)
     wants = known is not None and bool(known.wants)
-    name = known.name.lower() if known else "the usual pattern"
-    whose = "" if hand == "both" else f", {hand} hand"
-    playing = _everywhere(desk, place, lambda now, at: with_pattern(now, at, hand, pattern, wants), playing)
-    desk.put_playing(f"{name} for {LIKE[place]}{whose}", playing)
+    return _everywhere(desk, place, lambda now, at: with_pattern(now, at, hand, pattern, wants), playing)
 
 
 def ahead_at(desk: Desk, place: str, hand: HandWish) -> bool:

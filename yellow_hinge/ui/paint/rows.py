@@ -97,7 +97,7 @@ def fill_rows(widget: QListWidget, rows: list[Row]) -> None:
     for row in rows:
         item = QListWidgetItem(f"{row.figure} {row.title}: {row.words}")
         item.setData(Qt.ItemDataRole.UserRole, row)
-        item.setToolTip(row.words)
+        item.setToolTip(f"{row.title}: {row.words}")
         item.setSizeHint(QSize(10, ROW_H))
         widget.addItem(item)
     widget.setCurrentRow(at)

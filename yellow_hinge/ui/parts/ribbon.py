@@ -15,6 +15,7 @@ from yellow_hinge.ui.parts.marking import MarkDrag
 from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonScene, ribbon_scene
 
 SIDE = 12.0
+PATTERN_H = 15.0  # of the words that say what is played
 
 
 class Ribbon(QWidget):
@@ -129,10 +130,11 @@ class Ribbon(QWidget):
                 painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))
         painter.setPen(hair(theme.color("line")))
         painter.drawLine(QPointF(0, bottom + 0.5), QPointF(self.width() - 2 * SIDE, bottom + 0.5))
+        foot = bottom - (PATTERN_H if self.scene.patterns else 0)  # the words of the patterns lie below the joints
         for cell in self.scene.cells:
             if cell.joint > 0:
-                tall = 4 + cell.joint * (bottom - top - 6)
-                painter.fillRect(QRectF(cell.x + cell.width - 1.5, bottom - tall, 3, tall), theme.color("brass"))
+                tall = 4 + cell.joint * (foot - top - 6)
+                painter.fillRect(QRectF(cell.x + cell.width - 1.5, foot - tall, 3, tall), theme.color("brass"))
         self._patterns(painter, bottom)
         self._mark(painter, top)
         chosen_cell = self.scene.cells[self.desk.selection.index] if self.scene.cells else None

@@ -10,6 +10,7 @@ from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.marked import bar_places
 from yellow_hinge.app.desk.playing import (
     OWN,
     ahead_at,
@@ -17,6 +18,7 @@ from yellow_hinge.app.desk.playing import (
     asked_swing,
     beats_of,
     forget_pattern,
+    in_pattern,
     name_pattern,
     put_ahead,
     put_own,
@@ -26,9 +28,11 @@ from yellow_hinge.app.desk.playing import (
     tapped,
 )
 from yellow_hinge.app.desk.sayings import opened_words
+from yellow_hinge.core.leading.solution import stretch
+from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.rhythm.asks import HandWish, pattern_named
+from yellow_hinge.core.rhythm.asks import HandWish, Playing, pattern_named
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.parts.rooms import Quiet
@@ -54,6 +58,8 @@ class PlayingRoom(QObject, Quiet):
         self.desk, self.view, self.listening = desk, view, listening
         self._forget, self._ask_name = forget, ask_name
         self.menu: Callable[[QPoint], object] = lambda at: None
+        self._pointed = ""  # the pattern that is looked at before it is taken
+        self._tried: tuple[object, Performance] | None = None
         self._taps: list[tuple[str, Fraction]] | None = None
         self._own = ""  # the id of the pattern of one's own that holds at the selected chord
         self.editing = Editing(desk, view, listening)
@@ -64,6 +70,7 @@ class PlayingRoom(QObject, Quiet):
         view.canvas.struck.connect(lambda midi, hand: listening.player.strike(((midi, hand),)))
         view.fills.struck.connect(listening.player.strike)
         view.patterns.taken.connect(self.take_pattern)
+        view.patterns.pointed.connect(self.point)
         view.swing.activated.connect(lambda _: self._take_swing(view.swing.currentText()))
         view.usual.clicked.connect(lambda: self.take_pattern(""))
         view.copy.clicked.connect(self.editing.copy)
@@ -137,7 +144,7 @@ class PlayingRoom(QObject, Quiet):
 
     def redraw(self) -> None:
         """Lay the bar out anew."""
-        canvas, performance = self.view.canvas, self.listening.performance
+        canvas, performance = self.view.canvas, self._shown()
         canvas.words, canvas.selected = NO_SONG, self.desk.selection.index
         canvas.scene = None
         if performance is not None:
@@ -151,6 +158,43 @@ class PlayingRoom(QObject, Quiet):
                 chord = voicing.chord
                 canvas.names |= {midi: pretty_signs(str(chord.note_of(midi % 12))) for midi in keys & voiced}
         canvas.update()
+
+    def point(self, pattern: str) -> None:
+        """Show the bar as a pattern would strike it; "" as it is."""
+        pattern = "" if pattern in self._used() else pattern
+        if pattern != self._pointed:
+            self._pointed, self.view.canvas.hit = pattern, None
+            self.redraw()
+            known = pattern_named(pattern, (*self.desk.state.playing.patterns, *self.desk.patterns))
+            name = known.name if known is not None else ""
+            self.view.told.setText(f"{name}: P plays this bar so, Enter takes it, Escape leaves it." if name else "")
+
+    def _shown(self) -> Performance | None:
+        """How the song is played, with the pattern that is pointed at."""
+        playing, solution = self._playing(), self.desk.solution
+        if playing is None or solution is None:
+            return self.listening.performance
+        asked = playing, self.desk.answers.state
+        if self._tried is None or self._tried[0] != asked:
+            self._tried = asked, performed(solution, self.desk.answers.state.song, playing)
+        return self._tried[1]
+
+    def _playing(self) -> Playing | None:
+        """The playing that is pointed at, None for the song's own."""
+        if not self._pointed or self.desk.selection.moment is None:
+            return None
+        return in_pattern(self.desk, self.view.for_place, cast(HandWish, self.view.hand), self._pointed)
+
+    def hear(self) -> bool:
+        """The bar in the pattern that is pointed at."""
+        solution, playing = self.desk.solution, self._playing()
+        if solution is None or playing is None:
+            return False
+        at = self.desk.selection.index
+        places = bar_places(solution, range(at, at + 1))
+        part = stretch(solution, places[0], places[-1])
+        self.listening.other(part, self.desk.answers.state.song, playing)
+        return True
 
     def _moved(self, frame: int) -> None:
         tick = self.listening.tick_of(frame)
@@ -172,6 +216,7 @@ class PlayingRoom(QObject, Quiet):
 
     def take_pattern(self, pattern: str) -> None:
         """Play the chosen place and hand in a pattern, "" as usual."""
+        self._pointed = ""
         take_pattern(self.desk, self.view.for_place, cast(HandWish, self.view.hand), pattern)
 
     def name_pattern(self) -> None:
@@ -203,7 +248,8 @@ class PlayingRoom(QObject, Quiet):
         if self._taps is not None:
             self._end_taps(False)
             return True
-        had = self.view.canvas.hit is not None
+        had = self.view.canvas.hit is not None or bool(self._pointed)
+        self.point("")
         self.view.canvas.hit = None
         self.view.canvas.update()
         return had

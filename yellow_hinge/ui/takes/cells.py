@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 
 HEIGHT, JOINT_W = 58, 30
+ARROW_W = 24  # pixels of a cell whose upper right corner opens the list of takes
 CENTRE = Qt.AlignmentFlag.AlignCenter
 
 
@@ -49,15 +50,16 @@ class MixCells(QWidget):
         self.theme = theme
         self.cells: list[MixCell] = []
         self.at = 0
+        self.several = False  # takes to choose from
         self._pressed = -1, False  # a cell, and whether it was looked at already
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The mix: which take each pass plays")
         self.setToolTip("Left and right go along the passes, a number or up and down choose the take; so does a click")
 
-    def show_cells(self, cells: list[MixCell]) -> None:
-        """Show another mix."""
-        self.cells = cells
+    def show_cells(self, cells: list[MixCell], several: bool = False) -> None:
+        """Show another mix; `several`: there are takes to choose from."""
+        self.cells, self.several = cells, several
         self.at = min(self.at, max(0, len(cells) - 1))
         self.update()
 
@@ -67,6 +69,12 @@ class MixCells(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         index = int((event.position().x() - 12) // self._width())
         if event.button() == Qt.MouseButton.LeftButton and 0 <= index < len(self.cells):
+            inside = event.position().x() - 12 - index * self._width()
+            if self.several and inside > self._width() - ARROW_W and event.position().y() < HEIGHT / 2:
+                self.at = index
+                self.moved.emit(index)
+                self.asked.emit(event.globalPosition().toPoint())
+                return
             self._pressed = index, index == self.at and self.hasFocus()
             self.at = index
             self.setFocus(Qt.FocusReason.MouseFocusReason)
@@ -126,10 +134,19 @@ class MixCells(QWidget):
             painter.setBrush(theme.color("chosen" if here else "raised"))
             painter.drawRoundedRect(area, 3, 3)
             self._words(painter, cell, area)
+            if self.several:
+                self._arrow(painter, area)
         for index, cell in enumerate(self.cells):
             if cell.joint:
                 self._joint(painter, cell, 12 + (index + 1) * wide - 3)
         painter.end()
+
+    def _arrow(self, painter: QPainter, area: QRectF) -> None:
+        """That other takes can be chosen here."""
+        x, y = area.right() - 16, area.top() + 10
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.color("muted"))
+        painter.drawPolygon(QPolygonF([QPointF(x, y), QPointF(x + 9, y), QPointF(x + 4.5, y + 5)]))
 
     def _words(self, painter: QPainter, cell: MixCell, area: QRectF) -> None:
         painter.setFont(font(SMALL))

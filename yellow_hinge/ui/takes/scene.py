@@ -61,12 +61,14 @@ class TakesScene(msgspec.Struct, frozen=True):
         return next((i for i, chord in enumerate(chords) if chord.x <= x < chord.x + chord.width), -1)
 
 
-def figure_words(row: TakeRow) -> tuple[str, ...]:
-    """What a take is like, in a few short lines."""
+def figure_words(row: TakeRow, first: bool = False) -> tuple[str, ...]:
+    """What a take is like, in a few short lines; `first`: none stands above it."""
     if row.figures is None:
         return (row.fault[:60],)
     f = row.figures
     changed = f"{f.changed} chord{'s' if f.changed > 1 else ''} otherwise" if f.changed else ""
+    if not (first or changed or row.differs or row.apart):
+        changed = "the same as above"
     return tuple(
         filter(
             None,
@@ -142,4 +144,6 @@ def _take(row: TakeRow, y: float, tall: float, scale: float, low: int, high: int
                 y1, y2 = (y + CHORD_H + (high - n + 0.5) * step for n in (move.old, move.new))
                 ends = centres[index] + PLATE_W / 2, centres[index + 1] - PLATE_W / 2
                 strands.append((ends[0], y1, ends[1], y2, move.old != move.new))
-    return TakeScene(row.id, y, tall, row.name, figure_words(row), tuple(chords), tuple(plates), tuple(strands))
+    return TakeScene(
+        row.id, y, tall, row.name, figure_words(row, y <= HEAD_H), tuple(chords), tuple(plates), tuple(strands)
+    )

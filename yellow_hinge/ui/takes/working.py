@@ -114,7 +114,7 @@ class TakesRoom(QObject, Quiet):
         view.buttons["compare"].setEnabled(len(found.rows) > 1)
         view.buttons["turn"].setEnabled(len(found.rows) > 1)
         view.copy.setEnabled(len(found.rows) > 1)
-        view.cells.show_cells(self.mix.cells(found))
+        view.cells.show_cells(self.mix.cells(found), len(found.rows) > 1)
         self._compare()
         self.mix.tell()
 
