@@ -102,14 +102,17 @@ class TakesRoom(QObject, Quiet):
         if found is None:
             return
         song = found.rows[found.state.place].state.song
-        room = view.maps_area.viewport()
+        room, bar = view.maps_area.maximumViewportSize(), view.maps_area.horizontalScrollBar().sizeHint().height()
         view.canvas.cursor_, view.canvas.current, view.canvas.selected = (
             self.at,
             found.state.place,
             self.desk.selection.index,
         )
         view.canvas.marked = self.desk.selection.marked
-        view.canvas.show_scene(takes_scene(found.rows, song, room.width() - 2, room.height() - 2))
+        scene = takes_scene(found.rows, song, room.width() - 2, room.height() - 2)
+        if scene.width > room.width():  # it scrolls along: the takes leave the bar its room
+            scene = takes_scene(found.rows, song, room.width() - 2, room.height() - 2 - bar)
+        view.canvas.show_scene(scene)
         view.buttons["delete"].setEnabled(len(found.rows) > 1)
         view.buttons["compare"].setEnabled(len(found.rows) > 1)
         view.buttons["turn"].setEnabled(len(found.rows) > 1)
