@@ -31,7 +31,7 @@ class Keyboard:
             "song": state.song, "text": state.text, "asked": state.setup, "keeps": state.keeps, "playing": state.playing,
             "takes": (state.take, state.others, state.mix), "chord": w.desk.selection.index, "view": w.rooms.now_handle.id,
             "sound": w.listening.player.playing, "heard": w.listening.heard, "page": w.home.view.side.page,
-            "labels": w.home.view.map.canvas.labels, "path": w.desk.document.path, "folded": w.keys.isHidden(),
+            "labels": w.home.view.map.canvas.labels, "path": w.desk.document.path, "folded": dict(w.preferences.settings.keyboards),
         }  # fmt: skip
 
     def press(self, key, modifiers=NONE, may=()):
@@ -163,8 +163,9 @@ def go_through(keyboard, window):
     keyboard.press(Key.Key_Down)
     keyboard.press(Key.Key_Up)
     keyboard.press(Key.Key_Escape, may={"view"})
+    folded = window.keys.folded
     keyboard.press(Key.Key_J, CTRL, {"folded"})
-    assert window.keys.isHidden()
+    assert window.keys.folded is not folded
     keyboard.press(Key.Key_J, CTRL, {"folded"})
 
 

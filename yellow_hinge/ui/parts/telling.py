@@ -36,8 +36,8 @@ class Teller(QObject):
 
     @property
     def bars(self) -> tuple[Notice, ...]:
-        """The bars in their order."""
-        return self.news, self.warning, self.mistake, self.silence
+        """The bars, what is the more pressing before what can wait."""
+        return self.warning, self.mistake, self.news, self.silence
 
     def say(self, text: str, lasting: bool = False) -> None:
         """A quiet line at the bottom; what is not lasting gives way to what was after eight seconds."""

@@ -27,6 +27,7 @@ from yellow_hinge.ui.parts.in_place import InPlace
 from yellow_hinge.ui.parts.keys_panel import KeysPanel
 from yellow_hinge.ui.parts.look import Look
 from yellow_hinge.ui.parts.menus import MenuKeys, build_menus
+from yellow_hinge.ui.parts.one_place import OnePlace
 from yellow_hinge.ui.parts.preferences import Preferences
 from yellow_hinge.ui.parts.ribbon import Ribbon
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
@@ -126,7 +127,7 @@ class MainWindow(QMainWindow):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part in (self.header, self.welcome, *self.teller.bars, self.solving.busy, self.ribbon):
+        for part in (self.header, self.solving.busy, self.ribbon):
             column.addWidget(part)
         column.addLayout(self.middle, 1)
         column.addWidget(level_rule())
@@ -134,6 +135,7 @@ class MainWindow(QMainWindow):
         holder = QWidget()
         holder.setLayout(column)
         self.setCentralWidget(holder)
+        self.one_place = OnePlace(self, (*self.teller.bars, self.welcome))
         label_boxes(self)
         self.statusBar().setSizeGripEnabled(False)
         self.statusBar().addWidget(self.teller.line, 1)  # a menu's tips come and go over it
