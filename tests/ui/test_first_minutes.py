@@ -1,10 +1,12 @@
 """What a new player meets: a song to type over, help, every command by name, nothing that is missed."""
 
+from html import escape
+
 import pytest
 from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QHelpEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWhatsThis
+from PySide6.QtWidgets import QApplication, QTabBar, QWhatsThis, QWidget
 
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.text import read_chart
@@ -12,6 +14,7 @@ from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.ui.chart.lesson import LESSON
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.help.pages import answering, chapters
+from yellow_hinge.ui.help.what import MEANT, described
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.shell.table import COMMANDS
 from yellow_hinge.ui.sound.player import NO_SOUND
@@ -226,3 +229,20 @@ def test_the_whole_song_is_fitted_whatever_its_length(window, qtbot, bars):
     scene = window.home.view.map.canvas.scene
     assert scene.width <= window.home.view.map.viewport().width() + 1
     window.home.view.map.fit()
+
+
+@pytest.mark.parametrize(("words", "first"), [
+    ("loop", "Listening"), ("reach", "Hands"), ("print", "Sheet: what lies on the stand"), ("copy", "Marking"),
+    ("mix", "Takes: versions of one song"), ("export", "Files"),
+])  # fmt: skip
+def test_the_guide_finds_a_word_in_its_own_chapter_first(words, first):
+    assert answering(chapters(COMMANDS), words)[0].title == first
+
+
+def test_words_that_need_telling_are_told(window):
+    for handle in window.rooms.handles:
+        window.rooms.room(handle)
+    told = " ".join(described(each) for each in window.findChildren(QWidget))
+    bars = [bar for bar in window.findChildren(QTabBar)]
+    told += " ".join(described(bar, bar.tabRect(n).center()) for bar in bars for n in range(bar.count()))
+    assert not [word for word, means in MEANT.items() if escape(means) not in told]

@@ -10,7 +10,7 @@ from yellow_hinge.assets import ASSETS
 from yellow_hinge.ui.commands import Command
 
 BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"))
-KEYS = "Keys"
+KEYS, LONG = "Keys", 800  # characters that a short chapter counts as having more
 _PICTURE = re.compile(r"^!\[.*\]\(.*\)\s*$", re.MULTILINE)
 _LINK = re.compile(r"\[([^\]]+)\]\([^)]+\)")
 
@@ -45,7 +45,15 @@ def chapters(table: Iterable[Command[Any]]) -> list[Chapter]:
 
 
 def answering(all_: list[Chapter], words: str) -> list[Chapter]:
-    """The chapters that have every word, those that have most of them in their title first; all without words."""
+    """The chapters that have every word, those first that have them in their title, then those that speak of them most
+    for their length; the page of keys comes last. All without words.
+    """
     wanted = words.casefold().split()
     found = [each for each in all_ if all(word in each.text.casefold() for word in wanted)]
-    return sorted(found, key=lambda each: -sum(word in each.title.casefold() for word in wanted))
+
+    def rank(each: Chapter) -> tuple[int, bool, float]:
+        title, text = each.title.casefold(), each.text.casefold()
+        often = sum(text.count(word) for word in wanted)
+        return -sum(word in title for word in wanted), each.book == KEYS, -often / (LONG + len(text))
+
+    return sorted(found, key=rank)

@@ -299,7 +299,8 @@ class KeysPanel(QWidget):
         if voicing is not None and solution is not None:
             span = self.canvas.scene.span if self.canvas.scene else None
             self._show(voicing, *self.desk.selection.instead(other), span, other)
-            self.title.setText(f"{chord_text(other.chord)} in place of {voicing_text(voicing)}")
+            new, old = chord_text(other.chord), voicing_text(voicing)
+            self.title.setText(f"{new} in place of {old}" if new != old else f"{old} stays here")
             self.figures.setText(f"The exchange: {hinge_figures(self.desk.selection.instead(other)[0])}")
             self._fold_words()
 
