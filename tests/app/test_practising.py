@@ -13,9 +13,10 @@ from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.practice.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
 from yellow_hinge.app.practice.practising import PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, SongProgramme
+from yellow_hinge.app.practice.stretches import rests
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
@@ -215,7 +216,7 @@ def test_without_the_library_or_a_sequencer_there_is_no_keyboard_and_a_reason(mo
     )
     gone = SystemBackend()
     assert gone.names() == []
-    assert "python-rtmidi" in gone.why
+    assert "click the keys" in gone.why
 
 
 @pytest.mark.parametrize(("seconds", "longest", "limit"), [(0.9, 30, 100.0), (2.0, 30, 200.0), (4.0, 7, 600.0)])
@@ -283,3 +284,17 @@ def test_minutes_are_those_from_chord_to_chord_on_the_players_days():
     assert practised(runs) == pytest.approx((1 + 55 + 2) / 60)
     scene = log_scene(runs, late.astimezone(zone).date(), 420.0, 400.0, zone)
     assert scene.plots[0].points[0][0] == pytest.approx(415.0)
+
+
+def test_sentences_speak_of_the_hand_that_plays_and_a_resting_hand_is_said():
+    solution = solved("key: C\n| C | Am7 | Dm7 | G7 |")
+    for hand, other in (("left", "Right"), ("right", "Left")):
+        programme = SongProgramme(solution, hand)
+        steps = [step for _ in range(3) for step in programme.next({}, datetime.now().astimezone())]
+        words = [step.words for step in steps if step.before is not None]
+        assert words
+        assert not [each for each in words if other in each or other.lower() in each]
+    song = parse_chart("key: C\n| C | F |")
+    alone = solve_song(BUILDER, timeline(song), as_asked(Setup(right="free"), song))
+    assert rests(alone, "right").startswith("The right hand rests")
+    assert rests(alone, "left") == rests(alone, "both") == ""

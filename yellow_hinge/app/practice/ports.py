@@ -15,7 +15,7 @@ from yellow_hinge.sound.hush import quiet
 
 LOOK_SECONDS = 1.5  # between looks for keyboards
 SIMULATED = "Simulated keyboard"
-HOW = "for a MIDI keyboard install python-rtmidi"
+HOW = "MIDI keyboards are not heard on this system; click the keys, or play on the computer's"
 
 Heard = Callable[[bytes, float], None]  # a message, and when it came (seconds of a steady clock)
 ALL_UP = bytes((0xB0, 123, 0))  # the message that all keys are up
@@ -96,8 +96,8 @@ class SystemBackend:
             with quiet():
                 self._finder = library.MidiIn(name="Yellow Hinge")
             self.why = ""
-        except Exception as error:  # the library's own kinds of errors, and OSError
-            self.why = f"this system has no MIDI ({str(error)[:80]})"
+        except Exception:  # the library's own kinds of errors, and OSError
+            self.why = "this system has no MIDI; click the keys, or play on the computer's"
         return self._finder
 
     def names(self) -> list[str]:

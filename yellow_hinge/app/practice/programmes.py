@@ -66,6 +66,15 @@ def item_id(before: Voicing, after: Voicing, hands: str) -> str:
     return f"{before.here.slot_id}>{after.here.slot_id}:{hands}:{keys}"
 
 
+def _said(solution: Solution, place: int, hands: str) -> str:
+    """The sentence of the change into a chord, of the hands that play."""
+    return solution.words(place - 1, hands)
+
+
+def _begins(voicing: Voicing) -> str:
+    return f"{write_symbol(voicing.chord)}, to begin"
+
+
 class SongProgramme:
     """The changes of a song, chosen by memory."""
 
@@ -99,7 +108,11 @@ class SongProgramme:
         voicings = self.solution.voicings
         here, lead = voicings[place], place == self.task.first
         before = None if lead else voicings[place - 1]
-        words = self.solution.words(place - 1) if before is not None else f"{write_symbol(here.chord)}, to begin"
+        words = (
+            self.solution.words(place - 1, self.hands)
+            if before is not None
+            else f"{write_symbol(here.chord)}, to begin"
+        )
         item = "" if before is None else self._by_place[place - 1].id
         slots = (0 if before is None else before.here.slot_id, here.here.slot_id)
         keys, beats = str(here.here.key), float(here.here.beats)
@@ -129,7 +142,9 @@ class DrillProgramme:
         for place, voicing in enumerate(one.solution.voicings):
             before = one.solution.voicings[place - 1] if place else None
             words = (
-                one.solution.words(place - 1) if before is not None else f"{write_symbol(voicing.chord)}, to begin{own}"
+                one.solution.words(place - 1, self.hands)
+                if before is not None
+                else f"{write_symbol(voicing.chord)}, to begin{own}"
             )
             item = f"drill:{item_id(before, voicing, self.hands)}:{one.key}" if before is not None else ""
             slots = (before.here.slot_id if before is not None else 0, voicing.here.slot_id)

@@ -28,6 +28,14 @@ def round_ends(what: str, solution: Solution, at: int) -> tuple[Address, Address
     return here.address, here.address if what == "shape" else after.address
 
 
+def rests(solution: Solution, hands: str) -> str:
+    """Why there is nothing to play with a hand alone, "" where there is something."""
+    if hands == "both" or any(voicing.both.of(hands) for voicing in solution.voicings):
+        return ""
+    other = "left" if hands == "right" else "right"
+    return f"The {hands} hand rests all through: somebody else plays what it would. Choose the {other} hand, or both."
+
+
 def places_to_practise(desk: Desk) -> range:
     """The chords that are practised: what is marked, else the section of the selected chord as it is played."""
     solution, moment, marked = desk.solution, desk.selection.moment, desk.selection.marked

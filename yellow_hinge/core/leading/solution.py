@@ -117,10 +117,11 @@ class Solution(NamedTuple):
     lattice: Lattice
     solved: Cheapest | None
 
-    def words(self, index: int) -> str:
-        """The sentence of a hinge."""
+    def words(self, index: int, hands: str = "both") -> str:
+        """The sentence of a hinge, of "both" hands or one."""
         old, new = self.voicings[index], self.voicings[(index + 1) % len(self.voicings)]
-        return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord))
+        who = HANDS if hands == "both" else (hands,)
+        return hinge_words(self.hinges[index], old.both, new.both, (old.chord, new.chord), who)
 
     def fingers_for(self, index: int, both: Both) -> Fingered:
         """The fingers of chord `index` played as `both`, its neighbours as they are."""

@@ -18,7 +18,7 @@ from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.practising import CAUTION, REST, PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
-from yellow_hinge.app.practice.stretches import places_to_practise, round_ends
+from yellow_hinge.app.practice.stretches import places_to_practise, rests, round_ends
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.errors import UserError
@@ -114,6 +114,10 @@ class PracticeRoom(QObject, Quiet):
         solution = self.desk.solution
         if solution is None or not solution.voicings:
             self.view.told.setText("There is no chord to practise yet.")
+            return
+        resting = rests(solution, self.view.played)
+        if resting and self.view.chosen != "bass":
+            self.view.told.setText(resting)
             return
         if self._caution():
             self.tell(CAUTION)

@@ -202,12 +202,14 @@ def hinge_figures(held: int, motion: int) -> str:
     return f"{held} held, {semitones(motion)}"
 
 
-def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord]) -> str:
-    """The hinge as a sentence: "Right thumb Db down to C; the rest holds." `names` spell the old and the new notes."""
-    parts = [words for words in (_hand_words(hinge, hand, old, new, names) for hand in HANDS) if words]
+def hinge_words(hinge: Hinge, old: Both, new: Both, names: tuple[Chord, Chord], hands: tuple[str, ...] = HANDS) -> str:
+    """The hinge as a sentence: "Right thumb Db down to C; the rest holds." `names` spell the old and the new notes;
+    `hands` are those that it speaks of.
+    """
+    parts = [words for words in (_hand_words(hinge, hand, old, new, names) for hand in hands) if words]
     if not parts:
         return NOTHING_MOVES
-    if any(step.kind == "held" for step in hinge.steps):
+    if any(step.kind == "held" and step.hand in hands for step in hinge.steps):
         parts.append(_ALL_REST)
     sentence = "; ".join(parts) + "."
     return sentence[0].upper() + sentence[1:]
