@@ -1,6 +1,6 @@
 """Manners in the header, shapes of one's own, and hands entered chord by chord, by the real window."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
@@ -95,12 +95,12 @@ def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbo
     keys = Qt.Key
     QTest.keyClick(window.home.view.map, keys.Key_E)
     assert window.home.entering.on
-    low = [keys.Key_D, keys.Key_J, keys.Key_Tab, keys.Key_PageUp]
-    typed(window, [*low, keys.Key_D, keys.Key_Y, keys.Key_J, keys.Key_PageDown, keys.Key_Return])
+    low = [keys.Key_D, keys.Key_J, keys.Key_PageUp, keys.Key_PageUp]  # from where the chord's hands lie
+    typed(window, [*low, keys.Key_D, keys.Key_Y, keys.Key_J, keys.Key_Return])
     settle(window, qtbot)
-    assert (window.desk.solution.voicings[0].left, window.desk.solution.voicings[0].right) == ((52, 59), (64, 68, 71))
+    assert (window.desk.solution.voicings[0].left, window.desk.solution.voicings[0].right) == ((40, 47), (64, 68, 71))
     assert window.desk.selection.index == 1
-    typed(window, [keys.Key_W, keys.Key_Backspace, keys.Key_W, keys.Key_Tab])
+    typed(window, [keys.Key_W, keys.Key_Backspace, keys.Key_W])
     for midi in (61, 64, 76):
         window.keys.canvas.struck.emit(midi)
     window.keys.canvas.struck.emit(64)
@@ -123,3 +123,26 @@ def test_hands_are_entered_by_keys_and_only_chosen_changes_improved(window, qtbo
     assert window.desk.solution.voicings[0].both == mine
     assert window.desk.solution.voicings[1].right != (61, 76)
     assert window.desk.solution.totals.cost < before
+
+
+def test_where_the_hands_part_is_seen_and_dragged_and_one_hand_can_be_chosen(window, qtbot):
+    window.desk.selection.go(0)
+    canvas, entering = window.keys.canvas, window.home.entering
+    assert canvas.split is None
+    entering.toggle()
+    voicing = window.desk.solution.voicings[0]
+    assert voicing.left[-1] < canvas.split == entering.split <= voicing.right[0]
+    upper = canvas.scene.upper
+    start = QPoint(round(canvas._split_x(upper, canvas.split)), round(upper.y - 3))
+    qtbot.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    qtbot.mouseMove(canvas, QPoint(round(upper.centre(65)), start.y()))
+    qtbot.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
+    assert canvas.split == entering.split == 65
+    canvas.struck.emit(64)
+    assert entering._both.left == (64,)
+    window.home.view.map.setFocus()
+    typed(window, [Qt.Key.Key_Tab, Qt.Key.Key_Tab])
+    canvas.struck.emit(62)
+    assert entering._both.right == (62,)
+    entering.toggle()
+    assert canvas.split is None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
@@ -12,6 +12,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.desk.moving import with_note_toggled
 from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs, sharp_note
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.moving import NoteMover
 
@@ -20,13 +21,26 @@ TYPED = {letter: at for at, letter in enumerate("AWSEDFTGYHUJKOLP")}
 LOWEST, HIGHEST = 24, 84  # where the octave of A may begin
 
 
+def split_of(both: Both) -> int:
+    """The first key (MIDI) of the right hand: half way between two hands, beside one, middle C without notes."""
+    if both.left and both.right:
+        return (both.left[-1] + both.right[0] + 1) // 2
+    return both.left[-1] + 1 if both.left else both.right[0] if both.right else 60
+
+
 class Entering(QObject):
-    """On, it takes keys for notes: `hand` is the one that they go to."""
+    """On, it takes keys for notes. They go to the hand on whose side of the split they lie, or to `hand`, where the
+    player chose one for this chord. `split_` tells where the hands part, None while nothing is entered.
+    """
+
+    split_ = Signal(object)
 
     def __init__(self, desk: Desk, mover: NoteMover, say: Callable[..., None], struck: Callable[[int], None]) -> None:
         super().__init__()
         self.desk, self.mover, self._say, self._struck = desk, mover, say, struck
-        self.on, self.hand, self.octave = False, "left", 48
+        self.on, self.octave = False, 48
+        self.hand: str | None = None
+        self.split = 60
         self._both = Both((), ())
         desk.listeners.append(self._on_desk)
 
@@ -43,9 +57,10 @@ class Entering(QObject):
 
     def note(self, midi: int) -> None:
         """A key was pressed, drawn or typed: its note is added to the hand, or lifted."""
-        both = with_note_toggled(self._both, self.hand, midi)
+        hand = self.hand or ("left" if midi < self.split else "right")
+        both = with_note_toggled(self._both, hand, midi)
         if both is None:
-            self._say(f"The {self.hand} hand has five fingers, and each has a key.")
+            self._say(f"The {hand} hand has five fingers, and each has a key.")
             return
         self._both = both
         self._struck(midi)
@@ -66,14 +81,29 @@ class Entering(QObject):
         self._begin()
 
     def _begin(self) -> None:
-        self._both, self.hand = Both((), ()), "left"
+        """Nothing of the chord is entered yet; the hands part, and the typed octave begins, where its hands lie now."""
+        self._both, self.hand = Both((), ()), None
+        voicing = self.desk.selection.voicing
+        if voicing is not None:
+            self.split = split_of(voicing.both)
+            low = min((*voicing.left, *voicing.right), default=48)
+            self.octave = min(HIGHEST, max(LOWEST, low // 12 * 12))
+        self.split_.emit(self.split if self.on else None)
+        self._tell()
+
+    def put_split(self, midi: int) -> None:
+        """The hands part below another key."""
+        self.split, self.hand = midi, None
+        self.split_.emit(midi)
         self._tell()
 
     def _tell(self) -> None:
         if self.on and self.desk.selection.voicing is not None:
             name = write_symbol(self.desk.selection.voicing.chord)
-            words = f"Your {self.hand} hand for {name}: click keys, or type A to P; Page Up and Down another octave, "
-            self._say(f"{words}Tab the other hand, Enter keeps it and goes on, Esc ends.", lasting=True)
+            at = pretty_signs(str(pitch_of(self.split, sharp_note(self.split % 12))))
+            whose = f"Your {self.hand} hand" if self.hand else f"Your hands, parting below {at},"
+            words = f"{whose} for {name}: click keys, or type A to P; Page Up and Down another octave, "
+            self._say(f"{words}Tab one hand alone, Enter keeps it and goes on, Esc ends.", lasting=True)
 
     def _on_desk(self, what: Event) -> None:
         if self.on and what in (Event.SELECTION, Event.SOLUTION):
@@ -112,7 +142,8 @@ class Entering(QObject):
         }.get(keys(event.key()) if event.key() else keys.Key_unknown)  # fmt: skip
 
     def _other_hand(self) -> None:
-        self.hand = "right" if self.hand == "left" else "left"
+        """The left hand alone, then the right one, then both by the split again."""
+        self.hand = {None: "left", "left": "right", "right": None}[self.hand]
         self._tell()
 
     def _shift(self, by: int) -> None:

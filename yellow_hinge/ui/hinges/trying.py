@@ -33,6 +33,8 @@ class Trying(QObject):
             canvas.dragged.connect(mover.drag)
             canvas.dropped.connect(mover.drop)
         keys.canvas.toggled.connect(mover.toggle)
+        keys.canvas.parted.connect(entering.put_split)
+        entering.split_.connect(self._split)
         mover.tried.connect(self._tried)
         mover.ringed.connect(self._ringed)
         hinges.side.struck.connect(listening.player.strike)
@@ -42,6 +44,10 @@ class Trying(QObject):
             self.entering.note(midi)
         else:
             self.listening.player.strike(((midi, "right"),))
+
+    def _split(self, midi: int | None) -> None:
+        self.keys.canvas.split = midi
+        self.keys.canvas.update()
 
     def _tried(self, trial: Trial | None, moved: int | None) -> None:
         self.hinges.map.show_trial(trial, moved)

@@ -11,7 +11,7 @@ from yellow_hinge.app.desk.playing import pattern_names
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale
-from yellow_hinge.ui.parts.marking import MarkDrag
+from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonScene, ribbon_scene
 
 SIDE = 12.0

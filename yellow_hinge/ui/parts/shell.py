@@ -10,13 +10,13 @@ from PySide6.QtGui import QAction
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.commands import Actions, Area
-from yellow_hinge.ui.parts.in_place import InPlace
 from yellow_hinge.ui.parts.keys_panel import KeysPanel
 from yellow_hinge.ui.parts.look import Look
+from yellow_hinge.ui.parts.pointing.in_place import InPlace
+from yellow_hinge.ui.parts.pointing.things import ThingMenus
 from yellow_hinge.ui.parts.preferences import Preferences
 from yellow_hinge.ui.parts.ribbon import Ribbon
 from yellow_hinge.ui.parts.telling import Teller
-from yellow_hinge.ui.parts.things import ThingMenus
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.sound.live import LiveKeys
 

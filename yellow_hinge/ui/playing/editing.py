@@ -27,7 +27,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
 from yellow_hinge.core.rhythm.striking import Played
-from yellow_hinge.ui.parts.things import Own
+from yellow_hinge.ui.parts.pointing.things import Own
 from yellow_hinge.ui.playing.view import PlayingView
 from yellow_hinge.ui.sound.listening import Listening
 

@@ -10,7 +10,7 @@ from yellow_hinge.core.sheet.page import ClickArea, Page
 from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import Theme
-from yellow_hinge.ui.parts.marking import MarkDrag
+from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 
 GAP = 14  # pixels around pages
 

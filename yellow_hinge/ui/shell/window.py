@@ -23,17 +23,17 @@ from yellow_hinge.ui.help.helping import Helping
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.controls import level_rule
 from yellow_hinge.ui.paint.reading_order import go_on
-from yellow_hinge.ui.parts.in_place import InPlace
 from yellow_hinge.ui.parts.keys_panel import KeysPanel
 from yellow_hinge.ui.parts.look import Look
 from yellow_hinge.ui.parts.menus import MenuKeys, build_menus
 from yellow_hinge.ui.parts.one_place import OnePlace
+from yellow_hinge.ui.parts.pointing.in_place import InPlace
+from yellow_hinge.ui.parts.pointing.things import ThingMenus
 from yellow_hinge.ui.parts.preferences import Preferences
 from yellow_hinge.ui.parts.ribbon import Ribbon
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.telling import Teller
-from yellow_hinge.ui.parts.things import ThingMenus
 from yellow_hinge.ui.sheet.out import SheetOut
 from yellow_hinge.ui.shell.clipboard import Clipboard
 from yellow_hinge.ui.shell.commands.choosing import Choosing

@@ -20,7 +20,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import price_text
-from yellow_hinge.ui.parts.things import Own
+from yellow_hinge.ui.parts.pointing.things import Own
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.takes.cells import MixCell
 from yellow_hinge.ui.takes.view import TakesView

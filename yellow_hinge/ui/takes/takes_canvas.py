@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_plates, small_width
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font, text_scale
-from yellow_hinge.ui.parts.marking import MarkDrag
+from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 from yellow_hinge.ui.takes.scene import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter

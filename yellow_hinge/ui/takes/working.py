@@ -20,7 +20,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.paint.notes import voicing_text
-from yellow_hinge.ui.parts.in_place import Line
+from yellow_hinge.ui.parts.pointing.in_place import Line
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.takes.mixing import Mixing, names_of

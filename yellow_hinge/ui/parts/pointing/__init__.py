@@ -1,0 +1,1 @@
+"""What the pointer does in every picture: marks, menus, writing in place."""
