@@ -12,6 +12,7 @@ from tests.ui.conftest import settle
 from tests.ui.test_marking import marking  # noqa: F401 - a fixture
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.parts.pointing.things import HEADING
 from yellow_hinge.ui.parts.ribbon import SIDE
 from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.sheet.room import SHEET
@@ -31,7 +32,8 @@ def asked(widget, at=None):
 
 
 def titles(menu):
-    return [action.text().replace("&", "") for action in menu.actions() if not action.isSeparator()]
+    own = [action for action in menu.actions() if not action.isSeparator() and action.data() != HEADING]
+    return [action.text().replace("&", "") for action in own]
 
 
 def of(thing):

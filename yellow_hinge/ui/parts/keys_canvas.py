@@ -144,8 +144,9 @@ class KeysCanvas(QWidget):
     def _split(self, painter: QPainter, keys: Keyboard, split: int) -> None:
         """A stroke over the keys with a handle to drag."""
         x = self._split_x(keys, split)
-        painter.setPen(hair(self.theme.color("ink"), 2.0))
-        painter.drawLine(QPointF(x, keys.y - 4), QPointF(x, keys.y + keys.height))
+        for color, wide in (("paper", 5.0), ("ink", 2.0)):  # seen on light and on dark keys
+            painter.setPen(hair(self.theme.color(color), wide))
+            painter.drawLine(QPointF(x, keys.y - 4), QPointF(x, keys.y + keys.height))
         painter.setBrush(self.theme.color("ink"))
         painter.drawRect(QRectF(x - 4, keys.y - 8, 8, 8))
 

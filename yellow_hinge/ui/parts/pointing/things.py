@@ -16,6 +16,9 @@ from yellow_hinge.ui.paint.popups import OwnKeys
 Own = tuple[str, Callable[[], object]]  # an entry that is no command: its words, and what it does
 
 
+HEADING = "heading"  # the data of an entry that only says where its commands are found
+
+
 class ThingMenus:
     """Makes and opens them; one is open at a time."""
 
@@ -35,10 +38,13 @@ class ThingMenus:
         OwnKeys(menu)
         for words, do in own:
             menu.addAction(words).triggered.connect(lambda _=False, do=do: do())
-        before = "" if menu.isEmpty() else "own"
+        before = ""
         for command in self.commands(thing):
-            if before and before != command.menu:
+            if before != command.menu:
                 menu.addSeparator()
+                heading = menu.addAction(command.menu)  # such as Keep, which says what is meant by "the left hand"
+                heading.setEnabled(False)
+                heading.setData(HEADING)
             before = command.menu
             menu.addAction(self._actions[command.id])
         if not menu.isEmpty():
