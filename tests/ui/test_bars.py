@@ -130,3 +130,22 @@ def test_a_copy_of_another_program_that_is_no_song_of_ours_is_refused(marking, q
     before = marking.desk.state
     press(qtbot, marking, Key.Key_V, CTRL)
     assert marking.desk.state is before
+
+
+def test_what_is_marked_goes_on_paper_alone(marking, qtbot):  # noqa: F811
+    marking.rooms.show_room(SHEET)
+    room = marking.rooms.room(SHEET)
+    qtbot.waitUntil(lambda: bool(room.sheet.pages), timeout=30_000)
+    assert not room.view.of.isVisible()
+    marking.desk.selection.mark_places(range(6, 8))
+    assert room.view.of.isVisible()
+    room.view.of.setCurrentIndex(room.view.of.findData("mark"))
+    room.view.asked.emit()
+    qtbot.waitUntil(lambda: room.sheet.number == room.solver.asked and not room.sheet.picks, timeout=30_000)
+    words = {text.words for page in room.sheet.pages for text in page.texts}
+    assert {"Dm7", "G7"} <= words
+    assert not {"Am7", "Em7", "A7"} & words
+    hands = marking.desk.solution.voicings[6]
+    assert room.part().keeps[0].left == hands.left
+    marking.desk.selection.unmark()
+    qtbot.waitUntil(lambda: room.sheet.picks, timeout=30_000)

@@ -10,7 +10,7 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.edits.state import State, changed, changed_in, state_with, with_keep
+from yellow_hinge.app.edits.state import State, changed, changed_in, state_of, state_with, with_keep
 from yellow_hinge.app.edits.takes import moved_into
 from yellow_hinge.core.chart.edit import delete_bar, with_bars_after
 from yellow_hinge.core.errors import UserError
@@ -82,6 +82,17 @@ def _things_of(things: Things, sections: tuple[Section, ...], ids: frozenset[int
         return tuple(dict.fromkeys(found))
 
     return things.each(here)
+
+
+def excerpt(state: State, first: Place, last: Place, solution: Solution | None) -> State:
+    """The bars from one to another as a song of their own, in the hands that the solution gives them. Raises UserError
+    where there are none.
+    """
+    clip = copied(state, first, last, solution)
+    found = state_of(clip)
+    for keep in _hands(clip):
+        found = with_keep(found, msgspec.structs.replace(keep, only=None))
+    return found
 
 
 def said_in(clip: SongFile, key: str) -> SongFile:

@@ -66,12 +66,18 @@ class SheetSolver(Newest[WrittenSheet]):
     """Makes sheets."""
 
     def ask(
-        self, state: State, known: Solution | None, ask: SheetAsk, simple: bool = False, twelve: Twelve | None = None
-    ) -> int:
-        """Put a sheet to the worker; `known` is the solution of the state itself, where there is one. Returns the
-        question's number.
+        self, state: State, known: Solution | None, ask: SheetAsk, simple: bool = False, twelve: Twelve | None = None,
+        picks: bool = True,
+    ) -> int:  # fmt: skip
+        """Put a sheet to the worker; `known` is the solution of the state itself, where there is one; `picks`: it is
+        the song of the desk. Returns the question's number.
         """
-        return self.put(lambda builder, number: self._found(builder, number, state, known, ask, simple, twelve))
+
+        def work(builder: Builder, number: int) -> WrittenSheet:
+            found = self._found(builder, number, state, known, ask, simple, twelve)
+            return found._replace(picks=found.picks and picks)
+
+        return self.put(work)
 
     def _found(
         self, builder: Builder, number: int, state: State, known: Solution | None, ask: SheetAsk, simple: bool,

@@ -53,7 +53,7 @@ class SheetOut:
         """Write what the Sheet room shows to a file; whether it went well."""
         room = self.rooms.room(SHEET)
         if path.suffix.lower() == SCORE:
-            return self.saving.export_state(path, sheet_state(self.desk.state, room.wanted))
+            return self.saving.export_state(path, sheet_state(room.part() or self.desk.state, room.wanted))
         return self.saving.export_pages(path, room.sheet.pages)
 
     def _pages(self) -> tuple[Page, ...]:

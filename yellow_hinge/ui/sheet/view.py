@@ -82,7 +82,7 @@ class SheetView(ToldView):
         row.setContentsMargins(12, 6, 8, 4)
         row.setSpacing(6)
         self.kind = _box([*KINDS.items(), (TWELVE, "Twelve keys")], "Kind of sheet")
-        self.of = _box([("take", "this take"), ("mix", "the mix")], "What it is of")
+        self.of = _box([("take", "this take"), ("mix", "the mix"), ("mark", "what is marked")], "What it is of")
         self.stretch = _box(list(STRETCHES.items()), "What goes through twelve keys")
         self.a_page = QCheckBox("a page a key")
         self.a_page.setFont(font(SMALL))

@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QComboBox
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import written_ends
+from yellow_hinge.app.edits.bars import excerpt
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet, describe_chord, memo_edit
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -56,7 +58,7 @@ class SheetRoom(QObject, Quiet):
         view.noted.connect(self._noted)
         view.sounded.connect(self._sounded)
         view.reselected.connect(self._reselected)
-        view.remarked.connect(self._reselected)
+        view.remarked.connect(self._remarked)
         view.resized.connect(self._size)
         view.canvas.picked.connect(self._picked)
         view.canvas.drawn.connect(desk.selection.mark_to)
@@ -91,7 +93,8 @@ class SheetRoom(QObject, Quiet):
         twelve = self.view.kind.currentData() == TWELVE
         self.view.stretch.setVisible(twelve)
         self.view.a_page.setVisible(twelve)
-        self.view.of.setVisible(not twelve and len(self.desk.state.takes) > 1)
+        several, marked = len(self.desk.state.takes) > 1, bool(self.desk.selection.marked)
+        self.view.of.setVisible(not twelve and (several or marked or self.view.of.currentData() == "mark"))
 
     def _chosen(self) -> None:
         view = self.view
@@ -139,7 +142,20 @@ class SheetRoom(QObject, Quiet):
         wanted = self.wanted
         if wanted.mix and len(desk.state.takes) < 2:
             wanted = msgspec.structs.replace(wanted, mix=False)
-        self.solver.ask(desk.state, desk.solution, wanted, desk.simple_names, self._twelve())
+        part = self.part()
+        if part is not None:
+            self.solver.ask(part, None, wanted, desk.simple_names, picks=False)
+        else:
+            self.solver.ask(desk.state, desk.solution, wanted, desk.simple_names, self._twelve())
+
+    def part(self) -> State | None:
+        """What is marked as a song of its own, where only that is wanted; None where nothing is marked."""
+        desk = self.desk
+        marked, solution = desk.selection.marked, desk.solution
+        if self.view.of.currentData() != "mark" or self.view.kind.currentData() == TWELVE or not marked or not solution:
+            return None
+        first, last = written_ends(solution, marked)
+        return excerpt(desk.state, first[:2], last[:2], solution)
 
     def _twelve(self) -> Twelve | None:
         if self.view.kind.currentData() != TWELVE:
@@ -224,6 +240,13 @@ class SheetRoom(QObject, Quiet):
         """Another chord: the sheet goes there; a stretch in twelve keys is another one."""
         self._selected()
         if self.view.kind.currentData() == TWELVE:
+            self.ask()
+
+    def _remarked(self) -> None:
+        """Other bars are marked: a sheet of them alone is another one."""
+        self._show_kind()
+        self._reselected()
+        if self.view.of.currentData() == "mark":
             self.ask()
 
     def _follow(self, index: int) -> None:
