@@ -4,20 +4,22 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QMimeData
 from PySide6.QtGui import QGuiApplication
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import Marked, MarkEnd, bar_places, mark_words, written_ends
-from yellow_hinge.app.edits.bars import Place, copied, pasted, said_in, without_bars
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.io.opening import read_data
-from yellow_hinge.io.songs.song_json import SongFile, from_json, to_json
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.parts.telling import Teller
 from yellow_hinge.ui.shell.commands.desk import GOING
+
+if TYPE_CHECKING:  # loaded with the first bars that are copied or pasted
+    from yellow_hinge.app.edits.bars import Place
+    from yellow_hinge.io.songs.song_json import SongFile
 
 SONG = "application/vnd.yellow-hinge.song+json"
 _KEY = re.compile(r"^[\s{]*key\s*:", re.IGNORECASE | re.MULTILINE)
@@ -48,6 +50,9 @@ class Clipboard:
         self._try(lambda: self._copy("Copied"))
 
     def _copy(self, done: str) -> tuple[Place, Place, str]:
+        from yellow_hinge.app.edits.bars import copied
+        from yellow_hinge.io.songs.song_json import to_json
+
         first, last, words = self._ends()
         clip = copied(self.desk.state, first, last, self.desk.solution)
         mime = QMimeData()
@@ -59,6 +64,7 @@ class Clipboard:
 
     def cut(self) -> None:
         """Copy the bars and take them out of the song."""
+        from yellow_hinge.app.edits.bars import without_bars
 
         def cut() -> None:
             first, last, words = self._ends()
@@ -83,6 +89,7 @@ class Clipboard:
 
     def duplicate(self) -> None:
         """The bars once more, right after themselves, with what is kept in them."""
+        from yellow_hinge.app.edits.bars import copied
 
         def double() -> None:
             first, last, words = self._ends()
@@ -91,6 +98,8 @@ class Clipboard:
         self._try(double)
 
     def _insert(self, label: str, clip: SongFile, with_hands: bool) -> None:
+        from yellow_hinge.app.edits.bars import pasted
+
         places, (_, last, _) = self._places(), self._ends()
         count = sum(len(section.bars) for section in clip.song.sections)
         label = label if " " in label else f"{label} {count} bar{'' if count == 1 else 's'}"
@@ -111,6 +120,10 @@ class Clipboard:
 
     def _clip(self) -> SongFile:
         """What lies on the clipboard. Raises UserError where it has no bars."""
+        from yellow_hinge.app.edits.bars import said_in
+        from yellow_hinge.io.opening import read_data
+        from yellow_hinge.io.songs.song_json import from_json
+
         mime = QGuiApplication.clipboard().mimeData()
         if mime.hasFormat(SONG):
             return from_json(bytes(mime.data(SONG).data()), COPY_NAME)
