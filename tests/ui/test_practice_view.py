@@ -15,12 +15,18 @@ from yellow_hinge.app.practice.ports import SIMULATED
 from yellow_hinge.app.practice.practising import CAUTION, REST
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import RIGHT
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.practice.scene import log_scene
-from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES
+from yellow_hinge.ui.practice.typed_keys import too_wide
+from yellow_hinge.ui.practice.typing import _BY_LETTER, _CODES, REACH
 
 Key = Qt.Key
 
@@ -425,3 +431,32 @@ def test_marked_bars_go_round_another_way_each_pass_shown_ahead_and_kept_as_a_mi
     window.desk.document.undo()
     assert len(window.desk.state.takes) == 1
     room.leave()
+
+
+def test_the_computers_keys_are_pictured_and_go_to_what_is_asked(window, room, qtbot):
+    view = room.view
+    assert not view.typed.isVisible()
+    begin(window, room, qtbot)
+    wanted = set(room.session.step.wanted(room.session.piece.hands))
+    assert view.typed.isVisible()
+    assert view.typed.asked == wanted
+    fits = max(wanted) - min(wanted) <= REACH
+    assert all(0 <= midi - room.typed.octave <= REACH for midi in wanted) is fits
+    assert view.typed.words().startswith("Press ")
+    assert view.typed.accessibleDescription() == view.typed.words()
+    assert not view.typed.grab().isNull()
+    was = room.typed.octave
+    QTest.keyClick(view, Key.Key_PageUp)
+    assert view.typed.octave == room.typed.octave == was + 12
+    view.hands["right"].click()
+    begin(window, room, qtbot)
+    assert all(0 <= midi - room.typed.octave <= REACH for midi in room.session.step.wanted("right"))
+    assert view.told.text() == ""  # one hand fits always
+
+
+def test_keys_that_cannot_reach_both_hands_say_so_before_it_starts():
+    solution = solve_song(Builder(), timeline(parse_chart("key: C\n| C | F |")), Setup())
+    assert too_wide(solution, "both") == too_wide(None, "both") == ""
+    wide = solution._replace(voicings=(solution.voicings[0]._replace(both=Both((36,), (72, 76))),))
+    assert "play one hand" in too_wide(wide, "both")
+    assert too_wide(wide, "right") == ""

@@ -14,6 +14,7 @@ from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.practice.canvas import LogCanvas, PracticeCanvas
 from yellow_hinge.ui.practice.rhythm_canvas import RhythmCanvas
+from yellow_hinge.ui.practice.typed_keys import TypedKeys
 
 WHAT = (
     ("song", "This song", "Its changes, those first that are due or hard"),
@@ -67,6 +68,8 @@ class PracticeView(ToldView):
         self.canvas, self.log = PracticeCanvas(theme), LogCanvas(theme)
         self.rhythm = RhythmCanvas(theme)
         self.rhythm.hide()
+        self.typed = TypedKeys(theme)
+        self.typed.hide()
         self.canvas.hint = BEGIN
         body = QHBoxLayout()
         body.setSpacing(0)
@@ -164,6 +167,7 @@ class PracticeView(ToldView):
         column.addWidget(self.words)
         column.addWidget(self.answers)
         column.addWidget(self.canvas, 1)
+        column.addWidget(self.typed)
         column.addWidget(self.rhythm, 1)
         column.addWidget(self.counts)
         return column
@@ -229,6 +233,7 @@ class PracticeView(ToldView):
         """Whether a session goes on."""
         self.start.setText("End" if going else "Start")
         self.skip.setVisible(going)
+        self.typed.setVisible(going)
         if not going:
             self.title.setText("")
             self.words.setText("")
@@ -258,7 +263,7 @@ class PracticeView(ToldView):
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        for part in (self.canvas, self.log, self.rhythm):
+        for part in (self.canvas, self.log, self.rhythm, self.typed):
             part.theme = theme
             part.update()
 

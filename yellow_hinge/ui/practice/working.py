@@ -31,6 +31,7 @@ from yellow_hinge.ui.practice.log_side import LogSide
 from yellow_hinge.ui.practice.partner import Partner
 from yellow_hinge.ui.practice.piece import PieceRoom
 from yellow_hinge.ui.practice.scene import practice_scene
+from yellow_hinge.ui.practice.typed_keys import too_wide
 from yellow_hinge.ui.practice.typing import TypedNotes
 from yellow_hinge.ui.practice.view import PIECE, ROUND, PracticeView
 from yellow_hinge.ui.sound.listening import Listening
@@ -57,6 +58,7 @@ class PracticeRoom(QObject, Quiet):
         self._waiting: tuple[PractisedSong, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
         self.typed, self.chance = TypedNotes(live.notes), Random()
+        self.typed.shifted.connect(lambda: view.typed.show_keys(self.typed.octave, view.typed.asked))
         self.partner = Partner(self, live)
         self.piece = PieceRoom(
             desk, view, listening, self.partner, self._keep_pass, self._piece_ended, lambda: live.notes.down
@@ -204,7 +206,7 @@ class PracticeRoom(QObject, Quiet):
         self.typed.put(True)
         self.live.wake()
         self._tick.start()
-        self.view.told.setText("")
+        self.view.told.setText(too_wide(self.desk.solution, piece.hands))
         self.view.show_going(True)
         now = lambda: datetime.now().astimezone()  # noqa: E731 - the player's days
         made_up = lambda: self.partner.on  # noqa: E731
@@ -297,6 +299,7 @@ class PracticeRoom(QObject, Quiet):
             view.title.setText("Which bass?")
             view.show_answers(tuple(pretty_signs(str(note)) for note in question.answers))
             self._sound_question()
+        view.typed.follow(self.typed, step, session.piece.hands, view.hidden.isChecked())
         timed = (view.in_time or session.programme.in_time) and question is None
         if self._clock.asked(step, timed):
             self._click()
