@@ -21,11 +21,14 @@ def placed(window: MainWindow) -> dict[str, object]:
 
 def fitted(folder: Path, *size: int) -> dict[str, object]:
     """A window of a kept size."""
-    make_app(["yellow-hinge"])
+    app = make_app(["yellow-hinge"])
     window = MainWindow(Places(folder, folder), Settings(theme="light", window=size))
     window.show()
-    QTest.qWait(1500)
-    return placed(window)
+    QTest.qWait(1200)
+    found = placed(window)
+    window.close()
+    app.processEvents()
+    return found
 
 
 def main(folder: Path) -> dict[str, object]:

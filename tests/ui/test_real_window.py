@@ -10,6 +10,8 @@ from pathlib import Path
 
 import pytest
 
+from tests import some
+
 pytestmark = pytest.mark.xvfb
 
 
@@ -37,9 +39,10 @@ def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
     assert found["rescue"] == 1
 
 
-@pytest.mark.parametrize(
-    ("screen", "scale", "kept"), [("1280x800", "1.5", (1280, 800)), ("1920x1080", "1", (4000, 3000))]
-)
+SCREENS = [("1280x800", "1.5", (1280, 800)), ("1920x1080", "1", (4000, 3000))]
+
+
+@pytest.mark.parametrize(("screen", "scale", "kept"), some(SCREENS, 2))
 def test_the_window_with_its_frame_lies_within_any_screen(tmp_path, screen, scale, kept):
     code = str(Path(__file__).with_name("real_window.py"))
     words, env = under_xvfb(sys.executable, code, str(tmp_path), *map(str, kept), screen=screen, QT_SCALE_FACTOR=scale)
