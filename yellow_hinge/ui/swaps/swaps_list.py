@@ -13,7 +13,7 @@ from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.swaps.scene import GroupHead, More, Row, SwapRow, swap_rows
 
 Index = QModelIndex | QPersistentModelIndex
-HEIGHTS: dict[type, int] = {GroupHead: 28, More: 24, SwapRow: 66}
+HEIGHTS: dict[type, int] = {GroupHead: 28, More: 24, SwapRow: 58}
 ROLE = Qt.ItemDataRole.UserRole
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -56,22 +56,22 @@ class SwapPainter(QStyledItemDelegate):
         painter.setPen(theme.color("ink" if fits else "muted"))
         metrics, wide = painter.fontMetrics(), area.width() - SIDE_W - 16
         chords = metrics.elidedText(row.chords, ELIDE, wide)
-        painter.drawText(area.adjusted(12, 4, -SIDE_W, -42), LEFT, chords)
+        painter.drawText(area.adjusted(12, 2, -SIDE_W, -38), LEFT, chords)
         rest = wide - metrics.horizontalAdvance(chords) - 12
         painter.setFont(font(SMALL))
         painter.setPen(theme.color("muted"))
         small = painter.fontMetrics()
         if rest > 20:
             left = 24 + metrics.horizontalAdvance(chords)
-            painter.drawText(area.adjusted(left, 5, -SIDE_W, -42), LEFT, small.elidedText(row.numbers, ELIDE, rest))
-        painter.drawText(area.adjusted(12, 24, -10, -22), LEFT, small.elidedText(row.reason, ELIDE, area.width() - 22))
+            painter.drawText(area.adjusted(left, 3, -SIDE_W, -38), LEFT, small.elidedText(row.numbers, ELIDE, rest))
+        painter.drawText(area.adjusted(12, 20, -10, -20), LEFT, small.elidedText(row.reason, ELIDE, area.width() - 22))
         painter.setPen(theme.color("muted" if fits else "error"))
-        painter.drawText(area.adjusted(12, 42, -10, -4), LEFT, small.elidedText(row.melody, ELIDE, area.width() - 22))
+        painter.drawText(area.adjusted(12, 37, -10, -3), LEFT, small.elidedText(row.melody, ELIDE, area.width() - 22))
         painter.setFont(font(SMALL, bold=True))
         painter.setPen(theme.color("brass_text"))
-        painter.drawText(area.adjusted(12, 4, -10, -42), RIGHT, f"here {row.motion}")
+        painter.drawText(area.adjusted(12, 2, -10, -38), RIGHT, f"here {row.motion}")
         figures = painter.fontMetrics().horizontalAdvance(f"here {row.motion}")
-        self._bass(painter, row.bass, QRectF(area.right() - figures - BASS_W - 18, area.top() + 6, BASS_W, 14))
+        self._bass(painter, row.bass, QRectF(area.right() - figures - BASS_W - 18, area.top() + 4, BASS_W, 14))
         self._rule(painter, area)
 
     def _bass(self, painter: QPainter, line: tuple[int, ...], area: QRectF) -> None:
