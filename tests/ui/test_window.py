@@ -318,6 +318,16 @@ def test_the_keyboards_fold_to_a_strip_view_by_view(window):
     assert window.preferences.settings.keyboards == {"hinges": False, "chart": True}
 
 
+def test_in_a_very_low_window_the_keyboards_fold_unless_the_player_wants_them(window):
+    window.seeing.fit(560)
+    assert window.keys.folded
+    window.actions_["fold_keys"].trigger()
+    assert not window.keys.folded
+    window.seeing.fit(900)
+    window.seeing.fit(560)
+    assert not window.keys.folded
+
+
 def test_the_page_of_shortcuts_is_the_table_of_commands():
     from yellow_hinge.ui.help.pages import keys_page
 

@@ -203,6 +203,7 @@ class MainWindow(QMainWindow):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self.keys.set_low(event.size().height() < LOW)
+        self.seeing.fit(event.size().height())
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         return go_on(self.centralWidget(), self.focusWidget(), forward)

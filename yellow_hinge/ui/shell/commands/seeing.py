@@ -8,12 +8,15 @@ from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.shell import Shell
 
+VERY_LOW = 600  # pixels of a window in which the keyboards would take the view's room
+
 
 class Seeing:
     """The commands of the View menu that belong to no room, and the ticks beside them."""
 
     def __init__(self, shell: Shell, rooms: Rooms) -> None:
         self.shell, self.rooms, self.preferences = shell, rooms, shell.preferences
+        self._low = False
         rooms.shown.connect(lambda _: self.refresh())
         self.refresh()
 
@@ -39,7 +42,14 @@ class Seeing:
     def whole(self) -> bool:
         """Whether the two keyboards are shown whole in the room that is shown: as the player chose, or as is usual."""
         here = self.rooms.now_handle
-        return self.preferences.settings.keyboards.get(here.id, here.keyboards == "whole")
+        return self.preferences.settings.keyboards.get(here.id, here.keyboards == "whole" and not self._low)
+
+    def fit(self, height: int) -> None:
+        """In a very low window the keyboards are folded where the player said nothing."""
+        low = height < VERY_LOW
+        if low != self._low:
+            self._low = low
+            self.refresh()
 
     def fold_keys(self) -> None:
         """Show the two keyboards whole in this room, or fold them to a strip."""
