@@ -82,6 +82,14 @@ def test_title_key_tempo_and_capo_are_kept_and_guesses_are_said():
     assert (keyed.title, keyed.key, keyed.tempo) == ("Dusk", "G minor", 96)
 
 
+def test_a_word_in_a_row_that_is_no_chord_is_said_and_nothing_else_is():
+    found = read_over_words("C  G  Zz  Am\nhome by the water\nF  G\nagain", "x.txt")
+    assert [slot.symbol for s in found.song.sections for bar in s.bars for slot in bar.slots][2] == "N.C."
+    assert [words for words in found.report if "is no chord" in words] == [
+        "line 1, column 7: 'Zz' is no chord; N.C. stands there"
+    ]
+
+
 @pytest.mark.parametrize("text", ["title: X\n[A]\n| C | F |\n| G | C |\n", "Just some words\nand more of them\n",
     "A man\nA plan\n", "| C | F |\ncue: | a | b |\n", ""])  # fmt: skip
 def test_charts_and_prose_are_left_alone(text):

@@ -14,7 +14,7 @@ from yellow_hinge.app.practice.programmes import SongProgramme
 from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.playing.room import PLAYING
-from yellow_hinge.ui.playing.scene import bar_scene
+from yellow_hinge.ui.playing.scene import LANE_H, bar_scene
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
 
@@ -140,7 +140,13 @@ def test_a_rhythm_is_tapped_in(playing, qtbot):
     for key, gap in ((Key.Key_F, 0), (Key.Key_J, 1.02), (Key.Key_J, 1.97)):
         playing.output.pull(max(0, int(gap * beat) - (playing.listening.player.frame - sheet.back)))
         QTest.keyClick(view, key)
+    canvas = view.canvas
+    assert [(hand, round(tick / TICK)) for hand, tick in canvas.taps] == [("left", 0), ("right", 1), ("right", 2)]
+    spots = [(canvas.scene.x_of(tick), canvas.scene.lanes[hand] + LANE_H / 2) for hand, tick in canvas.taps]
+    shot = canvas.grab().toImage()
+    assert [shot.pixelColor(int(x), int(y)) for x, y in spots] == [canvas.theme.hand(h) for h, _ in canvas.taps]
     QTest.keyClick(view, Key.Key_Return)
+    assert not canvas.taps
     (own,) = desk.state.playing.patterns
     assert ([h.at for h in read_hits(own.left, "left")], [h.at for h in read_hits(own.right, "right")]) == ([0], [1, 2])
     assert not view.tap.isChecked()

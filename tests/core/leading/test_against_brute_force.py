@@ -76,6 +76,13 @@ def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, 
     assert table.tolist() == [[match(a, b, hand, mine, price)[0] for b in sets[1]] for a in sets[0]]
 
 
+def test_the_strand_of_a_line_is_priced_as_the_plain_judge_does():
+    for line, new in [((9, 8, False), (53, 56, 60)), ((9, 8, True), (56, 60, 64)), ((4, 5, False), (53, 60, 65))]:
+        way = Way(STYLES["Smoothest"].weights, line=line)
+        for old in ((52, 57, 60), (57, 60, 64), (53, 60, 64)):
+            assert match(old, new, "right", False, prices(way))[0] == brute.hand_change(old, new, "right", False, way)
+
+
 CHORDS = ["Dm7", "G7", "Cmaj7", "A7b9", "F6", "Bm7b5", "E7", "Am9", "Eb7", "C/E", "Fm6", "Bdim7", "G9sus4", "D13",
     "Abmaj7"]  # fmt: skip
 FAMILIES = [

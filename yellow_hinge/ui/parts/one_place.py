@@ -9,8 +9,6 @@ from collections.abc import Sequence
 from PySide6.QtCore import QEvent, QObject, QRect, Qt
 from PySide6.QtWidgets import QWidget
 
-EDGE = 8  # pixels beside a strip and below it
-
 
 class OnePlace(QObject):
     """Lays strips over the foot of a window; of those that are not hidden the first is seen and has the keys."""
@@ -38,12 +36,12 @@ class OnePlace(QObject):
         for strip in self._strips:
             if strip.isHidden():
                 continue
-            wide = self._over.width() - 2 * EDGE
+            wide, foot = self._over.width(), self._over.height()
             tall = strip.heightForWidth(wide) if strip.hasHeightForWidth() else strip.sizeHint().height()
             tall = max(tall, strip.sizeHint().height())
-            place = QRect(EDGE, self._over.height() - tall - EDGE, wide, tall)
-            if strip.geometry() != (place if first else QRect(EDGE, self._over.height(), wide, tall)):
-                strip.setGeometry(place if first else QRect(EDGE, self._over.height(), wide, tall))  # below: not seen
+            place = QRect(0, foot - tall if first else foot, wide, tall)  # below the foot: not seen
+            if strip.geometry() != place:
+                strip.setGeometry(place)
             strip.setEnabled(first)
             if first:
                 strip.raise_()

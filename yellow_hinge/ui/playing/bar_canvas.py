@@ -14,6 +14,7 @@ from yellow_hinge.ui.playing.scene import HEAD_H, KEYS_W, LANE_H, LEAST_TALL, PL
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 CENTRE = Qt.AlignmentFlag.AlignCenter
+TAP_R = 8
 
 
 class BarCanvas(QWidget):
@@ -37,6 +38,7 @@ class BarCanvas(QWidget):
         self.selected = -1  # the chord
         self.hit: tuple[str, int, int] | None = None  # the stroke that keys change
         self.mark: int | None = None  # the tick that sounds
+        self.taps: list[tuple[str, int]] = []  # hands and ticks of a rhythm that is being tapped
         self.step = TICK // 4  # ticks by which a stroke is dragged
         self._held: int | None = None  # the tick at which a stroke is held
         self.words = ""  # instead of a picture
@@ -50,6 +52,11 @@ class BarCanvas(QWidget):
         if tick != self.mark:
             self.mark = tick
             self.update()
+
+    def show_taps(self, taps: list[tuple[str, int]]) -> None:
+        """Show where a rhythm was tapped so far."""
+        self.taps = taps
+        self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -177,6 +184,10 @@ class BarCanvas(QWidget):
             painter.drawText(QRectF(6, top, KEYS_W, LANE_H), LEFT, hand)
         for flag in scene.flags:
             self._flag(painter, flag)
+        for hand, tick in self.taps:
+            painter.setPen(hair(self.theme.color("paper"), 2.0))
+            painter.setBrush(self.theme.hand(hand))
+            painter.drawEllipse(QPointF(scene.x_of(tick), scene.lanes[hand] + LANE_H / 2), TAP_R, TAP_R)
 
     def _flag(self, painter: QPainter, flag: Flag) -> None:
         chosen = self.hit == (flag.hand, flag.place, flag.index)

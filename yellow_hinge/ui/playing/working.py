@@ -261,6 +261,7 @@ class PlayingRoom(QObject, Quiet):
             return
         self.listening.stop()
         self._taps = []
+        self.view.canvas.show_taps([])
         self.view.tap.setChecked(True)
         self.view.told.setText(TAPPING)
         self.view.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -268,6 +269,7 @@ class PlayingRoom(QObject, Quiet):
 
     def _end_taps(self, take: bool) -> None:
         taps, self._taps = self._taps or [], None
+        self.view.canvas.show_taps([])
         self.view.tap.setChecked(False)
         self.listening.stop()
         performance, moment = self.listening.performance, self.desk.selection.moment
@@ -289,6 +291,7 @@ class PlayingRoom(QObject, Quiet):
         bar = performance.bar_at(tick) if performance is not None and tick is not None else None
         if self._taps is not None and bar is not None and tick is not None and self.desk.selection.moment is not None:
             self._taps.append((hand, beats_of(tick - bar.start, self.desk.selection.moment)))
+            self.view.canvas.show_taps([*self.view.canvas.taps, (hand, tick)])
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if self._taps is None or not isinstance(event, QKeyEvent):
