@@ -197,7 +197,7 @@ class Walking(RuleBasedStateMachine):
         self.desk.toggle_keep(part)
         self.mine = self.things()
 
-    @rule(index=st.integers(0, 9), colour=st.integers(0, 3), scope=st.sampled_from(["section", "chord"]))
+    @rule(index=st.integers(0, 9), colour=st.integers(0, 3), scope=st.sampled_from(["section", "bar", "chord"]))
     def wish(self, index, colour, scope):
         self.desk.selection.go(index)
         if self.desk.selection.moment is not None:

@@ -9,8 +9,9 @@ from yellow_hinge.app.edits.wishing import (
     turned,
     with_held_top,
     with_wish,
+    with_wishes,
     without_held_top,
-    without_wish,
+    without_wishes,
 )
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.keeps import HeldTop
@@ -36,12 +37,27 @@ def test_the_chord_overrules_the_section_and_that_the_song():
     ]  # fmt: skip
 
 
+def test_several_bars_are_asked_at_once_and_a_chord_among_them_overrules():
+    setup = with_wish(Setup(colour=1), MOMENTS[0], "section", colour=2)
+    setup = with_wishes(setup, (MOMENTS[0].ids[1], MOMENTS[3].ids[1]), colour=0)
+    assert [standing(setup, moment, "chord").colour for moment in MOMENTS] == [0, 0, 2, 0, 1]
+    assert [standing(setup, MOMENTS[0], scope).colour for scope in ("song", "section", "bar")] == [1, 2, 0]
+    found = overriding(with_wish(setup, MOMENTS[0], "chord", colour=3), MOMENTS[0], SONG)
+    assert [words for _, words in found] == [
+        "Verse: ninths and sixths",
+        "bar 1: as written",
+        "C: thirteenths and altered",
+    ]
+    assert overriding(setup, MOMENTS[3], SONG) == [("bar", "bar 3: as written")]
+    assert without_wishes(setup, [at for moment in MOMENTS for at in moment.ids]) == Setup(colour=1)
+
+
 def test_a_wish_that_asks_nothing_goes():
     setup = with_wish(Setup(), MOMENTS[0], "section", lift=5)
     assert setup.wishes == (Wish(1, lift=5),)
     assert with_wish(setup, MOMENTS[0], "section", lift=None) == Setup()
-    assert without_wish(setup, MOMENTS[0], "section") == Setup()
-    assert without_wish(setup, MOMENTS[0], "chord") == setup
+    assert without_wishes(setup, MOMENTS[0].ids[:1]) == Setup()
+    assert without_wishes(setup, MOMENTS[0].ids[2:]) == setup
     assert with_wish(Setup(), MOMENTS[0], "song", colour=0) == Setup(colour=0)
 
 

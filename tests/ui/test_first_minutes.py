@@ -180,7 +180,7 @@ def test_the_way_tried_has_its_button(window, qtbot):
 def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):
     strip, desk = window.home.view.wishes, window.desk
     items = [strip.scope.itemText(n) for n in range(strip.scope.count())]
-    assert items == ["whole song", "Verse", "Chorus", "E"]
+    assert items == ["whole song", "Verse", "Chorus", "this bar", "E"]
     strip.scope.activated.emit(2)
     assert desk.state.song.sections[desk.selection.moment.section].name == "Chorus"
     strip.colour["3"].click()

@@ -59,6 +59,28 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     assert not strip.clear.isVisible()
 
 
+def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot):
+    strip, desk = window.home.view.wishes, window.desk
+    desk.selection.go(1)
+    item = strip.scope.count() - 2
+    assert strip.scope.itemText(item) == "this bar"
+    window.home.view.map.setFocus()
+    qtbot.keyClick(window.home.view.map, Key.Key_B)
+    qtbot.keyClick(window.home.view.map, Key.Key_B)
+    bars = {desk.solution.voicings[at].here.ids[1] for at in desk.selection.marked}
+    assert len(bars) == 2
+    assert strip.scope.itemText(item) == "what is marked"
+    strip.scope.activated.emit(item)
+    qtbot.mouseClick(strip.colour["0"], LEFT)
+    settle(window, qtbot)
+    assert {(wish.at, wish.colour) for wish in desk.state.setup.wishes} == {(bar, 0) for bar in bars}
+    assert desk.document.history.undo_label == "colour as written for what is marked"
+    assert strip.clear.isVisible()
+    strip.clear.click()
+    settle(window, qtbot)
+    assert desk.state.setup.wishes == ()
+
+
 def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
     strip, desk = window.home.view.wishes, window.desk
     strip.scope.activated.emit(1)

@@ -1,7 +1,8 @@
-"""Wishes for the whole song, a section or a chord, as pure edits of a setup, and what overrides what."""
+"""Wishes for the whole song, a section, a bar or a chord, as pure edits of a setup, and what overrides what."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 import msgspec
@@ -9,9 +10,18 @@ import msgspec
 from yellow_hinge.core.leading.asking.asked import asked_at, held_top
 from yellow_hinge.core.leading.asking.keeps import HeldTop
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, said
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, AtChord, Holding, Scope, words_of
+from yellow_hinge.core.leading.asking.wishes import (
+    OF_PARTS,
+    OF_SONG,
+    PARTS,
+    WISHES,
+    AtChord,
+    Holding,
+    Scope,
+    words_of,
+)
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment, bar_number
 from yellow_hinge.core.symbols.writing import write_symbol
 
 
@@ -29,67 +39,66 @@ def turned(asked: Setup, what: str) -> tuple[str, Any]:
 Pass = tuple[int, int] | None  # of a repeat (see Moment.pass_id), None for all of them
 
 
-def _wish_for(moment: Moment, scope: Scope, only: Pass = None) -> Wish:
-    """The empty wish of a moment's section or chord."""
-    return Wish(moment.ids[0] if scope == "section" else moment.slot_id, only=only)
-
-
-def _same(wish: Wish, empty: Wish) -> bool:
-    return wish.at == empty.at and wish.turn is None and wish.only == empty.only
-
-
 def wish_at(setup: Setup, moment: Moment, scope: Scope, only: Pass = None) -> Wish | None:
-    """The wish said for a moment's section or chord itself, in all passes or in one, or None."""
-    empty = _wish_for(moment, scope, only)
-    return next((wish for wish in setup.wishes if _same(wish, empty)), None)
+    """The wish said for a moment's section, bar or chord itself, in all passes or in one, or None."""
+    return _wish_on(setup, moment.ids[PARTS.index(scope)], only)
+
+
+def _wish_on(setup: Setup, at: int, only: Pass) -> Wish | None:
+    return next((wish for wish in setup.wishes if (wish.at, wish.turn, wish.only) == (at, None, only)), None)
 
 
 def with_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None, **fields: Any) -> Setup:
-    """The setup with something asked of the song, or of the section or chord of a moment. None takes a field of a
-    section or chord back; a wish that asks nothing goes.
-    """
+    """The setup with something asked of the song, or of the section, bar or chord of a moment (see with_wishes)."""
     if scope == "song":
         changed: Setup = msgspec.structs.replace(setup, **fields)
         return changed
-    old = wish_at(setup, moment, scope, only) or _wish_for(moment, scope, only)
-    new = msgspec.structs.replace(old, **fields)
-    others = tuple(wish for wish in setup.wishes if not _same(wish, new))
-    empty = all(getattr(new, kind.name) is None for kind in OF_PARTS)
-    done: Setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
-    return done
+    return with_wishes(setup, (moment.ids[PARTS.index(scope)],), only, **fields)
 
 
-def without_wish(setup: Setup, moment: Moment, scope: Scope, only: Pass = None) -> Setup:
-    """The setup with nothing asked of that section or chord."""
-    return with_wish(setup, moment, scope, only, **{kind.name: None for kind in OF_PARTS}) if scope != "song" else setup
+def with_wishes(setup: Setup, ids: Iterable[int], only: Pass = None, **fields: Any) -> Setup:
+    """The setup with something asked of sections, bars or chords, by their ids. None takes a field back; a wish that
+    asks nothing goes.
+    """
+    for at in ids:
+        old = _wish_on(setup, at, only)
+        new = msgspec.structs.replace(old or Wish(at, only=only), **fields)
+        others = tuple(wish for wish in setup.wishes if wish is not old)
+        empty = all(getattr(new, kind.name) is None for kind in OF_PARTS)
+        setup = msgspec.structs.replace(setup, wishes=others if empty else (*others, new))
+    return setup
+
+
+def without_wishes(setup: Setup, ids: Iterable[int], only: Pass = None) -> Setup:
+    """The setup with nothing asked of these sections, bars or chords."""
+    return with_wishes(setup, ids, only, **{kind.name: None for kind in OF_PARTS})
 
 
 def standing(setup: Setup, moment: Moment | None, scope: Scope) -> Holding:
-    """What holds for the song, the section or the chord of a moment; without one, for the song."""
+    """What holds for the song, the section, the bar or the chord of a moment; without one, for the song."""
     if scope == "song" or moment is None:
         return Holding(**{kind.name: said(setup, kind) for kind in OF_SONG})
     own = wish_at(setup, moment, "section") if scope == "section" else None
-    if scope == "section":
-        only = tuple(w for w in setup.wishes if w.at == moment.ids[0])
-        setup = msgspec.structs.replace(setup, wishes=only)
+    wider = moment.ids[: PARTS.index(scope) + 1]
+    setup = msgspec.structs.replace(setup, wishes=tuple(wish for wish in setup.wishes if wish.at in wider))
     asked = asked_at(setup, moment)
     climb = (own.climb or 0) if own else 0
     return Holding(**{name: getattr(asked, name) for name in AtChord.__struct_fields__}, climb=climb)
 
 
 def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, str]]:
-    """What the section and the chord of a moment ask beyond the song, in words: [("section", "Verse: colour ..")]."""
-    found: list[tuple[Scope, str]] = []
-    asked: tuple[tuple[Scope, Pass], ...] = (
-        ("section", None), ("section", moment.pass_id), ("chord", None), ("chord", moment.pass_id)
-    )  # fmt: skip
-    for scope, only in asked:
-        wish = wish_at(setup, moment, scope, only)
-        if wish is None:
-            continue
-        whose = song.sections[moment.section].name if scope == "section" else write_symbol(moment.chord)  # type: ignore
-        found.append((scope, f"{whose}{', this pass' if only else ''}: {', '.join(words_of(wish))}"))
-    return found
+    """What the section, the bar and the chord of a moment (one with a chord) ask beyond the song, in words:
+    [("section", "Verse: colour ..")].
+    """
+    assert moment.chord is not None
+    bar = f"bar {bar_number(song, moment.section, moment.bar)}"
+    names = (song.sections[moment.section].name, bar, write_symbol(moment.chord))
+    return [
+        (scope, f"{whose}{', this pass' if only else ''}: {', '.join(words_of(wish))}")
+        for scope, whose in zip(PARTS, names, strict=True)
+        for only in (None, moment.pass_id)
+        if (wish := wish_at(setup, moment, scope, only)) is not None
+    ]
 
 
 # --- a top note held over several chords ---

@@ -58,6 +58,7 @@ class HingesView(QWidget):
     def remark(self) -> None:
         """Other chords are marked, or none."""
         self.map.canvas.show_mark(self.map.desk.selection.marked)
+        self.wishes.refresh()
 
     def reselect(self) -> None:
         """Another chord was selected."""

@@ -9,15 +9,17 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.playing import marked_ids
 from yellow_hinge.app.edits.wishing import (
     overriding,
     standing,
-    with_wish,
-    without_wish,
+    with_wishes,
+    without_wishes,
 )
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wishes import (
     ALL,
+    PARTS,
     WISHES,
     Named,
     Scope,
@@ -57,7 +59,7 @@ def _shape_names(setup: Setup) -> list[tuple[str, str]]:
 
 
 class WishStrip(QWidget):
-    """Controls of what is asked of the solver, for the whole song, the selected section or the selected chord.
+    """Controls of what is asked of the solver, for the whole song, a section, what is marked or the selected chord.
     `forgotten` tells a shape of the player's that is wanted no more.
     """
 
@@ -67,7 +69,7 @@ class WishStrip(QWidget):
         super().__init__()
         self.desk = desk
         self.scope = self._box("What these wishes are for", ["whole song"])
-        self.scope.setToolTip("What the wishes to the right are for: the song, a section, or the selected chord")
+        self.scope.setToolTip("What the wishes to the right are for: the song, a section, what is marked, or the chord")
         self.scope.activated.connect(self._scoped)
         self._scope: Scope = "song"
         self._named: list[tuple[str, int]] = []  # of the sections in the box
@@ -146,27 +148,29 @@ class WishStrip(QWidget):
     def _scoped(self, index: int) -> None:
         """The song, a section (whose first chord is gone to) or the chord was chosen."""
         last = self.scope.count() - 1
-        self._scope = "song" if index == 0 else "chord" if index == last else "section"
+        ends: dict[int, Scope] = {0: "song", last - 1: "bar", last: "chord"}
+        self._scope = ends.get(index, "section")
         solution, moment = self.desk.solution, self._moment()
-        section = self._named[index - 1][1] if 0 < index < last else -1
+        section = self._named[index - 1][1] if self._scope == "section" else -1
         if solution is not None and moment is not None and section not in (-1, moment.section):
             self.desk.selection.go(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
         self.refresh()
 
     def _show_scopes(self, moment: Moment | None) -> None:
-        """Every section that is played, and the selected chord."""
+        """Every section that is played, what is marked, and the selected chord."""
         solution, song = self.desk.solution, self.desk.answers.state.song
         played = dict.fromkeys(voicing.here.section for voicing in solution.voicings) if solution else {}
         names = _numbered([song.sections[n].name for n in played if n < len(song.sections)])
         named = list(zip(names, played, strict=False))
         chord = chord_text(moment.chord) if moment is not None and moment.chord is not None else "chord"
-        items = ["whole song", *names, chord]
+        items = ["whole song", *names, "what is marked" if self.desk.selection.marked else "this bar", chord]
         if items != [self.scope.itemText(n) for n in range(self.scope.count())]:
             self.scope.clear()
             self.scope.addItems(items)
         self._named = named
         place = next((n for n, (_, at) in enumerate(named, 1) if moment is not None and at == moment.section), 0)
-        self.scope.setCurrentIndex({"song": 0, "section": place}.get(self.chosen, len(items) - 1))
+        places: dict[Scope, int] = {"song": 0, "section": place, "bar": len(items) - 2, "chord": len(items) - 1}
+        self.scope.setCurrentIndex(places[self.chosen])
 
     def _moment(self) -> Moment | None:
         solution, voicing = self.desk.solution, self.desk.selection.voicing
@@ -195,7 +199,8 @@ class WishStrip(QWidget):
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
         self.told.setVisible(bool(told) and self.width() >= ROOMY)
         self.clear.setToolTip(f"Take this back: {self.told.text()}")
-        self.clear.setVisible(any(scope == self.chosen for scope, _ in told))
+        asked = {wish.at for wish in self.desk.state.setup.wishes}
+        self.clear.setVisible(self.chosen != "song" and not asked.isdisjoint(self._ids()))
 
     def _show_lift(self, by: int) -> None:
         offered = [named.value for named in WISHES["lift"].offers]
@@ -281,19 +286,19 @@ class WishStrip(QWidget):
             return
         if scope == "song":
             self.desk.change_setup(label, **fields)
-        elif moment is not None:
-            only_here = name in ("lift", "climb")  # which no song has
-            setup = with_wish(
-                self.desk.state.setup,
-                moment,
-                scope,
-                self.desk.selection.only,
-                **{name: (value or None) if only_here else value},
-            )
+        else:
+            said = (value or None) if name in ("lift", "climb") else value  # which no song has
+            setup = with_wishes(self.desk.state.setup, self._ids(), self.desk.selection.only, **{name: said})
             self.desk.put_setup(f"{label} for {self.scope.currentText()}", setup)
 
+    def _ids(self) -> tuple[int, ...]:
+        """Of the section, of the bars and chords that are marked (or the bar), or of the chord that wishes are for."""
+        moment, marked = self._moment(), marked_ids(self.desk)
+        if moment is None or self.chosen == "song":
+            return ()
+        return marked if self.chosen == "bar" and marked else (moment.ids[PARTS.index(self.chosen)],)
+
     def _clear(self) -> None:
-        moment = self._moment()
-        if moment is not None:
-            setup = without_wish(self.desk.state.setup, moment, self.chosen, self.desk.selection.only)
+        if self._ids():
+            setup = without_wishes(self.desk.state.setup, self._ids(), self.desk.selection.only)
             self.desk.put_setup(f"clear the wishes for {self.scope.currentText()}", setup)

@@ -28,8 +28,8 @@ INTERVALS = {3: "a third", 5: "a fourth", 7: "a fifth", 12: "an octave"}
 Bass = Literal["mine", "theirs"]
 Melody = Literal["free", "top"]
 Right = Literal["plays", "free"]
-Scope = Literal["song", "section", "chord"]
-PARTS: tuple[Scope, ...] = ("section", "chord")  # a bar is asked of as a section is
+Scope = Literal["song", "section", "bar", "chord"]
+PARTS: tuple[Scope, ...] = ("section", "bar", "chord")  # as the ids of a moment stand
 
 
 class Words(msgspec.Struct, frozen=True, kw_only=True):
