@@ -70,6 +70,7 @@ class WishStrip(QWidget):
         self.desk = desk
         self.scope = self._box("What these wishes are for", ["whole song"])
         self.scope.setToolTip("What the wishes to the right are for: the song, a section, what is marked, or the chord")
+        self.scope.setMinimumContentsLength(13)
         self.scope.activated.connect(self._scoped)
         self._scope: Scope = "song"
         self._named: list[tuple[str, int]] = []  # of the sections in the box
@@ -214,6 +215,7 @@ class WishStrip(QWidget):
         super().resizeEvent(event)
         for label in self._labels:
             label.setVisible(event.size().width() >= ROOMY)
+        self.told.setVisible(bool(self.told.text()) and event.size().width() >= ROOMY)
 
     def _empty(self, menu: QMenu) -> None:
         menu.clear()
