@@ -157,14 +157,23 @@ class WishStrip(QWidget):
             self.desk.selection.go(next(i for i, v in enumerate(solution.voicings) if v.here.section == section))
         self.refresh()
 
-    def _show_scopes(self, moment: Moment | None) -> None:
-        """Every section that is played, what is marked, and the selected chord."""
+    def _played(self) -> list[tuple[str, int]]:
+        """The name and the place of every section that is played."""
         solution, song = self.desk.solution, self.desk.answers.state.song
         played = dict.fromkeys(voicing.here.section for voicing in solution.voicings) if solution else {}
         names = _numbered([song.sections[n].name for n in played if n < len(song.sections)])
-        named = list(zip(names, played, strict=False))
+        return list(zip(names, played, strict=False))
+
+    def _show_scopes(self, moment: Moment | None) -> None:
+        """Every section that is played, what is marked, and the selected chord."""
+        named = self._played()
         chord = chord_text(moment.chord) if moment is not None and moment.chord is not None else "chord"
-        items = ["whole song", *names, "what is marked" if self.desk.selection.marked else "this bar", chord]
+        items = [
+            "whole song",
+            *(name for name, _ in named),
+            "what is marked" if self.desk.selection.marked else "this bar",
+            chord,
+        ]
         if items != [self.scope.itemText(n) for n in range(self.scope.count())]:
             self.scope.clear()
             self.scope.addItems(items)
