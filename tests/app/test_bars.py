@@ -8,10 +8,12 @@ from msgspec.structs import replace
 from tests.songs import BUILDER, half_song
 from yellow_hinge.app.edits.bars import copied, pasted, without_bars
 from yellow_hinge.app.edits.state import state_of, state_with, with_keep
+from yellow_hinge.app.edits.wishing import with_wishes
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.song import Memo
@@ -57,7 +59,8 @@ def test_what_is_copied_and_pasted_is_what_was_there(song, data):
 def test_bars_that_are_cut_and_pasted_come_back_with_all_that_was_kept_in_them():
     song = half_song()
     slot = song.sections[1].bars[2].slots[0]
-    state = state_with(song, memos=(Memo(slot.id, "both pedals"),))
+    bar = song.sections[1].bars[2].id
+    state = state_with(song, memos=(Memo(slot.id, "both pedals"),), setup=with_wishes(Setup(), (bar,), colour=0))
     state = with_keep(state, Keep(slot.id, slot.symbol, (44, 51), (59, 63, 66)))
     clip = through_a_file(copied(state, (1, 1), (1, 2), None))
     assert [keep.slot for keep in clip.keeps] == [slot.id]
@@ -69,6 +72,8 @@ def test_bars_that_are_cut_and_pasted_come_back_with_all_that_was_kept_in_them()
         assert mine == list(state.keeps)
         assert [(k.left, k.right) for k in theirs] == [((44, 51), (59, 63, 66))]
         assert {memo.slot for memo in found.memos} == {slot.id, new.id}
+        asked = [(wish.at, wish.colour) for wish in found.setup.wishes]
+        assert asked == [(bar, 0), (found.song.sections[0].bars[5].id, 0)]
 
 
 def test_with_their_hands_bars_sound_in_another_song_as_they_did_moved_by_one_step():

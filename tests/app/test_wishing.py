@@ -49,6 +49,9 @@ def test_several_bars_are_asked_at_once_and_a_chord_among_them_overrules():
         "C: thirteenths and altered",
     ]
     assert overriding(setup, MOMENTS[3], SONG) == [("bar", "bar 3: as written")]
+    again = parse_chart("key: C\n[Verse]\n| C | F |\n[Bridge]\n| G |\n[Verse]\n")
+    last = timeline(again)[-1]
+    assert overriding(with_wish(Setup(), last, "bar", colour=0), last, again) == [("bar", "bar 2: as written")]
     assert without_wishes(setup, [at for moment in MOMENTS for at in moment.ids]) == Setup(colour=1)
 
 

@@ -3,9 +3,15 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 
+from tests.songs import BUILDER
 from tests.ui.conftest import settle
 from tests.ui.test_window import press
+from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.edits.wishing import with_wish
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.performing import performed
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.io.opening import read_song
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
 from yellow_hinge.ui.paint.strand_words import describe
 from yellow_hinge.ui.paint.strands import BESIDE, RESTS
@@ -59,7 +65,7 @@ def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
     assert not strip.clear.isVisible()
 
 
-def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot):
+def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot, tmp_path):
     strip, desk = window.home.view.wishes, window.desk
     desk.selection.go(1)
     item = strip.scope.count() - 2
@@ -75,6 +81,13 @@ def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot):
     settle(window, qtbot)
     assert {(wish.at, wish.colour) for wish in desk.state.setup.wishes} == {(bar, 0) for bar in bars}
     assert desk.document.history.undo_label == "colour as written for what is marked"
+    desk.document.save(tmp_path / "marked.hinge")
+    again = state_of(read_song(str(tmp_path / "marked.hinge")))
+    assert again.setup.wishes == desk.state.setup.wishes
+    solution = solve_song(BUILDER, timeline(again.song), again.asked, again.standing)
+    assert [voicing.both for voicing in solution.voicings] == [voicing.both for voicing in desk.solution.voicings]
+    struck = performed(solution, again.song, again.playing).struck
+    assert struck == performed(desk.solution, desk.state.song, desk.state.playing).struck
     assert strip.clear.isVisible()
     strip.clear.click()
     settle(window, qtbot)

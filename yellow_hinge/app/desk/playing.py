@@ -11,6 +11,7 @@ import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import bar_places
+from yellow_hinge.core.leading.asking.wishes import PARTS
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -44,12 +45,11 @@ LIKE = {
     "song": "the song", "section": "this section", "every": "every section of its name", "bar": "this bar",
     "chord": "this chord", "mark": "what is marked",
 }  # fmt: skip
-_INSIDE = {"section": 0, "bar": 1, "chord": 2}  # place in a moment's ids
 
 
 def place_ids(desk: Desk, place: str) -> tuple[int, ...]:
-    """The ids that a pattern for a place of the selected chord is kept under: of the song, its section, every section
-    of that name, its bar, itself, or of the bars and chords that are marked (its bar where none are).
+    """The ids that a pattern or wish for a place of the selected chord is kept under: of the song, its section, every
+    section of that name, its bar, itself, or of the bars and chords that are marked (its bar where none are).
     """
     moment = desk.selection.moment
     if moment is None:
@@ -60,7 +60,7 @@ def place_ids(desk: Desk, place: str) -> tuple[int, ...]:
         return tuple(section.id for section in sections_alike(desk))
     if place == "mark":
         return marked_ids(desk) or (moment.ids[1],)
-    return (moment.ids[_INSIDE[place]],)
+    return tuple(own for own, part in zip(moment.ids, PARTS, strict=True) if part == place)
 
 
 def sections_alike(desk: Desk) -> tuple[Section, ...]:

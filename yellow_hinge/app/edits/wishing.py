@@ -91,7 +91,7 @@ def overriding(setup: Setup, moment: Moment, song: Song) -> list[tuple[Scope, st
     [("section", "Verse: colour ..")].
     """
     assert moment.chord is not None
-    bar = f"bar {bar_number(song, moment.section, moment.bar)}"
+    bar = f"bar {bar_number(song, moment.origin, moment.bar)}"
     names = (song.sections[moment.section].name, bar, write_symbol(moment.chord))
     return [
         (scope, f"{whose}{', this pass' if only else ''}: {', '.join(words_of(wish))}")

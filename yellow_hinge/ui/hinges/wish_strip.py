@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import marked_ids
+from yellow_hinge.app.desk.playing import place_ids
 from yellow_hinge.app.edits.wishing import (
     overriding,
     standing,
@@ -19,7 +19,6 @@ from yellow_hinge.app.edits.wishing import (
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wishes import (
     ALL,
-    PARTS,
     WISHES,
     Named,
     Scope,
@@ -304,10 +303,7 @@ class WishStrip(QWidget):
 
     def _ids(self) -> tuple[int, ...]:
         """Of the section, of the bars and chords that are marked (or the bar), or of the chord that wishes are for."""
-        moment, marked = self._moment(), marked_ids(self.desk)
-        if moment is None or self.chosen == "song":
-            return ()
-        return marked if self.chosen == "bar" and marked else (moment.ids[PARTS.index(self.chosen)],)
+        return () if self.chosen == "song" else place_ids(self.desk, "mark" if self.chosen == "bar" else self.chosen)
 
     def _clear(self) -> None:
         if self._ids():

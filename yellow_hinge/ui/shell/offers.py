@@ -13,7 +13,7 @@ import msgspec
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.finding import bars_said, finds, key_said, span_places, tempo_said, way_said
 from yellow_hinge.app.desk.playing import all_patterns, take_pattern
-from yellow_hinge.app.edits.other_key import other_keys
+from yellow_hinge.app.edits.other_key import OtherKey, other_keys
 from yellow_hinge.core.leading.asking.manners import NONE, manners
 from yellow_hinge.core.leading.asking.wishes import OF_SONG
 from yellow_hinge.core.song.song import TEMPOS
@@ -94,14 +94,10 @@ class Offers:
             yield Offer(RIBBON, ways[do][0], "Bars are counted through the song as it is written", ways[do][1])
 
     def _keys_said(self, words: str) -> Iterator[Offer]:
-        song, key, by = self.desk.song, key_said(words), way_said(words)
-        if not song.sections or self.desk.document.reading.faults or (key is None and by is None):
-            return
-        for other in other_keys(song):
-            meant = other.by == by if by is not None else key is not None and other.key.tonic == key.tonic
-            if meant and other.key != song.the_key:
-                do = partial(self.desk.change_key, other.key)
-                yield Offer(KEYS, f"Play in {other.words}", "The song in another key", do)
+        key, by = key_said(words), way_said(words)
+        for other, offer in self._other_keys() if key is not None or by is not None else ():
+            if other.by == by if by is not None else key is not None and other.key.tonic == key.tonic:
+                yield offer
 
     def _tempo_said(self, words: str) -> Iterator[Offer]:
         tempo = tempo_said(words)
@@ -120,13 +116,16 @@ class Offers:
             yield Offer(EXPORT, f"Export {kind.name} ({ending})", f"Write a {ending} file", partial(export, ending))
 
     def _keys(self) -> Iterator[Offer]:
+        return (offer for _, offer in self._other_keys())
+
+    def _other_keys(self) -> Iterator[tuple[OtherKey, Offer]]:
         song = self.desk.song
         if not song.sections or self.desk.document.reading.faults:
             return
         for other in other_keys(song):
-            if other.by or other.key != song.the_key:
+            if other.key != song.the_key:
                 do = partial(self.desk.change_key, other.key)
-                yield Offer(KEYS, f"Play in {other.words}", "The song in another key", do)
+                yield other, Offer(KEYS, f"Play in {other.words}", "The song in another key", do)
 
     def _manners(self) -> Iterator[Offer]:
         for name, title in ((NONE, "none"), *((manner.id, manner.name) for manner in manners().values())):
