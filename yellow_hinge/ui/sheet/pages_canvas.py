@@ -13,6 +13,7 @@ from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 
 GAP = 14  # pixels around pages
+ON_PAPER = QColor("#8A8170")  # what is selected, marked or sounds, on white in every theme
 
 
 class PagesCanvas(QWidget):
@@ -135,12 +136,12 @@ class PagesCanvas(QWidget):
         those that are marked.
         """
         for cell in filter(None, map(self.place_of, self.marked)):
-            painter.fillRect(QRectF(cell.left() - 2, cell.top() - 5, cell.width(), 3), QColor("#8A8170"))
+            painter.fillRect(QRectF(cell.left() - 2, cell.top() - 5, cell.width(), 3), ON_PAPER)
         sounding = self.place_of(self.playing) if self.playing >= 0 else None
         if sounding is not None:
-            painter.fillRect(QRectF(sounding.left(), sounding.bottom() + 1, sounding.width(), 4), QColor("#8A8170"))
+            painter.fillRect(QRectF(sounding.left(), sounding.bottom() + 1, sounding.width(), 4), ON_PAPER)
         place = self.place_of(self.selected)
         if place is not None:
-            painter.setPen(hair(QColor("#8A8170"), 1.6))
+            painter.setPen(hair(ON_PAPER, 1.6))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(place.adjusted(-3, -2, 1, 2), 3, 3)

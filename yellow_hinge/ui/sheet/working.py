@@ -1,4 +1,4 @@
-"""What the WrittenSheet view does: asks for pages, shows them, keeps the player's notes, prints and exports."""
+"""What the Sheet view does: asks for pages, shows them, keeps the player's notes, prints and exports."""
 
 from __future__ import annotations
 
