@@ -26,7 +26,7 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.take import Take
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind
-from yellow_hinge.io.musicxml.importing import unpacked
+from yellow_hinge.io.musicxml.container import unpacked
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import VERSION, from_json, schema, song_file, to_json
@@ -254,7 +254,7 @@ def test_a_score_keeps_its_chords_tune_repeats_keys_and_meters():
     opened = read_data(WHOLE, "x.musicxml")
     song = opened.file.song
     assert (song.title, song.key, song.pickup) == ("By Hand", "G major", 1)
-    assert symbols(song) == ["N.C.", "G", "Em7", "Am7", "G", "Em7", "D7(b9)", "Cm7b5/B", "Cm7b5/B"]
+    assert symbols(song) == ["N.C.", "G", "Em7", "Am7", "G", "Em7", "D7b9", "Cm7b5/B", "Cm7b5/B"]
     assert song.sections[1].key == "C minor"
     assert [str(m.meter) for m in timeline(song)][-1] == "3/4"
     moments = timeline(song)

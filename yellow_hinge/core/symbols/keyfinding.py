@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.pitch.pitch import parse_note
+from yellow_hinge.core.pitch.key import Key, fifths
+from yellow_hinge.core.pitch.pitch import Note, parse_note
 from yellow_hinge.core.symbols.chord import Chord
 
 # The usual names of the twelve tonics; a minor key and its relative major agree in their signs.
 _MAJOR = tuple(parse_note(n) for n in ("C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"))
 _MINOR = tuple(parse_note(n) for n in ("C", "C#", "D", "Eb", "E", "F", "F#", "G", "G#", "A", "Bb", "B"))
+_ALL = tuple(Note(letter, alter) for letter in range(7) for alter in (-1, 0, 1))
 
 # Points for a chord of a sort ("maj", "min", "dom", "dim") on a scale step in semitones above the tonic. What is the
 # key's own counts, what players borrow counts less; the five of a key is worth most as a dominant.
@@ -48,6 +49,12 @@ def _sort(chord: Chord) -> str:
     if seventh == "b7":
         return "dom"
     return "maj"
+
+
+def step_points(chord: Chord, tonic: int, minor: bool) -> float:
+    """Points for a chord in the major or minor key of a tonic (a pitch class)."""
+    steps = _MINOR_STEPS if minor else _MAJOR_STEPS
+    return steps.get(((chord.root.pc - tonic) % 12, _sort(chord)), _OUTSIDE)
 
 
 def _score(chords: list[tuple[Chord, float]], tonic: int, minor: bool) -> float:
@@ -123,6 +130,22 @@ _OWN = {
     "major": {(0, "maj"), (2, "min"), (4, "min"), (5, "maj"), (7, "maj"), (7, "dom"), (9, "min"), (11, "dim")},
     "minor": {(0, "min"), (2, "dim"), (3, "maj"), (5, "min"), (7, "min"), (8, "maj"), (10, "maj"), (10, "dom")},
 }
+
+
+def key_with_signature(signature: int, chords: list[tuple[Chord, float]]) -> Key:
+    """The key of a signature (sharps, or flats below 0) that (chord, beats) are in: major or minor by their points, or
+    a mode where the chords stay in it; major where there are none.
+    """
+    while abs(signature) > 7:
+        signature += 12 if signature < 0 else -12
+    names = [Key(note, mode) for mode, tonics in (("major", _ALL), ("minor", _ALL)) for note in tonics]
+    major, minor = (key for key in names if fifths(key) == signature)
+    if not chords:
+        return major
+    guess = find_key(chords)
+    if guess is not None and fifths(guess.key) == signature:
+        return guess.key
+    return max((major, minor), key=lambda key: _score(chords, key.tonic.pc, key.mode == "minor"))
 
 
 def _holds_all(chords: list[tuple[Chord, float]], key: Key) -> bool:

@@ -48,7 +48,8 @@ class Reading(NamedTuple):
 # What makes a reading worse, in the same made-up points; a missing third counts most and a fifth hardly.
 _MISSING = {"third": 4.0, "seventh": 3.0, "sixth": 3.0, "altered": 2.6, "tension": 1.6, "inner": 0.25, "fifth": 0.35}
 _NO_ROOT, _NO_ROOT_BASS_ELSEWHERE = 3.2, 1.3
-_EXTRA, _FOREIGN_BASS, _INVERTED, _OFF_KEY, _LONG = 4.0, 1.9, 1.1, 0.35, 0.11
+_EXTRA, _FOREIGN_BASS, _INVERTED, _OFF_KEY = 4.0, 1.9, 1.1, 0.35
+LONG_NAME = 0.11  # for every letter of a name
 _RARE = 5  # letters that a name little used counts as longer
 RARE = frozenset(
     ("sus2", "5", "maj7b5", "m7#5", "9#5", "9b5", "m11b5", "7sus4add13", "7add13", "maj7add13", "m7add13", "madd11")
@@ -104,6 +105,16 @@ def masks() -> NDArray[np.int32]:
     return _table().masks
 
 
+def prices_of_missing() -> NDArray[np.float64]:
+    """(qualities, 12): what a pitch class above the root costs that does not sound."""
+    return _table().missing
+
+
+def name_lengths() -> NDArray[np.float64]:
+    """(qualities,): how long every name is, the little used ones counted longer."""
+    return _table().length
+
+
 def rare_rows() -> list[int]:
     """Where the little used names stand among the qualities."""
     return [at for at, word in enumerate(NAMED) if word in RARE]
@@ -116,7 +127,7 @@ def unlike(sounding: int, bass: int) -> NDArray[np.float64]:
 
 def _prices(sounding: int, bass: int | None, separate: bool) -> NDArray[np.float64]:
     """Price of every (root, quality)."""
-    return _unlike(sounding, bass, separate) + _table().length * _LONG
+    return _unlike(sounding, bass, separate) + _table().length * LONG_NAME
 
 
 def _unlike(sounding: int, bass: int | None, separate: bool) -> NDArray[np.float64]:
@@ -178,7 +189,7 @@ def name_notes(
     found = _heard_as(heard, the_bass, bass is None)
     readings: dict[str, Reading] = {}
     for price, root, q, bass_pc, rootless in sorted(found, key=lambda f: (f[0], f[1], f[2])):
-        name = _name(root, q, bass_pc, key)
+        name = name_of(root, q, bass_pc, key)
         if name.symbol not in readings:
             readings[name.symbol] = _reading(midis, heard, price, name, bass_pc, rootless)
         if len(readings) == most + _SPARE:
@@ -217,7 +228,7 @@ def _bass_name(pc: int, chord: Chord, key: Key | None) -> Note:
     return note if key is not None and note in key.scale else simple_note(note)
 
 
-class _Name(NamedTuple):
+class Name(NamedTuple):
     """What a reading's name is, apart from the notes asked about."""
 
     chord: Chord
@@ -230,7 +241,8 @@ class _Name(NamedTuple):
 
 
 @lru_cache(maxsize=16384)
-def _name(root: int, q: int, bass: int | None, key: Key | None) -> _Name:
+def name_of(root: int, q: int, bass: int | None, key: Key | None) -> Name:
+    """The name of a quality (its row in NAMED) on a root over a bass, spelled for a key."""
     quality = _table().qualities[q]
     chord = Chord(_root_name(root, key, quality), quality)
     pcs = chord.pitch_classes
@@ -242,12 +254,10 @@ def _name(root: int, q: int, bass: int | None, key: Key | None) -> _Name:
     if quality in ALTERED:
         written = Chord(chord.root, parse_symbol("C7alt").quality, chord.bass)
     number = write_number(written, key) if key is not None else None
-    return _Name(chord, write_symbol(written), number, chord.degrees, pcs, by_pc, off)
+    return Name(chord, write_symbol(written), number, chord.degrees, pcs, by_pc, off)
 
 
-def _reading(
-    midis: tuple[int, ...], heard: int, price: float, name: _Name, bass: int | None, rootless: bool
-) -> Reading:
+def _reading(midis: tuple[int, ...], heard: int, price: float, name: Name, bass: int | None, rootless: bool) -> Reading:
     missing = tuple(d for d, pc in zip(name.degrees, name.pcs, strict=True) if not heard >> pc & 1)
     degrees = tuple(name.by_pc[midi % 12] for midi in midis)
     added = tuple(dict.fromkeys(name.by_pc[m % 12] for m in midis if m % 12 not in name.pcs and m % 12 != bass))

@@ -28,6 +28,7 @@ _SECTION = re.compile(
     rf"^\s*(?:\[([^\]]{{1,60}})\]|\(?((?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\d{{1,2}})?)\)?)\s*:?\s*(.*)$",
     re.IGNORECASE,
 )
+_NAME_ALONE = re.compile(rf"[\[(]?(?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\w{{1,3}})?[\])]?:?", re.IGNORECASE)
 FIELD = re.compile(r"^\s*(title|key|tempo|bpm|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
 _TABLATURE = re.compile(r"^\s*[A-Ga-g][#b]?\s?[|:].*--|^[\s|]*-[-\dhpbx/~|]*-\|?\s*$")
 _RULE = re.compile(r"^\s*[-=_*~]{3,}\s*$|^\s*\*[^*]*\*\s*$")  # a drawn line, a remark between stars
@@ -49,6 +50,11 @@ def _symbol(word: str) -> str:
     except ChordSymbolError:
         return ""
     return straight(clean)
+
+
+def is_section_name(words: str) -> bool:
+    """Whether some words are the usual name of a section, alone or numbered."""
+    return len(words) <= 40 and bool(_NAME_ALONE.fullmatch(words.strip()))
 
 
 def has_bars(line: str) -> bool:

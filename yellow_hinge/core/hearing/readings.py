@@ -1,0 +1,154 @@
+"""The names of heard chords and their key together: what the key likes, and how roots move."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+
+from yellow_hinge.core.hearing.notes import Beats, Played, rows_of
+from yellow_hinge.core.hearing.stretches import Stretch, stretches
+from yellow_hinge.core.pitch.key import Key, fifths, key_on
+from yellow_hinge.core.pitch.pitch import flat_note
+from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.keyfinding import find_key, step_points
+from yellow_hinge.core.symbols.naming import name_of, named_qualities
+from yellow_hinge.core.symbols.quality import chord_class
+
+# Points for a root that moves up so many semitones: a fifth down (up a fourth) is liked best.
+_MOVES = np.array([0, 0.5, 0.0, 0.3, 0.4, -1.0, 0.6, -0.2, 0.4, 0.1, 0.3, -0.4])
+_KEY, _MOVE = 0.25, 0.2  # how much the key and the moves of roots count beside what sounds
+_KEY_THEIRS, _MOVE_THEIRS = 0.6, 0.6
+_ENDS = 0.6
+_MOST_OTHERS = 3
+
+
+class HeardChord(NamedTuple):
+    """Beats `start` to `end` and the chord that sounds there (None: nothing does), how sure it is (0 to 1), and what
+    else it may be, the likeliest first.
+    """
+
+    start: int
+    end: int
+    chord: Chord | None
+    symbol: str
+    sure: float
+    others: tuple[str, ...]
+
+
+class HeardChords(NamedTuple):
+    """The chords of some bars, and the key that they are in (None for no chords)."""
+
+    chords: list[HeardChord]
+    key: Key | None
+
+
+@lru_cache(maxsize=256)
+def _class_of(row: int) -> str:
+    return chord_class(named_qualities()[row])
+
+
+@lru_cache(maxsize=4096)
+def _points(root: int, row: int, tonic: int, minor: bool) -> float:
+    return step_points(Chord(flat_note(root), named_qualities()[row]), tonic, minor)
+
+
+def _settled(rows: list[Stretch], tonic: int, minor: bool, key: float, move: float) -> tuple[float, list[int]]:
+    """The cheapest readings of all stretches in one key: (price, the reading of each)."""
+    back: list[np.ndarray] = []
+    price = np.zeros(0)
+    for n, stretch in enumerate(rows):
+        own = np.array([p - key * _points(root, q, tonic, minor) for p, root, q in stretch.readings])
+        if n in (0, len(rows) - 1):
+            own -= np.array([key * _ENDS * (root == tonic) for _, root, _ in stretch.readings])
+        if n:
+            before = np.array([root for _, root, _ in rows[n - 1].readings])
+            now = np.array([root for _, root, _ in stretch.readings])
+            ways = price[:, None] + move * _MOVES[(now[None, :] - before[:, None]) % 12]
+            back.append(ways.argmin(0))
+            own = own + ways.min(0)
+        price = own
+    path = [int(price.argmin())]
+    for way in reversed(back):
+        path.append(int(way[path[-1]]))
+    return float(price.min()), path[::-1]
+
+
+def _sure(stretch: Stretch, at: int) -> float:
+    """How far the next other chord is behind, and how well this one fits."""
+    price, root, row = stretch.readings[at]
+    mine = (root, _class_of(row))
+    rivals = [p for p, other, q in stretch.readings if (other, _class_of(q)) != mine]
+    gap = min(rivals, default=price + 3.0) - price
+    return max(0.0, 1 - math.exp(-max(0.0, gap) / 1.5)) * math.exp(-max(0.0, price - 1.5) / 4)
+
+
+def _others(stretch: Stretch, at: int, key: Key | None) -> tuple[str, ...]:
+    _, root, row = stretch.readings[at]
+    seen, found = {(root, _class_of(row))}, []
+    for _, other, q in stretch.readings:
+        if (other, _class_of(q)) not in seen:
+            seen.add((other, _class_of(q)))
+            found.append(name_of(other, q, stretch.bass, key).symbol)
+    return tuple(found[:_MOST_OTHERS])
+
+
+def _key_by(rows: list[tuple[Stretch, int]]) -> Key | None:
+    chords: list[tuple[Chord, float]] = []
+    for stretch, at in rows:
+        _, root, q = stretch.readings[at]
+        chord, beats = Chord(flat_note(root), named_qualities()[q]), float(stretch.end - stretch.start)
+        if chords and chords[-1][0] == chord:
+            chords[-1] = (chord, chords[-1][1] + beats)
+        else:
+            chords.append((chord, beats))
+    guess = find_key(chords)
+    return guess.key if guess is not None else None
+
+
+def _scale(key: Key | None) -> frozenset[int] | None:
+    if key is None:
+        return None
+    found = {note.pc for note in key.scale}
+    return frozenset(found | ({(key.tonic.pc + 11) % 12} if key.is_minor else set()))
+
+
+def heard_chords(notes: list[Played], beats: Beats, theirs: bool = False, key: Key | None = None) -> HeardChords:
+    """The chords under some notes in known bars. `theirs`: somebody else plays the bass; `key`: one that is known."""
+    rows = rows_of(notes) if notes else None
+    if rows is None:
+        return HeardChords([], key)
+    found, _ = stretches(rows, beats, theirs, _scale(key))
+    first = key or _key_by([(stretch, 0) for stretch in found if stretch.readings])
+    if key is None and first is not None:
+        found, _ = stretches(rows, beats, theirs, _scale(first))
+    named = [stretch for stretch in found if stretch.readings]
+    if not named:
+        return HeardChords([HeardChord(s.start, s.end, None, "", 1.0, ()) for s in found], key)
+    weights = (_KEY_THEIRS, _MOVE_THEIRS) if theirs else (_KEY, _MOVE)
+    keys = [(pc, minor) for minor in (False, True) for pc in range(12)]
+    if key is not None:
+        keys = [(key.tonic.pc, key.is_minor)]
+    _, path = min((_settled(named, *each, *weights) for each in keys), key=lambda each: each[0])
+    at = dict(zip((stretch.start for stretch in named), path, strict=True))
+    final = key or _key_by([(stretch, at[stretch.start]) for stretch in named])
+    final = final if final is None or abs(fifths(final)) <= 6 else key_on(final.tonic.pc, final.mode)
+    return HeardChords([_told(stretch, at, final, theirs) for stretch in found], final)
+
+
+def _told(stretch: Stretch, at: dict[int, int], key: Key | None, theirs: bool) -> HeardChord:
+    if not stretch.readings:
+        return HeardChord(stretch.start, stretch.end, None, "", 1.0, ())
+    place = at[stretch.start]
+    _, root, row = stretch.readings[place]
+    name = name_of(root, row, None if theirs else stretch.bass, key)
+    return HeardChord(
+        stretch.start,
+        stretch.end,
+        name.chord,
+        name.symbol,
+        round(_sure(stretch, place), 3),
+        _others(stretch, place, key),
+    )

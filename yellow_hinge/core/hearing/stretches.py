@@ -1,0 +1,212 @@
+"""The chords under played notes: the cheapest way to cut known bars into stretches of whole beats, each of one chord.
+
+Prices are those of naming; the others were searched on performances of charts of ours (docs/decisions/hearing.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellow_hinge.core.hearing.notes import Beats, Floats, Rows
+from yellow_hinge.core.symbols.naming import LONG_NAME, masks, name_lengths, named_qualities, prices_of_missing
+
+_FOREIGN, _FOREIGN_BASS, _INVERTED, _NO_ROOT = 4.0, 2.5, 1.1, 3.2
+_NO_ROOT_THEIRS = 0.8  # where somebody else has the bass
+_INVERTED_SIXTH, _INVERTED_TENSION, _LONGER = 0.6, 0.6, 0.03
+_INNER_BASS = 1.6  # another bass in the middle of a stretch that is neither root nor fifth
+_CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE = 1.6, 3.2, 0.3, 0.3
+_SILENT = 0.8
+_KEPT, _NEAR = 40, 4.0  # readings that are kept of a stretch, and how much dearer than the best they may be
+_BARS_AT_ONCE = 32
+_LOWEST_OF_RIGHT = 60
+
+
+class Stretch(NamedTuple):
+    """Beats `start` to `end` (from 0) that one chord sounds over: its readings (price, root, quality's row), cheapest
+    first, () where nothing sounds; `bass` a pitch class, -1 for none.
+    """
+
+    start: int
+    end: int
+    bass: int
+    readings: tuple[tuple[float, int, int], ...]
+
+
+class _Tables(NamedTuple):
+    missing: Floats  # (q, 12): price of a pitch class above the root that does not sound
+    absent: Floats  # (12, q, 12): 1 where a pitch class is no note of a chord
+    length: Floats
+    tensions: Floats
+    sixths: Floats
+
+
+@lru_cache(maxsize=1)
+def _tables() -> _Tables:
+    bits = masks()[:, :, None] >> np.arange(12)[None, None, :] & 1
+    qualities = named_qualities()
+    sixths = [1.0 if q.sixth or q.third in ("4", "2") else 0.0 for q in qualities]
+    tensions = [float(len(q.tensions)) for q in qualities]
+    absent = np.asarray(1.0 - bits, np.float64)
+    return _Tables(prices_of_missing(), absent, name_lengths(), np.array(tensions), np.array(sixths))
+
+
+class _Seen(NamedTuple):
+    """What sounds in some stretches: (stretches, 12) how far a pitch class is there, and how much it stands out; basses
+    and the basses in the middle.
+    """
+
+    there: Floats
+    salience: Floats
+    bass: NDArray[np.int64]
+    inner: Floats
+
+
+def _seen(rows: Rows, spans: list[tuple[int, int]]) -> _Seen:
+    count = len(spans)
+    seen = _Seen(np.zeros((count, 12)), np.zeros((count, 12)), np.full(count, -1), np.zeros((count, 12)))
+    for k, (i, j) in enumerate(spans):
+        start, end, midi, weight = rows
+        lengths = np.minimum(end, j) - np.maximum(start, i)
+        struck = (start >= i - 1e-6) & (start < j - 0.05)
+        held = start < i - 1e-6
+        lengths = np.where((lengths > 0.05) & ~(held & (end - i < 0.3)), lengths, 0.0)
+        lengths = np.where(held, lengths * 0.6, lengths)
+        sounds = lengths > 0
+        if not sounds.any():
+            continue
+        plain = np.where(sounds, np.minimum(lengths, 4) + 0.35 * struck, 0.0)
+        seen.there[k] = np.minimum(1.0, np.bincount(midi % 12, plain, 12) / 0.5)
+        seen.salience[k] = np.minimum(1.25, np.bincount(midi % 12, plain * weight, 12) / (0.55 * (j - i) + 0.45))
+        low = int(midi[sounds].min())
+        first = sounds & (start < i + 0.6)
+        lowest_first = int(midi[first].min()) if first.any() else 999
+        bass = lowest_first if lowest_first <= low + 12 and lowest_first < _LOWEST_OF_RIGHT else low
+        seen.bass[k] = bass % 12
+        if j - i in (2, 4):  # another bass struck on the strong place inside
+            middle = struck & sounds & (midi <= min(low + 9, 55)) & (np.abs(start - (i + (j - i) // 2)) < 0.1)
+            for pc in {int(m) % 12 for m in midi[middle]} - {bass % 12}:
+                seen.inner[k, pc] = 1.0
+    return seen
+
+
+def _prices(seen: _Seen, theirs: bool, off_key: Floats | None) -> Floats:
+    """(stretches, 12, q): what every chord costs over every stretch."""
+    tables, roots = _tables(), np.arange(12)
+    there, bass = seen.there, np.maximum(seen.bass, 0)
+    above = np.stack([np.roll(there, -root, 1) for root in range(12)], 1)
+    price = (1.0 - above) @ tables.missing.T
+    price += np.tensordot(seen.salience, tables.absent, ([1], [2])) * _FOREIGN
+    foreign = tables.absent[:, :, bass].transpose(2, 0, 1) > 0
+    own = seen.salience[np.arange(len(bass)), bass][:, None, None]
+    price += np.where(foreign, _FOREIGN_BASS - _FOREIGN * own, 0.0)
+    inverted = (roots[None, :] != bass[:, None])[:, :, None]
+    price += (_NO_ROOT_THEIRS if theirs else _NO_ROOT) * (1.0 - there)[:, :, None]
+    if not theirs:
+        price += np.where(inverted & ~foreign, _INVERTED, 0.0)
+        price += inverted * (_INVERTED_TENSION * tables.tensions + _INVERTED_SIXTH * tables.sixths)[None, None, :]
+        strange = np.array([[0.0 if (pc - root) % 12 in (0, 5, 7) else 1.0 for pc in range(12)] for root in range(12)])
+        price += _INNER_BASS * (seen.inner @ strange.T)[:, :, None]
+    price += (tables.length * (LONG_NAME + _LONGER))[None, None, :]
+    if off_key is not None:
+        price += off_key[None]
+    return price
+
+
+def _off_key(scale: frozenset[int] | None) -> Floats | None:
+    """(12, q): what a chord costs for its notes outside a scale."""
+    if scale is None:
+        return None
+    outside = np.array([0.0 if pc in scale else 1.0 for pc in range(12)])
+    return np.asarray(0.22 * np.minimum((1.0 - _tables().absent) @ outside, 3), np.float64)
+
+
+def _spans(beats: Beats) -> Iterator[list[tuple[int, int]]]:
+    """Every stretch inside a bar, some bars at once."""
+    found: list[tuple[int, int]] = []
+    bars = 0
+    for i, (place, length) in enumerate(zip(beats.places, beats.lengths, strict=True)):
+        bars += place == 0
+        if bars > _BARS_AT_ONCE:
+            yield found
+            found, bars = [], 1
+        found += [(i, i + more) for more in range(1, length - place + 1) if i + more <= beats.total]
+    yield found
+
+
+def _window(rows: Rows, begin: int, end: int, longest: float) -> Rows:
+    """The notes that may sound between two beats."""
+    low = int(np.searchsorted(rows.start, begin - longest))
+    high = int(np.searchsorted(rows.start, end))
+    part = slice(low, high)
+    return Rows(rows.start[part], rows.end[part], rows.midi[part], rows.weight[part])
+
+
+def _all(rows: Rows, beats: Beats, theirs: bool, scale: frozenset[int] | None) -> list[Stretch]:
+    """Every stretch inside a bar with its readings."""
+    longest = float((rows.end - rows.start).max())
+    found, off, wide = [], _off_key(scale), len(named_qualities())
+    for spans in _spans(beats):
+        near = _window(rows, spans[0][0], spans[-1][1], longest)
+        seen = _seen(near, spans)
+        flat = _prices(seen, theirs, off).reshape(len(spans), -1)
+        kept = np.argpartition(flat, _KEPT, axis=1)[:, :_KEPT]
+        for k, (i, j) in enumerate(spans):
+            if seen.bass[k] < 0:
+                found.append(Stretch(i, j, -1, ()))
+                continue
+            order = kept[k][np.lexsort((kept[k], flat[k][kept[k]]))]
+            best = flat[k][order[0]]
+            rows_ = tuple(
+                (float(flat[k][o]), int(o) // wide, int(o) % wide) for o in order if flat[k][o] < best + _NEAR
+            )
+            found.append(Stretch(i, j, int(seen.bass[k]), rows_))
+    return found
+
+
+def _eased(rows: Rows, beats: Beats) -> Floats:
+    """What a change costs less on a beat where a new bass is struck with a full chord."""
+    ease = np.ones(beats.total + 1)
+    for i in range(beats.total):
+        struck = slice(*(int(n) for n in np.searchsorted(rows.start, (i - 0.05, i + 0.95))))
+        midis, starts = rows.midi[struck], rows.start[struck]
+        on = midis[np.abs(starts - i) < 0.05]
+        if not len(on) or len(set((midis % 12).tolist())) < 3 or on.min() > midis.min() + 2:
+            continue
+        before = slice(*(int(n) for n in np.searchsorted(rows.start, (i - beats.lengths[i], i - 0.05))))
+        earlier = rows.midi[before]
+        lows = earlier[earlier <= earlier.min() + 12] if len(earlier) else earlier
+        if not len(lows) or (int(on.min()) - int(lows[-1])) % 12:
+            ease[i] = _EASE
+    return ease
+
+
+def stretches(
+    rows: Rows, beats: Beats, theirs: bool = False, scale: frozenset[int] | None = None
+) -> tuple[list[Stretch], float]:
+    """The cheapest way to cut the bars into stretches, and its price. `theirs`: somebody else plays the bass, so that
+    roots may be missing; `scale` are the pitch classes of a key that is known.
+    """
+    if not len(rows.start) or not beats.total:
+        return [], 0.0
+    ease = _eased(rows, beats)
+    price = np.full(beats.total + 1, np.inf)
+    price[0] = 0.0
+    back: list[Stretch | None] = [None] * (beats.total + 1)
+    for stretch in sorted(_all(rows, beats, theirs, scale), key=lambda s: (s.end, s.start)):
+        place, length = beats.places[stretch.start], beats.lengths[stretch.start]
+        change = 0.0 if place == 0 else _CHANGE_HALF if (length, place) == (4, 2) else _CHANGE_BEAT
+        own = stretch.readings[0][0] if stretch.readings else _SILENT
+        cost = price[stretch.start] + own + change * ease[stretch.start] + _EACH
+        if cost < price[stretch.end]:
+            price[stretch.end], back[stretch.end] = cost, stretch
+    found: list[Stretch] = []
+    at = beats.total
+    while at > 0 and (last := back[at]) is not None:
+        found.append(last)
+        at = last.start
+    return found[::-1], float(price[beats.total])

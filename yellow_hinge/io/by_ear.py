@@ -1,0 +1,98 @@
+"""Chords that no file names: found from the notes that it holds, in the bars that it says."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+from itertools import accumulate
+from typing import NamedTuple
+
+from yellow_hinge.core.hearing.notes import Played, beats_of
+from yellow_hinge.core.hearing.readings import HeardChord, heard_chords
+from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.song.song import NO_CHORD
+from yellow_hinge.io.imported import Onset
+
+_SURE = 0.5  # below it a name is said to be doubtful
+_MOST_TOLD = 8
+TUNE_SAYS = 0.5  # how much a tune's notes say of the chord under them
+
+
+class Lasting(NamedTuple):
+    """A note of a file: quarters from the beginning of the song, its MIDI number, its velocity, and how much it says of
+    the chord.
+    """
+
+    start: float
+    end: float
+    midi: int
+    velocity: int = 64
+    share: float = 1.0
+
+
+class InBars(NamedTuple):
+    """The chords of every bar, the key they are in (None: there are none), and what has to be said of them."""
+
+    onsets: list[list[Onset]]
+    key: Key | None
+    report: list[str]
+
+
+class _Grid:
+    """Where the beats of some bars lie. A bar of a broken number of beats (a pickup) ends on a beat."""
+
+    def __init__(self, bars: list[tuple[Fraction, Fraction]]) -> None:
+        self.counts = [max(1, math.ceil(length / unit)) for length, unit in bars]
+        self.gaps = [count - length / unit for count, (length, unit) in zip(self.counts, bars, strict=True)]
+        self.starts = list(accumulate((length for length, _ in bars), initial=Fraction(0)))
+        self.firsts = list(accumulate(self.counts, initial=0))
+        self.bars = bars
+        self.edges = [float(start) for start in self.starts]
+
+    def beat(self, quarter: float, bar: int) -> float:
+        """A time in a bar (or the nearest one) as beats from the first."""
+        _, unit = self.bars[bar]
+        return self.firsts[bar] + float(self.gaps[bar]) + (quarter - self.edges[bar]) / float(unit)
+
+
+def _bar_at(edges: list[float], quarter: float, begin: int) -> int:
+    while begin + 2 < len(edges) and edges[begin + 1] <= quarter:
+        begin += 1
+    return begin
+
+
+def chords_by_ear(
+    notes: list[Lasting], bars: list[tuple[Fraction, Fraction]], key: Key | None = None, theirs: bool = False
+) -> InBars:
+    """The chords under some notes. `bars` are the length of every bar and of its beat, in quarters."""
+    grid = _Grid(bars)
+    played, at = [], 0
+    for note in sorted(notes):
+        at = _bar_at(grid.edges, note.start + 0.02, at)
+        end = _bar_at(grid.edges, note.end, at)
+        played.append(Played(grid.beat(note.start, at), grid.beat(note.end, end), note.midi, note.velocity, note.share))
+    found = heard_chords(played, beats_of(grid.counts), theirs, key)
+    onsets: list[list[Onset]] = [[] for _ in bars]
+    doubtful: list[tuple[int, HeardChord]] = []
+    bar = 0
+    for chord in found.chords:
+        while chord.start >= grid.firsts[bar + 1]:
+            bar += 1
+        place = max(Fraction(0), chord.start - grid.firsts[bar] - grid.gaps[bar])
+        onsets[bar].append(Onset(place, chord.symbol or NO_CHORD))
+        if chord.chord is not None and chord.sure < _SURE:
+            doubtful.append((bar, chord))
+    count = len(doubtful)
+    told = [
+        f"bar {bar + 1}: {chord.symbol} is doubtful; it may be {' or '.join(chord.others)}"
+        for bar, chord in doubtful[:_MOST_TOLD]
+        if chord.others
+    ]
+    told += [f"{count - _MOST_TOLD} more chords are doubtful"] if count > _MOST_TOLD else []
+    return InBars(onsets, found.key, told)
+
+
+def named_words(count: int) -> str:
+    """How many chords were named from the notes."""
+    chords = "1 chord was" if count == 1 else f"{count} chords were"
+    return f"{chords} named from the notes; look them over"
