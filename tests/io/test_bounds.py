@@ -14,7 +14,7 @@ from tests import some
 from tests.fuzz.seeds import score_xml
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.io import apart
-from yellow_hinge.io.apart import LIMITS, USUAL, ReaderBugError
+from yellow_hinge.io.apart import USUAL, ReaderBugError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_data
 
@@ -57,9 +57,8 @@ def test_a_file_made_to_take_long_is_bounded(what, monkeypatch):
     """Under tighter limits than the player's, for the sake of the tests' time."""
     name, make = ENDLESS[what]
     data = make()
-    limit = apart.Limits(6.0, 600 * 1024**2) if name == "x.xml" else apart.Limits(2.0, USUAL.memory)
+    limit = apart.Limits(2.0, USUAL.memory)
     monkeypatch.setattr(apart, "USUAL", limit)
-    monkeypatch.setitem(LIMITS, "score", limit)
     began = os.times().children_user
     try:
         read_data(data, name)

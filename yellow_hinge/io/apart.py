@@ -30,8 +30,6 @@ class Limits(msgspec.Struct, frozen=True):
 
 USUAL = Limits()
 TEXT = "text"  # a text whose kind the reading process finds out
-# The library that reads scores takes seconds to load and a great deal of memory.
-LIMITS = {"score": Limits(20.0, 1536 * 1024**2)}
 
 
 class Outcome(msgspec.Struct, frozen=True):
@@ -74,9 +72,8 @@ def read_apart(kind: str, data: bytes, name: str, cancelled: Callable[[], bool] 
     """Read a song of a known kind in another process. Raises FileFault, ChartError, OvertakenError, or ReaderBugError
     where the program is at fault.
     """
-    limits = LIMITS.get(kind, USUAL)
-    out = run_apart("yellow_hinge.io.child", (kind, name), data, name, limits, cancelled)
-    return _told(out, name, limits)
+    out = run_apart("yellow_hinge.io.child", (kind, name), data, name, USUAL, cancelled)
+    return _told(out, name, USUAL)
 
 
 def _wait(process: subprocess.Popen[bytes], name: str, limits: Limits, cancelled: Callable[[], bool]) -> bytes:

@@ -28,7 +28,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.words import plain_song
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
-from yellow_hinge.io.imported import Imported, Opened
+from yellow_hinge.io.imported import Imported, Opened, memos_of
 from yellow_hinge.io.musicxml.held_hands import kept_hands
 from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
 from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
@@ -94,7 +94,8 @@ def _imported(found: Imported, name: str) -> Opened:
     reading = read_chart(text)
     if not reading.faults and same_writing(reading.song, song):
         keeps, without = kept_hands(found.hands, reading.song)
-        return Opened(song_file(reading.song, keeps=keeps), "", (*found.report, *filter(None, (without,))))
+        file = song_file(reading.song, keeps=keeps, memos=memos_of(found.memos, reading.song))
+        return Opened(file, "", (*found.report, *filter(None, (without,))))
     why = str(reading.faults[0]) if reading.faults else "it reads differently as a chart"
     return Opened(song_file(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
 

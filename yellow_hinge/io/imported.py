@@ -6,21 +6,31 @@ from fractions import Fraction
 
 import msgspec
 
-from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Slot, Song
+from yellow_hinge.core.song.song import LONGEST_MEMO, NO_CHORD, Bar, Memo, Meter, Slot, Song, slot_on
 from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.io.musicxml.held_hands import HeldHands
 from yellow_hinge.io.songs.song_json import SongFile
 
 
+class Noted(msgspec.Struct, frozen=True):
+    """What a player noted down at a chord of a file: its bar from 0, the beat of it from 0, the words."""
+
+    bar: int
+    beat: Fraction
+    words: str
+
+
 class Imported(msgspec.Struct, frozen=True):
     """A song with `report`, one sentence for each thing that was left out, guessed or kept unused; `hands` that the
-    file says its chords have.
+    file says its chords have, and `memos` that the player put there.
     """
 
     song: Song
     report: tuple[str, ...] = ()
     hands: tuple[HeldHands, ...] = ()
+    memos: tuple[Noted, ...] = ()
 
 
 class Opened(msgspec.Struct, frozen=True):
@@ -41,6 +51,18 @@ class Onset(msgspec.Struct, frozen=True):
     at: Fraction
     symbol: str
     cue: str = ""
+
+
+def memos_of(noted: tuple[Noted, ...], song: Song) -> tuple[Memo, ...]:
+    """What was noted down, at the chords that sound there now."""
+    bars = [bar for section in song.sections for bar in section.bars]
+    found = []
+    for note in noted:
+        slot = slot_on(bars[note.bar], note.beat) if note.bar < len(bars) else None
+        words = plain(note.words, LONGEST_MEMO)
+        if slot is not None and words:
+            found.append(Memo(bars[note.bar].slots[slot].id, words))
+    return tuple(found)
 
 
 def with_found_key(song: Song) -> tuple[Song, list[str]]:

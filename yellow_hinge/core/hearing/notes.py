@@ -50,13 +50,15 @@ def beats_of(bars: list[int], first: int = 0) -> Beats:
 
 class Rows(NamedTuple):
     """Notes as columns, by when they are struck: `start` is where they belong (what is struck early and held over a
-    beat belongs to it), `struck` where they were struck; `weight` how much they say of the chord.
+    beat belongs to it); `weight` how much they stand out as foreign where they are, `there` how much they count as a
+    note of the chord that sounds.
     """
 
     start: Floats
     end: Floats
     midi: NDArray[np.int64]
     weight: Floats
+    there: Floats
 
 
 def rows_of(notes: list[Played]) -> Rows:
@@ -67,8 +69,11 @@ def rows_of(notes: list[Played]) -> Rows:
     end = np.array([max(note.end, at + _SHORT) for note, at in zip(ordered, starts, strict=True)])
     midi = np.array([note.midi for note in ordered], np.int64)
     order = np.lexsort((midi, start))
-    rows = Rows(start[order], end[order], midi[order], np.array([note.share for note in ordered])[order])
-    return rows._replace(weight=_weights(rows))
+    rows = Rows(
+        start[order], end[order], midi[order], np.array([n.share for n in ordered])[order], np.ones(len(ordered))
+    )
+    walks = _walks(rows)
+    return rows._replace(weight=_weights(rows) * walks, there=walks)
 
 
 def _belongs(note: Played) -> float:
@@ -104,3 +109,26 @@ def _weights(rows: Rows) -> Floats:
         if length < _GRACE_BEATS:
             weights[n] *= _GRACE
     return weights
+
+
+_WALK, _LOW = 0.15, 52  # what a walking bass note says, and how low it lies
+
+
+def _walks(rows: Rows) -> Floats:
+    """Notes of a bass that walks (low, alone, quick, each another than the one before) say less than held ones, since
+    only where it begins it is sure to be of the chord.
+    """
+    low = [
+        n
+        for n, (at, midi) in enumerate(zip(rows.start, rows.midi, strict=True))
+        if midi <= _LOW
+        and midi == rows.midi[slice(*np.searchsorted(rows.start, (at - _TOGETHER, at + _TOGETHER)))].min()
+    ]
+    says = np.ones(len(rows.start))
+    for a, b, c in zip(low, low[1:], low[2:], strict=False):
+        quick = all(rows.end[n] - rows.start[n] <= _QUICK for n in (a, b, c))
+        steps = (abs(int(rows.midi[b] - rows.midi[a])), abs(int(rows.midi[c] - rows.midi[b])))
+        near = rows.start[c] - rows.start[a] <= 2 * _QUICK
+        if quick and near and all(0 < step <= 5 for step in steps):
+            says[b] = _WALK
+    return says

@@ -19,7 +19,7 @@ _FOREIGN, _FOREIGN_BASS, _INVERTED, _NO_ROOT = 4.0, 2.5, 1.1, 3.2
 _NO_ROOT_THEIRS = 0.8  # where somebody else has the bass
 _INVERTED_SIXTH, _INVERTED_TENSION, _LONGER = 0.6, 0.6, 0.03
 _INNER_BASS = 1.6  # another bass in the middle of a stretch that is neither root nor fifth
-_CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE = 1.6, 3.2, 0.3, 0.3
+_CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE, _EASE_OVER = 1.6, 3.2, 0.3, 0.3, 0.3
 _SILENT = 0.8
 _KEPT, _NEAR = 40, 4.0  # readings that are kept of a stretch, and how much dearer than the best they may be
 _BARS_AT_ONCE = 32
@@ -70,7 +70,7 @@ def _seen(rows: Rows, spans: list[tuple[int, int]]) -> _Seen:
     count = len(spans)
     seen = _Seen(np.zeros((count, 12)), np.zeros((count, 12)), np.full(count, -1), np.zeros((count, 12)))
     for k, (i, j) in enumerate(spans):
-        start, end, midi, weight = rows
+        start, end, midi, weight, counts = rows
         lengths = np.minimum(end, j) - np.maximum(start, i)
         struck = (start >= i - 1e-6) & (start < j - 0.05)
         held = start < i - 1e-6
@@ -80,7 +80,7 @@ def _seen(rows: Rows, spans: list[tuple[int, int]]) -> _Seen:
         if not sounds.any():
             continue
         plain = np.where(sounds, np.minimum(lengths, 4) + 0.35 * struck, 0.0)
-        seen.there[k] = np.minimum(1.0, np.bincount(midi % 12, plain, 12) / 0.5)
+        seen.there[k] = np.minimum(1.0, np.bincount(midi % 12, plain * counts, 12) / 0.5)
         seen.salience[k] = np.minimum(1.25, np.bincount(midi % 12, plain * weight, 12) / (0.55 * (j - i) + 0.45))
         low = int(midi[sounds].min())
         first = sounds & (start < i + 0.6)
@@ -143,7 +143,7 @@ def _window(rows: Rows, begin: int, end: int, longest: float) -> Rows:
     low = int(np.searchsorted(rows.start, begin - longest))
     high = int(np.searchsorted(rows.start, end))
     part = slice(low, high)
-    return Rows(rows.start[part], rows.end[part], rows.midi[part], rows.weight[part])
+    return Rows(rows.start[part], rows.end[part], rows.midi[part], rows.weight[part], rows.there[part])
 
 
 def _all(rows: Rows, beats: Beats, theirs: bool, scale: frozenset[int] | None) -> list[Stretch]:
@@ -182,7 +182,21 @@ def _eased(rows: Rows, beats: Beats) -> Floats:
         lows = earlier[earlier <= earlier.min() + 12] if len(earlier) else earlier
         if not len(lows) or (int(on.min()) - int(lows[-1])) % 12:
             ease[i] = _EASE
+        elif _all_move(rows, i, on):
+            ease[i] = _EASE_OVER
     return ease
+
+
+def _all_move(rows: Rows, beat: int, on: NDArray[np.int64]) -> bool:
+    """Whether all parts strike together on a beat, with two pitch classes at least that were not there before."""
+    until = int(np.searchsorted(rows.start, beat - 0.05))
+    if bool(np.any(rows.end[:until] > beat + 0.2)):
+        return False
+    last = rows.start[until - 1] if until else 0.0
+    first = int(np.searchsorted(rows.start, last - 0.05))
+    before = set((rows.midi[first:until] % 12).tolist())
+    now = set((on % 12).tolist())
+    return len(before) > 2 and len(now - before) > 1 and len(before - now) > 1
 
 
 def stretches(

@@ -8,13 +8,14 @@ from xml.etree.ElementTree import Element
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.song import Tone
 from yellow_hinge.io.files import MADE_BY
-from yellow_hinge.io.imported import Onset
+from yellow_hinge.io.imported import Noted, Onset
 from yellow_hinge.io.musicxml.choosing import Choice, Line, chosen, first_of, line_in
-from yellow_hinge.io.musicxml.columns import columns_of, joined, length_of
+from yellow_hinge.io.musicxml.columns import columns_of, joined, lengths_of
+from yellow_hinge.io.musicxml.held_hands import MEMO
 from yellow_hinge.io.musicxml.measures import Measure, Part, Written, parts_of
 from yellow_hinge.io.musicxml.symbols import Harmonies, at_of
 
-_OUR_TUNE, MEMO = "Tune", "» "
+_OUR_TUNE = "Tune"
 
 
 class Book:
@@ -31,10 +32,15 @@ class Book:
         self.columns = columns_of(self.parts, self.report)
         self.choice = self._choose()
         self.pickup = self._pickup()
-        self.lengths = [length_of(column, at == 0 and self.pickup) for at, column in enumerate(self.columns)]
+        self.lengths = lengths_of(self.columns, self.pickup)
+        self.short = [
+            at
+            for at, column in enumerate(self.columns[:-1])
+            if column.length < self.lengths[at] and any(m.notes for m in self.measures_at(at))
+        ]
         self.harmonies = Harmonies()
         self.verse, self.verses = self._verses()
-        self.memos: list[tuple[int, Fraction, str]] = []
+        self.memos: list[Noted] = []
         self.heard: list[list[Onset]] | None = None
         self.heard_key: Key | None = None
 
@@ -49,6 +55,10 @@ class Book:
         """Whether the first bar is short, and no bar that was left short by mistake."""
         first = self.columns[0] if self.columns else None
         return first is not None and len(self.columns) > 1 and first.length < first.full
+
+    def measures_at(self, at: int) -> list[Measure]:
+        """A bar of every part that has it."""
+        return [part.measures[at] for part in self.parts if at < len(part.measures)]
 
     def where(self, at: int) -> str:
         """A bar as the report names it."""
@@ -73,6 +83,8 @@ class Book:
         if self.heard is not None:
             return self._worded(at, unit, [(onset.at * unit, onset.symbol) for onset in self.heard[at]])
         marks = at_of(self.symbols_at(at), self.lengths[at])
+        if any(start != mark.at for start, mark in marks):
+            self.report.append(f"{self.where(at)}: chords at one place share the time up to the next")
         last = max(Fraction(0), self.lengths[at] - Fraction(1, 8))
         found = []
         for start, mark in marks:
@@ -127,7 +139,10 @@ class Book:
             end = min(note.start + note.length, length)
             if note.start > now:
                 tones.append(Tone("", (note.start - now) / unit))
-            tones.append(Tone(str(note.pitch), (end - note.start) / unit, note.tied))
+            tone = Tone(str(note.pitch), (end - note.start) / unit, note.tied)
+            if tones and tones[-1].tied and tones[-1].pitch == tone.pitch:  # one note that is written in two values
+                tone = Tone(tone.pitch, tones.pop().beats + tone.beats, tone.tied)
+            tones.append(tone)
             now = end
         if tones and now < length:
             tones.append(Tone("", (length - now) / unit))
@@ -138,7 +153,8 @@ class Book:
         for part in self.parts if self.own else ():
             for mark in part.measures[at].of("words") if at < len(part.measures) else ():
                 if mark.text.startswith(MEMO):
-                    self.memos.append((at, mark.at, mark.text.removeprefix(MEMO)))
+                    beat = mark.at / self.columns[at].meter.beat_quarters
+                    self.memos.append(Noted(at, beat, mark.text.removeprefix(MEMO)))
 
 
 def _is_bold(mark: Written) -> bool:

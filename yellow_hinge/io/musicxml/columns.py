@@ -225,9 +225,17 @@ def open_repeats(columns: list[Column], starts: list[int], pickup: bool) -> None
         begin, opened = after, False
 
 
-def length_of(column: Column, first: bool) -> Fraction:
-    """Quarters that a bar lasts: its meter's, unless it is written short or long on purpose."""
-    short = column.length < column.full
-    if first or (short and column.implicit) or column.length > column.full:
-        return in_grid(column.length)
-    return column.full
+def lengths_of(columns: list[Column], pickup: bool) -> list[Fraction]:
+    """Quarters that every bar lasts: its meter's, unless it is written short or long on purpose: a pickup, an implicit
+    bar, one that goes back to a pickup or on into an implicit bar.
+    """
+    found = []
+    for at, column in enumerate(columns):
+        after = columns[at + 1] if at + 1 < len(columns) else None
+        back = pickup and (column.closes or any(sign in JUMPS for sign in column.signs))
+        halved = after is not None and after.implicit and column.length + after.length == column.full
+        whole = column.length == column.full or not (
+            (at == 0 and pickup) or column.implicit or back or halved or column.length > column.full
+        )
+        found.append(column.full if whole else in_grid(column.length))
+    return found

@@ -15,6 +15,7 @@ from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 
 FIELD = "yellow-hinge-hands"
+MEMO = "» "  # what the words of a player's note begin with
 MOST = 20_000  # hands that a score is believed to have
 
 

@@ -56,7 +56,8 @@ def _say(book: Book) -> None:
     choice, parts = book.choice, book.parts
     used = {choice.symbols, choice.tune.part if choice.tune else None}
     for p, part in enumerate(parts):
-        if p not in used and any(note.pitch for m in part.measures for note in m.notes):
+        heard = book.heard is not None and not part.drums  # its notes are what the chords were named from
+        if not heard and p not in used and any(note.pitch for m in part.measures for note in m.notes):
             book.report.append(f"the part {(part.name or part.id)!r} was left out")
     if choice.tune is not None and choice.others:
         others = " or ".join(repr(parts[line.part].name or parts[line.part].id) for line in choice.others)
@@ -72,6 +73,9 @@ def _say(book: Book) -> None:
     if book.verses:
         verses = ", ".join(book.verses[:6])
         book.report.append(f"the words of verse {book.verse} were read; those of {verses} were left out")
+    short = [book.where(at) for at in book.short]
+    if short:
+        book.report.append(f"{', '.join(short[:6])}: its notes do not fill the bar; a rest was added")
     odd = [book.where(at) for at, column in enumerate(book.columns) if column.length > column.full]
     if odd:
         book.report.append(f"{', '.join(odd[:6])}: longer than the meter; such a bar has a meter of its own")
@@ -103,4 +107,5 @@ def read_musicxml(root: Element, name: str) -> Imported:
             song = msgspec.structs.replace(song, key=str(guess.key))
             book.report.append(f"no key is written; it was found to be {guess.key}")
     _say(book)
-    return Imported(song, tuple(dict.fromkeys((*book.report, *book.harmonies.report))))
+    report = tuple(dict.fromkeys((*book.report, *book.harmonies.report)))
+    return Imported(song, report, memos=tuple(book.memos))

@@ -139,7 +139,7 @@ def _degrees(element: Element) -> list[Element]:
 
 def _with_degrees(kind: tuple[str, ...], element: Element) -> tuple[str, ...]:
     """The degrees of a kind with what is added, altered and taken away."""
-    found = list(kind)
+    found, added = list(kind), list[str]()
     for each in _degrees(element):
         number, alter = number_in(each, "degree-value"), number_in(each, "degree-alter")
         what = (each.findtext("degree-type") or "add").strip()
@@ -152,12 +152,14 @@ def _with_degrees(kind: tuple[str, ...], element: Element) -> tuple[str, ...]:
             own = degree_parts(there[0])[1] if there and what == "alter" and number < 8 else 0
             old = own if abs(own + alter) <= 1 and own * alter <= 0 else 0
             new = f"{accidental(alter + old)}{number}"
-            found = [degree for degree in found if degree not in there or what == "add"]
+            found = [degree for degree in found if degree not in there or degree in added]
             found += [new] if new not in found else []
+            added.append(new)
         else:
             # an added seventh is counted from the dominant's: no sign is the minor one
             sign = accidental(min(0, alter - 1) if number == 7 and alter > -1 else alter)
             found.append(f"{sign}{number}")
+            added.append(found[-1])
     return tuple(found)
 
 

@@ -25,7 +25,7 @@ from yellow_hinge.core.song.song import Memo, Meter, Song, ending_words
 from yellow_hinge.core.song.timeline import Moment, bar_number
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.musicxml.harmony import harmony
-from yellow_hinge.io.musicxml.held_hands import held_hands, write_held
+from yellow_hinge.io.musicxml.held_hands import MEMO, held_hands, write_held
 from yellow_hinge.io.musicxml.notes import Voice, pedal, pieces, rehearsal, sign, tempo, words
 
 _TYPE = '<?xml version="1.0" encoding="UTF-8"?>\n'
@@ -278,7 +278,7 @@ class Score:
         for other in () if self.wants.engraved else self.writer.later(moment.section, moment.slot_id):
             left, right = (" ".join(key.name for key in keys) or RESTS for keys in (other.left, other.right))
             found.append(words(f"{other.when}: L {left} R {right}", True))
-        return found + ([words(f"» {memo}", True)] if self.wants.notes and memo else [])
+        return found + ([words(f"{MEMO}{memo}", True)] if self.wants.notes and memo else [])
 
     def bytes(self) -> bytes:
         """The score as a MusicXML 4.0 file."""
