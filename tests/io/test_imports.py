@@ -146,7 +146,7 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 
 
 @pytest.mark.parametrize("name", demo_names())
-def test_our_own_midi_comes_back_with_its_chords(name):
+def test_our_own_midi_comes_back_whole(name):
     song = demo_song(name)
     solution = solve_song(BUILDER, timeline(song), Setup(colour=0))
     opened = read_data(WRITERS[".mid"].write(song_file(song), solution, USUAL), "x.mid")
@@ -154,14 +154,11 @@ def test_our_own_midi_comes_back_with_its_chords(name):
     assert (again.title, again.key, again.meter) == (song.title, song.key, song.meter)
     assert abs(again.tempo - song.tempo) <= 1
 
-    def at(found):
-        return {m.start: m.chord.bass_note.pc for m in timeline(found) if m.chord}
-
-    before, after = at(song), at(again)
-    assert sum(after.get(start) == root for start, root in before.items()) >= 0.9 * len(before)
+    first, again_first = timeline(song), timeline(again)
+    assert [(m.start, m.beats, m.chord, m.cue) for m in again_first] == [(m.start, m.beats, m.chord, m.cue) for m in first]
     tune = [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(song) for t in m.tune if t.begins]
     assert [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(again) for t in m.tune if t.begins] == tune
-    assert any("look them over" in line for line in opened.report)
+    assert opened.report == ()
 
 
 def midi(*tracks, **meta):

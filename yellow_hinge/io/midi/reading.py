@@ -1,224 +1,150 @@
-"""Reading MIDI files: a melody track, and block chords that are named."""
+"""Reading MIDI files: the tune, and chords that are named from everything else, in the bars that the file says."""
 
 from __future__ import annotations
 
-import heapq
-import io
-from collections import Counter
+from collections.abc import Mapping
 from fractions import Fraction
-from itertools import groupby, pairwise
-from typing import NamedTuple
 
-import mido
+import msgspec
 
-from yellow_hinge.core.pitch.key import Key, parse_key, spell_in_key
-from yellow_hinge.core.pitch.pitch import pitch_of
-from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone
-from yellow_hinge.core.symbols.keyfinding import find_key
-from yellow_hinge.core.symbols.naming import name_notes
-from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported, Onset, bar_of, meter_or_none, with_same
-
-MAX_NOTES = 60_000
-MAX_BARS = 2000
-_GRID = 12  # parts of a beat that times are rounded to: halves, thirds and quarters of a beat come out exactly
-_DRUMS = 9
+from yellow_hinge.core.pitch.key import Key, fifths, parse_key
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song
+from yellow_hinge.io.by_ear import TUNE_SAYS, InBars, Lasting, chords_by_ear, named_words
+from yellow_hinge.io.files import MADE_BY
+from yellow_hinge.io.imported import Imported, Onset, bar_of, with_same
+from yellow_hinge.io.midi.bars import Bars, bars_of, placed
+from yellow_hinge.io.midi.lyrics import cues
+from yellow_hinge.io.midi.tracks import CHORD, Contents, contents, opened
+from yellow_hinge.io.midi.tune import Tune, tune_of, written_tune
 
 
-class _Note(NamedTuple):
-    """A note in beats of the file's meter, rounded to the grid."""
+class _Reader:
+    """A file with its bars and its tune."""
 
-    start: Fraction
-    end: Fraction
-    midi: int
+    def __init__(self, found: Contents, name: str, asks: Mapping[str, str]) -> None:
+        self.found, self.report = found, list[str]()
+        self.own = any(said.text == MADE_BY for said in found.texts)
+        self.bars = bars_of(found, Fraction(asks.get("first", "0")), name, self.report)
+        if self.own:
+            line = next((line for line in found.lines if line.name == "tune"), None)
+            self.tune = Tune(line.notes, line, False) if line is not None else None
+        else:
+            self.tune = tune_of(found.lines, self.bars, self.report)
+
+    def notes(self) -> list[Lasting]:
+        """Every note, those of the tune counting less for the chord under them."""
+        tune = self.tune
+        alone = tune is not None and not tune.top and len(self.found.lines) == 1
+        mine = set(tune.notes) if tune is not None and not alone else set()
+        return [
+            Lasting(n.start, n.end, n.midi, n.velocity, TUNE_SAYS if n in mine else 1.0)
+            for line in self.found.lines
+            for n in line.notes
+        ]
+
+    def heard(self, known: Key | None) -> InBars | None:
+        """The chords: as our own files say them, else by ear; None where one line alone plays."""
+        if self.own and (written := _said_chords(self.found, self.bars)):
+            return InBars(written, None, [])
+        if self.tune is not None and not self.tune.top and len(self.found.lines) == 1:
+            return None
+        spans = [(bar.length, bar.meter.beat_quarters) for bar in self.bars.bars]
+        found = chords_by_ear(self.notes(), spans, known)
+        count = sum(onset.symbol != NO_CHORD for row in found.onsets for onset in row)
+        return found._replace(report=[named_words(count), *found.report])
 
 
-class _Track(NamedTuple):
-    name: str
-    notes: list[_Note]
+def _said_chords(found: Contents, bars: Bars) -> list[list[Onset]]:
+    """The chords that a file says in words; [] where it says none."""
+    rows: list[list[Onset]] = [[] for _ in bars.bars]
+    for said in found.texts:
+        if said.text.startswith(CHORD):
+            bar = bars.at(said.at)
+            here = bars.bars[bar]
+            beat = placed((said.at - float(here.start)) / float(here.meter.beat_quarters), True)
+            rows[bar].append(Onset(beat, said.text.removeprefix(CHORD)))
+    return rows if any(rows) else []
 
 
-class _Head(NamedTuple):
-    meter: Meter
-    tempo: int
-    key: Key | None
-    report: list[str]
+def _written_key(found: Contents) -> list[tuple[float, Key]]:
+    return [(said.at, parse_key(said.text)) for said in found.keys]
 
 
-def _read_head(file: mido.MidiFile) -> _Head:
-    report: list[str] = []
-    meters, tempi, keys = [], [], []
-    for track in file.tracks:
-        for message in track:
-            if message.type == "time_signature":
-                meters.append((message.numerator, message.denominator))
-            elif message.type == "set_tempo":
-                tempi.append(message.tempo)
-            elif message.type == "key_signature":
-                keys.append(message.key)
-    meter = meter_or_none(*meters[0]) if meters else None
-    if len(set(meters)) > 1:
-        report.append("the meter changes; the whole song was set out in the first one")
+def read_midi(data: bytes, name: str, asks: Mapping[str, str] = {}) -> Imported:
+    """Read a MIDI file. `asks`: what the player says of it, "first" (quarters before the first bar) and "key". Raises
+    FileFault.
+    """
+    found = contents(opened(data, name), name)
+    reader = _Reader(found, name, asks)
+    bars = reader.bars
+    keys = _written_key(found)
+    known = parse_key(asks["key"]) if asks.get("key") else keys[0][1] if keys and reader.own else None
+    heard = reader.heard(known)
+    key = _key_of(reader, keys, known, heard.key if heard else None)
+    onsets = heard.onsets if heard is not None else [[] for _ in bars.bars]
+    meter = bars.bars[1].meter if bars.pickup else bars.bars[0].meter
+    sections = _sections(reader, onsets, key, keys, meter)
+    song = Song(_title(found, reader), str(key), meter, _tempo(found, meter, reader.report), sections)
+    if bars.pickup:
+        song = msgspec.structs.replace(song, pickup=bars.bars[0].length / meter.beat_quarters)
+    said = heard.report if heard is not None else ["one line alone has no chords to name"]
+    if reader.tune is not None and not reader.own:
+        track = f"the track {reader.tune.line.name or 'without a name'!r}"
+        said = [*said, f"the top notes of {track} are the tune" if reader.tune.top else f"{track} is the tune"]
+    return Imported(song, (*reader.report, *said))
+
+
+def _key_of(reader: _Reader, keys: list[tuple[float, Key]], known: Key | None, heard: Key | None) -> Key:
+    """The key that is asked for or written, or else what the chords are in, which is said. A signature of C that stands
+    at the beginning and fits nothing is what programs write where nobody chose one.
+    """
+    if known is not None:
+        return known
+    written = keys[0][1] if keys else None
+    if written is None:
+        if heard is None:
+            reader.report.append("no key could be found; C major stands")
+            return parse_key("C")
+        reader.report.append(f"no key is written; it was found to be {heard}")
+        return heard
+    careless = heard is not None and len(keys) == 1 and fifths(written) == 0 and abs(fifths(heard)) > 1
+    if careless and heard is not None:
+        reader.report.append(f"{written} is written; by its notes it was taken to be {heard}")
+        return heard
+    return written
+
+
+def _title(found: Contents, reader: _Reader) -> str:
+    tunes = {reader.tune.line.name} if reader.tune is not None and len(found.lines) > 1 else set()
+    return (found.title if found.title not in tunes else "")[:200] or "Untitled"
+
+
+def _tempo(found: Contents, meter: Meter, report: list[str]) -> int:
+    tempi = [said.number for said in found.tempi if said.number > 0]
     if len(set(tempi)) > 1:
         report.append("the tempo changes; only the first one was used")
-    meter = meter or Meter()
     quarter = tempi[0] / 1_000_000 if tempi else 60 / 90
-    tempo = round(60 / (quarter * float(meter.beat_quarters)))
-    return _Head(meter, min(TEMPOS[1], max(TEMPOS[0], tempo)), parse_key(keys[0]) if keys else None, report)
+    return min(TEMPOS[1], max(TEMPOS[0], round(60 / (quarter * float(meter.beat_quarters)))))
 
 
-def _read_tracks(file: mido.MidiFile, head: _Head) -> list[_Track]:
-    unit = file.ticks_per_beat * head.meter.beat_quarters
-    found = []
-    for track in file.tracks:
-        at, held, notes = 0, dict[tuple[int, int], int](), list[_Note]()
-        for message in track:
-            at += message.time
-            if message.type not in ("note_on", "note_off") or message.channel == _DRUMS:
-                continue
-            place = (message.channel, message.note)
-            if place in held:
-                start, end = (Fraction(round(t / unit * _GRID), _GRID) for t in (held.pop(place), at))
-                notes.append(_Note(start, max(end, start + Fraction(1, _GRID)), message.note))
-            if message.type == "note_on" and message.velocity > 0:
-                held[place] = at
-            if len(notes) > MAX_NOTES:
-                raise FileFault(track.name or "MIDI", f"holds more than {MAX_NOTES} notes; this is no song")
-        if notes:
-            found.append(_Track(track.name, sorted(notes)))
-    return found
-
-
-def _overlaps(notes: list[_Note]) -> int:
-    return sum(a.end > b.start for a, b in pairwise(notes))
-
-
-def _melody(tracks: list[_Track]) -> _Track | None:
-    """The track named as a melody, else the highest that plays one note at a time beside a track of chords."""
-    for track in tracks:
-        if any(word in track.name.lower() for word in ("tune", "melody", "vocal", "voice", "lead")):
-            return track
-    lines = [track for track in tracks if _overlaps(track.notes) <= len(track.notes) * 0.05]
-    if not lines:
-        return None
-    highest = max(lines, key=lambda track: _middle([track]))
-    others = [track for track in tracks if track is not highest]
-    return highest if not others or _middle([highest]) > _middle(others) else None
-
-
-def _middle(tracks: list[_Track]) -> float:
-    """Mean pitch of some tracks."""
-    midis = [note.midi for track in tracks for note in track.notes]
-    return sum(midis) / len(midis)
-
-
-def _blocks(notes: list[_Note]) -> list[tuple[Fraction, tuple[int, ...]]]:
-    """(time, MIDI numbers) wherever notes are struck and at least three pitch classes sound."""
-    found: list[tuple[Fraction, tuple[int, ...]]] = []
-    ends: list[tuple[Fraction, int]] = []  # of what sounds, the first to end on top
-    sounding: Counter[int] = Counter()
-    for start, struck in groupby(sorted(notes), lambda note: note.start):
-        while ends and ends[0][0] <= start:
-            sounding[heapq.heappop(ends)[1]] -= 1
-        for note in struck:
-            heapq.heappush(ends, (note.end, note.midi))
-            sounding[note.midi] += 1
-        midis = tuple(sorted(midi for midi, count in sounding.items() if count))
-        if len({midi % 12 for midi in midis}) >= 3:
-            found.append((start, midis))
-    return found
-
-
-def _named(blocks: list[tuple[Fraction, tuple[int, ...]]], key: Key | None) -> list[tuple[Fraction, str]]:
-    found: list[tuple[Fraction, str]] = []
-    for at, midis in blocks:
-        readings = name_notes(midis[:12], None, key, 1)
-        symbol = readings[0].symbol if readings else NO_CHORD
-        if not found or found[-1][1] != symbol:
-            found.append((at, symbol))
-    return found
-
-
-def _tune_bars(track: _Track | None, beats: Fraction, count: int, key: Key) -> list[tuple[Tone, ...]]:
-    """The melody bar by bar with rests; of notes that overlap the later one wins, and bar lines are tied over."""
-    bars: list[list[Tone]] = [[] for _ in range(count)]
-    if track is None:
-        return [() for _ in range(count)]
-    notes = [n for i, n in enumerate(track.notes) if i + 1 == len(track.notes) or track.notes[i + 1].start > n.start]
-    at = Fraction(0)
-
-    def put(pitch: str, end: Fraction) -> None:
-        nonlocal at
-        while at < end and int(at // beats) < count:
-            index = int(at // beats)
-            stop = min(end, (index + 1) * beats)
-            bars[index].append(Tone(pitch, stop - at, bool(pitch) and stop < end))
-            at = stop
-
-    for i, note in enumerate(notes):
-        last = min(note.end, notes[i + 1].start) if i + 1 < len(notes) else note.end
-        put("", note.start)
-        put(str(pitch_of(note.midi, spell_in_key(note.midi, key))), last)
-    put("", beats * count)
-    return [tuple(bar) if any(tone.pitch for tone in bar) else () for bar in bars]
-
-
-def read_midi(data: bytes, name: str) -> Imported:
-    """Read a MIDI file: chords where three or more notes sound together, and one melody. Raises FileFault."""
-    file = _opened(data, name)
-    head = _read_head(file)
-    tracks = _read_tracks(file, head)
-    if not tracks:
-        raise FileFault(name, "holds no notes")
-    melody = _melody(tracks)
-    blocks = _blocks([note for track in tracks if track is not melody for note in track.notes])
-    key, report = _key_of(head, blocks)
-    changes = _named(blocks, key)
-    bars = _bars_of(changes, head, tracks, melody, key, name)
-    report.append(f"{len(changes)} chords were named from the notes that sound together; look them over")
-    report += [f"the track {t.name or 'without a name'!r} is the tune" for t in tracks if t is melody]
-    title = file.tracks[0].name.strip()[:200] or "Untitled"
-    song = Song(title, str(key), head.meter, head.tempo, (Section("Song", with_same(bars)),))
-    return Imported(song, (*head.report, *report))
-
-
-def _opened(data: bytes, name: str) -> mido.MidiFile:
-    """The file in ticks of beats. Raises FileFault."""
-    try:
-        file = mido.MidiFile(file=io.BytesIO(data))
-    except MemoryError:
-        raise
-    except Exception as error:  # the library raises whatever comes to it
-        raise FileFault(name, f"is a damaged MIDI file ({error or type(error).__name__})") from None
-    if file.ticks_per_beat <= 0:
-        raise FileFault(name, "is a MIDI file in frames of film, without beats; it cannot be set out in bars")
-    return file
-
-
-def _key_of(head: _Head, blocks: list[tuple[Fraction, tuple[int, ...]]]) -> tuple[Key, list[str]]:
-    """The key that is written, or that the chords are in, which is said."""
-    if head.key is not None:
-        return head.key, []
-    guess = find_key([(parse_symbol(symbol), 1.0) for _, symbol in _named(blocks, None) if symbol != NO_CHORD])
-    if guess is None:
-        return parse_key("C"), ["no key could be found; C major stands"]
-    return guess.key, [f"no key is written; it was found to be {guess.key}"]
-
-
-def _bars_of(
-    changes: list[tuple[Fraction, str]], head: _Head, tracks: list[_Track], melody: _Track | None, key: Key, name: str
-) -> list[Bar]:
-    """The chords and the tune in bars. Raises FileFault where there are too many."""
-    beats = Fraction(head.meter.beats)
-    length = max(note.end for track in tracks for note in track.notes)
-    count = max(1, -(-length // beats))
-    if count > MAX_BARS:
-        raise FileFault(name, f"plays more than {MAX_BARS} bars; this is no song")
-    tunes = _tune_bars(melody, beats, int(count), key)
-    bars, before = [], NO_CHORD
-    for index in range(int(count)):
-        here = [Onset(at - index * beats, s) for at, s in changes if index * beats <= at < (index + 1) * beats]
-        slots, before = bar_of(here, beats, before)
-        bars.append(Bar(slots, tunes[index]))
-    return bars
+def _sections(
+    reader: _Reader, onsets: list[list[Onset]], key: Key, keys: list[tuple[float, Key]], meter: Meter
+) -> tuple[Section, ...]:
+    """The bars in sections: where markers stand, and where the key changes."""
+    bars, found = reader.bars, list[tuple[str, Key, list[Bar]]]()
+    names = {bars.at(said.at + 0.01): said.text for said in reader.found.markers if said.text}
+    changes = {bars.at(at + 0.01): own for at, own in keys[1:]}
+    words, before, now = cues(reader.found.lyrics, bars, onsets), NO_CHORD, key
+    spelled = [now := changes.get(index, now) for index in range(len(bars.bars))]
+    notes = reader.tune.notes if reader.tune is not None else []
+    tunes = written_tune(notes, bars, spelled, reader.found.exact, reader.own)
+    for index, here in enumerate(bars.bars):
+        after_pickup = index == 1 and bars.pickup and len(found) == 1 and 0 not in names
+        if after_pickup and index in names:
+            found[0] = (names[1], *found[0][1:])
+        elif not found or index in names or spelled[index] != spelled[index - 1]:
+            found.append((names.get(index) or (found[-1][0] + "+" if found else "Song"), spelled[index], []))
+        slots, before = bar_of(words[index], here.length / here.meter.beat_quarters, before)
+        own = here.meter if here.meter != meter else None
+        found[-1][2].append(Bar(slots, tunes[index], meter=own))
+    return tuple(Section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found if rows)

@@ -10,9 +10,11 @@ import mido
 from yellow_hinge.core.performing import Performance, Struck
 from yellow_hinge.core.pitch.key import key_on
 from yellow_hinge.core.rhythm.patterns import TICK
-from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.song.song import NO_CHORD, Song
 from yellow_hinge.core.song.timeline import Moment, timeline
+from yellow_hinge.core.symbols.writing import as_typed
 from yellow_hinge.io.files import MADE_BY
+from yellow_hinge.io.midi.tracks import CHORD
 
 # The tracks in order: (part, channel, General MIDI program; None: the drums' channel has none).
 TRACKS = (("left", 0, 0), ("right", 1, 0), ("tune", 2, 73), ("bass", 3, 32), ("click", 9, None))
@@ -23,7 +25,7 @@ def midi_bytes(song: Song, performance: Performance, click: bool = False) -> byt
     """A type-1 MIDI file of a song's performance: tempo, meters, keys and a marker for every section, then a track for
     every part that sounds; the click only where it is asked for.
     """
-    file = mido.MidiFile(type=1, ticks_per_beat=TICK)
+    file = mido.MidiFile(type=1, ticks_per_beat=TICK, charset="utf-8")
     file.tracks.append(_head(song, performance))
     for part, channel, program in TRACKS:
         struck = [s for s in performance.struck if s.part == part]
@@ -36,20 +38,17 @@ def midi_bytes(song: Song, performance: Performance, click: bool = False) -> byt
     return stream.getvalue()
 
 
-def _latin(text: str) -> str:
-    return text.encode("latin-1", "replace").decode("latin-1")
-
-
 def _head(song: Song, performance: Performance) -> mido.MidiTrack:
     """The song's name, and whatever holds from somewhere on: meter, tempo, key and section."""
     events: list[tuple[int, mido.MetaMessage]] = [
-        (0, mido.MetaMessage("track_name", name=_latin(song.title))),
+        (0, mido.MetaMessage("track_name", name=song.title)),
         (0, mido.MetaMessage("text", text=MADE_BY)),
     ]
     events += [(tick, mido.MetaMessage("set_tempo", tempo=micros)) for tick, micros in performance.clock.marks]
     events += _meters(performance)
     moments = timeline(song)
     events += _sections(song, moments, performance.shift)
+    events += _words(moments, performance.shift)
     track, at = mido.MidiTrack(), 0
     for tick, message in sorted(events, key=lambda event: event[0]):
         track.append(message.copy(time=tick - at))
@@ -85,8 +84,21 @@ def _sections(song: Song, moments: tuple[Moment, ...], shift: int) -> list[tuple
             with contextlib.suppress(ValueError):
                 found.append((tick, mido.MetaMessage("key_signature", key=name)))
         if moment.section != section:
-            found.append((tick, mido.MetaMessage("marker", text=_latin(song.sections[moment.section].name))))
+            found.append((tick, mido.MetaMessage("marker", text=song.sections[moment.section].name)))
         section, key = moment.section, moment.key
+    return found
+
+
+def _words(moments: tuple[Moment, ...], shift: int) -> list[tuple[int, mido.MetaMessage]]:
+    """The cue words, and every chord in letters, unless the keyboard's transpose makes others of them."""
+    found = []
+    for moment in moments:
+        tick = round(moment.quarter * TICK)
+        if moment.cue:
+            found.append((tick, mido.MetaMessage("lyrics", text=f"{moment.cue} ")))
+        if not shift:
+            symbol = NO_CHORD if moment.chord is None else as_typed(moment.symbol, moment.chord)
+            found.append((tick, mido.MetaMessage("text", text=f"{CHORD}{symbol}")))
     return found
 
 

@@ -93,7 +93,7 @@ def _untied(bars: list[Bar]) -> list[Bar]:
     after = [*tones[1:], None]
     rows = iter(
         msgspec.structs.replace(tone, tied=tone.tied and follows is not None and follows.pitch == tone.pitch)
-        for tone, follows in zip(tones, after, strict=True)
+        for tone, follows in zip(tones, after, strict=False)
     )
     return [msgspec.structs.replace(bar, tune=tuple(next(rows) for _ in bar.tune)) for bar in bars]
 

@@ -1,0 +1,109 @@
+"""The bars of a MIDI file: where its meters put them, and where its notes lie in them."""
+
+from __future__ import annotations
+
+import math
+from bisect import bisect_right
+from fractions import Fraction
+from typing import NamedTuple
+
+from yellow_hinge.core.song.song import Meter
+from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.imported import meter_or_none
+from yellow_hinge.io.midi.tracks import Contents
+
+MAX_BARS = 2000
+_FINE = 96  # parts of a quarter that bar lines may lie on
+_LATE = 0.3  # quarters that a last key may be held over the last bar
+
+
+class InBar(NamedTuple):
+    """A bar: where it begins and how long it is (quarters), and its meter."""
+
+    start: Fraction
+    length: Fraction
+    meter: Meter
+
+
+class Bars(NamedTuple):
+    """All bars. `pickup`: the first one is shorter than its meter."""
+
+    bars: list[InBar]
+    pickup: bool
+    starts: list[float]
+
+    def at(self, quarter: float) -> int:
+        """The bar that a time lies in."""
+        return max(0, min(len(self.bars) - 1, bisect_right(self.starts, quarter + 1e-6) - 1))
+
+
+def bars_of(found: Contents, shift: Fraction, name: str, report: list[str]) -> Bars:
+    """The bars of a file. `shift`: quarters by which the first one begins later than the file, where the player says
+    so; what is before it is a pickup. Raises FileFault where there are too many.
+    """
+    end = max(note.end for line in found.lines for note in line.notes)
+    marks = _marks(found, report)
+    bars: list[InBar] = []
+    start, pickup = Fraction(0), False
+    if shift > 0:
+        bars.append(InBar(start, shift, marks[0][1]))
+        start, pickup = shift, True
+    while start < end - _LATE or not bars:
+        meter = _meter_at(marks, start)
+        length = Fraction(4 * meter.upper, meter.lower)
+        change = next((at for at, _ in marks if start < at < start + length), None)
+        bars.append(InBar(start, (change or start + length) - start, meter))
+        start = change or start + length
+        if len(bars) > MAX_BARS:
+            raise FileFault(name, f"plays more than {MAX_BARS} bars; this is no song")
+    if not pickup and len(bars) > 1 and _is_pickup(bars, marks):
+        bars[0] = bars[0]._replace(meter=bars[1].meter)
+        pickup = True
+    return Bars(bars, pickup, [float(bar.start) for bar in bars])
+
+
+def _marks(found: Contents, report: list[str]) -> list[tuple[Fraction, Meter]]:
+    marks: list[tuple[Fraction, Meter]] = []
+    for said in found.meters:
+        meter = meter_or_none(said.number, said.lower)
+        at = Fraction(round(said.at * _FINE), _FINE)
+        if meter is None:
+            report.append(f"a meter of the file is not known; it goes on in {marks[-1][1] if marks else Meter()}")
+        elif not marks or meter != marks[-1][1]:
+            marks = [mark for mark in marks if mark[0] != at]
+            marks.append((at, meter))
+    if not marks or marks[0][0] > 0:
+        marks.insert(0, (Fraction(0), marks[0][1] if marks else Meter()))
+    return marks
+
+
+def _meter_at(marks: list[tuple[Fraction, Meter]], at: Fraction) -> Meter:
+    return next(meter for start, meter in reversed(marks) if start <= at)
+
+
+def _is_pickup(bars: list[InBar], marks: list[tuple[Fraction, Meter]]) -> bool:
+    """Whether a short first bar stands for a pickup: one bar of another meter, shorter than the one that follows and
+    in its unit, or one that the next meter cuts short.
+    """
+    first, second = bars[:2]
+    cut = first.length < Fraction(4 * first.meter.upper, first.meter.lower)
+    changes = len(marks) > 1 and marks[1][0] == second.start
+    return changes and first.length < second.length and (cut or first.meter.upper < second.meter.upper)
+
+
+# Places in a beat that hands mean, with what it costs (in beats) to take one that is rarer.
+_PLACES = (
+    (0.0, 0.0), (1.0, 0.0), (0.5, 0.01), (1 / 3, 0.05), (2 / 3, 0.05), (0.25, 0.04), (0.75, 0.04),
+)  # fmt: skip
+_AS_FRACTION = {1 / 3: Fraction(1, 3), 2 / 3: Fraction(2, 3)}
+_GRID = 24
+
+
+def placed(beats: float, exact: bool) -> Fraction:
+    """A time in beats as it is written: on the nearest 24th of a beat, or where a hand meant it."""
+    if exact:
+        return Fraction(round(beats * _GRID), _GRID)
+    whole = math.floor(beats + 1e-9)
+    part = beats - whole
+    best = min(_PLACES, key=lambda place: abs(part - place[0]) + place[1])[0]
+    return whole + _AS_FRACTION.get(best, Fraction(best))

@@ -1,0 +1,146 @@
+"""The tune of a MIDI file: which line it is, and how it is written in bars."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from itertools import accumulate
+from typing import NamedTuple
+
+from yellow_hinge.core.pitch.key import Key, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
+from yellow_hinge.core.song.song import Tone
+from yellow_hinge.io.melodic import LOWEST, NEAR, Traits, holds_chords, tune_points
+from yellow_hinge.io.midi.bars import Bars, placed
+from yellow_hinge.io.midi.tracks import Key as Struck
+from yellow_hinge.io.midi.tracks import Playing
+
+_TOGETHER = 0.06  # quarters between notes that are one strike
+_UPPER = 58  # MIDI number that the top line of a part for two hands stays above, mostly
+_MOVES = 2.2  # strikes a bar from which a top line is a tune
+_OVERLAP = 0.1
+_ONE_AT_A_TIME = 0.1
+_BREATH, _BREATH_BY_HAND = Fraction(1, 4), Fraction(1, 2)  # beats between notes that are no rest
+_SHORTEST = Fraction(1, 24)
+
+
+class Tune(NamedTuple):
+    """The notes of the tune, the line they are of, and whether they are its top notes only."""
+
+    notes: list[Struck]
+    line: Playing
+    top: bool
+
+
+def tune_of(lines: list[Playing], bars: Bars, report: list[str]) -> Tune | None:
+    """The tune among the lines of a file: by name, by how a line moves, or as the top notes of hands that move."""
+    ranked = []
+    for line in lines:
+        traits = _traits(line, bars)
+        if not holds_chords(traits) and traits.middle >= LOWEST and traits.active > 1 / 16:
+            ranked.append((tune_points(traits), traits, line))
+    if not ranked:
+        return None
+    ranked.sort(key=lambda each: -each[0])
+    points, traits, best = ranked[0]
+    near = [line for other, _, line in ranked[1:] if other > points - NEAR]
+    if near:
+        names = " or ".join(repr(line.name or "without a name") for line in near[:3])
+        report.append(f"the tune was taken from {best.name or 'without a name'!r}; it may be {names}")
+    if traits.doubled < _ONE_AT_A_TIME:
+        return Tune(best.notes, best, False) if len(lines) > 1 or traits.middle > _UPPER else None
+    top = _top_line(best.notes)
+    played = len({bars.at(note.start) for note in top})
+    moves = len(top) > _MOVES * played and len({note.midi for note in top}) > 2
+    return Tune(top, best, True) if moves else None
+
+
+def _traits(line: Playing, bars: Bars) -> Traits:
+    strikes: list[int] = []
+    last = -1.0
+    for note in line.notes:
+        if strikes and note.start - last < _TOGETHER:
+            strikes[-1] += 1
+        else:
+            strikes.append(1)
+            last = note.start
+    count, total = len(strikes), len(bars.bars)
+    return Traits(
+        line.name,
+        sum(note.midi for note in line.notes) / len(line.notes),
+        sum(n > 1 for n in strikes) / count,
+        sum(n > 2 for n in strikes) / count,
+        0.0,
+        len({bars.at(note.start) for note in line.notes}) / total,
+        count / total,
+    )
+
+
+def _top_line(notes: list[Struck]) -> list[Struck]:
+    """The highest note of every strike, where no higher one is still held."""
+    found: list[Struck] = []
+    for note in notes:
+        if found and note.start - found[-1].start < _TOGETHER:
+            found[-1] = max(found[-1], note, key=lambda each: each.midi)
+        elif not (found and found[-1].end > note.start + _OVERLAP and found[-1].midi > note.midi):
+            found.append(note)
+    middle = sorted(note.midi for note in found)[len(found) // 2]
+    return [note for note in found if note.midi > min(_UPPER, middle - 7)]
+
+
+class _Written(NamedTuple):
+    """A note in beats from the first bar."""
+
+    start: Fraction
+    end: Fraction
+    midi: int
+
+
+def written_tune(notes: list[Struck], bars: Bars, keys: list[Key], exact: bool, whole: bool) -> list[tuple[Tone, ...]]:
+    """The tune bar by bar with its rests, tied over bar lines. `keys` spell each bar; `exact`: notes lie on a grid;
+    `whole`: rests are as they are written, however short.
+    """
+    lengths = [bar.length / bar.meter.beat_quarters for bar in bars.bars]
+    begins = list(accumulate(lengths, initial=Fraction(0)))
+    row = _one_at_a_time(notes, bars, begins, exact, whole)
+    found: list[list[Tone]] = [[] for _ in lengths]
+    at, index = Fraction(0), 0
+
+    def put(midi: int | None, end: Fraction) -> None:
+        nonlocal at, index
+        while at < end and index < len(lengths):
+            stop = min(end, begins[index + 1])
+            pitch = "" if midi is None else str(pitch_of(midi, spell_in_key(midi, keys[index])))
+            found[index].append(Tone(pitch, stop - at, midi is not None and stop < end))
+            at = stop
+            index += at >= begins[index + 1]
+
+    for tone in row:
+        put(None, tone.start)
+        put(tone.midi, tone.end)
+    put(None, begins[-1])
+    return [tuple(tones) if any(tone.pitch for tone in tones) else () for tones in found]
+
+
+def _one_at_a_time(notes: list[Struck], bars: Bars, begins: list[Fraction], exact: bool, whole: bool) -> list[_Written]:
+    """The notes in beats; of those that are struck together the highest, each cut where the next one begins, and held
+    up to it where the gap is only a breath.
+    """
+
+    def beat(quarter: float) -> Fraction:
+        bar = bars.at(quarter)
+        here = bars.bars[bar]
+        return begins[bar] + placed((quarter - float(here.start)) / float(here.meter.beat_quarters), exact)
+
+    tops: dict[Fraction, _Written] = {}
+    for struck in notes:
+        start = beat(struck.start)
+        if start not in tops or tops[start].midi < struck.midi:
+            tops[start] = _Written(start, max(beat(struck.end), start + _SHORTEST), struck.midi)
+    row = [tops[start] for start in sorted(tops)]
+    breath = Fraction(0) if whole else _BREATH if exact else _BREATH_BY_HAND
+    found = []
+    for note, after in zip(row, [*row[1:], None], strict=False):
+        end = note.end if after is None else min(note.end, after.start)
+        joined = after is not None and after.start - end <= breath
+        found.append(note._replace(end=after.start if after is not None and joined else end))
+    return found
