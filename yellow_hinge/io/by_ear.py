@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from fractions import Fraction
 from itertools import accumulate
 from typing import NamedTuple
@@ -15,7 +16,9 @@ from yellow_hinge.io.imported import Onset
 
 _SURE = 0.5  # below it a name is said to be doubtful
 _MOST_TOLD = 8
-TUNE_SAYS = 0.5  # how much a tune's notes say of the chord under them
+# How much a tune's notes say of the chord under them: little, where somebody else plays all of it.
+_TUNE_SAYS, _TUNE_ABOVE_CHORDS = 0.5, 0.1
+_WHOLE = 2.8  # pitch classes a bar, from which one line plays all of a chord
 
 
 class Lasting(NamedTuple):
@@ -28,6 +31,17 @@ class Lasting(NamedTuple):
     midi: int
     velocity: int = 64
     share: float = 1.0
+
+
+def tune_share(lines: Iterable[Iterable[tuple[int, int]]]) -> float:
+    """How much a tune says of the chords over lines of (bar, MIDI number)."""
+    for line in lines:
+        bars: dict[int, set[int]] = {}
+        for bar, midi in line:
+            bars.setdefault(bar, set()).add(midi % 12)
+        if bars and sum(map(len, bars.values())) >= _WHOLE * len(bars):
+            return _TUNE_ABOVE_CHORDS
+    return _TUNE_SAYS
 
 
 class InBars(NamedTuple):
@@ -72,12 +86,15 @@ def chords_by_ear(
         end = _bar_at(grid.edges, note.end, at)
         played.append(Played(grid.beat(note.start, at), grid.beat(note.end, end), note.midi, note.velocity, note.share))
     found = heard_chords(played, beats_of(grid.counts), theirs, key)
+    sounds = sorted((note.start, note.end) for note in played if note.share == 1.0)
     onsets: list[list[Onset]] = [[] for _ in bars]
     doubtful: list[tuple[int, HeardChord]] = []
     bar = 0
     for chord in found.chords:
         while chord.start >= grid.firsts[bar + 1]:
             bar += 1
+        if not any(start < chord.end and end > chord.start for start, end in sounds):
+            continue  # a tune alone: what sounded goes on
         place = max(Fraction(0), chord.start - grid.firsts[bar] - grid.gaps[bar])
         onsets[bar].append(Onset(place, chord.symbol or NO_CHORD))
         if chord.chord is not None and chord.sure < _SURE:

@@ -47,6 +47,12 @@ def tune_points(traits: Traits) -> float:
     return points + max(_LOW, min(_HIGHEST, (traits.middle - 60) / 7))
 
 
+def is_instrument(name: str) -> bool:
+    """Whether a name is that of an instrument, a voice or a hand alone, and no title."""
+    words = name.strip().lower().split()
+    return 0 < len(words) <= 2 and any(re.match(known, words[0]) for known, _ in _NAMES)
+
+
 def holds_chords(traits: Traits) -> bool:
     """Whether a line is held chords, and no tune: mostly three notes and more at once, few of them a bar."""
     return traits.full > _FULL and traits.strikes <= _STRIKES and not traits.sung

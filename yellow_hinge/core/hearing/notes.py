@@ -69,11 +69,10 @@ def rows_of(notes: list[Played]) -> Rows:
     end = np.array([max(note.end, at + _SHORT) for note, at in zip(ordered, starts, strict=True)])
     midi = np.array([note.midi for note in ordered], np.int64)
     order = np.lexsort((midi, start))
-    rows = Rows(
-        start[order], end[order], midi[order], np.array([n.share for n in ordered])[order], np.ones(len(ordered))
-    )
+    share = np.array([note.share for note in ordered])[order]
+    rows = Rows(start[order], end[order], midi[order], share, share)
     walks = _walks(rows)
-    return rows._replace(weight=_weights(rows) * walks, there=walks)
+    return rows._replace(weight=_weights(rows) * walks, there=share * walks)
 
 
 def _belongs(note: Played) -> float:
@@ -129,6 +128,6 @@ def _walks(rows: Rows) -> Floats:
         quick = all(rows.end[n] - rows.start[n] <= _QUICK for n in (a, b, c))
         steps = (abs(int(rows.midi[b] - rows.midi[a])), abs(int(rows.midi[c] - rows.midi[b])))
         near = rows.start[c] - rows.start[a] <= 2 * _QUICK
-        if quick and near and all(0 < step <= 5 for step in steps):
+        if quick and near and 0 < steps[0] <= 5 and steps[1] <= 5:
             says[b] = _WALK
     return says

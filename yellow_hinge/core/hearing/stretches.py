@@ -19,7 +19,7 @@ _FOREIGN, _FOREIGN_BASS, _INVERTED, _NO_ROOT = 4.0, 2.5, 1.1, 3.2
 _NO_ROOT_THEIRS = 0.8  # where somebody else has the bass
 _INVERTED_SIXTH, _INVERTED_TENSION, _LONGER = 0.6, 0.6, 0.03
 _INNER_BASS = 1.6  # another bass in the middle of a stretch that is neither root nor fifth
-_CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE, _EASE_OVER = 1.6, 3.2, 0.3, 0.3, 0.3
+_CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE, _EASE_ALL, _OVER = 1.6, 3.2, 0.3, 0.3, 0.1, 1.5
 _SILENT = 0.8
 _KEPT, _NEAR = 40, 4.0  # readings that are kept of a stretch, and how much dearer than the best they may be
 _BARS_AT_ONCE = 32
@@ -168,9 +168,11 @@ def _all(rows: Rows, beats: Beats, theirs: bool, scale: frozenset[int] | None) -
     return found
 
 
-def _eased(rows: Rows, beats: Beats) -> Floats:
-    """What a change costs less on a beat where a new bass is struck with a full chord."""
-    ease = np.ones(beats.total + 1)
+def _eased(rows: Rows, beats: Beats) -> tuple[Floats, Floats]:
+    """What a change costs less on a beat where a new bass is struck with a full chord; and on which beats all parts
+    move together, counted up to each beat.
+    """
+    ease, moves = np.ones(beats.total + 1), np.zeros(beats.total + 1)
     for i in range(beats.total):
         struck = slice(*(int(n) for n in np.searchsorted(rows.start, (i - 0.05, i + 0.95))))
         midis, starts = rows.midi[struck], rows.start[struck]
@@ -180,11 +182,12 @@ def _eased(rows: Rows, beats: Beats) -> Floats:
         before = slice(*(int(n) for n in np.searchsorted(rows.start, (i - beats.lengths[i], i - 0.05))))
         earlier = rows.midi[before]
         lows = earlier[earlier <= earlier.min() + 12] if len(earlier) else earlier
-        if not len(lows) or (int(on.min()) - int(lows[-1])) % 12:
+        if _all_move(rows, i, on):
+            ease[i] = _EASE_ALL
+            moves[i] = 1.0
+        elif not len(lows) or (int(on.min()) - int(lows[-1])) % 12:
             ease[i] = _EASE
-        elif _all_move(rows, i, on):
-            ease[i] = _EASE_OVER
-    return ease
+    return ease, np.cumsum(moves)
 
 
 def _all_move(rows: Rows, beat: int, on: NDArray[np.int64]) -> bool:
@@ -207,7 +210,7 @@ def stretches(
     """
     if not len(rows.start) or not beats.total:
         return [], 0.0
-    ease = _eased(rows, beats)
+    ease, moves = _eased(rows, beats)
     price = np.full(beats.total + 1, np.inf)
     price[0] = 0.0
     back: list[Stretch | None] = [None] * (beats.total + 1)
@@ -215,7 +218,8 @@ def stretches(
         place, length = beats.places[stretch.start], beats.lengths[stretch.start]
         change = 0.0 if place == 0 else _CHANGE_HALF if (length, place) == (4, 2) else _CHANGE_BEAT
         own = stretch.readings[0][0] if stretch.readings else _SILENT
-        cost = price[stretch.start] + own + change * ease[stretch.start] + _EACH
+        over = moves[stretch.end - 1] - moves[stretch.start]  # where all parts moved, and no new chord is read
+        cost = price[stretch.start] + own + change * ease[stretch.start] + _EACH + _OVER * over
         if cost < price[stretch.end]:
             price[stretch.end], back[stretch.end] = cost, stretch
     found: list[Stretch] = []

@@ -9,9 +9,10 @@ import msgspec
 
 from yellow_hinge.core.pitch.key import Key, fifths, parse_key
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song
-from yellow_hinge.io.by_ear import TUNE_SAYS, InBars, Lasting, chords_by_ear, named_words
+from yellow_hinge.io.by_ear import InBars, Lasting, chords_by_ear, named_words, tune_share
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.imported import Imported, Onset, bar_of, with_same
+from yellow_hinge.io.melodic import is_instrument
 from yellow_hinge.io.midi.bars import Bars, bars_of, placed
 from yellow_hinge.io.midi.lyrics import cues
 from yellow_hinge.io.midi.tracks import CHORD, Contents, contents, opened
@@ -36,8 +37,10 @@ class _Reader:
         tune = self.tune
         alone = tune is not None and not tune.top and len(self.found.lines) == 1
         mine = set(tune.notes) if tune is not None and not alone else set()
+        others = [line.notes for line in self.found.lines if tune is None or line is not tune.line]
+        says = tune_share([(self.bars.at(n.start), n.midi) for n in row] for row in others)
         return [
-            Lasting(n.start, n.end, n.midi, n.velocity, TUNE_SAYS if n in mine else 1.0)
+            Lasting(n.start, n.end, n.midi, n.velocity, says if n in mine else 1.0)
             for line in self.found.lines
             for n in line.notes
         ]
@@ -115,8 +118,8 @@ def _key_of(reader: _Reader, keys: list[tuple[float, Key]], known: Key | None, h
 
 
 def _title(found: Contents, reader: _Reader) -> str:
-    tunes = {reader.tune.line.name} if reader.tune is not None and len(found.lines) > 1 else set()
-    return (found.title if found.title not in tunes else "")[:200] or "Untitled"
+    taken = found.title in {line.name for line in found.lines if len(found.lines) > 1} or is_instrument(found.title)
+    return (found.title if reader.own or not taken else "")[:200] or "Untitled"
 
 
 def _tempo(found: Contents, meter: Meter, report: list[str]) -> int:

@@ -78,6 +78,14 @@ def opened(data: bytes, name: str) -> mido.MidiFile:
     return file
 
 
+class _Held(NamedTuple):
+    """A key that is down: since when, how hard it was struck, and how many earlier strikes are still to be let go."""
+
+    at: int
+    velocity: int
+    waiting: int
+
+
 class _Gatherer:
     def __init__(self, name: str, ticks: int) -> None:
         self.name, self.ticks = name, ticks
@@ -90,7 +98,7 @@ class _Gatherer:
 
     def track(self, number: int, track: mido.MidiTrack) -> None:
         at = 0
-        held: dict[tuple[int, int], tuple[int, int]] = {}
+        held: dict[tuple[int, int], _Held] = {}
         for message in track:
             at += message.time
             if message.is_meta:
@@ -99,19 +107,30 @@ class _Gatherer:
                 self.programs.setdefault((number, message.channel), message.program)
             elif message.type in ("note_on", "note_off") and message.channel != _DRUMS:
                 self.key(number, at, message, held)
+        for place, begun in held.items():  # what is never let go
+            self.ended(number, place, begun, min(at, begun.at + 4 * self.ticks))
 
-    def key(self, number: int, at: int, message: mido.Message, held: dict[tuple[int, int], tuple[int, int]]) -> None:
+    def key(self, number: int, at: int, message: mido.Message, held: dict[tuple[int, int], _Held]) -> None:
         place = (message.channel, message.note)
-        begun = held.pop(place, None)
-        if begun is not None and at > begun[0]:
-            start, end = begun[0] / self.ticks, at / self.ticks
-            self.notes[number, message.channel].append(Key(start, end, message.note, begun[1]))
+        begun = held.get(place)
         if message.type == "note_on" and message.velocity > 0:
-            held[place] = (at, message.velocity)
+            if begun is not None:
+                self.ended(number, place, begun, at)
+            held[place] = _Held(at, message.velocity, 0 if begun is None else begun.waiting + 1)
             self.count += 1
             self.off_grid += not _on_grid(at, self.ticks)
-        if self.count > MAX_NOTES:
-            raise FileFault(self.name, f"holds more than {MAX_NOTES} notes; this is no song")
+            if self.count > MAX_NOTES:
+                raise FileFault(self.name, f"holds more than {MAX_NOTES} notes; this is no song")
+        elif begun is not None and begun.waiting:  # it lets go of the note before, which was struck again meanwhile
+            held[place] = begun._replace(waiting=begun.waiting - 1)
+        elif begun is not None:
+            self.ended(number, place, held.pop(place), at)
+
+    def ended(self, number: int, place: tuple[int, int], begun: _Held, at: int) -> None:
+        """A note that is let go, or struck again."""
+        if at > begun.at:
+            key = Key(begun.at / self.ticks, at / self.ticks, place[1], begun.velocity)
+            self.notes[number, place[0]].append(key)
 
     def meta(self, number: int, at: float, message: mido.MetaMessage) -> None:
         if message.type == "time_signature":

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from itertools import accumulate
+from itertools import accumulate, pairwise
 from typing import NamedTuple
 
 from yellow_hinge.core.pitch.key import Key, spell_in_key
@@ -16,7 +16,7 @@ from yellow_hinge.io.midi.tracks import Playing
 
 _TOGETHER = 0.06  # quarters between notes that are one strike
 _UPPER = 58  # MIDI number that the top line of a part for two hands stays above, mostly
-_MOVES = 2.2  # strikes a bar from which a top line is a tune
+_MOVES, _STEPS = 2.2, 1.2  # strikes a bar, and steps inside it, from which a top line is a tune
 _OVERLAP = 0.1
 _ONE_AT_A_TIME = 0.1
 _BREATH, _BREATH_BY_HAND = Fraction(1, 4), Fraction(1, 2)  # beats between notes that are no rest
@@ -47,11 +47,23 @@ def tune_of(lines: list[Playing], bars: Bars, report: list[str]) -> Tune | None:
         names = " or ".join(repr(line.name or "without a name") for line in near[:3])
         report.append(f"the tune was taken from {best.name or 'without a name'!r}; it may be {names}")
     if traits.doubled < _ONE_AT_A_TIME:
-        return Tune(best.notes, best, False) if len(lines) > 1 or traits.middle > _UPPER else None
+        alone = len(lines) == 1
+        return None if alone and (traits.middle < _UPPER or _leaps(best.notes)) else Tune(best.notes, best, False)
     top = _top_line(best.notes)
+    return Tune(top, best, True) if _moves(top, bars) else None
+
+
+def _moves(top: list[Struck], bars: Bars) -> bool:
+    """Whether a top line goes its own way inside the bars, and not with the chords only."""
     played = len({bars.at(note.start) for note in top})
-    moves = len(top) > _MOVES * played and len({note.midi for note in top}) > 2
-    return Tune(top, best, True) if moves else None
+    steps = sum(a.midi != b.midi and bars.at(a.start) == bars.at(b.start) for a, b in pairwise(top))
+    return len(top) > _MOVES * played and steps > _STEPS * played
+
+
+def _leaps(notes: list[Struck]) -> bool:
+    """Whether a line is broken chords, and no tune: it leaps far more than it steps."""
+    moves = [abs(b.midi - a.midi) for a, b in pairwise(notes)]
+    return bool(moves) and sum(moves) > 3.6 * len(moves) and sum(move <= 2 for move in moves) < 0.3 * len(moves)
 
 
 def _traits(line: Playing, bars: Bars) -> Traits:
@@ -140,7 +152,7 @@ def _one_at_a_time(notes: list[Struck], bars: Bars, begins: list[Fraction], exac
     breath = Fraction(0) if whole else _BREATH if exact else _BREATH_BY_HAND
     found = []
     for note, after in zip(row, [*row[1:], None], strict=False):
-        end = note.end if after is None else min(note.end, after.start)
-        joined = after is not None and after.start - end <= breath
-        found.append(note._replace(end=after.start if after is not None and joined else end))
+        edge = next((begin for begin in begins if begin >= note.end), note.end) if after is None else after.start
+        end = min(note.end, edge)
+        found.append(note._replace(end=edge if edge - end <= breath else end))
     return found

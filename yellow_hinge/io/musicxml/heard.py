@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from itertools import accumulate
 
-from yellow_hinge.io.by_ear import TUNE_SAYS, Lasting, chords_by_ear, named_words
+from yellow_hinge.io.by_ear import Lasting, chords_by_ear, named_words, tune_share
 from yellow_hinge.io.musicxml.book import Book
 from yellow_hinge.io.musicxml.choosing import Line, lines_of
 from yellow_hinge.io.musicxml.measures import Sung
@@ -40,8 +40,10 @@ def _notes(book: Book, lines: Lines) -> list[Lasting]:
     """Every note of every line in quarters from the beginning; those that are tied are one."""
     starts = list(accumulate(book.lengths, initial=Fraction(0)))
     found: list[Lasting] = []
+    others = [row for line, row in lines.items() if line != book.choice.tune]
+    says = tune_share([(bar, note.pitch.midi) for bar, note in row if note.pitch] for row in others)
     for line, row in lines.items():
-        share = TUNE_SAYS if line == book.choice.tune and len(lines) > 1 else 1.0
+        share = says if line == book.choice.tune and len(lines) > 1 else 1.0
         held: dict[tuple[int, Fraction], Fraction] = {}  # where a note that is tied on ends, and where it began
         for bar, note in sorted(row, key=lambda each: (each[0], each[1].start)):
             if note.pitch is None or note.length <= 0:
