@@ -30,7 +30,7 @@ from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import VERSION, from_json, song_file, to_json
-from yellow_hinge.io.texts.chordpro import write_chordpro
+from yellow_hinge.io.texts.chordpro_out import write_chordpro
 
 CHART = "title: Ä Trial\nkey: Gb\n| Gb | Cb/Eb Ab7 / / | N.C. |\ntune: | Bb4:2 r:2 | Cb5:4 | r:4 |\ncue: | sea | and / sky | |"
 

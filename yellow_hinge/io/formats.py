@@ -32,7 +32,8 @@ from yellow_hinge.io.imported import Imported, Opened, memos_of
 from yellow_hinge.io.musicxml.held_hands import kept_hands
 from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
 from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
-from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro, write_chordpro
+from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro
+from yellow_hinge.io.texts.chordpro_out import write_chordpro
 from yellow_hinge.io.texts.over_words import looks_over_words, read_over_words
 
 # Kinds that are recognised and not opened, so that the message can say what they are.

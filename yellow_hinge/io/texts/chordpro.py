@@ -1,35 +1,36 @@
-"""ChordPro text: chords in brackets over words, directives in braces. In and out."""
+"""Reading ChordPro: chords in brackets over words, grids, directives in braces."""
 
 from __future__ import annotations
 
 import re
 from fractions import Fraction
+from typing import NamedTuple
 
-import msgspec
+from msgspec.structs import replace
 
-from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.pitch.key import Key, parse_key
-from yellow_hinge.core.song.road import opened
-from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words, parse_meter
-from yellow_hinge.core.song.timeline import read_slot
-from yellow_hinge.core.symbols.symbol import parse_symbol, straight
-from yellow_hinge.core.symbols.writing import as_typed
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.pitch.key import Key, key_on, parse_key
+from yellow_hinge.core.song.road import signs_in
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, parse_meter
+from yellow_hinge.core.song.transpose import symbol_moved
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import Imported, with_found_key
+from yellow_hinge.io.texts.chordpro_bars import BarWriter
+from yellow_hinge.io.texts.chordpro_grid import GridReader
+from yellow_hinge.io.texts.names import Names, names_of
+from yellow_hinge.io.texts.over_words import is_section_name
 
 _WORD = re.compile(r"[A-Za-z_+-]+")
 _CHORD = re.compile(r"\[([^\[\]]{0,80})\]")  # bounded: a line of open brackets must not take its square in time
-_MARK = re.compile(
-    r"\*\s*(?:(?P<opens>\|:)|:\|\s*(?:x\s*(?P<times>\d{1,2}))?|(?P<ending>[1-9](?:\s?,\s?[1-9])*)\.|(?P<end>\|\|))\s*"
-)
-_KINDS = {"chorus": ("chorus", "refrain"), "bridge": ("bridge", "middle")}  # of sections, by how their names begin
-_STARTS = {
-    "start_of_verse": "Verse", "sov": "Verse", "start_of_chorus": "Chorus", "soc": "Chorus",
-    "start_of_bridge": "Bridge", "sob": "Bridge",
-}  # fmt: skip
-_ENDS = ("end_of_verse", "eov", "end_of_chorus", "eoc", "end_of_bridge", "eob")
-_BLOCKS = {"start_of_tab": "end_of_tab", "sot": "eot", "start_of_grid": "end_of_grid", "sog": "eog"}
+_SHORT = {"sov": "verse", "soc": "chorus", "sob": "bridge", "sot": "tab", "sog": "grid", "sop": "prechorus"}
+_ENDS = {"eov": "verse", "eoc": "chorus", "eob": "bridge", "eot": "tab", "eog": "grid", "eop": "prechorus"}
+_FOREIGN = ("tab", "abc", "ly", "svg", "textblock", "musicxml", "jpeg", "png")  # what cannot be read as chords
 _TITLES = ("title", "t")
+_COMMENTS = ("comment", "c", "comment_italic", "ci", "comment_box", "cb", "highlight")
+_LABEL = re.compile(r"""label\s*=\s*(?:"([^"]*)"|'([^']*)')""")
+_OPTION = re.compile(r"""\w+\s*=\s*(?:"[^"]*"|'[^']*')""")
+_SIGNS = re.compile(r"bar (\d{1,4}): (.+)")
+NEW_SONG = ("new_song", "ns")
 MAX_CHORDS = 4000
 
 
@@ -41,21 +42,10 @@ def looks_like_chordpro(text: str) -> bool:
     if any(_directive(line) for line in head):
         return True
     marks = [mark[1] for line in head for mark in _CHORD.finditer(line) if mark[0] != line.strip()]
-    read = sum(_is_chord(mark) for mark in marks)
+    names = names_of(marks)
+    read = sum(bool(mark.strip() and names.read(mark)) for mark in marks)
     beside = any(_CHORD.search(line) and _CHORD.sub("", line).strip(" |") for line in head)
     return beside and 2 * read > len(marks)
-
-
-def _is_chord(text: str) -> bool:
-    try:
-        parse_symbol(text.strip().strip("()"))
-    except UserError:
-        return False
-    return text.strip()[:1] in "ABCDEFG("
-
-
-def _is_silence(text: str) -> bool:
-    return text.upper().replace(".", "") in ("NC", "N C", "")
 
 
 def _directive(line: str) -> tuple[str, str] | None:
@@ -68,199 +58,272 @@ def _directive(line: str) -> tuple[str, str] | None:
     return word[0].lower(), inside[word.end() :].strip().removeprefix(":").strip()
 
 
+class _Stretch:
+    """The bars of one section while they are read."""
+
+    def __init__(self, name: str, key: str = "") -> None:
+        self.name, self.key = name, key
+        self.bars: list[Bar] = []
+
+
 class _Reader:
-    def __init__(self, name: str) -> None:
-        self.name = name
-        self.fields: dict[str, object] = {}
+    """Goes through the lines of one song."""
+
+    def __init__(self, names: Names) -> None:
+        self.names = names
+        self.title, self.tempo = "", 0
+        self.first_meter: Meter | None = None
+        self.written: Key | None = None  # the key that chords are written in
+        self.shift = 0
+        self.shifts: list[int] = []
+        self.meter = Meter()
         self.extra: list[tuple[str, str]] = []
         self.report: list[str] = []
-        self.sections: list[tuple[str, list[Bar]]] = []
-        self.block = ""
-        self.opens, self.ending = False, 0  # for the next chord
+        self.sections: list[_Stretch] = []
+        self.block = ""  # what is skipped up to its end
+        self.grid: GridReader | None = None
+        self.heading = ""
+        self.number = 0
+        self.guessed = self.timed = False
+        self.bars = BarWriter(self._symbol, self._say)
+
+    # --- lines ---
 
     def line(self, number: int, line: str) -> None:
+        self.number = number
         directive = _directive(line)
         if self.block:
-            if directive and directive[0] == self.block:
+            if directive and self._ends(directive[0]) == self.block:
                 self.block = ""
             return
         if directive:
-            self.directive(number, *directive)
-        elif (alone := _CHORD.fullmatch(line.strip())) and not (_is_chord(alone[1]) or _is_silence(alone[1])):
-            self.sections.append((alone[1].strip(), []))
+            self._directive(*directive)
+        elif self.grid is not None:
+            self.grid.line(line)
+        elif (alone := _CHORD.fullmatch(line.strip())) and not (self.names.read(alone[1]) or not alone[1].strip()):
+            if not alone[1].strip().startswith("*"):
+                self._section(alone[1].strip())
         elif line.strip() and not line.lstrip().startswith("#"):
-            self.words(number, line.rstrip())
+            self._words(line.rstrip())
 
-    def directive(self, number: int, word: str, value: str) -> None:
-        if word in _STARTS:
-            self.sections.append((value.removeprefix("label=").strip('"') or _STARTS[word], []))
-        elif word in _BLOCKS:
-            self.block = _BLOCKS[word]
-            self.report.append(f"line {number}: a {word} block was left out")
-        elif word in ("chorus",):
-            self.sections.append((value or "Chorus", []))
+    @staticmethod
+    def _ends(word: str) -> str:
+        return _ENDS.get(word, word.removeprefix("end_of_") if word.startswith("end_of_") else "")
+
+    def _say(self, words: str) -> None:
+        self.report.append(f"line {self.number}{words}")
+
+    # --- directives ---
+
+    def _directive(self, word: str, value: str) -> None:
+        begins = _SHORT.get(word, word.removeprefix("start_of_") if word.startswith("start_of_") else "")
+        if begins:
+            self._begin(begins, word, value)
+        elif self._ends(word):
+            self._end(self._ends(word))
         elif word in _TITLES:
-            self.fields["title"] = value[:200] or "Untitled"
-        elif word in ("key", "time", "tempo"):
-            self.known(number, word, value)
-        elif word not in _ENDS:
+            self.title = value[:200] or "Untitled"
+        elif word == "chorus":
+            self._recall(_label(value))
+        elif word in _COMMENTS and (is_section_name(value) or _SIGNS.fullmatch(value)):
+            self._comment(value)
+        elif word in ("key", "time", "tempo", "transpose"):
+            self._known(word, value)
+        else:
             self.extra.append((word, value))
-            self.report.append(f"line {number}: {{{word}}} is kept and written back, but not used")
+            self._say(f": {{{word}}} is kept and written back, but not used")
 
-    def known(self, number: int, word: str, value: str) -> None:
+    def _begin(self, kind: str, word: str, value: str) -> None:
+        if kind in _FOREIGN:
+            self.block = kind
+            self._say(f": a {word} block was left out")
+        elif kind == "grid":
+            label = _label(value)
+            if label or not self.sections or (self.sections[-1].bars and not self.heading):
+                self._section(label or "Grid")
+            self.grid = GridReader(self.meter, self._symbol)
+            self.timed = True
+        else:
+            self._section(_label(value) or kind.replace("_", " ").title().replace("Prechorus", "Pre-chorus"))
+
+    def _end(self, kind: str) -> None:
+        if kind == "grid" and self.grid is not None:
+            self.bars.put(self.grid.bars, self._here().bars, self.first_meter, self.meter)
+            self.grid = None
+
+    def _comment(self, value: str) -> None:
+        signs = _SIGNS.fullmatch(value)
+        if signs is None:
+            self._section(value.strip(" :[]()"))
+            return
+        bars, place = self._here().bars, int(signs[1]) - 1
+        found = tuple(signs_in(signs[2])[0])
+        if place < len(bars) and found:
+            bars[place] = replace(bars[place], signs=found)
+
+    def _recall(self, label: str) -> None:
+        """The chorus again: as a section of its name, or with a label of its own."""
+        chorus = next((s for s in reversed(self.sections) if s.bars and s.name.lower().startswith("chorus")), None)
+        self._section(label or (chorus.name if chorus is not None else "Chorus"))
+        if chorus is not None and self.sections[-1].name != chorus.name:
+            self.sections[-1].bars = list(chorus.bars)
+
+    def _known(self, word: str, value: str) -> None:
         try:
             if word == "key":
-                self.fields["key"] = str(parse_key(value))
+                self.written = parse_key(self.names.ours(value))
+                self._new_key()
+            elif word == "transpose":
+                self._transpose(value)
             elif word == "time":
-                self.fields["meter"] = parse_meter(value)
-            elif 20 <= int(value) <= 400:
-                self.fields["tempo"] = int(value)
+                self.meter = parse_meter({"C": "4/4", "C|": "2/2"}.get(value, value))
+                self.first_meter = self.first_meter or self.meter
+            elif TEMPOS[0] <= int(value) <= TEMPOS[1]:
+                if self.tempo and int(value) != self.tempo:
+                    self._say(": the tempo changes; only the first one is used")
+                self.tempo = self.tempo or int(value)
             else:
                 raise ValueError
         except (UserError, ValueError):
             self.extra.append((word, value))
-            self.report.append(f"line {number}: {{{word}: {value[:30]}}} is not understood; it is kept but not used")
+            self._say(f": {{{word}: {value[:30]}}} is not understood; it is kept but not used")
 
-    def words(self, number: int, line: str) -> None:
+    def _transpose(self, value: str) -> None:
+        """Semitones that chords from here on sound higher; without a value as before the last one."""
+        if value:
+            self.shifts.append(self.shift)
+            self.shift = int(value)
+            if abs(self.shift) > 24:
+                raise ValueError
+        else:
+            self.shift = self.shifts.pop() if self.shifts else 0
+        self._say(f": the chords from here on were moved by {self.shift} semitones")
+        self._new_key()
+
+    @property
+    def key(self) -> Key | None:
+        """The key that is heard."""
+        if self.written is None or not self.shift:
+            return self.written
+        return key_on(self.written.tonic.pc + self.shift, self.written.mode)
+
+    def _new_key(self) -> None:
+        """A key that holds from here on: of the section that begins, or of the rest of one."""
+        if self.sections and self.sections[-1].bars:
+            self._section(self.sections[-1].name + "+")
+        elif self.sections:
+            self.sections[-1].key = str(self.key) if self.key is not None else ""
+
+    # --- sections and bars ---
+
+    def _section(self, name: str) -> None:
+        key = str(self.key) if self.key is not None else ""
+        if self.heading and self.sections and not self.sections[-1].bars:
+            self.sections[-1] = _Stretch(name, key)
+        else:
+            self.sections.append(_Stretch(name, key))
+        self.heading = ""
+
+    def _here(self) -> _Stretch:
         if not self.sections:
-            self.sections.append(("Song", []))
-        chords = self.sections[-1][1]
-        marks = list(_CHORD.finditer(line))
-        lead = line[: marks[0].start()].strip() if marks else line.strip()
-        if lead and chords:
-            chords[-1] = _with_cue(chords[-1], lead)
-        elif lead:
-            self.report.append(f"line {number}: words before the first chord were left out: {lead[:40]!r}")
-        for n, mark in enumerate(marks):
-            end = marks[n + 1].start() if n + 1 < len(marks) else len(line)
-            words = line[mark.end() : end].strip(" |").removeprefix("- ").removesuffix(" -")
-            if mark[1].strip().startswith("*"):
-                self.annotation(number, mark[1].strip(), chords)
-                if words and chords:
-                    chords[-1] = _with_cue(chords[-1], words)
-                continue
-            slot = Slot(self.symbol(number, mark), Fraction(0), words)
-            chords.append(Bar((slot,), opens=self.opens, ending=self.ending))
-            self.opens = False
+            self._section("Song")
+        return self.sections[-1]
 
-    def annotation(self, number: int, text: str, chords: list[Bar]) -> None:
-        """A remark in brackets: repeat signs and endings as this program writes them, others are left out."""
-        found = _MARK.fullmatch(text)
-        if found is None:
-            self.report.append(f"line {number}: the annotation [{text[:30]}] was left out")
-        elif found["opens"]:
-            self.opens, self.ending = True, 0
-        elif found["ending"]:
-            self.ending = int("".join(sorted(set(re.findall(r"\d", found["ending"])))))
-        elif found["end"]:
-            self.ending = 0
-        elif chords:
-            chords[-1] = msgspec.structs.replace(chords[-1], repeats=max(2, int(found["times"] or 2)))
-            self.ending = 0
+    def _words(self, line: str) -> None:
+        found = self.bars.line(line, self._here().bars, self.meter, self.first_meter)
+        self.guessed = self.guessed or found == "guessed"
+        self.timed = self.timed or found == "timed"
 
-    def symbol(self, number: int, mark: re.Match[str]) -> str:
-        text = mark[1].strip().strip("()")
-        if _is_silence(text):
-            return NO_CHORD
-        try:
-            parse_symbol(text)
-        except ChordSymbolError as error:
-            self.report.append(f"line {number}, column {mark.start() + 2}: {error}; N.C. stands in its place")
-            return NO_CHORD
-        return straight(text)
+    def _symbol(self, word: str) -> str:
+        """A word in brackets as a chord at the pitch that is heard, "" where it is none."""
+        found = self.names.read(word, numbers=self.written is not None)
+        if not found or found == NO_CHORD or not self.shift:
+            return found
+        old = self.written or parse_key("C")
+        return symbol_moved(found, old, key_on(old.tonic.pc + self.shift, old.mode))
 
 
-def _with_cue(bar: Bar, words: str) -> Bar:
-    slot = bar.slots[-1]
-    more = msgspec.structs.replace(slot, cue=f"{slot.cue} {words}".strip())
-    found: Bar = msgspec.structs.replace(bar, slots=(*bar.slots[:-1], more))
-    return found
+def _label(value: str) -> str:
+    """The label of a section: quoted after label=, or what stands there without options."""
+    found = _LABEL.search(value)
+    if found:
+        return (found[1] or found[2] or "").strip()
+    return _OPTION.sub("", value).strip().strip('"')
 
 
-def _of_length(bar: Bar, beats: Fraction) -> Bar:
-    found: Bar = msgspec.structs.replace(bar, slots=(msgspec.structs.replace(bar.slots[0], beats=beats),))
-    return found
+class ProSong(NamedTuple):
+    """One song of a file, and what has to be said of it."""
+
+    song: Song
+    report: tuple[str, ...]
 
 
-def read_chordpro(text: str, name: str) -> Imported:
-    """Read ChordPro. Every chord gets a bar, since the format says nothing about time. Raises FileFault."""
-    reader = _Reader(name)
-    for number, line in enumerate(text.splitlines(), 1):
+def _song(lines: list[tuple[int, str]], names: Names) -> ProSong | None:
+    reader = _Reader(names)
+    for number, line in lines:
         reader.line(number, line)
-    if not any(chords for _, chords in reader.sections):
-        raise FileFault(name, "has no chords in [brackets]")
-    if sum(len(chords) for _, chords in reader.sections) > MAX_CHORDS:
-        raise FileFault(name, f"holds more than {MAX_CHORDS} chords; this is no song")
-    meter = reader.fields.get("meter", Meter())
-    assert isinstance(meter, Meter)
-    beats = Fraction(meter.beats)
-    sections = tuple(
-        Section(title, tuple(_of_length(bar, beats) for bar in chords)) for title, chords in reader.sections
-    )
-    song = msgspec.structs.replace(Song(sections=sections, extra=tuple(reader.extra)), **reader.fields)
-    report = ["ChordPro says nothing about time: every chord was given a bar", *reader.report]
-    if "key" not in reader.fields:
+    if reader.grid is not None:
+        reader._end("grid")
+    if not any(stretch.bars for stretch in reader.sections):
+        return None
+    first = next((stretch.key for stretch in reader.sections if stretch.key), "")
+    sections = tuple(Section(s.name, tuple(s.bars), s.key if s.key and s.key != first else "") for s in reader.sections)
+    meter = reader.first_meter or Meter()
+    song = Song(reader.title or "Untitled", first or "C major", meter, reader.tempo or 90, sections, Fraction(0))
+    song = replace(song, extra=tuple(reader.extra))
+    song = _with_pickup(song)
+    report = [*names.said, *reader.report]
+    if reader.guessed:
+        words = "where no bar lines stand, every chord was given a bar"
+        report.insert(0, words if reader.timed else "ChordPro says nothing about time: every chord was given a bar")
+    if not first:
         song, found = with_found_key(song)
         report += found
-    return Imported(song, tuple(report))
+    return ProSong(song, tuple(report))
 
 
-# --- writing -----------------------------------------------------------------------------------------------------
+def _with_pickup(song: Song) -> Song:
+    """A short first bar as the song's pickup."""
+    bars = song.sections[0].bars
+    first = bars[0] if bars else None
+    if first is None or first.meter is None or len(bars) < 2:
+        return song
+    beats = (
+        sum((slot.beats for slot in first.slots), Fraction(0)) * first.meter.beat_quarters / song.meter.beat_quarters
+    )
+    if beats >= song.meter.beats:
+        return song
+    by = first.meter.beat_quarters / song.meter.beat_quarters
+    slots = tuple(replace(slot, beats=slot.beats * by) for slot in first.slots)
+    section = replace(song.sections[0], bars=(replace(first, slots=slots, meter=None), *bars[1:]))
+    made: Song = replace(song, pickup=beats, sections=(section, *song.sections[1:]))
+    return made
 
 
-def _short_key(song: Song) -> str:
-    key = song.the_key
-    return f"{key.tonic}m" if key.mode == "minor" else str(key.tonic) if key.mode == "major" else str(key)
+def songs_of(text: str) -> list[ProSong]:
+    """The songs of a text, those with chords."""
+    words = [mark for line in text.splitlines() for mark in _CHORD.findall(line)]
+    names = names_of(words[:MAX_CHORDS])
+    rows: list[list[tuple[int, str]]] = [[]]
+    for number, line in enumerate(text.splitlines(), 1):
+        directive = _directive(line)
+        if directive and directive[0] in NEW_SONG:
+            rows.append([])
+        else:
+            rows[-1].append((number, line))
+    return [song for song in (_song(row, names) for row in rows if row) if song is not None]
 
 
-def _brace(name: str, value: str) -> str:
-    return f"{{{name}: {value}}}" if value else f"{{{name}}}"
-
-
-def write_chordpro(song: Song, maker: str = "") -> bytes:
-    """The song as ChordPro: chords in letters over their cue words, four bars a line, every ending, repeat signs as
-    annotations; kept directives come back. `maker` is a comment on top.
-    """
-    lines = [f"# {maker}"] if maker else []
-    lines += [_brace("title", song.title), _brace("key", _short_key(song)), _brace("time", str(song.meter)),
-             _brace("tempo", str(song.tempo))]  # fmt: skip
-    lines += [_brace(name, value) for name, value in song.extra]
-    back = opened(song)
-    for index, section in enumerate(song.sections):
-        kind = _kind_of(section.name)
-        lines += ["", _brace(f"start_of_{kind}", section.name)]
-        bars = [
-            _bar_words(section.bars, b, section.the_key(song), (index, b) in back) for b in range(len(section.bars))
-        ]
-        lines += ["".join(bars[n : n + 4]).rstrip() for n in range(0, len(bars), 4)]
-        lines += [
-            _brace("comment", f"bar {b + 1}: {', '.join(bar.signs)}") for b, bar in enumerate(section.bars) if bar.signs
-        ]
-        lines.append(f"{{end_of_{kind}}}")
-    return ("\n".join(lines) + "\n").encode()
-
-
-def _kind_of(name: str) -> str:
-    low = name.strip().lower()
-    return next((kind for kind, starts in _KINDS.items() if low.startswith(starts)), "verse")
-
-
-def _slot_words(slot: Slot, key: Key) -> str:
-    chord = read_slot(slot, key)
-    return f"[{NO_CHORD if chord is None else as_typed(slot.symbol, chord)}]{slot.cue} ".rstrip() + " "
-
-
-def _bar_words(bars: tuple[Bar, ...], at: int, key: Key, opens: bool) -> str:
-    """A bar's chords over their words, its repeat signs and endings as annotations around them."""
-    bar, was = bars[at], 0
-    if at and not bars[at - 1].repeats:
-        was = bars[at - 1].ending
-    words = ["[*|:]"] if opens else []
-    if bar.ending and (bar.ending != was or opens):
-        words.append(f"[*{ending_words(bar.ending)}.]")
-    elif was and not bar.ending:
-        words.append("[*||]")
-    words += [_slot_words(slot, key) for slot in bar.slots]
-    if bar.repeats:
-        words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
-    return "".join(words)
+def read_chordpro(text: str, name: str, which: int = 0) -> Imported:
+    """Read ChordPro: of several songs the one that is asked for (from 0). Raises FileFault."""
+    if len(_CHORD.findall(text)) > MAX_CHORDS:
+        raise FileFault(name, f"holds more than {MAX_CHORDS} chords; this is no song")
+    found = songs_of(text)
+    if not found:
+        raise FileFault(name, "has no chords in [brackets]")
+    which = which if which < len(found) else 0
+    song, report = found[which]
+    if len(found) > 1:
+        others = ", ".join(repr(other.song.title) for n, other in enumerate(found) if n != which)
+        report = (f"the file holds {len(found)} songs; {song.title!r} was opened, and not {others}", *report)
+    return Imported(song, report)
