@@ -10,7 +10,8 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_data
-from yellow_hinge.io.texts.over_words import chords_of, looks_over_words, read_over_words
+from yellow_hinge.io.texts.over_words import chords_of, looks_over_words
+from yellow_hinge.io.texts.words_songs import read_over_words
 
 FERRY = """Ferry at Dusk
 

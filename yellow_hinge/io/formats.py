@@ -34,7 +34,9 @@ from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_j
 from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
 from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro
 from yellow_hinge.io.texts.chordpro_out import write_chordpro
-from yellow_hinge.io.texts.over_words import looks_over_words, read_over_words
+from yellow_hinge.io.texts.over_words import looks_over_words
+from yellow_hinge.io.texts.own_names import in_our_names
+from yellow_hinge.io.texts.words_songs import read_over_words
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
@@ -129,13 +131,14 @@ def _read_chart(data: bytes, name: str) -> Opened:
 
 def _read_over_words(data: bytes, name: str) -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
-    if not needs_chart(text):
+    ours, said = in_our_names(text)
+    if not needs_chart(ours):
         return _imported(read_over_words(text, name), name)
-    written = written_as_chart(text)
+    written = written_as_chart(ours)
     reading = read_chart(written.text)
     if reading.faults:
         raise ChartError(written.in_source(reading.faults), name)
-    return Opened(song_file(reading.song), "", written.report)
+    return Opened(song_file(reading.song), "", (*said, *written.report))
 
 
 def _own(data: bytes, name: str) -> Opened:
@@ -287,7 +290,7 @@ def text_kind(text: str, name: str) -> str:
         return "chart"
     if looks_like_chordpro(text):
         return "chordpro"
-    return "over-words" if looks_over_words(text) else "chart"
+    return "over-words" if looks_over_words(in_our_names(text)[0]) else "chart"
 
 
 def as_utf_8(data: bytes, name: str) -> bytes:
@@ -314,7 +317,7 @@ def read_draft(data: bytes, name: str, wanted: str = "") -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
     kind = wanted or text_kind(text, name)
     if kind == "over-words":
-        text, _, report = written_as_chart(text)
+        text, _, report = written_as_chart(in_our_names(text)[0])
     reading = read_chart(text)
     if not any(section.bars for section in reading.song.sections):
         raise ChartError(reading.faults, name)

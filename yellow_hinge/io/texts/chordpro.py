@@ -211,6 +211,7 @@ class _Reader:
         """A key that holds from here on: of the section that begins, or of the rest of one."""
         if self.sections and self.sections[-1].bars:
             self._section(self.sections[-1].name + "+")
+            self.heading = self.sections[-1].name  # gives way to a name that follows
         elif self.sections:
             self.sections[-1].key = str(self.key) if self.key is not None else ""
 

@@ -11,7 +11,8 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.song.song import Bar, Meter, Slot
 
-_LINE = re.compile(r":\|:|:\|\||:\||\|\|:|\|:|\|\.|\|\||\|(?:[1-9](?:,[1-9])*)(?=\s|$|>)>?|\|")
+_PASSES = r"[1-9](?:,[1-9])*(?=\s|$|>)>?"
+_LINE = re.compile(rf":\|:|:\|\||:\|{_PASSES}|:\||\|\|:|\|:|\|\.|\|\||\|{_PASSES}|\|")
 _TIMES = re.compile(r"x\s*(\d{1,2})|\(?(\d{1,2})x\)?")
 _MOST_CELLS = 64
 

@@ -15,10 +15,10 @@ from yellow_hinge.core.symbols.symbol import parse_symbol, straight
 _SILENT = ("NC", "N C", "TACET")
 _AROUND = re.compile(r"^[\s*'\"‘’“”,;]+|[\s*'\"‘’“”,;!]+$")
 _SMALL_BASS = re.compile(r"/([a-g])(#|b|)$")
-_LATIN, _GERMAN = "Latin", "German"
+LATIN, GERMAN = "Latin", "German"
 _SAID = {
-    _LATIN: "the names were read as Latin ones: Do is C, Si is B",
-    _GERMAN: "the names were read as German ones: H is B, B is B flat",
+    LATIN: "the names were read as Latin ones: Do is C, Si is B",
+    GERMAN: "the names were read as German ones: H is B, B is B flat",
 }
 _C = parse_key("C")
 
@@ -32,7 +32,7 @@ class Names:
 
     def __init__(self, kind: str = "", key: Key | None = None) -> None:
         self.kind, self.key = kind, key
-        self.ours: Callable[[str], str] = {_LATIN: from_latin, _GERMAN: from_german}.get(kind, _same)
+        self.ours: Callable[[str], str] = {LATIN: from_latin, GERMAN: from_german}.get(kind, _same)
 
     @property
     def said(self) -> list[str]:
@@ -57,10 +57,10 @@ class Names:
 def names_of(words: Iterable[str], key: Key | None = None) -> Names:
     """How the names of a text are read: as German or Latin ones where some can be nothing else and read as such."""
     every = [_AROUND.sub("", word) for word in words]
-    for kind, sure, ours in ((_LATIN, looks_latin, from_latin), (_GERMAN, looks_german, from_german)):
+    for kind, sure, ours in ((LATIN, looks_latin, from_latin), (GERMAN, looks_german, from_german)):
         certain = [word for word in every if sure(word)]
         read = [word for word in certain if Names().read(ours(word))]
-        if read and 2 * len(read) > len(certain) and not (kind == _GERMAN and _english(every)):
+        if read and 2 * len(read) > len(certain) and not (kind == GERMAN and _english(every)):
             return Names(kind, key)
     return Names("", key)
 

@@ -1,55 +1,56 @@
-"""Chords above words, as players share songs: read into a song whose bars are guessed, and said to be."""
+"""What a line is in chords above words, as players share songs: chords, words, a heading, a field, a drawing."""
 
 from __future__ import annotations
 
 import re
-from fractions import Fraction
 
-import msgspec
+from yellow_hinge.core.song.words import plain
+from yellow_hinge.io.texts.names import Names
 
-from yellow_hinge.core.errors import ChordSymbolError, UserError
-from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Section, Slot, Song
-from yellow_hinge.core.song.words import LONGEST_NAME, LONGEST_TITLE, plain
-from yellow_hinge.core.symbols.symbol import parse_symbol, straight
-from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported, with_found_key
-
-MAX_CHORDS = 4000
-_TOKEN = re.compile(r":?\|+:?|[^\s|]*\([^()|]*\)[^\s|]*|[^\s|]+?(?=:\||\s|\||$)")
-_BAR = re.compile(r":?\|+:?")
-_TIMES = re.compile(r"\(?(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\)?")
+TOKEN = re.compile(r":?\|+:?|[^\s|]*\([^()|]*\)[^\s|]*|[^\s|]+?(?=:\||\s|\||$)")
+BAR = re.compile(r":?\|+:?")
+TIMES = re.compile(r"\(?(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\)?")
 _NAMES = (
     "intro", "verse", "chorus", "refrain", "bridge", "pre-chorus", "prechorus", "pre chorus", "solo", "outro", "ending",
     "coda", "interlude", "tag", "instrumental", "break", "turnaround", "vamp", "strophe", "strofe", "refrão",
-    "estribillo", "couplet", "pont",
+    "estribillo", "couplet", "pont", "verso", "ritornello", "estrofa", "puente", "coro", "brücke", "vorspiel",
+    "zwischenspiel", "nachspiel",
 )  # fmt: skip
 _SECTION = re.compile(
     rf"^\s*(?:\[([^\]]{{1,60}})\]|\(?((?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\d{{1,2}})?)\)?)\s*:?\s*(.*)$",
     re.IGNORECASE,
 )
 _NAME_ALONE = re.compile(rf"[\[(]?(?:\d{{1,2}}[.)]\s*)?(?:{'|'.join(_NAMES)})(?:\s*\w{{1,3}})?[\])]?:?", re.IGNORECASE)
-FIELD = re.compile(r"^\s*(title|key|tempo|bpm|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
+_ANY_NAME = "|".join(_NAMES)
+_TWICE = r"(?:\(?(?:[x×]\s*(\d)|(\d)\s*[x×])\)?)?"
+_AGAIN = re.compile(
+    rf"^\s*[\[(]?\s*(?:(?:repeat|play|sing|back to|go to|then)\s+(?:the\s+)?({_ANY_NAME})(?:\s+again)?"
+    rf"|({_ANY_NAME})\s+(?:again|repeats?))((?:\s*\d{{1,2}}(?!\s*[x×]))?)\s*{_TWICE}\s*[\])]?\s*[.:]?\s*$",
+    re.IGNORECASE,
+)
+FIELD = re.compile(r"^\s*(title|key|tempo|bpm|time|meter|capo|artist|by|tuning)\s*[:=]?\s+(.+)$", re.IGNORECASE)
 _TABLATURE = re.compile(r"^\s*[A-Ga-g][#b]?\s?[|:].*--|^[\s|]*-[-\dhpbx/~|]*-\|?\s*$")
 _RULE = re.compile(r"^\s*[-=_*~]{3,}\s*$|^\s*\*[^*]*\*\s*$")  # a drawn line, a remark between stars
-_SILENT = ("N.C.", "NC", "N.C", "(N.C.)", "n.c.")
-_SAME = "%"
-_SKIPPED = re.compile(r"^[-–—~*.,/\\>→=]+$")
+_PLAIN = Names()
+_NUMBER = re.compile(r"[b#]?[1-7](?:m|M|maj|dim|aug|sus|add|-|\+|°|ø|7|9|6|11|13|b|#|\d)*(?:/[b#]?[1-7])?")
+SAME = "%"
+_ASIDE = r"hold|let ring|pause|stop|break|riff|tacet|fermata|\d{1,2}(?: ?beats?)?"  # in brackets beside chords
+_SKIPPED = re.compile(rf"^[-–—~*.,/\\>→=]+$|^\((?:{_ASIDE})\)$", re.IGNORECASE)
+COUNT = re.compile(r"\(?(\d{1,2})(?: ?beats?)?\)|/+")  # beats more for the chord before: (4), ///
 _REMARK = re.compile(r"^(?:\([^()]*\)|[-–—].*)$")  # beside a heading
 
 
-def _symbol(word: str) -> str:
+def symbol_of(word: str) -> str:
     """A word as a chord, "" where it is none."""
-    if word in _SILENT:
-        return NO_CHORD
-    clean = word.strip(",;")
+    clean = word.strip(",;*")
     if not clean[:1].isupper() and not clean.startswith("("):
         return ""  # "a" and "am" are words here
-    try:
-        parse_symbol(clean)
-    except ChordSymbolError:
-        return ""
-    return straight(clean)
+    return _PLAIN.read(clean)
+
+
+def number_of(word: str) -> str:
+    """A word as a chord in numbers, "" where it is none."""
+    return _PLAIN.read(word, numbers=True) if _NUMBER.fullmatch(word) else ""
 
 
 def is_section_name(words: str) -> bool:
@@ -71,24 +72,32 @@ def chords_of(line: str) -> list[tuple[int, str]]:
     """(column, word) of a line of chords, with bar lines and counts; [] where it is a line of words. One word in four
     may be no chord: a mistake.
     """
-    found = [(match.start(), match[0]) for match in _TOKEN.finditer(line)]
-    words = [word for _, word in found if not _is_sign(word)]
-    read = [word for word in words if _symbol(word)]
+    found = [(match.start(), match[0]) for match in TOKEN.finditer(line)]
+    words = [word for _, word in found if not is_sign(word)]
+    read = [word for word in words if symbol_of(word)]
     slip = len(read) > 2 and 4 * len(read) >= 3 * len(words) and not _SECTION.match(line)
     return found if read and (slip or len(read) == len(words)) else []
 
 
-def _is_sign(word: str) -> bool:
+def is_sign(word: str) -> bool:
     """Whether a word on a line of chords is no chord, but says something of them."""
-    return word == _SAME or any(sign.fullmatch(word) for sign in (_BAR, _TIMES, _SKIPPED))
+    return word == SAME or any(sign.fullmatch(word) for sign in (BAR, TIMES, _SKIPPED))
 
 
 def heading(line: str) -> re.Match[str] | None:
     """The heading of a section, with chords, a count or a remark beside it, or nothing."""
     found = _SECTION.match(line)
-    if found is None or not found[3] or _TIMES.fullmatch(found[3]) or _REMARK.match(found[3]) or chords_of(found[3]):
+    if found is None or not found[3] or TIMES.fullmatch(found[3]) or _REMARK.match(found[3]) or chords_of(found[3]):
         return found
     return None
+
+
+def again(line: str) -> tuple[str, int] | None:
+    """The name of a section that a line asks for again, and how often: "Repeat chorus x2"; None for any other line."""
+    found = _AGAIN.match(line)
+    if found is None:
+        return None
+    return f"{found[1] or found[2]}{found[3] or ''}".strip(), max(1, int(found[4] or found[5] or 1))
 
 
 def is_drawn(line: str) -> bool:
@@ -98,18 +107,20 @@ def is_drawn(line: str) -> bool:
 
 def times_of(word: str) -> int:
     """How often a row is played, by a word such as x2 or (2x); 1 for any other."""
-    found = _TIMES.fullmatch(word)
+    found = TIMES.fullmatch(word)
     return max(1, min(16, int(found[1] or found[2]))) if found else 1
 
 
 def is_chord_or_sign(word: str) -> bool:
     """Whether a word of a row is understood."""
-    return _is_sign(word) or bool(_symbol(word))
+    return is_sign(word) or bool(symbol_of(word))
 
 
 def sung(line: str) -> bool:
     """Whether a line is words to sing."""
-    return bool(line.strip()) and not (is_row(line) or heading(line) or FIELD.match(line) or _TABLATURE.match(line))
+    return bool(line.strip()) and not (
+        is_row(line) or heading(line) or again(line) or FIELD.match(line) or _TABLATURE.match(line)
+    )
 
 
 def looks_over_words(text: str) -> bool:
@@ -124,6 +135,9 @@ def looks_over_words(text: str) -> bool:
     headings = list(filter(_is_heading, lines))
     if any(has_bars(lines[n]) for n in chords):
         return bool(over or any(map(has_bars, headings))) and 2 * len(over) >= len(chords)
+    beside = [line for line in lines if (found := heading(line)) and found[3] and chords_of(found[3])]
+    if len(beside) > 1:
+        return True
     many = len(chords) > 1 or bool(headings) or any(len(chords_of(lines[n])) > 1 for n in over)
     return bool(over) and many
 
@@ -131,123 +145,6 @@ def looks_over_words(text: str) -> bool:
 def _is_heading(line: str) -> bool:
     found = heading(line)
     return bool(found and (found[1] or found[2]))
-
-
-class _Reader:
-    """Gathers sections of (symbol, words) line by line."""
-
-    def __init__(self) -> None:
-        self.sections: list[tuple[str, list[list[tuple[str, str]]]]] = []
-        self.fields: dict[str, object] = {}
-        self.extra: list[tuple[str, str]] = []
-        self.left_out = 0
-        self.title = ""
-        self.times = 1  # how often the section is played, by its heading
-        self.number = 0  # of the line that is read
-        self.slips: list[str] = []
-
-    def end_section(self) -> None:
-        """Play what the section has as often as its heading says."""
-        if self.sections:
-            self.sections[-1][1].extend(self.sections[-1][1] * (self.times - 1))
-        self.times = 1
-
-    def read(self, text: str) -> None:
-        lines = text.expandtabs(8).splitlines()
-        number = 0
-        while number < len(lines):
-            line, self.number = lines[number], number + 1
-            found = chords_of(line)
-            if found:
-                below = number + 1
-                if below + 1 < len(lines) and not lines[below].strip() and sung(lines[below + 1]):
-                    below += 1  # a blank line between chords and words
-                words = lines[below] if below < len(lines) and sung(lines[below]) else ""
-                self.chord_line(found, words)
-                number = below + 1 if words else number + 1
-                continue
-            self.other(line)
-            number += 1
-        self.end_section()
-
-    def other(self, line: str) -> None:
-        """A line without chords: a heading, a field, the title, or words that have none."""
-        if not line.strip():
-            return
-        section, field = heading(line), FIELD.match(line)
-        if section:
-            self.end_section()
-            beside = section[3] if chords_of(section[3]) else ""
-            times = _TIMES.fullmatch(section[3])
-            self.times = max(1, min(16, int(times[1] or times[2]))) if times else 1
-            own = times or beside or chords_of(section[3].strip("() "))
-            remark = f" {section[3]}" if section[3] and not own else ""
-            self.sections.append((plain((section[1] or section[2].title()) + remark, LONGEST_NAME), []))
-            if beside:
-                self.chord_line(chords_of(beside), "")
-        elif is_drawn(line):
-            return
-        elif field:
-            self.field(field[1].lower(), field[2].strip())
-        elif not self.sections and not self.title:
-            self.title = plain(line, LONGEST_TITLE)
-        else:
-            self.left_out += 1
-
-    def field(self, name: str, value: str) -> None:
-        try:
-            if name == "key":
-                self.fields["key"] = str(parse_key(value))
-                return
-        except UserError:
-            pass
-        number = re.match(r"\d{2,3}", value)
-        if name in ("tempo", "bpm") and number and TEMPOS[0] <= int(number[0]) <= TEMPOS[1]:
-            self.fields["tempo"] = int(number[0])
-        elif name == "title":
-            self.title = plain(value, LONGEST_TITLE)
-        else:
-            self.extra.append((name, plain(value)))
-
-    def chord_line(self, found: list[tuple[int, str]], words: str) -> None:
-        """The chords of a line with the words below them; bar lines part them, else every chord is a bar."""
-        if not self.sections:
-            self.sections.append(("Song", []))
-        chords = [(column, self.symbol(column, word)) for column, word in found if not _is_sign(word)]
-        cues = cut_words(words, [column for column, _ in chords])
-        named = {column: (symbol, cue) for (column, symbol), cue in zip(chords, cues, strict=False)}
-        bars = self._bars(found, named)
-        said = [times_of(word) for _, word in found if _TIMES.fullmatch(word)]
-        times = said[-1] if said else 1
-        times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
-        self.sections[-1][1].extend([bar for bar in bars if bar] * times)
-
-    def _bars(self, found: list[tuple[int, str]], named: dict[int, tuple[str, str]]) -> list[list[tuple[str, str]]]:
-        """The chords of a line with their words, bar by bar."""
-        barred = any(_BAR.fullmatch(word) for _, word in found)
-        bars: list[list[tuple[str, str]]] = [[]]
-        for column, word in found:
-            if _BAR.fullmatch(word):
-                bars.append([])
-            elif word == _SAME:
-                bars[-1] = [(symbol, "") for symbol, _ in self._before(bars)]
-                bars += [] if barred else [[]]
-            elif not _is_sign(word):
-                bars[-1].append(named[column])
-                bars += [] if barred else [[]]
-        return bars
-
-    def symbol(self, column: int, word: str) -> str:
-        """A word of a row as a chord; one that is none is said, and nothing is played there."""
-        found = _symbol(word)
-        if not found:
-            self.slips.append(f"line {self.number}, column {column + 1}: {word[:30]!r} is no chord; N.C. stands there")
-        return found or NO_CHORD
-
-    def _before(self, bars: list[list[tuple[str, str]]]) -> list[tuple[str, str]]:
-        """The bar before the one that is being read."""
-        read = [bar for bar in bars[:-1] if bar]
-        return read[-1] if read else self.sections[-1][1][-1] if self.sections[-1][1] else []
 
 
 def cut_words(words: str, columns: list[int]) -> list[str]:
@@ -262,31 +159,3 @@ def cut_words(words: str, columns: list[int]) -> list[str]:
         starts[0] = 0
     ends = [*starts[1:], len(words)]
     return [plain(words[start:end]) for start, end in zip(starts, ends, strict=True)]
-
-
-def read_over_words(text: str, name: str) -> Imported:
-    """Read chords above words. Raises FileFault where there are none, or too many."""
-    reader = _Reader()
-    reader.read(text)
-    count = sum(len(bar) for _, bars in reader.sections for bar in bars)
-    if not count:
-        raise FileFault(name, "has no line of chords above words")
-    if count > MAX_CHORDS:
-        raise FileFault(name, f"holds more than {MAX_CHORDS} chords; this is no song")
-    beats = Fraction(4)
-    sections = tuple(
-        Section(title, tuple(Bar(tuple(Slot(s, beats / len(bar), cue) for s, cue in bar)) for bar in bars))
-        for title, bars in reader.sections
-    )
-    song = msgspec.structs.replace(
-        Song(sections=sections, extra=tuple(reader.extra), title=reader.title or "Untitled"), **reader.fields
-    )
-    report = ["the bars are guessed: where no bar lines stand, every chord was given one"]
-    report += reader.slips[:200]
-    if reader.left_out:
-        lines = "1 line" if reader.left_out == 1 else f"{reader.left_out} lines"
-        report.append(f"{lines} of words without chords were left out")
-    if "key" not in reader.fields:
-        song, found = with_found_key(song)
-        report += found
-    return Imported(song, tuple(report))
