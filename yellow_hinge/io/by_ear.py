@@ -68,6 +68,15 @@ class _Grid:
         _, unit = self.bars[bar]
         return self.firsts[bar] + float(self.gaps[bar]) + (quarter - self.edges[bar]) / float(unit)
 
+    def placed(self, notes: list[Lasting]) -> list[Played]:
+        """Notes in beats."""
+        found, at = [], 0
+        for note in sorted(notes):
+            at = _bar_at(self.edges, note.start + 0.02, at)
+            begin, end = self.beat(note.start, at), self.beat(note.end, _bar_at(self.edges, note.end, at))
+            found.append(Played(begin, end, note.midi, note.velocity, note.share))
+        return found
+
 
 def _bar_at(edges: list[float], quarter: float, begin: int) -> int:
     while begin + 2 < len(edges) and edges[begin + 1] <= quarter:
@@ -76,16 +85,18 @@ def _bar_at(edges: list[float], quarter: float, begin: int) -> int:
 
 
 def chords_by_ear(
-    notes: list[Lasting], bars: list[tuple[Fraction, Fraction]], key: Key | None = None, theirs: bool = False
+    notes: list[Lasting],
+    bars: list[tuple[Fraction, Fraction]],
+    key: Key | None = None,
+    theirs: bool = False,
+    cut: str = "",
 ) -> InBars:
-    """The chords under some notes. `bars` are the length of every bar and of its beat, in quarters."""
+    """The chords under some notes. `bars` are the length of every bar and of its beat, in quarters; `cut` what a chord
+    lasts at least, as in core/hearing/stretches.py.
+    """
     grid = _Grid(bars)
-    played, at = [], 0
-    for note in sorted(notes):
-        at = _bar_at(grid.edges, note.start + 0.02, at)
-        end = _bar_at(grid.edges, note.end, at)
-        played.append(Played(grid.beat(note.start, at), grid.beat(note.end, end), note.midi, note.velocity, note.share))
-    found = heard_chords(played, beats_of(grid.counts), theirs, key)
+    played = grid.placed(notes)
+    found = heard_chords(played, beats_of(grid.counts), theirs, key, cut)
     sounds = sorted((note.start, note.end) for note in played if note.share == 1.0)
     onsets: list[list[Onset]] = [[] for _ in bars]
     doubtful: list[tuple[int, HeardChord]] = []
@@ -97,16 +108,18 @@ def chords_by_ear(
             continue  # a tune alone: what sounded goes on
         place = max(Fraction(0), chord.start - grid.firsts[bar] - grid.gaps[bar])
         onsets[bar].append(Onset(place, chord.symbol or NO_CHORD))
-        if chord.chord is not None and chord.sure < _SURE:
+        if chord.sure < _SURE and chord.others:
             doubtful.append((bar, chord))
-    count = len(doubtful)
+    return InBars(onsets, found.key, _doubts(doubtful))
+
+
+def _doubts(doubtful: list[tuple[int, HeardChord]]) -> list[str]:
     told = [
         f"bar {bar + 1}: {chord.symbol} is doubtful; it may be {' or '.join(chord.others)}"
         for bar, chord in doubtful[:_MOST_TOLD]
-        if chord.others
     ]
-    told += [f"{count - _MOST_TOLD} more chords are doubtful"] if count > _MOST_TOLD else []
-    return InBars(onsets, found.key, told)
+    more = len(doubtful) - _MOST_TOLD
+    return [*told, f"{more} more chords are doubtful"] if more > 0 else told
 
 
 def named_words(count: int) -> str:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
+from types import MappingProxyType
 
 import msgspec
 
@@ -12,6 +14,19 @@ from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.io.musicxml.held_hands import HeldHands
 from yellow_hinge.io.songs.song_json import SongFile
+
+NOTHING_ASKED: Mapping[str, str] = MappingProxyType({})
+
+
+class Offer(msgspec.Struct, frozen=True):
+    """Something that a reader had to choose and the player may choose otherwise: its id, its name, (value, words) of
+    every option, and the value that was taken.
+    """
+
+    id: str
+    name: str
+    options: tuple[tuple[str, str], ...]
+    chosen: str
 
 
 class Noted(msgspec.Struct, frozen=True):
@@ -24,18 +39,21 @@ class Noted(msgspec.Struct, frozen=True):
 
 class Imported(msgspec.Struct, frozen=True):
     """A song with `report`, one sentence for each thing that was left out, guessed or kept unused; `hands` that the
-    file says its chords have, and `memos` that the player put there.
+    file says its chords have, and `memos` that the player put there; `offers` may be
+    chosen otherwise.
     """
 
     song: Song
     report: tuple[str, ...] = ()
     hands: tuple[HeldHands, ...] = ()
     memos: tuple[Noted, ...] = ()
+    offers: tuple[Offer, ...] = ()
 
 
 class Opened(msgspec.Struct, frozen=True):
     """A song from a file: `text` is the chart as it was written, or ""; `report` what could not be used; `own`
-    whether it is the program's own kind of file, which Save may write to; `kind` the id of what it was read as.
+    whether it is the program's own kind of file, which Save may write to; `kind` the id of what it was read as,
+    `offers` what the player may choose otherwise.
     """
 
     file: SongFile
@@ -43,6 +61,7 @@ class Opened(msgspec.Struct, frozen=True):
     report: tuple[str, ...] = ()
     own: bool = False
     kind: str = ""
+    offers: tuple[Offer, ...] = ()
 
 
 class Onset(msgspec.Struct, frozen=True):

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from yellow_hinge.core.hearing.notes import Beats, Played, rows_of
+from yellow_hinge.core.hearing.notes import Beats, Played, Rows, rows_of
 from yellow_hinge.core.hearing.stretches import Stretch, stretches
 from yellow_hinge.core.pitch.key import Key, fifths, key_on
 from yellow_hinge.core.pitch.pitch import flat_note
@@ -115,27 +115,34 @@ def _scale(key: Key | None) -> frozenset[int] | None:
     return frozenset(found | ({(key.tonic.pc + 11) % 12} if key.is_minor else set()))
 
 
-def heard_chords(notes: list[Played], beats: Beats, theirs: bool = False, key: Key | None = None) -> HeardChords:
-    """The chords under some notes in known bars. `theirs`: somebody else plays the bass; `key`: one that is known."""
-    rows = rows_of(notes) if notes else None
-    if rows is None:
-        return HeardChords([], key)
-    found, _ = stretches(rows, beats, theirs, _scale(key))
-    first = key or _key_by([(stretch, 0) for stretch in found if stretch.readings])
-    if key is None and first is not None:
-        found, _ = stretches(rows, beats, theirs, _scale(first))
+def heard_chords(
+    notes: list[Played], beats: Beats, theirs: bool = False, key: Key | None = None, cut: str = ""
+) -> HeardChords:
+    """The chords under some notes in known bars. `theirs`: somebody else plays the bass; `key`: one that is known;
+    `cut`: what a chord lasts at least, out of CUTS.
+    """
+    found = _stretches(rows_of(notes), beats, theirs, key, cut) if notes else []
     named = [stretch for stretch in found if stretch.readings]
-    if not named:
-        return HeardChords([HeardChord(s.start, s.end, None, "", 1.0, ()) for s in found], key)
-    weights = (_KEY_THEIRS, _MOVE_THEIRS) if theirs else (_KEY, _MOVE)
-    keys = [(pc, minor) for minor in (False, True) for pc in range(12)]
-    if key is not None:
-        keys = [(key.tonic.pc, key.is_minor)]
-    _, path = min((_settled(named, *each, *weights) for each in keys), key=lambda each: each[0])
+    path = _path(named, theirs, key) if named else []
     at = dict(zip((stretch.start for stretch in named), path, strict=True))
     final = key or _key_by([(stretch, at[stretch.start]) for stretch in named])
     final = final if final is None or abs(fifths(final)) <= 6 else key_on(final.tonic.pc, final.mode)
     return HeardChords([_told(stretch, at, final, theirs) for stretch in found], final)
+
+
+def _stretches(rows: Rows, beats: Beats, theirs: bool, key: Key | None, cut: str) -> list[Stretch]:
+    """The stretches; without a known key once more in the one that they are in."""
+    found, _ = stretches(rows, beats, theirs, _scale(key), cut)
+    first = _key_by([(stretch, 0) for stretch in found if stretch.readings]) if key is None else None
+    return stretches(rows, beats, theirs, _scale(first), cut)[0] if first is not None else found
+
+
+def _path(named: list[Stretch], theirs: bool, key: Key | None) -> list[int]:
+    """Of every stretch the reading that suits the others in the key that all suit best."""
+    weights = (_KEY_THEIRS, _MOVE_THEIRS) if theirs else (_KEY, _MOVE)
+    every = [(pc, minor) for minor in (False, True) for pc in range(12)]
+    keys = every if key is None else [(key.tonic.pc, key.is_minor)]
+    return min((_settled(named, *each, *weights) for each in keys), key=lambda each: each[0])[1]
 
 
 def _told(stretch: Stretch, at: dict[int, int], key: Key | None, theirs: bool) -> HeardChord:

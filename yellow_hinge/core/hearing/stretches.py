@@ -20,7 +20,7 @@ _NO_ROOT_THEIRS = 0.8  # where somebody else has the bass
 _INVERTED_SIXTH, _INVERTED_TENSION, _LONGER = 0.6, 0.6, 0.03
 _INNER_BASS = 1.6  # another bass in the middle of a stretch that is neither root nor fifth
 _CHANGE_HALF, _CHANGE_BEAT, _EACH, _EASE, _EASE_ALL, _OVER = 1.6, 3.2, 0.3, 0.3, 0.1, 1.5
-_SILENT = 0.8
+_SILENT, _NEVER = 0.8, 1e6
 _KEPT, _NEAR = 40, 4.0  # readings that are kept of a stretch, and how much dearer than the best they may be
 _BARS_AT_ONCE = 32
 _LOWEST_OF_RIGHT = 60
@@ -202,11 +202,24 @@ def _all_move(rows: Rows, beat: int, on: NDArray[np.int64]) -> bool:
     return len(before) > 2 and len(now - before) > 1 and len(before - now) > 1
 
 
+CUTS = ("", "bar", "half", "beat")  # what a chord lasts at least; "": as the prices say
+
+
+def _price_of_change(place: int, length: int, cut: str) -> float:
+    """What a new chord costs on a place of a bar of so many beats."""
+    half = length % 2 == 0 and 2 * place == length
+    if place == 0 or cut == "beat" or (cut == "half" and half):
+        return 0.0
+    if cut in ("bar", "half"):
+        return _NEVER
+    return _CHANGE_HALF if (length, place) == (4, 2) else _CHANGE_BEAT
+
+
 def stretches(
-    rows: Rows, beats: Beats, theirs: bool = False, scale: frozenset[int] | None = None
+    rows: Rows, beats: Beats, theirs: bool = False, scale: frozenset[int] | None = None, cut: str = ""
 ) -> tuple[list[Stretch], float]:
     """The cheapest way to cut the bars into stretches, and its price. `theirs`: somebody else plays the bass, so that
-    roots may be missing; `scale` are the pitch classes of a key that is known.
+    roots may be missing; `scale` are the pitch classes of a key that is known; `cut` what a chord lasts at least.
     """
     if not len(rows.start) or not beats.total:
         return [], 0.0
@@ -215,8 +228,7 @@ def stretches(
     price[0] = 0.0
     back: list[Stretch | None] = [None] * (beats.total + 1)
     for stretch in sorted(_all(rows, beats, theirs, scale), key=lambda s: (s.end, s.start)):
-        place, length = beats.places[stretch.start], beats.lengths[stretch.start]
-        change = 0.0 if place == 0 else _CHANGE_HALF if (length, place) == (4, 2) else _CHANGE_BEAT
+        change = _price_of_change(beats.places[stretch.start], beats.lengths[stretch.start], cut)
         own = stretch.readings[0][0] if stretch.readings else _SILENT
         over = moves[stretch.end - 1] - moves[stretch.start]  # where all parts moved, and no new chord is read
         cost = price[stretch.start] + own + change * ease[stretch.start] + _EACH + _OVER * over

@@ -24,6 +24,11 @@ class InBar(NamedTuple):
     length: Fraction
     meter: Meter
 
+    @property
+    def end(self) -> Fraction:
+        """Where the next one begins."""
+        return self.start + self.length
+
 
 class Bars(NamedTuple):
     """All bars. `pickup`: the first one is shorter than its meter."""
@@ -41,25 +46,27 @@ def bars_of(found: Contents, shift: Fraction, name: str, report: list[str]) -> B
     """The bars of a file. `shift`: quarters by which the first one begins later than the file, where the player says
     so; what is before it is a pickup. Raises FileFault where there are too many.
     """
-    end = max(note.end for line in found.lines for note in line.notes)
+    end = max(note.end for line in found.lines for note in line.notes) - _LATE
     marks = _marks(found, report)
-    bars: list[InBar] = []
-    start, pickup = Fraction(0), False
-    if shift > 0:
-        bars.append(InBar(start, shift, marks[0][1]))
-        start, pickup = shift, True
-    while start < end - _LATE or not bars:
-        meter = _meter_at(marks, start)
-        length = Fraction(4 * meter.upper, meter.lower)
-        change = next((at for at, _ in marks if start < at < start + length), None)
-        bars.append(InBar(start, (change or start + length) - start, meter))
-        start = change or start + length
+    bars = [InBar(Fraction(0), shift, marks[0][1])] if shift > 0 else []
+    while not bars or bars[-1].end < end:
+        start = bars[-1].end if bars else Fraction(0)
+        bars.append(_bar_from(start, marks))
         if len(bars) > MAX_BARS:
             raise FileFault(name, f"plays more than {MAX_BARS} bars; this is no song")
+    pickup = shift > 0
     if not pickup and len(bars) > 1 and _is_pickup(bars, marks):
         bars[0] = bars[0]._replace(meter=bars[1].meter)
         pickup = True
     return Bars(bars, pickup, [float(bar.start) for bar in bars])
+
+
+def _bar_from(start: Fraction, marks: list[tuple[Fraction, Meter]]) -> InBar:
+    """The bar from a place on, cut short where another meter begins inside it."""
+    meter = next(meter for at, meter in reversed(marks) if at <= start)
+    end = start + Fraction(4 * meter.upper, meter.lower)
+    change = next((at for at, _ in marks if start < at < end), end)
+    return InBar(start, change - start, meter)
 
 
 def _marks(found: Contents, report: list[str]) -> list[tuple[Fraction, Meter]]:
@@ -75,10 +82,6 @@ def _marks(found: Contents, report: list[str]) -> list[tuple[Fraction, Meter]]:
     if not marks or marks[0][0] > 0:
         marks.insert(0, (Fraction(0), marks[0][1] if marks else Meter()))
     return marks
-
-
-def _meter_at(marks: list[tuple[Fraction, Meter]], at: Fraction) -> Meter:
-    return next(meter for start, meter in reversed(marks) if start <= at)
 
 
 def _is_pickup(bars: list[InBar], marks: list[tuple[Fraction, Meter]]) -> bool:

@@ -7,54 +7,103 @@ from fractions import Fraction
 
 import msgspec
 
-from yellow_hinge.core.pitch.key import Key, fifths, parse_key
+from yellow_hinge.core.pitch.key import Key, fifths, key_on, parse_key
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song
 from yellow_hinge.io.by_ear import InBars, Lasting, chords_by_ear, named_words, tune_share
 from yellow_hinge.io.files import MADE_BY
-from yellow_hinge.io.imported import Imported, Onset, bar_of, with_same
+from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Offer, Onset, bar_of, with_same
 from yellow_hinge.io.melodic import is_instrument
 from yellow_hinge.io.midi.bars import Bars, bars_of, placed
 from yellow_hinge.io.midi.lyrics import cues
 from yellow_hinge.io.midi.tracks import CHORD, Contents, contents, opened
 from yellow_hinge.io.midi.tune import Tune, tune_of, written_tune
 
+_JUST = 0.01  # quarters after a bar line that a mark on it is looked for
+
 
 class _Reader:
-    """A file with its bars and its tune."""
+    """A file with its bars, its tune and its keys."""
 
     def __init__(self, found: Contents, name: str, asks: Mapping[str, str]) -> None:
-        self.found, self.report = found, list[str]()
+        self.found, self.asks, self.report = found, asks, list[str]()
         self.own = any(said.text == MADE_BY for said in found.texts)
-        self.bars = bars_of(found, Fraction(asks.get("first", "0")), name, self.report)
-        if self.own:
-            line = next((line for line in found.lines if line.name == "tune"), None)
-            self.tune = Tune(line.notes, line, False) if line is not None else None
-        else:
-            self.tune = tune_of(found.lines, self.bars, self.report)
+        self.bars = bars_of(found, _shift(asks), name, self.report)
+        self.meter = self.bars.bars[1 if self.bars.pickup else 0].meter
+        self.keys = [(said.at, parse_key(said.text)) for said in found.keys]
+        self.tune = self._own_tune() if self.own else tune_of(found.lines, self.bars, self.report, asks.get("tune", ""))
+
+    def _own_tune(self) -> Tune | None:
+        line = next((line for line in self.found.lines if line.name == "tune"), None)
+        return Tune(line.notes, line, False) if line is not None else None
+
+    @property
+    def known(self) -> Key | None:
+        """The key where it is asked for, or written by ourselves."""
+        if self.asks.get("key"):
+            return parse_key(self.asks["key"])
+        return self.keys[0][1] if self.keys and self.own else None
+
+    @property
+    def alone(self) -> bool:
+        """Whether the tune is all that the file has."""
+        return self.tune is not None and not self.tune.top and len(self.found.lines) == 1
 
     def notes(self) -> list[Lasting]:
         """Every note, those of the tune counting less for the chord under them."""
         tune = self.tune
-        alone = tune is not None and not tune.top and len(self.found.lines) == 1
-        mine = set(tune.notes) if tune is not None and not alone else set()
-        others = [line.notes for line in self.found.lines if tune is None or line is not tune.line]
+        mine = set(tune.notes) if tune is not None else set()
+        others = (line.notes for line in self.found.lines if tune is None or line is not tune.line)
         says = tune_share([(self.bars.at(n.start), n.midi) for n in row] for row in others)
-        return [
-            Lasting(n.start, n.end, n.midi, n.velocity, says if n in mine else 1.0)
-            for line in self.found.lines
-            for n in line.notes
-        ]
+        every = (note for line in self.found.lines for note in line.notes)
+        return [Lasting(n.start, n.end, n.midi, n.velocity, says if n in mine else 1.0) for n in every]
 
-    def heard(self, known: Key | None) -> InBars | None:
-        """The chords: as our own files say them, else by ear; None where one line alone plays."""
+    def heard(self) -> InBars:
+        """The chords: as our own files say them, else by ear; none where one line alone plays."""
         if self.own and (written := _said_chords(self.found, self.bars)):
             return InBars(written, None, [])
-        if self.tune is not None and not self.tune.top and len(self.found.lines) == 1:
-            return None
+        if self.alone:
+            return InBars([[] for _ in self.bars.bars], None, ["one line alone has no chords to name"])
         spans = [(bar.length, bar.meter.beat_quarters) for bar in self.bars.bars]
-        found = chords_by_ear(self.notes(), spans, known)
+        found = chords_by_ear(self.notes(), spans, self.known, cut=self.asks.get("grid", ""))
         count = sum(onset.symbol != NO_CHORD for row in found.onsets for onset in row)
         return found._replace(report=[named_words(count), *found.report])
+
+    def said_of_tune(self) -> list[str]:
+        if self.tune is None or self.own:
+            return []
+        track = f"the track {self.tune.line.name or 'without a name'!r}"
+        return [f"the top notes of {track} are the tune" if self.tune.top else f"{track} is the tune"]
+
+    def offers(self) -> tuple[Offer, ...]:
+        """What the player may choose otherwise."""
+        if self.own:
+            return ()
+        lines = self.found.lines
+        names = [(str(n), line.name or f"track {n + 1}") for n, line in enumerate(lines)]
+        mine = next(
+            (str(n) for n, line in enumerate(lines) if self.tune is not None and line is self.tune.line), "none"
+        )
+        unit = self.meter.beat_quarters
+        firsts = tuple((str(unit * n), f"beat {n + 1} of the file") for n in range(self.meter.beats))
+        keys = (("", "as found"), *((str(key), str(key)) for key in KEYS))
+        return (
+            Offer("tune", "Tune", (*names, ("none", "none")), mine),
+            Offer("first", "Bar one begins on", firsts, str(_shift(self.asks))),
+            Offer("key", "Key", keys, self.asks.get("key", "")),
+            Offer("grid", "A chord lasts at least", GRIDS, self.asks.get("grid", "")),
+        )
+
+
+KEYS = tuple(key_on(pc, mode) for mode in ("major", "minor") for pc in range(12))
+GRIDS = (("", "as found"), ("bar", "a bar"), ("half", "half a bar"), ("beat", "a beat"))
+
+
+def _shift(asks: Mapping[str, str]) -> Fraction:
+    """Quarters before the first bar."""
+    try:
+        return min(Fraction(64), max(Fraction(0), Fraction(asks.get("first", "0"))))
+    except (ValueError, ZeroDivisionError):
+        return Fraction(0)
 
 
 def _said_chords(found: Contents, bars: Bars) -> list[list[Onset]]:
@@ -69,55 +118,40 @@ def _said_chords(found: Contents, bars: Bars) -> list[list[Onset]]:
     return rows if any(rows) else []
 
 
-def _written_key(found: Contents) -> list[tuple[float, Key]]:
-    return [(said.at, parse_key(said.text)) for said in found.keys]
+def read_midi(data: bytes, name: str, asks: Mapping[str, str] = NOTHING_ASKED) -> Imported:
+    """Read a MIDI file. `asks`: what the player says of it, by the ids of its offers. Raises FileFault."""
+    reader = _Reader(contents(opened(data, name), name), name, asks)
+    heard, meter = reader.heard(), reader.meter
+    key = _key_of(reader, heard.key)
+    made = _sections(reader, heard.onsets, key)
+    song = Song(_title(reader), str(key), meter, _tempo(reader.found, meter, reader.report), made)
+    if reader.bars.pickup:
+        song = msgspec.structs.replace(song, pickup=reader.bars.bars[0].length / meter.beat_quarters)
+    return Imported(song, (*reader.report, *heard.report, *reader.said_of_tune()), offers=reader.offers())
 
 
-def read_midi(data: bytes, name: str, asks: Mapping[str, str] = {}) -> Imported:
-    """Read a MIDI file. `asks`: what the player says of it, "first" (quarters before the first bar) and "key". Raises
-    FileFault.
-    """
-    found = contents(opened(data, name), name)
-    reader = _Reader(found, name, asks)
-    bars = reader.bars
-    keys = _written_key(found)
-    known = parse_key(asks["key"]) if asks.get("key") else keys[0][1] if keys and reader.own else None
-    heard = reader.heard(known)
-    key = _key_of(reader, keys, known, heard.key if heard else None)
-    onsets = heard.onsets if heard is not None else [[] for _ in bars.bars]
-    meter = bars.bars[1].meter if bars.pickup else bars.bars[0].meter
-    sections = _sections(reader, onsets, key, keys, meter)
-    song = Song(_title(found, reader), str(key), meter, _tempo(found, meter, reader.report), sections)
-    if bars.pickup:
-        song = msgspec.structs.replace(song, pickup=bars.bars[0].length / meter.beat_quarters)
-    said = heard.report if heard is not None else ["one line alone has no chords to name"]
-    if reader.tune is not None and not reader.own:
-        track = f"the track {reader.tune.line.name or 'without a name'!r}"
-        said = [*said, f"the top notes of {track} are the tune" if reader.tune.top else f"{track} is the tune"]
-    return Imported(song, (*reader.report, *said))
-
-
-def _key_of(reader: _Reader, keys: list[tuple[float, Key]], known: Key | None, heard: Key | None) -> Key:
+def _key_of(reader: _Reader, heard: Key | None) -> Key:
     """The key that is asked for or written, or else what the chords are in, which is said. A signature of C that stands
     at the beginning and fits nothing is what programs write where nobody chose one.
     """
-    if known is not None:
-        return known
-    written = keys[0][1] if keys else None
+    if reader.known is not None:
+        return reader.known
+    written = reader.keys[0][1] if reader.keys else None
     if written is None:
         if heard is None:
             reader.report.append("no key could be found; C major stands")
             return parse_key("C")
         reader.report.append(f"no key is written; it was found to be {heard}")
         return heard
-    careless = heard is not None and len(keys) == 1 and fifths(written) == 0 and abs(fifths(heard)) > 1
+    careless = heard is not None and len(reader.keys) == 1 and fifths(written) == 0 and abs(fifths(heard)) > 1
     if careless and heard is not None:
         reader.report.append(f"{written} is written; by its notes it was taken to be {heard}")
         return heard
     return written
 
 
-def _title(found: Contents, reader: _Reader) -> str:
+def _title(reader: _Reader) -> str:
+    found = reader.found
     taken = found.title in {line.name for line in found.lines if len(found.lines) > 1} or is_instrument(found.title)
     return (found.title if reader.own or not taken else "")[:200] or "Untitled"
 
@@ -130,24 +164,30 @@ def _tempo(found: Contents, meter: Meter, report: list[str]) -> int:
     return min(TEMPOS[1], max(TEMPOS[0], round(60 / (quarter * float(meter.beat_quarters)))))
 
 
-def _sections(
-    reader: _Reader, onsets: list[list[Onset]], key: Key, keys: list[tuple[float, Key]], meter: Meter
-) -> tuple[Section, ...]:
+def _sections(reader: _Reader, onsets: list[list[Onset]], key: Key) -> tuple[Section, ...]:
     """The bars in sections: where markers stand, and where the key changes."""
     bars, found = reader.bars, list[tuple[str, Key, list[Bar]]]()
-    names = {bars.at(said.at + 0.01): said.text for said in reader.found.markers if said.text}
-    changes = {bars.at(at + 0.01): own for at, own in keys[1:]}
-    words, before, now = cues(reader.found.lyrics, bars, onsets), NO_CHORD, key
-    spelled = [now := changes.get(index, now) for index in range(len(bars.bars))]
+    names = {bars.at(said.at + _JUST): said.text for said in reader.found.markers if said.text}
+    if bars.pickup and 0 not in names and 1 in names:  # it belongs to what follows
+        names = {0: names.pop(1), **names}
+    spelled = _keys(reader, key)
+    before = NO_CHORD
+    words = cues(reader.found.lyrics, bars, onsets)
     notes = reader.tune.notes if reader.tune is not None else []
     tunes = written_tune(notes, bars, spelled, reader.found.exact, reader.own)
     for index, here in enumerate(bars.bars):
-        after_pickup = index == 1 and bars.pickup and len(found) == 1 and 0 not in names
-        if after_pickup and index in names:
-            found[0] = (names[1], *found[0][1:])
-        elif not found or index in names or spelled[index] != spelled[index - 1]:
+        if not found or index in names or spelled[index] != spelled[index - 1]:
             found.append((names.get(index) or (found[-1][0] + "+" if found else "Song"), spelled[index], []))
         slots, before = bar_of(words[index], here.length / here.meter.beat_quarters, before)
-        own = here.meter if here.meter != meter else None
-        found[-1][2].append(Bar(slots, tunes[index], meter=own))
-    return tuple(Section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found if rows)
+        found[-1][2].append(Bar(slots, tunes[index], meter=here.meter if here.meter != reader.meter else None))
+    return tuple(Section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found)
+
+
+def _keys(reader: _Reader, key: Key) -> list[Key]:
+    """The key of every bar."""
+    changes = {reader.bars.at(at + _JUST): own for at, own in reader.keys[1:]}
+    now, found = key, []
+    for index in range(len(reader.bars.bars)):
+        now = changes.get(index, now)
+        found.append(now)
+    return found

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections import defaultdict
+from collections import Counter, defaultdict
 from typing import NamedTuple
 
 import mido
@@ -13,6 +13,7 @@ from yellow_hinge.io.files import FileFault
 MAX_NOTES = 60_000
 CHORD = "chord: "  # what a text of our own files begins with that says where a chord begins
 _DRUMS = 9
+_OFF_GRID = 0.05  # share of strikes beside the grid, up to which a file was not played by hand
 # General MIDI programs (from 0) by family, in the words that names are judged by.
 _FAMILIES = (
     (range(0, 8), "piano"), (range(8, 16), "chimes"), (range(16, 24), "organ"), (range(24, 32), "guitar"),
@@ -169,16 +170,25 @@ def contents(file: mido.MidiFile, name: str) -> Contents:
         found.track(number, track)
     if not found.notes:
         raise FileFault(name, "holds no notes")
-    shared = {number for number, _ in found.notes if sum(n == number for n, _ in found.notes) > 1}
-    lines = [_line(found, number, channel, number in shared) for number, channel in sorted(found.notes)]
-    alone = len(file.tracks) == 1 or (len(found.notes) == 1 and 0 not in {number for number, _ in found.notes})
-    title = found.names.get(0, "") if alone or not any(number == 0 for number, _ in found.notes) else ""
-    rows = {kind: sorted(found.said[kind], key=lambda said: said.at) for kind in ("meters", "keys", "tempi", "markers")}
-    lyrics = sorted(found.said["lyrics"], key=lambda said: said.at) or _sung_texts(found.said["texts"])
-    exact = found.off_grid <= 0.05 * found.count
+    said = {kind: sorted(rows, key=lambda said: said.at) for kind, rows in found.said.items()}
+    lyrics = said.get("lyrics") or _sung_texts(said.get("texts", []))
+    meters, keys, tempi, markers = (said.get(kind, []) for kind in ("meters", "keys", "tempi", "markers"))
+    exact = found.off_grid <= _OFF_GRID * found.count
     return Contents(
-        title, lines, rows["meters"], rows["keys"], rows["tempi"], rows["markers"], lyrics, found.said["texts"], exact
+        _title(file, found), _lines(found), meters, keys, tempi, markers, lyrics, said.get("texts", []), exact
     )
+
+
+def _title(file: mido.MidiFile, found: _Gatherer) -> str:
+    """The name of the first track, where that is no player's among others."""
+    numbers = {number for number, _ in found.notes}
+    return found.names.get(0, "") if len(file.tracks) == 1 or 0 not in numbers else ""
+
+
+def _lines(found: _Gatherer) -> list[Playing]:
+    """Every channel of every track; a track's name is nobody's where several channels share it."""
+    channels = Counter(number for number, _ in found.notes)
+    return [_line(found, number, channel, channels[number] > 1) for number, channel in sorted(found.notes)]
 
 
 def _sung_texts(texts: list[Said]) -> list[Said]:

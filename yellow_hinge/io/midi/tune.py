@@ -31,26 +31,43 @@ class Tune(NamedTuple):
     top: bool
 
 
-def tune_of(lines: list[Playing], bars: Bars, report: list[str]) -> Tune | None:
-    """The tune among the lines of a file: by name, by how a line moves, or as the top notes of hands that move."""
-    ranked = []
-    for line in lines:
-        traits = _traits(line, bars)
-        if not holds_chords(traits) and traits.middle >= LOWEST and traits.active > 1 / 16:
-            ranked.append((tune_points(traits), traits, line))
+def tune_of(lines: list[Playing], bars: Bars, report: list[str], asked: str = "") -> Tune | None:
+    """The tune among the lines of a file: by name, by how a line moves, or as the top notes of hands that move; the
+    line that is `asked` for (its place), where one is, or none.
+    """
+    if asked:
+        line = lines[int(asked)] if asked.isdecimal() and int(asked) < len(lines) else None
+        return None if line is None else _of_line(line, _traits(line, bars))
+    ranked = _ranked(lines, bars)
     if not ranked:
         return None
-    ranked.sort(key=lambda each: -each[0])
     points, traits, best = ranked[0]
     near = [line for other, _, line in ranked[1:] if other > points - NEAR]
     if near:
         names = " or ".join(repr(line.name or "without a name") for line in near[:3])
         report.append(f"the tune was taken from {best.name or 'without a name'!r}; it may be {names}")
+    found = _of_line(best, traits)
+    if found.top:
+        return found if _moves(found.notes, bars) else None
+    alone = len(lines) == 1 and (traits.middle < _UPPER or _leaps(best.notes))
+    return None if alone else found
+
+
+def _ranked(lines: list[Playing], bars: Bars) -> list[tuple[float, Traits, Playing]]:
+    """The lines that may be the tune with their points, the likeliest first."""
+    found = []
+    for line in lines:
+        traits = _traits(line, bars)
+        if not holds_chords(traits) and traits.middle >= LOWEST and traits.active > 1 / 16:
+            found.append((tune_points(traits), traits, line))
+    return sorted(found, key=lambda each: -each[0])
+
+
+def _of_line(line: Playing, traits: Traits) -> Tune:
+    """A line as the tune: all of it where it plays one note at a time, else its top notes."""
     if traits.doubled < _ONE_AT_A_TIME:
-        alone = len(lines) == 1
-        return None if alone and (traits.middle < _UPPER or _leaps(best.notes)) else Tune(best.notes, best, False)
-    top = _top_line(best.notes)
-    return Tune(top, best, True) if _moves(top, bars) else None
+        return Tune(line.notes, line, False)
+    return Tune(_top_line(line.notes), line, True)
 
 
 def _moves(top: list[Struck], bars: Bars) -> bool:

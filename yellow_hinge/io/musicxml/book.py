@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
 from xml.etree.ElementTree import Element
 
@@ -9,10 +10,11 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.song import Tone
 from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.imported import Noted, Onset
-from yellow_hinge.io.musicxml.choosing import Choice, Line, chosen, first_of, line_in
-from yellow_hinge.io.musicxml.columns import columns_of, joined, lengths_of
+from yellow_hinge.io.musicxml.choosing import Choice, Line, chosen, first_of, line_in, lines_of
+from yellow_hinge.io.musicxml.columns import columns_of
 from yellow_hinge.io.musicxml.held_hands import MEMO
 from yellow_hinge.io.musicxml.measures import Measure, Part, Written, parts_of
+from yellow_hinge.io.musicxml.spans import joined, lengths_of
 from yellow_hinge.io.musicxml.symbols import Harmonies, at_of
 
 _OUR_TUNE = "Tune"
@@ -21,7 +23,7 @@ _OUR_TUNE = "Tune"
 class Book:
     """What is gathered on the way: what has to be said, and the bars."""
 
-    def __init__(self, root: Element, name: str) -> None:
+    def __init__(self, root: Element, name: str, asks: Mapping[str, str]) -> None:
         self.root = root
         self.report: list[str] = []
         self.own = any((each.text or "") == MADE_BY for each in root.iter("software"))
@@ -30,7 +32,7 @@ class Book:
         if joined(self.parts, self.columns):
             self.report.append("bars that were split were joined")
         self.columns = columns_of(self.parts, self.report)
-        self.choice = self._choose()
+        self.choice = self._choose(asks)
         self.pickup = self._pickup()
         self.lengths = lengths_of(self.columns, self.pickup)
         self.short = [
@@ -44,11 +46,18 @@ class Book:
         self.heard: list[list[Onset]] | None = None
         self.heard_key: Key | None = None
 
-    def _choose(self) -> Choice:
+    def _choose(self, asks: Mapping[str, str]) -> Choice:
         found = chosen(self.parts)
+        if asks.get("symbols") == "notes":
+            found = found._replace(symbols=None)
+        elif asks.get("symbols", "").isdecimal() and int(asks["symbols"]) < len(self.parts):
+            found = found._replace(symbols=int(asks["symbols"]))
+        if "tune" in asks:
+            tune = next((line for line in lines_of(self.parts) if line.ask == asks["tune"]), None)
+            found = found._replace(tune=tune, others=())
         if self.own:  # the hands of our own scores are no tune
-            tune = next((p for p, part in enumerate(self.parts) if part.id == _OUR_TUNE), None)
-            return Choice(found.symbols, None if tune is None else Line(tune, 1, "1"), ())
+            own = next((p for p, part in enumerate(self.parts) if part.id == _OUR_TUNE), None)
+            return Choice(found.symbols, None if own is None else Line(own, 1, "1"), ())
         return found
 
     def _pickup(self) -> bool:

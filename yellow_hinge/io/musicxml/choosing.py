@@ -19,6 +19,11 @@ class Line(NamedTuple):
     staff: int
     voice: str
 
+    @property
+    def ask(self) -> str:
+        """How it is asked for."""
+        return f"{self.part}/{self.staff}/{self.voice}"
+
 
 class Choice(NamedTuple):
     """The part with the symbols (None: nobody has any), the tune (None: nobody plays one), and what else it may be."""
@@ -87,19 +92,17 @@ def _voice_order(voice: str) -> tuple[int, str]:
 
 
 def line_in(parts: list[Part], line: Line, bar: int) -> list[Sung]:
-    """The notes and rests of a line in a bar; of the highest voice of its staff where its own is silent there."""
+    """The notes and rests of a line in a bar; of the highest voice of its staff where its own says nothing there."""
     measures = parts[line.part].measures
     if bar >= len(measures):
         return []
     staff = [note for note in measures[bar].notes if note.staff == line.staff and not note.apart]
     own = [note for note in staff if note.voice == line.voice]
-    if any(note.pitch for note in own):
-        return own
-    others = {note.voice for note in staff if note.pitch}
-    if own or not others:
-        return own
-    best = max(others, key=lambda voice: max(n.pitch.midi for n in staff if n.pitch and n.voice == voice))
-    return [note for note in staff if note.voice == best]
+    tops: dict[str, int] = {}
+    for note in staff:
+        tops[note.voice] = max(tops.get(note.voice, -1), _height(note))
+    best = max(tops, key=lambda voice: tops[voice], default=line.voice)
+    return own or [note for note in staff if note.voice == best]
 
 
 def first_of(notes: list[Sung]) -> list[Sung]:

@@ -12,6 +12,7 @@ from xml.etree.ElementTree import Element, ParseError, fromstring
 from yellow_hinge.io.files import MAX_BYTES, UTF_16, FileFault
 
 _CONTAINER = "META-INF/container.xml"
+_LARGEST_CONTAINER = 65_536
 _SCORES = (".musicxml", ".xml")
 _DECLARED = re.compile(rb"""^\s*<\?xml[^>]{0,200}?encoding\s*=\s*["']([A-Za-z0-9._-]{1,40})["']""")
 _DECLARATION = re.compile(r"^\s*<\?xml.{0,400}?\?>", re.DOTALL)
@@ -56,19 +57,23 @@ def unpacked(data: bytes, name: str) -> bytes:
 
 def _score_in(archive: zipfile.ZipFile) -> zipfile.ZipInfo | None:
     inside = {info.filename: info for info in archive.infolist()}
-    container = inside.get(_CONTAINER)
-    if container is not None and container.file_size < 65536:
-        try:
-            with archive.open(container) as stream:
-                root = fromstring(stream.read(65536))
-        except (ParseError, ValueError, LookupError):
-            root = None  # damaged, and not needed: the scores are there
-        for each in root.iter() if root is not None else ():
-            path = each.get("full-path", "")
-            if each.tag.rpartition("}")[2] == "rootfile" and path in inside and path.lower().endswith(_SCORES):
-                return inside[path]
+    for path in _named(archive, inside.get(_CONTAINER)):
+        if path in inside and path.lower().endswith(_SCORES):
+            return inside[path]
     scores = [info for path, info in inside.items() if path.lower().endswith(_SCORES) and path != _CONTAINER]
     return next((info for info in scores if "/" not in info.filename), scores[0] if scores else None)
+
+
+def _named(archive: zipfile.ZipFile, container: zipfile.ZipInfo | None) -> list[str]:
+    """The paths that the container names; a damaged one is not needed, since the scores are there."""
+    if container is None or container.file_size > _LARGEST_CONTAINER:
+        return []
+    try:
+        with archive.open(container) as stream:
+            root = fromstring(stream.read(_LARGEST_CONTAINER))
+    except (ParseError, ValueError, LookupError):
+        return []
+    return [each.get("full-path", "") for each in root.iter() if each.tag.rpartition("}")[2] == "rootfile"]
 
 
 def text_of(data: bytes, name: str) -> str:

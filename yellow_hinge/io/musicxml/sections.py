@@ -7,14 +7,17 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import key_with_signature
 from yellow_hinge.io.imported import bar_of, with_same
 from yellow_hinge.io.musicxml.book import Book
-from yellow_hinge.io.musicxml.columns import open_repeats
+from yellow_hinge.io.musicxml.spans import open_repeats
 from yellow_hinge.io.musicxml.symbols import key_of
+
+UNNAMED = "Song"
 
 
 class _Stretch:
@@ -28,54 +31,66 @@ class _Stretch:
 def _stretches(book: Book) -> list[_Stretch]:
     """Sections: where a name stands, and where the key changes."""
     found: list[_Stretch] = []
-    before, key = NO_CHORD, None
-    first_meter = book.columns[0].meter if book.columns else Meter()
-    bars: list[Bar] = []
+    maker = _BarMaker(book)
     for at, column in enumerate(book.columns):
-        changed = column.key is not None and key is not None and column.key != key
-        key = column.key or key
-        lone_pickup = len(found) == 1 and len(found[0].bars) == 1 and book.pickup and found[0].name == "Song"
-        if lone_pickup and column.name:
+        changed = column.key is not None and maker.key is not None and column.key != maker.key
+        maker.key = column.key or maker.key
+        if column.name and _is_lone_pickup(book, found):
             found[0].name = column.name
         elif not found or column.name or (changed and found[-1].bars):
-            found.append(_Stretch(column.name or (found[-1].name + "+" if found else "Song"), key))
+            found.append(_Stretch(column.name or (found[-1].name + "+" if found else UNNAMED), maker.key))
         elif changed:
-            found[-1].key = key
-        bar, before = _bar(book, at, before, bars, first_meter, key)
-        bars.append(bar)
-        found[-1].bars.append(bar)
+            found[-1].key = maker.key
+        found[-1].bars.append(maker.bar(at))
         book.memos_at(at)
     return found
 
 
-def _bar(
-    book: Book, at: int, before: str, bars: list[Bar], first_meter: Meter, key: tuple[int, str] | None
-) -> tuple[Bar, str]:
-    """A bar of the song, and the chord that goes on after it."""
-    column, length = book.columns[at], book.lengths[at]
-    meter = column.meter
-    irregular = length != column.full and not (at == 0 and book.pickup)
-    if irregular:
-        meter = _meter_of(length) or meter
-    unit = meter.beat_quarters
-    beats = length / unit if irregular or at == 0 else Fraction(meter.beats)
-    own = key_of(*key) if key is not None and key[1] else key_of(key[0], "major") if key is not None else None
-    changes = book.onsets(at, unit, own)
-    if not changes and 0 < column.again <= len(bars):
-        slots: tuple[Slot, ...] = tuple(msgspec.structs.replace(slot, cue="") for slot in bars[-column.again].slots)
-        if sum(slot.beats for slot in slots) == beats:
-            return _with_marks(book, at, slots, unit, meter, first_meter), slots[-1].symbol
-    slots, after = bar_of(changes, beats, before)
-    if not changes and (cue := book.words(at, Fraction(0), length)):
-        slots = (msgspec.structs.replace(slots[0], cue=cue), *slots[1:])
-    return _with_marks(book, at, slots, unit, meter, first_meter), after
+def _is_lone_pickup(book: Book, found: list[_Stretch]) -> bool:
+    """Whether nothing but a pickup was read so far, which belongs to what follows."""
+    return book.pickup and len(found) == 1 and len(found[0].bars) == 1 and found[0].name == UNNAMED
 
 
-def _with_marks(book: Book, at: int, slots: tuple[Slot, ...], unit: Fraction, meter: Meter, first_meter: Meter) -> Bar:
-    column = book.columns[at]
-    own = meter if meter != first_meter else None
-    tune = book.tune(at, unit)
-    return Bar(slots, tune, column.opens, column.closes, False, column.ending, own, signs=column.signs)
+class _BarMaker:
+    """Makes bars one by one, and keeps the chord and the key that go on."""
+
+    def __init__(self, book: Book) -> None:
+        self.book = book
+        self.meter = book.columns[0].meter if book.columns else Meter()
+        self.key: tuple[int, str] | None = None
+        self.before = NO_CHORD
+        self.bars: list[Bar] = []
+
+    def bar(self, at: int) -> Bar:
+        column, length = self.book.columns[at], self.book.lengths[at]
+        whole = length == column.full or (at == 0 and self.book.pickup)
+        meter = column.meter if whole else _meter_of(length) or column.meter
+        unit = meter.beat_quarters
+        beats = length / unit
+        changes = self.book.onsets(at, unit, self._key())
+        slots = () if changes else self._again(column.again, beats)
+        if slots:
+            self.before = slots[-1].symbol
+        else:
+            slots, self.before = bar_of(changes, beats, self.before)
+            cue = "" if changes else self.book.words(at, Fraction(0), length)
+            slots = (msgspec.structs.replace(slots[0], cue=cue), *slots[1:]) if cue else slots
+        own = meter if meter != self.meter else None
+        tune = self.book.tune(at, unit)
+        made = Bar(slots, tune, column.opens, column.closes, False, column.ending, own, signs=column.signs)
+        self.bars.append(made)
+        return made
+
+    def _key(self) -> Key | None:
+        """The key that numerals are read in."""
+        return key_of(self.key[0], self.key[1] or "major") if self.key is not None else None
+
+    def _again(self, back: int, beats: Fraction) -> tuple[Slot, ...]:
+        """The chords of the bar so many before, where this one repeats it; () where it does not, or cannot."""
+        if not 0 < back <= len(self.bars):
+            return ()
+        slots = tuple(msgspec.structs.replace(slot, cue="") for slot in self.bars[-back].slots)
+        return slots if sum(slot.beats for slot in slots) == beats else ()
 
 
 def _meter_of(quarters: Fraction) -> Meter | None:

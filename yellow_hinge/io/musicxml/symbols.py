@@ -9,29 +9,16 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import Key, parse_key
-from yellow_hinge.core.pitch.pitch import LETTERS, Note, accidental, degree_parts, degree_semitones, spell
+from yellow_hinge.core.pitch.pitch import LETTERS, Note, degree_parts, degree_semitones, spell
 from yellow_hinge.core.song.song import NO_CHORD
 from yellow_hinge.core.symbols.chord import Chord
-from yellow_hinge.core.symbols.quality import TENSIONS, Quality, sort_tensions
+from yellow_hinge.core.symbols.quality import Quality
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.musicxml.harmony import KINDS
+from yellow_hinge.io.musicxml.degrees import DEGREES, degrees_in, quality_of, with_degrees
 from yellow_hinge.io.musicxml.measures import Transposition, Written, number_in
 
-# Kinds of the MusicXML 4.0 type kind-value that the writer has no use for, and names of older files.
-_MORE = {
-    "dominant-11th": ("4", "5", "b7", "9"), "dominant-13th": ("3", "5", "b7", "9", "13"),
-    "major-13th": ("3", "5", "7", "9", "13"),
-    "minor-13th": ("b3", "5", "b7", "9", "13"), "italian": ("3", "b7"), "french": ("3", "b5", "b7"),
-    "german": ("3", "5", "b7"), "neapolitan": ("3", "5"), "tristan": ("b3", "b5", "b7"), "pedal": ("5",),
-    "dominant-seventh": ("3", "5", "b7"), "half-diminished-seventh": ("b3", "b5", "b7"), "suspended": ("4", "5"),
-    "major-minor-seventh": ("b3", "5", "7"), "minor-major": ("b3", "5", "7"), "minor-major-seventh": ("b3", "5", "7"),
-    "suspended-fourth-seventh": ("4", "5", "b7"), "augmented-major-seventh": ("3", "#5", "7"), "maj": ("3", "5"),
-    "min": ("b3", "5"), "min7": ("b3", "5", "b7"), "maj7": ("3", "5", "7"), "dim": ("b3", "b5"), "aug": ("3", "#5"),
-}  # fmt: skip
-_DEGREES = dict(KINDS) | _MORE
 _SILENT = ("n.c.", "nc", "n.c", "no chord")
-_PLACES = {"third": ("3", "b3"), "fifth": ("5", "b5", "#5"), "seventh": ("7", "b7", "bb7")}
 
 
 class Harmonies:
@@ -43,22 +30,28 @@ class Harmonies:
 
     def read(self, mark: Written, key: Key | None, where: str) -> str | None:
         """A symbol as it is written in a chart, NO_CHORD, or None for one that has to be left out."""
-        element = mark.element
-        kind = element.find("kind")
+        kind = mark.element.find("kind")
         value = ((kind.text if kind is not None else "") or "").strip().lower()
         words = ((kind.get("text") if kind is not None else "") or "").strip()
         if value == "none" or words.lower() in _SILENT:
             return NO_CHORD
-        root = _root(element, mark.transposed, key)
+        root = _root(mark.element, mark.transposed, key)
         if root is None:
-            return self._by_function(element, value, key, where)
-        quality = self._quality(element, str(root), value, words, where)
-        bass = _bass(element, mark.transposed, root, quality)
+            return self._by_function(mark.element, value, key, where)
+        return self._written(mark, root, value, words, where)
+
+    def _written(self, mark: Written, root: Note, value: str, words: str, where: str) -> str:
+        """A symbol with a root; in the player's own way of writing it, where that says the same."""
+        quality = self._quality(mark.element, str(root), value, words, where)
+        bass = _bass(mark.element, mark.transposed, root, quality)
         text = write_symbol(Chord(root, quality, None if bass == root else bass))
-        if words and not element.findall("degree"):  # the player's own way of writing it, where it says the same
+        chord = _chord(text)
+        if chord is None:
+            return self._triad(root, quality, text, where)
+        if words and not mark.element.findall("degree"):
             own = f"{root}{words}{f'/{bass}' if bass is not None and bass != root else ''}"
-            text = own if _chord(own) == _chord(text) and _chord(own) is not None else text
-        return text if _chord(text) is not None else self._triad(root, quality, text, where)
+            return own if _chord(own) == chord else text
+        return text
 
     def _triad(self, root: Note, quality: Quality, text: str, where: str) -> str:
         self.report.append(f"{where}: the chord {text!r} is only partly understood; its triad stands in its place")
@@ -71,8 +64,8 @@ class Harmonies:
         if found is None:
             self.report.append(f"{where}: a chord without a root was left out; write it in letters")
             return None
-        if value in _DEGREES and not found.quality.seventh:
-            found = msgspec.structs.replace(found, quality=_quality_of(("1", *_DEGREES[value])))
+        if value in DEGREES and not found.quality.seventh:
+            found = msgspec.structs.replace(found, quality=quality_of(("1", *DEGREES[value])))
         self._once("chords that are written as functions or numerals were read in their key")
         return write_symbol(found)
 
@@ -82,31 +75,33 @@ class Harmonies:
             self.report.append(words)
 
     def _quality(self, element: Element, root: str, value: str, words: str, where: str) -> Quality:
-        by_kind = _with_degrees(("1", *_DEGREES.get(value, ("3", "5"))), element)
-        if value == "other" and not words:
-            by_kind = _with_degrees(("1",), element)
-        by_kind_quality = _quality_of(by_kind)
-        if not words:
-            if value not in _DEGREES and value != "other":
-                self.report.append(
-                    f"{where}: the chord kind {value[:30]!r} is not known; its triad stands in its place"
-                )
-            return by_kind_quality
-        spoken = _chord(f"{root}{words}")
+        """What stands over the root: by its words where there are any, else by its kind."""
+        kind = ("1",) if value == "other" and not words else ("1", *DEGREES.get(value, ("3", "5")))
+        by_kind = quality_of(with_degrees(kind, element))
+        known = value in DEGREES
+        spoken = _chord(f"{root}{words}") if words else None
         if spoken is None:
-            if value not in _DEGREES:
+            if words and not known:
                 self.report.append(f"{where}: the chord {root + words!r} is only partly understood")
-            return by_kind_quality
-        full = _quality_of(_with_degrees(spoken.quality.degrees, element))
-        if spoken.quality == by_kind_quality or spoken.quality.alt:
-            return spoken.quality
-        if full == by_kind_quality or _same_sound(full, by_kind_quality):
-            return full
-        if value in _DEGREES and not _near(spoken.quality, by_kind_quality):
+            elif not known and value != "other":
+                said = f"the chord kind {value[:30]!r} is not known; its triad stands in its place"
+                self.report.append(f"{where}: {said}")
+            return by_kind
+        found = _by_words(spoken.quality, by_kind, element)
+        if known and not (_near(found, by_kind) or _same_sound(found, by_kind) or found.alt):
             self.report.append(
                 f"{where}: the chord reads {root + words!r} and is called {value}; it was read as it is written"
             )
-        return spoken.quality if _covers(spoken.quality, element) else full
+        return found
+
+
+def _by_words(spoken: Quality, by_kind: Quality, element: Element) -> Quality:
+    """A quality by its words, with the degrees that they do not say."""
+    if spoken == by_kind or spoken.alt:
+        return spoken
+    full = quality_of(with_degrees(spoken.degrees, element))
+    same = full == by_kind or _same_sound(full, by_kind)
+    return full if same or not _covers(spoken, element) else spoken
 
 
 def _chord(text: str, key: Key | None = None) -> Chord | None:
@@ -129,62 +124,8 @@ def _near(one: Quality, other: Quality) -> bool:
 def _covers(quality: Quality, element: Element) -> bool:
     """Whether the words of a symbol say every degree that is added or altered beside them."""
     said = {degree_parts(degree)[0] for degree in quality.degrees}
-    changes = [(number_in(each, "degree-value"), (each.findtext("degree-type") or "")) for each in _degrees(element)]
+    changes = [(number_in(each, "degree-value"), (each.findtext("degree-type") or "")) for each in degrees_in(element)]
     return all(number in said or what == "subtract" for number, what in changes)
-
-
-def _degrees(element: Element) -> list[Element]:
-    return [each for each in element.findall("degree") if 1 <= number_in(each, "degree-value") <= 13]
-
-
-def _with_degrees(kind: tuple[str, ...], element: Element) -> tuple[str, ...]:
-    """The degrees of a kind with what is added, altered and taken away."""
-    found, added = list(kind), list[str]()
-    for each in _degrees(element):
-        number, alter = number_in(each, "degree-value"), number_in(each, "degree-alter")
-        what = (each.findtext("degree-type") or "add").strip()
-        there = [degree for degree in found if degree_parts(degree)[0] == number]
-        if what == "subtract":
-            found = [degree for degree in found if degree not in there]
-        elif abs(alter) > 2:
-            continue
-        elif what == "alter" or there:
-            own = degree_parts(there[0])[1] if there and what == "alter" and number < 8 else 0
-            old = own if abs(own + alter) <= 1 and own * alter <= 0 else 0
-            new = f"{accidental(alter + old)}{number}"
-            found = [degree for degree in found if degree not in there or degree in added]
-            found += [new] if new not in found else []
-            added.append(new)
-        else:
-            # an added seventh is counted from the dominant's: no sign is the minor one
-            sign = accidental(min(0, alter - 1) if number == 7 and alter > -1 else alter)
-            found.append(f"{sign}{number}")
-            added.append(found[-1])
-    return tuple(found)
-
-
-def _quality_of(degrees: tuple[str, ...]) -> Quality:
-    """A quality from degrees; what has no place in one is left out."""
-    there = set(degrees)
-    third = next((d for d in _PLACES["third"] if d in there), "")
-    fifth = next((d for d in _PLACES["fifth"] if d in there), "")
-    seventh = next((d for d in _PLACES["seventh"] if d in there), "")
-    tensions = {d for d in there if d in TENSIONS}
-    second = {"2": "9", "b2": "b9", "#2": "#9"}
-    fourth = {"4": "11", "#4": "#11"}
-    if not third:
-        third = "4" if "4" in there else "2" if "2" in there else ""
-    for degree, tension in (second | fourth).items():
-        if degree in there and degree != third:
-            tensions.add(tension)
-    if {"b6", "#6"} & there:
-        tensions |= {"b13"} if "b6" in there else set()
-    both = {"b5", "#5"} <= there or ({"b5", "5"} <= there or {"5", "#5"} <= there)
-    if both:  # an altered fifth beside another one is a tension
-        tensions |= {"#11"} if "b5" in there else set()
-        tensions |= {"b13"} if "#5" in there else set()
-        fifth = "5" if "5" in there or {"b5", "#5"} <= there else fifth
-    return Quality(third, fifth, "6" if "6" in there else "", seventh, sort_tensions(tensions))
 
 
 def _note(element: Element, path: str, moved: Transposition) -> Note | None:

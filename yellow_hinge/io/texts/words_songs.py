@@ -153,9 +153,7 @@ class _Reader:
         cues = cut_words(words, [column for column, _ in chords])
         named = {column: _Chord(symbol, cue) for (column, symbol), cue in zip(chords, cues, strict=False)}
         counts = [word for _, word in found if COUNT.fullmatch(word)]
-        counted = any(
-            word.strip("/") for word in counts
-        )  # numbers say more than bar lines
+        counted = any(word.strip("/") for word in counts)  # numbers say more than bar lines
         barred = not counted and any(BAR.fullmatch(word) for _, word in found)
         counted = counted or (bool(counts) and not barred)
         bars = self._counted(found, named) if counted else self._bars(found, named, barred)
