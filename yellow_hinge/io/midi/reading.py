@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from fractions import Fraction
 
 import msgspec
@@ -166,21 +166,32 @@ def _tempo(found: Contents, meter: Meter, report: list[str]) -> int:
 
 def _sections(reader: _Reader, onsets: list[list[Onset]], key: Key) -> tuple[Section, ...]:
     """The bars in sections: where markers stand, and where the key changes."""
-    bars, found = reader.bars, list[tuple[str, Key, list[Bar]]]()
-    names = {bars.at(said.at + _JUST): said.text for said in reader.found.markers if said.text}
-    if bars.pickup and 0 not in names and 1 in names:  # it belongs to what follows
-        names = {0: names.pop(1), **names}
-    spelled = _keys(reader, key)
-    before = NO_CHORD
-    words = cues(reader.found.lyrics, bars, onsets)
-    notes = reader.tune.notes if reader.tune is not None else []
-    tunes = written_tune(notes, bars, spelled, reader.found.exact, reader.own)
-    for index, here in enumerate(bars.bars):
+    names, spelled = _names(reader), _keys(reader, key)
+    found: list[tuple[str, Key, list[Bar]]] = []
+    for index, bar in enumerate(_bars(reader, onsets, spelled)):
         if not found or index in names or spelled[index] != spelled[index - 1]:
             found.append((names.get(index) or (found[-1][0] + "+" if found else "Song"), spelled[index], []))
-        slots, before = bar_of(words[index], here.length / here.meter.beat_quarters, before)
-        found[-1][2].append(Bar(slots, tunes[index], meter=here.meter if here.meter != reader.meter else None))
+        found[-1][2].append(bar)
     return tuple(Section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found)
+
+
+def _names(reader: _Reader) -> dict[int, str]:
+    """The names of the sections by the bars that they begin in; a pickup belongs to what follows."""
+    names = {reader.bars.at(said.at + _JUST): said.text for said in reader.found.markers if said.text}
+    if reader.bars.pickup and 0 not in names and 1 in names:
+        names[0] = names.pop(1)
+    return names
+
+
+def _bars(reader: _Reader, onsets: list[list[Onset]], spelled: list[Key]) -> Iterator[Bar]:
+    """The bars with their chords, words and tune."""
+    before = NO_CHORD
+    words = cues(reader.found.lyrics, reader.bars, onsets)
+    notes = reader.tune.notes if reader.tune is not None else []
+    tunes = written_tune(notes, reader.bars, spelled, reader.found.exact, reader.own)
+    for here, row, tune in zip(reader.bars.bars, words, tunes, strict=True):
+        slots, before = bar_of(row, here.length / here.meter.beat_quarters, before)
+        yield Bar(slots, tune, meter=here.meter if here.meter != reader.meter else None)
 
 
 def _keys(reader: _Reader, key: Key) -> list[Key]:

@@ -36,21 +36,24 @@ def tune_of(lines: list[Playing], bars: Bars, report: list[str], asked: str = ""
     line that is `asked` for (its place), where one is, or none.
     """
     if asked:
-        line = lines[int(asked)] if asked.isdecimal() and int(asked) < len(lines) else None
-        return None if line is None else _of_line(line, _traits(line, bars))
+        own = [line for n, line in enumerate(lines) if str(n) == asked]
+        return _of_line(own[0], _traits(own[0], bars)) if own else None
     ranked = _ranked(lines, bars)
     if not ranked:
         return None
     points, traits, best = ranked[0]
-    near = [line for other, _, line in ranked[1:] if other > points - NEAR]
+    near = [repr(_named(line)) for other, _, line in ranked[1:] if other > points - NEAR]
     if near:
-        names = " or ".join(repr(line.name or "without a name") for line in near[:3])
-        report.append(f"the tune was taken from {best.name or 'without a name'!r}; it may be {names}")
+        report.append(f"the tune was taken from {_named(best)!r}; it may be {' or '.join(near[:3])}")
     found = _of_line(best, traits)
     if found.top:
         return found if _moves(found.notes, bars) else None
     alone = len(lines) == 1 and (traits.middle < _UPPER or _leaps(best.notes))
     return None if alone else found
+
+
+def _named(line: Playing) -> str:
+    return line.name or "without a name"
 
 
 def _ranked(lines: list[Playing], bars: Bars) -> list[tuple[float, Traits, Playing]]:

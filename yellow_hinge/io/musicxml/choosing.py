@@ -76,7 +76,7 @@ def _ranked(parts: list[Part], symbols: int | None) -> list[tuple[float, Line]]:
 
 def chosen(parts: list[Part]) -> Choice:
     """The part with the symbols and the line of the tune."""
-    counts = [sum(1 for measure in part.measures for _ in measure.of("symbol")) for part in parts]
+    counts = [part.symbols for part in parts]
     most = max(counts, default=0)
     symbols = counts.index(most) if most else None
     ranked = _ranked(parts, symbols)

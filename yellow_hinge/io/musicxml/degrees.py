@@ -61,15 +61,19 @@ def _changed(number: int, alter: int, there: list[str], what: str) -> str:
     return f"{accidental(alter)}{number}"
 
 
+def _first(places: tuple[str, ...], there: set[str]) -> str:
+    return next((degree for degree in places if degree in there), "")
+
+
 def quality_of(degrees: tuple[str, ...]) -> Quality:
     """A quality from degrees; what has no place in one is left out."""
     there = set(degrees)
-    third, fifth, seventh = (next((d for d in places if d in there), "") for places in _PLACES.values())
-    third = third or ("4" if "4" in there else "2" if "2" in there else "")
-    tensions = {degree for degree in there if degree in TENSIONS}
-    tensions |= {_AS_TENSIONS[degree] for degree in there if degree in _AS_TENSIONS and degree != third}
+    third, fifth, seventh = (_first(places, there) for places in _PLACES.values())
+    third = third or _first(("4", "2"), there)
+    tensions = there & set(TENSIONS)
+    tensions |= {_AS_TENSIONS[degree] for degree in there & set(_AS_TENSIONS) - {third}}
     fifths = [degree for degree in _PLACES["fifth"] if degree in there]
     if len(fifths) > 1:
-        tensions |= {_AS_COLOURS[degree] for degree in fifths if degree in _AS_COLOURS}
+        tensions |= {_AS_COLOURS[degree] for degree in set(fifths) & set(_AS_COLOURS)}
         fifth = "5"
     return Quality(third, fifth, "6" if "6" in there else "", seventh, sort_tensions(tensions))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from fractions import Fraction
 from itertools import accumulate
 
@@ -39,20 +40,26 @@ def _has_harmony(lines: Lines, tune: Line | None) -> bool:
 def _notes(book: Book, lines: Lines) -> list[Lasting]:
     """Every note of every line in quarters from the beginning; those that are tied are one."""
     starts = list(accumulate(book.lengths, initial=Fraction(0)))
-    found: list[Lasting] = []
-    others = [row for line, row in lines.items() if line != book.choice.tune]
+    tune = book.choice.tune
+    others = [row for line, row in lines.items() if line != tune]
     says = tune_share([(bar, note.pitch.midi) for bar, note in row if note.pitch] for row in others)
-    for line, row in lines.items():
-        share = says if line == book.choice.tune and len(lines) > 1 else 1.0
-        held: dict[tuple[int, Fraction], Fraction] = {}  # where a note that is tied on ends, and where it began
-        for bar, note in sorted(row, key=lambda each: (each[0], each[1].start)):
-            if note.pitch is None or note.length <= 0:
-                continue
-            midi, at = note.pitch.midi, starts[bar] + note.start
-            begin = held.pop((midi, at), at)
-            if note.tied:
-                held[midi, at + note.length] = begin
-            else:
-                found.append(Lasting(float(begin), float(at + note.length), midi, share=share))
-        found += [Lasting(float(begin), float(end), midi, share=share) for (midi, end), begin in held.items()]
-    return found
+    return [
+        Lasting(float(begin), float(end), midi, share=says if line == tune and others else 1.0)
+        for line, row in lines.items()
+        for begin, end, midi in _tied(row, starts)
+    ]
+
+
+def _tied(row: list[tuple[int, Sung]], starts: list[Fraction]) -> Iterator[tuple[Fraction, Fraction, int]]:
+    """(begin, end, MIDI number) of the notes of a line, where ties are held."""
+    held: dict[tuple[int, Fraction], Fraction] = {}  # where a note that is tied on ends, and where it began
+    for bar, note in sorted(row, key=lambda each: (each[0], each[1].start)):
+        if note.pitch is None or note.length <= 0:
+            continue
+        midi, at = note.pitch.midi, starts[bar] + note.start
+        begin = held.pop((midi, at), at)
+        if note.tied:
+            held[midi, at + note.length] = begin
+        else:
+            yield begin, at + note.length, midi
+    yield from ((begin, end, midi) for (midi, end), begin in held.items())

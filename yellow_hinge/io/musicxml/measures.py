@@ -107,6 +107,11 @@ class Part(NamedTuple):
     drums: bool
     moved: bool
 
+    @property
+    def symbols(self) -> int:
+        """How many chord symbols it has."""
+        return sum(1 for measure in self.measures for _ in measure.of("symbol"))
+
 
 def in_grid(value: Fraction) -> Fraction:
     """A time as a fraction that is written: what lies a tick beside thirds, fifths and the like is put there."""
@@ -248,29 +253,29 @@ class _PartReader:
         self.count += 1
         if self.count > MOST_NOTES:
             raise FileFault("MusicXML", f"holds more than {MOST_NOTES} notes; this is no song")
+        beside = element.find("chord") is not None
         if element.find("grace") is not None:
-            self.now.graces += element.find("chord") is None
+            self.now.graces += not beside
             return
         length = self._time(element, "duration")
-        start = self.before if element.find("chord") is not None else self.cursor
-        if element.find("chord") is None:
+        start = self.before if beside else self.cursor
+        if not beside:
             self.before = self.cursor
             self._go_on(element, length)
         staff = max(1, min(8, number_in(element, "staff", 1)))
-        ties = {each.get("type") for each in (*element.findall("tie"), *element.iterfind("notations/tied"))}
-        apart = (
-            self.slashes
-            or element.find("cue") is not None
-            or element.find("unpitched") is not None
-            or staff in self.drum_staves
-            or (element.findtext("notehead") or "").strip() == "slash"
-        )
-        pitch = self._pitch(element)
+        pitch, apart = self._pitch(element), self._is_apart(element, staff)
         if pitch is None and element.find("rest") is None and not apart:
             return
+        ties = {each.get("type") for each in (*element.findall("tie"), *element.iterfind("notations/tied"))}
         voice = (element.findtext("voice") or "1").strip()
         lyrics = tuple(_lyrics(element))
         self.now.notes.append(Sung(start, length, pitch, voice, staff, "start" in ties, lyrics, apart))
+
+    def _is_apart(self, element: Element, staff: int) -> bool:
+        """Whether a note is no tune: a slash, a cue, a drum."""
+        drum = staff in self.drum_staves or element.find("unpitched") is not None
+        slash = self.slashes or (element.findtext("notehead") or "").strip() == "slash"
+        return drum or slash or element.find("cue") is not None
 
     def _go_on(self, element: Element, length: Fraction) -> None:
         rest = element.find("rest")
@@ -292,17 +297,18 @@ class _PartReader:
 
 def _meter(time: Element) -> tuple[int, int]:
     """(upper, lower): sums such as 3+2 over 8 together; (0, 0) for what is no meter."""
-    pairs = []
-    for upper, lower in zip(time.findall("beats"), time.findall("beat-type"), strict=False):
-        parts = (upper.text or "").replace(" ", "").split("+")
-        low = (lower.text or "").strip()
-        if not all(part.isdecimal() and len(part) < 4 for part in parts) or not (low.isdecimal() and len(low) < 4):
-            return 0, 0
-        pairs.append((sum(map(int, parts)), int(low)))
-    if not pairs or any(low < 1 for _, low in pairs):
+    rows = zip(time.findall("beats"), time.findall("beat-type"), strict=False)
+    pairs = [(_sum(upper.text or ""), _sum(lower.text or "")) for upper, lower in rows]
+    if not pairs or not all(up > 0 and low > 0 for up, low in pairs):
         return 0, 0
     most = max(low for _, low in pairs)
     return sum(up * most // low for up, low in pairs), most
+
+
+def _sum(text: str) -> int:
+    """A number, or several with + between them; 0 for anything else."""
+    parts = text.replace(" ", "").split("+")
+    return sum(map(int, parts)) if all(part.isdecimal() and len(part) < 4 for part in parts) else 0
 
 
 def _lyrics(note: Element) -> Iterator[Lyric]:
@@ -318,18 +324,8 @@ def _lyrics(note: Element) -> Iterator[Lyric]:
 
 def parts_of(root: Element, name: str) -> list[Part]:
     """The parts of a score, written part by part or bar by bar. Raises FileFault for what is too large."""
-    names = {
-        each.get("id", ""): (each.findtext("part-name") or "").strip() for each in root.iterfind("part-list/score-part")
-    }
-    rows: dict[str, list[Element]] = {}
-    if root.tag == "score-timewise":
-        for measure in root.findall("measure"):
-            for part in measure.findall("part"):
-                part.attrib = dict(measure.attrib) | {"id": part.get("id", "")}
-                rows.setdefault(part.get("id", ""), []).append(part)
-    else:
-        for part in root.findall("part"):
-            rows.setdefault(part.get("id", ""), []).extend(part.findall("measure"))
+    names = {each.get("id", ""): (each.findtext("part-name") or "").strip() for each in root.iterfind("part-list/*")}
+    rows = _rows(root)
     if len(rows) > MOST_PARTS or max(map(len, rows.values()), default=0) > MOST_MEASURES:
         raise FileFault(name, f"holds more than {MOST_MEASURES} bars; this is no song")
     found, count = [], 0
@@ -341,3 +337,18 @@ def parts_of(root: Element, name: str) -> list[Part]:
         drums = bool(reader.drum_staves) and all(n.apart or not n.pitch for m in measures for n in m.notes)
         found.append(Part(id_, names.get(id_, id_), measures, reader.staves, drums, reader.ever_moved))
     return found
+
+
+def _rows(root: Element) -> dict[str, list[Element]]:
+    """The bars of every part by its id."""
+    rows: dict[str, list[Element]] = {}
+    if root.tag == "score-partwise":
+        for part in root.findall("part"):
+            rows.setdefault(part.get("id", ""), []).extend(part.findall("measure"))
+        return rows
+    for measure in root.findall("measure"):
+        for part in measure.findall("part"):
+            id_ = part.get("id", "")
+            part.attrib = dict(measure.attrib)
+            rows.setdefault(id_, []).append(part)
+    return rows

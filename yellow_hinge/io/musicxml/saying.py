@@ -15,13 +15,18 @@ _MAKERS = ("composer", "lyricist", "arranger", "poet")
 
 
 def title_of(root: Element) -> str:
-    credits = [(c.findtext("credit-type") or "").strip() for c in root.findall("credit")]
-    words = [" ".join(w.text or "" for w in c.iter("credit-words")) for c in root.findall("credit")]
-    named = [text for kind, text in zip(credits, words, strict=True) if kind == "title"]
-    others = [text for kind, text in zip(credits, words, strict=True) if not kind]
-    titles = [root.findtext("work/work-title"), root.findtext("movement-title"), *named, _largest(root), *others]
+    """The title: of the work, of the movement, else as the first page has it."""
+    titles = [root.findtext("work/work-title"), root.findtext("movement-title"), *_credits(root, "title")]
+    titles += [_largest(root), *_credits(root, "")]
     clean = (" ".join((title or "").split()) for title in titles)
     return next((title for title in clean if title.lower() not in _NO_TITLES), "Untitled")[:200]
+
+
+def _credits(root: Element, kind: str) -> Iterator[str]:
+    """The words of a kind on the first page."""
+    for credit in root.findall("credit"):
+        if (credit.findtext("credit-type") or "").strip() == kind:
+            yield " ".join(words.text or "" for words in credit.iter("credit-words"))
 
 
 def _largest(root: Element) -> str:
@@ -66,16 +71,20 @@ def _bars(book: Book, places: list[int]) -> str:
 def _of_parts(book: Book) -> Iterator[str]:
     choice, parts = book.choice, book.parts
     used = {choice.symbols, choice.tune.part if choice.tune else None}
-    for p, part in enumerate(parts):
-        heard = book.heard is not None and not part.drums  # its notes are what the chords were named from
-        if not heard and p not in used and _sounds(part):
-            yield f"the part {_name(part)} was left out"
+    yield from (f"the part {_name(part)} was left out" for part in _left_out(book, used))
     if choice.tune is not None and choice.others:
         others = " or ".join(_name(parts[line.part]) for line in choice.others)
         yield f"the tune was taken from {_name(parts[choice.tune.part])}; it may be {others}"
     moved = [_name(part) for p, part in enumerate(parts) if p in used and part.moved]
     if moved:
         yield f"{' and '.join(moved)} was written for a transposing instrument; it is at concert pitch here"
+
+
+def _left_out(book: Book, used: set[int | None]) -> list[Part]:
+    """The parts of which nothing was read; where chords were named from the notes, that of all but drums was."""
+    if book.heard is not None:
+        used = used | {p for p, part in enumerate(book.parts) if not part.drums}
+    return [part for p, part in enumerate(book.parts) if p not in used and _sounds(part)]
 
 
 def _sounds(part: Part) -> bool:
@@ -88,21 +97,18 @@ def _name(part: Part) -> str:
 
 def offers_of(book: Book) -> tuple[Offer, ...]:
     """What the player may choose otherwise: who has the tune, and who the chords."""
-    found = []
     lines = sorted(lines_of(book.parts))
-    if len(lines) > 1 and not book.own:
-        names = [(line.ask, _line_name(book, line, lines)) for line in lines]
-        chosen = book.choice.tune.ask if book.choice.tune is not None else "none"
-        found.append(Offer("tune", "Tune", (*names, ("none", "none")), chosen))
-    symbols = [p for p, part in enumerate(book.parts) if any(True for m in part.measures for _ in m.of("symbol"))]
-    if symbols and len(lines) > 1 and not book.own:
-        chosen = "notes" if book.choice.symbols is None else str(book.choice.symbols)
-        options = (
-            *((str(p), f"symbols of {book.parts[p].name or book.parts[p].id}") for p in symbols),
-            ("notes", "named from the notes"),
-        )
-        found.append(Offer("symbols", "Chords", options, chosen))
-    return tuple(found)
+    if len(lines) < 2 or book.own:
+        return ()
+    names = [(line.ask, _line_name(book, line, lines)) for line in lines]
+    mine = book.choice.tune.ask if book.choice.tune is not None else "none"
+    tune = Offer("tune", "Tune", (*names, ("none", "none")), mine)
+    with_symbols = [(p, part) for p, part in enumerate(book.parts) if part.symbols]
+    if not with_symbols:
+        return (tune,)
+    who = [(str(p), f"symbols of {part.name or part.id}") for p, part in with_symbols]
+    chosen = "notes" if book.choice.symbols is None else str(book.choice.symbols)
+    return (tune, Offer("symbols", "Chords", (*who, ("notes", "named from the notes")), chosen))
 
 
 def _line_name(book: Book, line: Line, lines: list[Line]) -> str:

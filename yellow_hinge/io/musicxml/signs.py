@@ -54,10 +54,8 @@ def signs_of(marks: list[Written], length: Fraction) -> tuple[str, ...]:
     what a player of the file hears.
     """
     found = [sign for mark in marks for sign in _of(mark, marks, mark.at >= length * _LATE and mark.at > 0)]
-    said = any(sign in JUMPS and sign not in _BARE for sign in found)
-    kept = [sign for sign in found if sign not in _BARE or not said]
-    bare = [sign for sign in kept if sign in _BARE]
-    return tuple(dict.fromkeys(sign for sign in kept if sign not in bare[1:] or sign == bare[0]))
+    jumps = sorted((sign for sign in found if sign in JUMPS), key=lambda sign: sign in _BARE)
+    return tuple(dict.fromkeys(sign for sign in found if sign not in JUMPS or sign == jumps[0]))
 
 
 def _of(mark: Written, marks: list[Written], late: bool) -> Iterator[str]:

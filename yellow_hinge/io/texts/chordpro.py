@@ -39,13 +39,16 @@ def looks_like_chordpro(text: str) -> bool:
     words; a bracket alone on a line is a heading.
     """
     head = [line for line in text[:100_000].splitlines()[:200] if line.strip()]
-    if any(_directive(line) for line in head):
-        return True
+    return any(_directive(line) for line in head) or _in_brackets(head)
+
+
+def _in_brackets(head: list[str]) -> bool:
+    """Whether most brackets of some lines hold chords, one at least beside words."""
+    if not any(_CHORD.search(line) and _CHORD.sub("", line).strip(" |") for line in head):
+        return False
     marks = [mark[1] for line in head for mark in _CHORD.finditer(line) if mark[0] != line.strip()]
     names = names_of(marks)
-    read = sum(bool(mark.strip() and names.read(mark)) for mark in marks)
-    beside = any(_CHORD.search(line) and _CHORD.sub("", line).strip(" |") for line in head)
-    return beside and 2 * read > len(marks)
+    return 2 * sum(bool(mark.strip() and names.read(mark)) for mark in marks) > len(marks)
 
 
 def _directive(line: str) -> tuple[str, str] | None:
@@ -215,6 +218,18 @@ class _Reader:
         elif self.sections:
             self.sections[-1].key = str(self.key) if self.key is not None else ""
 
+    def end(self) -> None:
+        """The song is over, and with it a grid that nobody closed."""
+        if self.grid is not None:
+            self._end("grid")
+
+    def said_of_bars(self) -> list[str]:
+        """What has to be said of the bars."""
+        if not self.guessed:
+            return []
+        some = "where no bar lines stand, every chord was given a bar"
+        return [some if self.timed else "ChordPro says nothing about time: every chord was given a bar"]
+
     # --- sections and bars ---
 
     def _section(self, name: str) -> None:
@@ -263,24 +278,18 @@ def _song(lines: list[tuple[int, str]], names: Names) -> ProSong | None:
     reader = _Reader(names)
     for number, line in lines:
         reader.line(number, line)
-    if reader.grid is not None:
-        reader._end("grid")
+    reader.end()
     if not any(stretch.bars for stretch in reader.sections):
         return None
     first = next((stretch.key for stretch in reader.sections if stretch.key), "")
-    sections = tuple(Section(s.name, tuple(s.bars), s.key if s.key and s.key != first else "") for s in reader.sections)
-    meter = reader.first_meter or Meter()
-    song = Song(reader.title or "Untitled", first or "C major", meter, reader.tempo or 90, sections, Fraction(0))
-    song = replace(song, extra=tuple(reader.extra))
-    song = _with_pickup(song)
-    report = [*names.said, *reader.report]
-    if reader.guessed:
-        words = "where no bar lines stand, every chord was given a bar"
-        report.insert(0, words if reader.timed else "ChordPro says nothing about time: every chord was given a bar")
+    rows = [(s.name, tuple(s.bars), s.key if s.key != first else "") for s in reader.sections]
+    song = Song(reader.title or "Untitled", first or "C major", reader.first_meter or Meter(), reader.tempo or 90)
+    song = replace(song, sections=tuple(Section(*row) for row in rows), extra=tuple(reader.extra))
+    report = [*reader.said_of_bars(), *names.said, *reader.report]
     if not first:
         song, found = with_found_key(song)
         report += found
-    return ProSong(song, tuple(report))
+    return ProSong(_with_pickup(song), tuple(report))
 
 
 def _with_pickup(song: Song) -> Song:

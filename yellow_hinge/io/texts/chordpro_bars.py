@@ -29,6 +29,12 @@ class _Item(NamedTuple):
     words: str
 
 
+def _item(mark: re.Match[str], words: str) -> _Item:
+    inside = (mark[1] if mark[1] is not None else "|").strip()
+    kind = "line" if set(inside) == {"|"} else "mark" if inside.startswith("*") else "chord"
+    return _Item(kind, inside, mark.start() + 2, words.strip().removeprefix("- ").removesuffix(" -").strip())
+
+
 class BarWriter:
     """Puts lines into bars, and keeps what is said before the bar that it is of. `symbol` reads a chord."""
 
@@ -39,45 +45,42 @@ class BarWriter:
 
     def line(self, line: str, bars: list[Bar], meter: Meter, first: Meter | None) -> str:
         """One line into `bars`; "timed" where bar lines stand in it, "guessed" where none do, "" without chords."""
+        items = self._items(line, bars)
+        barred = any(item.kind == "line" for item in items)
+        own = meter if meter != (first or meter) else None
+        row: list[Slot] = []
+        for n, item in enumerate(items):
+            if item.kind == "chord":
+                row.append(Slot(self._read(item), Fraction(0), plain(item.words)))
+            elif item.kind == "mark":
+                row = self._close(row, bars, meter, own) if barred and ":|" in item.text else row
+                self._mark(item, bars)
+                self._words(item.words, row, bars)
+            if item.kind == "line" or (item.kind == "chord" and not barred):
+                row = self._close(row, bars, meter, own)
+            if item.kind == "line" and item.words and n + 1 < len(items):
+                row = self._goes_on(item.words, items[n + 1], bars)
+        self._close(row, bars, meter, own)
+        if not any(item.kind == "chord" for item in items):
+            return ""
+        return "timed" if barred else "guessed"
+
+    def _items(self, line: str, bars: list[Bar]) -> list[_Item]:
+        """The chords, bar lines and remarks of a line; words before the first of them go to the chord before."""
         marks = list(_ITEM.finditer(line))
         lead = line[: marks[0].start()].strip() if marks else line.strip()
         if lead and bars:
             bars[-1] = _with_cue(bars[-1], lead)
         elif lead:
             self.say(f": words before the first chord were left out: {lead[:40]!r}")
-        items = []
-        for n, mark in enumerate(marks):
-            end = marks[n + 1].start() if n + 1 < len(marks) else len(line)
-            words = line[mark.end() : end].strip().removeprefix("- ").removesuffix(" -").strip()
-            inside = (mark[1] if mark[1] is not None else "|").strip()
-            kind = "line" if set(inside) == {"|"} else "mark" if inside.startswith("*") else "chord"
-            items.append(_Item(kind, inside, mark.start() + 2, words))
-        barred = sum(item.kind == "line" for item in items) > 0
-        own = meter if meter != (first or meter) else None
-        row: list[Slot] = []
-        for item in items:
-            if item.kind == "mark":
-                row = self._close(row, bars, meter, own) if barred and ":|" in item.text else row
-                self._mark(item, bars)
-                self._words(item.words, row, bars)
-            elif item.kind == "line":
-                row = self._close(row, bars, meter, own)
-                if item.words and item is not items[-1]:
-                    row = self._goes_on(item.words, items, item, bars)
-            else:
-                row.append(Slot(self._read(item), Fraction(0), plain(item.words)))
-                row = row if barred else self._close(row, bars, meter, own)
-        self._close(row, bars, meter, own)
-        chords = any(item.kind == "chord" for item in items)
-        return ("timed" if barred else "guessed") if chords else ""
+        ends = [*(mark.start() for mark in marks), len(line)][1:]
+        return [_item(mark, line[mark.end() : end]) for mark, end in zip(marks, ends, strict=False)]
 
-    def _goes_on(self, words: str, items: list[_Item], item: _Item, bars: list[Bar]) -> list[Slot]:
+    @staticmethod
+    def _goes_on(words: str, after: _Item, bars: list[Bar]) -> list[Slot]:
         """Words right after a bar line are sung over the chord that goes on into the new bar."""
         before = bars[-1].slots[-1].symbol if bars else NO_CHORD
-        after = items[items.index(item) + 1]
-        if after.kind == "line" or bars:
-            return [Slot(before, Fraction(0), plain(words))]
-        return []
+        return [Slot(before, Fraction(0), plain(words))] if after.kind == "line" or bars else []
 
     def _words(self, words: str, row: list[Slot], bars: list[Bar]) -> None:
         if words and row:

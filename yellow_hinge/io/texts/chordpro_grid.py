@@ -9,12 +9,13 @@ from math import lcm
 
 from msgspec.structs import replace
 
-from yellow_hinge.core.song.song import Bar, Meter, Slot
+from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Slot
 
 _PASSES = r"[1-9](?:,[1-9])*(?=\s|$|>)>?"
 _LINE = re.compile(rf":\|:|:\|\||:\|{_PASSES}|:\||\|\|:|\|:|\|\.|\|\||\|{_PASSES}|\|")
 _TIMES = re.compile(r"x\s*(\d{1,2})|\(?(\d{1,2})x\)?")
 _MOST_CELLS = 64
+_GOES_ON = (".", "/", "-", "*")  # cells in which a chord goes on
 
 Chord = Callable[[str], str]
 
@@ -27,6 +28,7 @@ class GridReader:
         self.bars: list[Bar] = []
         self.opens, self.ending = False, 0
         self.strange: list[str] = []
+        self.dots = False  # whether the next bar may be the second one of a repeat of two
 
     def line(self, text: str) -> None:
         """One line: what stands before its first bar line is a margin, and after its last one a remark."""
@@ -59,27 +61,32 @@ class GridReader:
             self.bars[-1] = replace(self.bars[-1], repeats=max(2, min(99, int(times[1] or times[2]))))
 
     def _bar(self, cells: list[str]) -> None:
-        beats = Fraction(self.meter.beats)
         if cells[0] in ("%", "%%"):
-            back = 1 if cells[0] == "%" else 2
-            for place in range(back):
-                old = self.bars[place - back] if len(self.bars) >= back else None
-                slots = tuple(replace(slot, cue="") for slot in old.slots) if old is not None else ()
-                if slots:
-                    self._add(slots)
+            self._again(len(cells[0]))
             return
-        step = beats / len(cells)
+        of_two, self.dots = self.dots, False
+        if of_two and set(cells) == {"."}:
+            return
+        step = Fraction(self.meter.beats) / len(cells)
         made: list[Slot] = []
         for cell in cells:
-            parts = [self._symbol(part) for part in cell.split("~") if part] if cell not in (".", "/", "-", "*") else []
-            if parts:
-                made += [Slot(part, step / len(parts)) for part in parts]
-            elif made:
+            found = self._chords(cell)
+            made += [Slot(symbol, step / len(found)) for symbol in found]
+            if not found and made:
                 made[-1] = replace(made[-1], beats=made[-1].beats + step)
-            else:
-                before = self.bars[-1].slots[-1].symbol if self.bars else self.chord("N.C.")
+            elif not found:
+                before = self.bars[-1].slots[-1].symbol if self.bars else NO_CHORD
                 made.append(Slot(before, step))
         self._add(tuple(made))
+
+    def _chords(self, cell: str) -> list[str]:
+        return [] if cell in _GOES_ON else [self._symbol(part) for part in cell.split("~") if part]
+
+    def _again(self, back: int) -> None:
+        """The bar before once more, or the two before, whose second one is written as dots."""
+        for bar in self.bars[-back:] if len(self.bars) >= back else ():
+            self._add(tuple(replace(slot, cue="") for slot in bar.slots))
+        self.dots = back > 1
 
     def _add(self, slots: tuple[Slot, ...]) -> None:
         self.bars.append(Bar(slots, opens=self.opens, ending=self.ending))
@@ -89,7 +96,7 @@ class GridReader:
         found = self.chord(word)
         if not found:
             self.strange.append(word)
-        return found or self.chord("N.C.")
+        return found or NO_CHORD
 
 
 def grid_cells(slots: tuple[Slot, ...], symbols: list[str]) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.road import opened
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words
@@ -46,7 +44,7 @@ def _kind_of(name: str) -> str:
 class _Writer:
     def __init__(self, song: Song) -> None:
         self.song, self.back = song, opened(song)
-        self.key, self.meter = song.the_key, song.meter
+        self.key = song.the_key
 
     def section(self, index: int, section: Section) -> list[str]:
         """The lines of a section."""
@@ -55,16 +53,24 @@ class _Writer:
         self.key = key
         if not section.bars:  # played again
             return [*head, *self._again(section)]
+        signs = ((f"bar {b}", ", ".join(bar.signs)) for b, bar in enumerate(section.bars, 1) if bar.signs)
+        told = [_brace("comment", f"{place}: {words}") for place, words in signs]
+        if self._is_grid(index, section):
+            return [
+                *head,
+                f'{{start_of_grid label="{section.name}"}}',
+                *self._grid(index, section),
+                *told,
+                "{end_of_grid}",
+            ]
+        kind = _kind_of(section.name)
+        rows = self._rows(index, section, key)
+        return [*head, f"{{start_of_{kind}: {section.name}}}", *rows, *told, f"{{end_of_{kind}}}"]
+
+    def _is_grid(self, index: int, section: Section) -> bool:
+        """Whether a section has no words, and bars of the song's meter only."""
         worded = any(slot.cue for bar in section.bars for slot in bar.slots)
-        whole = all(bar.meter is None for bar in section.bars) and not (index == 0 and self.song.pickup)
-        grid = not worded and whole
-        kind = "grid" if grid else _kind_of(section.name)
-        name = f' label="{section.name}"' if grid else f": {section.name}"
-        body = self._grid(index, section) if grid else self._rows(index, section, key)
-        signs = [
-            _brace("comment", f"bar {b + 1}: {', '.join(bar.signs)}") for b, bar in enumerate(section.bars) if bar.signs
-        ]
-        return [*head, f"{{start_of_{kind}{name}}}", *body, *signs, f"{{end_of_{kind}}}"]
+        return not worded and all(bar.meter is None for bar in section.bars) and not (index == 0 and self.song.pickup)
 
     @staticmethod
     def _again(section: Section) -> list[str]:
@@ -74,42 +80,39 @@ class _Writer:
     # --- words ---
 
     def _rows(self, index: int, section: Section, key: Key) -> list[str]:
-        lines: list[str] = []
-        row: list[str] = []
-        for b, bar in enumerate(section.bars):
-            meter = bar.meter or self.song.meter
-            beats = sum((slot.beats for slot in bar.slots), Fraction(0))
-            odd = beats != meter.beats or (bar.meter is not None and bar.meter != self.meter)
-            if meter != self.meter and not odd:
-                lines, row = [*lines, *self._flushed(row)], []
-            row.append(self._bar(section.bars, b, key, (index, b) in self.back, meter))
-            if len(row) == _A_LINE:
-                lines, row = [*lines, *self._flushed(row)], []
-        return [*lines, *self._flushed(row)]
-
-    @staticmethod
-    def _flushed(row: list[str]) -> list[str]:
-        return ["| ".join(row).rstrip() + " |"] if row else []
+        made = [
+            self._bar(section.bars, b, key, (index, b) in self.back, bar.meter or self.song.meter)
+            for b, bar in enumerate(section.bars)
+        ]
+        return [f"{'| '.join(made[n : n + _A_LINE]).rstrip()} |" for n in range(0, len(made), _A_LINE)]
 
     def _bar(self, bars: tuple[Bar, ...], at: int, key: Key, opens: bool, meter: Meter) -> str:
         """A bar's chords over their words, its repeat signs, endings and beats as annotations around them."""
-        bar, was = bars[at], 0
-        if at and not bars[at - 1].repeats:
-            was = bars[at - 1].ending
+        bar = bars[at]
+        words = [*self._before(bars, at, opens), *self._beats(bar, meter)]
+        words += [f"[{_symbol(slot, key)}]{slot.cue} ".rstrip() + " " for slot in bar.slots]
+        if bar.repeats:
+            words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
+        return "".join(words)
+
+    @staticmethod
+    def _before(bars: tuple[Bar, ...], at: int, opens: bool) -> list[str]:
+        """What stands before a bar: that a repeat begins, an ending, or that one is over."""
+        bar = bars[at]
+        was = bars[at - 1].ending if at and not bars[at - 1].repeats else 0
         words = ["[*|:]"] if opens else []
         if bar.ending and (bar.ending != was or opens):
             words.append(f"[*{ending_words(bar.ending)}.]")
         elif was and not bar.ending:
             words.append("[*||]")
+        return words
+
+    def _beats(self, bar: Bar, meter: Meter) -> list[str]:
+        """The beats of a bar's chords, where they do not share the song's bar evenly."""
         by = meter.beat_quarters / self.song.meter.beat_quarters
         lengths = [slot.beats * by for slot in bar.slots]
         even = len(set(lengths)) == 1 and sum(lengths) == self.song.meter.beats
-        words += [] if even else [f"[*{'+'.join(str(length) for length in lengths)}]"]
-        for slot in bar.slots:
-            words.append(f"[{_symbol(slot, key)}]{slot.cue} ".rstrip() + " ")
-        if bar.repeats:
-            words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
-        return "".join(words)
+        return [] if even else [f"[*{'+'.join(map(str, lengths))}]"]
 
     # --- grids ---
 

@@ -29,21 +29,24 @@ def in_our_names(text: str) -> tuple[str, list[str]]:
     said of that.
     """
     lines = text.split("\n")
+    head = lines[:_MOST_LINES]
     for kind in (LATIN, GERMAN):
         names = Names(kind)
-        rows = [n for n, line in enumerate(lines[:_MOST_LINES]) if _is_row_of(line, names)]
+        rows = [n for n, line in enumerate(head) if _is_row_of(line, names)]
         if rows and names_of(match[0] for n in rows for match in _words(lines[n])).kind == kind:
-            for n in rows:
-                lines[n] = _replaced(lines[n], names.ours)
-            return "\n".join(lines), names.said
+            return _with_rows(lines, rows, names.ours), names.said
     key = _key_of(lines)
-    rows = [n for n, line in enumerate(lines[:_MOST_LINES]) if _is_numbers(line)]
-    if rows and (key is not None or not any(is_row(line) for line in lines[:_MOST_LINES])):
+    rows = [n for n, line in enumerate(head) if _is_numbers(line)]
+    if rows and (key is not None or not any(map(is_row, head))):
         own = key or parse_key("C")
-        for n in rows:
-            lines[n] = _replaced(lines[n], lambda word: _lettered(word, own))
-        return "\n".join(lines), [f"the numbers were read in {own}"]
+        return _with_rows(lines, rows, lambda word: _lettered(word, own)), [f"the numbers were read in {own}"]
     return text, []
+
+
+def _with_rows(lines: list[str], rows: list[int], ours: Callable[[str], str]) -> str:
+    for n in rows:
+        lines[n] = _replaced(lines[n], ours)
+    return "\n".join(lines)
 
 
 def _key_of(lines: list[str]) -> Key | None:

@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections import Counter
 from fractions import Fraction
-from itertools import pairwise
-from typing import NamedTuple
 
 from msgspec.structs import replace
 
@@ -15,57 +12,35 @@ from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Slot, Song, parse_meter
 from yellow_hinge.core.song.words import LONGEST_NAME, LONGEST_TITLE, plain
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported, with_found_key
+from yellow_hinge.io.imported import Imported, Offer, with_found_key
 from yellow_hinge.io.texts.over_words import (
-    BAR,
-    COUNT,
     FIELD,
-    SAME,
     TIMES,
     again,
     chords_of,
-    cut_words,
     heading,
     is_drawn,
-    is_sign,
     sung,
     symbol_of,
 )
 from yellow_hinge.io.texts.own_names import in_our_names
+from yellow_hinge.io.texts.word_rows import Row, RowChord, row_of, settled
 
 MAX_CHORDS = 4000
-_LONGER = 1.5  # how much longer the words of a line may be that has twice the chords in the same bars
-
-
-class _Chord(NamedTuple):
-    """A chord with its words; `beats` where they are counted, else None."""
-
-    symbol: str
-    cue: str
-    beats: int | None = None
-
-
-class _Row(NamedTuple):
-    """A line of chords bar by bar; `guessed`: nothing says where its bars are. `words` is how long what is sung is."""
-
-    bars: list[list[_Chord]]
-    guessed: bool
-    words: int
 
 
 class _Stretch:
     def __init__(self, name: str, times: int = 1) -> None:
         self.name, self.times = name, times
-        self.rows: list[_Row] = []
+        self.rows: list[Row] = []
 
 
 class _Reader:
-    """Gathers sections of rows line by line. `a_line`: bars that the player says a line has, 0 for a guess."""
+    """Gathers sections of rows line by line."""
 
-    def __init__(self, a_line: int) -> None:
-        self.a_line = a_line
+    def __init__(self) -> None:
         self.sections: list[_Stretch] = []
-        self.fields: dict[str, object] = {}
+        self.key, self.meter, self.tempo = "", Meter(), 90
         self.extra: list[tuple[str, str]] = []
         self.left_out = 0
         self.title = ""
@@ -89,35 +64,61 @@ class _Reader:
             below_it = lines[number + 1] if number + 1 < len(lines) and sung(lines[number + 1]) else ""
             number += 2 if self._other(line, below_it) else 1
 
+    def made(self, a_line: int) -> tuple[Section, ...]:
+        """The sections in the order in which they stand; one without bars plays the first of its name again."""
+        played = (s for s in self.sections for _ in range(1 if s.rows else s.times))
+        rows = ((s, settled(s.rows, a_line) * s.times) for s in played)
+        return tuple(Section(s.name, tuple(Bar(_slots(bar, self.meter)) for bar in bars)) for s, bars in rows)
+
+    def said(self, guessed: bool, a_line: int) -> list[str]:
+        """What has to be said of the bars."""
+        if not guessed:
+            return []
+        return [f"a line without bar lines has {a_line} bars" if a_line else _GUESSED]
+
+    def left(self) -> list[str]:
+        """What has to be said of lines that were left out."""
+        lines = "1 line" if self.left_out == 1 else f"{self.left_out} lines"
+        return [f"{lines} of words without chords were left out"] if self.left_out else []
+
     def _other(self, line: str, below: str) -> bool:
         """A line without chords, or a heading with chords beside it: a field, the title, or words that have none.
         Whether the words `below` were of it.
         """
-        if not line.strip():
-            return False
-        section, field, repeated = heading(line), FIELD.match(line), again(line)
+        repeated = again(line)
+        section = None if repeated else heading(line)
+        if section:
+            return self._heading(line, section, below)
+        field = FIELD.match(line)
         if repeated:
             self._again(*repeated)
-        elif section:
-            beside = section[3] if chords_of(section[3]) else ""
-            times = TIMES.fullmatch(section[3])
-            own = times or beside or chords_of(section[3].strip("() "))
-            remark = f" {section[3]}" if section[3] and not own else ""
-            name = plain((section[1] or section[2].title()) + remark, LONGEST_NAME)
-            self.sections.append(_Stretch(name, max(1, min(16, int(times[1] or times[2]))) if times else 1))
-            if beside:
-                at = line.rstrip().rfind(beside.rstrip())
-                self._row([(column + at, word) for column, word in chords_of(beside)], below)
-                return bool(below)
-        elif is_drawn(line):
+        elif is_drawn(line) or not line.strip():
             return False
         elif field:
             self._field(field[1].lower(), field[2].strip())
-        elif not self.sections and not self.title:
-            self.title = plain(line, LONGEST_TITLE)
         else:
-            self.left_out += 1
+            self._plain(line)
         return False
+
+    def _plain(self, line: str) -> None:
+        """Words without chords: the title, or left out."""
+        if self.sections or self.title:
+            self.left_out += 1
+        else:
+            self.title = plain(line, LONGEST_TITLE)
+
+    def _heading(self, line: str, section: re.Match[str], below: str) -> bool:
+        beside = section[3] if chords_of(section[3]) else ""
+        times = TIMES.fullmatch(section[3])
+        own = times or beside or chords_of(section[3].strip("() "))
+        remark = f" {section[3]}" if section[3] and not own else ""
+        name = plain((section[1] or section[2].title()) + remark, LONGEST_NAME)
+        self.sections.append(_Stretch(name, max(1, min(16, int(times[1] or times[2]))) if times else 1))
+        if not beside:
+            return False
+        at = line.rstrip().rfind(beside.rstrip())
+        self._row([(column + at, word) for column, word in chords_of(beside)], below)
+        return bool(below)
 
     def _again(self, name: str, times: int) -> None:
         """A section that is played again: the first one of its name."""
@@ -126,80 +127,28 @@ class _Reader:
         self.sections += [_Stretch(there) for _ in range(times)]
 
     def _field(self, name: str, value: str) -> None:
+        """What a line says of the whole song; what is not understood is kept."""
+        number = re.match(r"\d{2,3}", value)
         try:
             if name == "key":
-                self.fields["key"] = str(parse_key(value))
-                return
-            if name in ("time", "meter"):
-                self.fields["meter"] = parse_meter(value)
-                return
+                self.key = str(parse_key(value))
+            elif name in ("time", "meter"):
+                self.meter = parse_meter(value)
+            elif name in ("tempo", "bpm") and number and TEMPOS[0] <= int(number[0]) <= TEMPOS[1]:
+                self.tempo = int(number[0])
+            elif name == "title":
+                self.title = plain(value, LONGEST_TITLE)
+            else:
+                self.extra.append((name, plain(value)))
         except UserError:
-            pass
-        number = re.match(r"\d{2,3}", value)
-        if name in ("tempo", "bpm") and number and TEMPOS[0] <= int(number[0]) <= TEMPOS[1]:
-            self.fields["tempo"] = int(number[0])
-        elif name == "title":
-            self.title = plain(value, LONGEST_TITLE)
-        else:
             self.extra.append((name, plain(value)))
 
-    # --- rows ---
-
     def _row(self, found: list[tuple[int, str]], words: str) -> None:
-        """The chords of a line with the words below them; bar lines and counts part them, else every chord is a bar."""
         if not self.sections:
             self.sections.append(_Stretch("Song"))
-        chords = [(column, self._symbol(column, word)) for column, word in found if not is_sign(word)]
-        cues = cut_words(words, [column for column, _ in chords])
-        named = {column: _Chord(symbol, cue) for (column, symbol), cue in zip(chords, cues, strict=False)}
-        counts = [word for _, word in found if COUNT.fullmatch(word)]
-        counted = any(word.strip("/") for word in counts)  # numbers say more than bar lines
-        barred = not counted and any(BAR.fullmatch(word) for _, word in found)
-        counted = counted or (bool(counts) and not barred)
-        bars = self._counted(found, named) if counted else self._bars(found, named, barred)
-        times = next((int(t[1] or t[2]) for _, word in reversed(found) if (t := TIMES.fullmatch(word))), 1)
-        times = 2 if times == 1 and found[0][1].endswith("|:") and found[-1][1].startswith(":|") else times
-        row = _Row([bar for bar in bars if bar], not (barred or counted), len("".join(words.split())))
-        self.sections[-1].rows += [row] * max(1, min(16, times))
-
-    def _bars(self, found: list[tuple[int, str]], named: dict[int, _Chord], barred: bool) -> list[list[_Chord]]:
-        """The chords of a line bar by bar; without bar lines each is one."""
-        bars: list[list[_Chord]] = [[]]
-        for column, word in found:
-            if BAR.fullmatch(word):
-                bars.append([])
-            elif word == SAME:
-                bars[-1] = [chord._replace(cue="") for chord in self._before(bars)]
-                bars += [] if barred else [[]]
-            elif not is_sign(word):
-                bars[-1].append(named[column])
-                bars += [] if barred else [[]]
-        return bars
-
-    def _counted(self, found: list[tuple[int, str]], named: dict[int, _Chord]) -> list[list[_Chord]]:
-        """The chords of a line whose beats are counted, "C / / / G(2)", in bars."""
-        meter = self.fields.get("meter", Meter())
-        assert isinstance(meter, Meter)
-        row: list[_Chord] = []
-        for column, word in found:
-            count = COUNT.fullmatch(word)
-            if count and row:
-                beats = int(count[1]) if count[1] else (row[-1].beats or 1) + len(word)
-                row[-1] = row[-1]._replace(beats=max(1, min(64, beats)))
-            elif not is_sign(word):
-                row.append(named[column])
-        bars: list[list[_Chord]] = [[]]
-        room = meter.beats
-        for chord in row:
-            left, first = chord.beats or 1, True
-            while left:
-                part = min(left, room)
-                bars[-1].append(chord._replace(beats=part, cue=chord.cue if first else ""))
-                left, room, first = left - part, room - part, False
-                if not room:
-                    bars.append([])
-                    room = meter.beats
-        return bars
+        rows = self.sections[-1].rows
+        before = rows[-1].bars[-1] if rows and rows[-1].bars else []
+        rows += row_of(found, words, self._symbol, self.meter.beats, before)
 
     def _symbol(self, column: int, word: str) -> str:
         """A word of a row as a chord; one that is none is said, and nothing is played there."""
@@ -208,56 +157,15 @@ class _Reader:
             self.slips.append(f"line {self.number}, column {column + 1}: {word[:30]!r} is no chord; N.C. stands there")
         return found or NO_CHORD
 
-    def _before(self, bars: list[list[_Chord]]) -> list[_Chord]:
-        """The bar before the one that is being read."""
-        read = [bar for bar in bars[:-1] if bar]
-        if read:
-            return read[-1]
-        rows = self.sections[-1].rows
-        return rows[-1].bars[-1] if rows and rows[-1].bars else []
 
-
-# --- bars that nothing says ---
-
-
-def _settled(stretch: _Stretch, a_line: int) -> list[list[_Chord]]:
-    """The bars of a section: of lines whose bars nothing says as many as the player says, else a bar for every chord;
-    two chords a bar in a line that has twice as many as the others over words as long.
-    """
-    guessed = [row for row in stretch.rows if row.guessed]
-    usual, _ = Counter(len(row.bars) for row in guessed).most_common(1)[0] if guessed else (0, 0)
-    lengths = [row.words for row in guessed if len(row.bars) == usual and row.words]
-    longest = _LONGER * sum(lengths) / len(lengths) if lengths else 0.0
-    found: list[list[_Chord]] = []
-    for row in stretch.rows:
-        chords = [chord for bar in row.bars for chord in bar]
-        if row.guessed and a_line:
-            found += _spread(chords, a_line)
-        elif row.guessed and usual > 1 and len(chords) == 2 * usual and len(lengths) > 1 and 0 < row.words <= longest:
-            found += [chords[n : n + 2] for n in range(0, len(chords), 2)]
-        else:
-            found += row.bars
-    return found
-
-
-def _spread(chords: list[_Chord], bars: int) -> list[list[_Chord]]:
-    """The chords of a line over so many bars, as evenly as they go."""
-    if len(chords) >= bars:
-        edges = [round(n * len(chords) / bars) for n in range(bars + 1)]
-        return [chords[a:b] for a, b in pairwise(edges) if b > a]
-    edges = [round(n * bars / len(chords)) for n in range(len(chords) + 1)]
-    rows = zip(chords, edges, edges[1:], strict=False)
-    return [[chord._replace(cue=chord.cue if n == a else "")] for chord, a, b in rows for n in range(a, b)]
-
-
-def _slots(bar: list[_Chord], meter: Meter) -> tuple[Slot, ...]:
+def _slots(bar: list[RowChord], meter: Meter) -> tuple[Slot, ...]:
     beats = Fraction(meter.beats)
     counted = [chord.beats for chord in bar if chord.beats is not None]
-    if len(counted) == len(bar):
-        slots = [Slot(chord.symbol, Fraction(chord.beats or 1), chord.cue) for chord in bar]
-        rest = beats - sum(counted)
-        return (*slots[:-1], replace(slots[-1], beats=slots[-1].beats + rest)) if rest > 0 else tuple(slots)
-    return tuple(Slot(chord.symbol, beats / len(bar), chord.cue) for chord in bar)
+    if len(counted) < len(bar):
+        return tuple(Slot(chord.symbol, beats / len(bar), chord.cue) for chord in bar)
+    slots = [Slot(chord.symbol, Fraction(count), chord.cue) for chord, count in zip(bar, counted, strict=True)]
+    rest = max(Fraction(0), beats - sum(counted))
+    return (*slots[:-1], replace(slots[-1], beats=slots[-1].beats + rest))
 
 
 def read_over_words(text: str, name: str, a_line: int = 0) -> Imported:
@@ -265,31 +173,23 @@ def read_over_words(text: str, name: str, a_line: int = 0) -> Imported:
     or too many.
     """
     text, said = in_our_names(text)
-    reader = _Reader(a_line)
+    reader = _Reader()
     reader.read(text)
     count = sum(len(bar) * s.times for s in reader.sections for row in s.rows for bar in row.bars)
     if not count:
         raise FileFault(name, "has no line of chords above words")
     if count > MAX_CHORDS:
         raise FileFault(name, f"holds more than {MAX_CHORDS} chords; this is no song")
-    meter = reader.fields.get("meter", Meter())
-    assert isinstance(meter, Meter)
-    played = [s for s in reader.sections for _ in range(1 if s.rows else s.times)]
-    sections = tuple(
-        Section(s.name, tuple(Bar(_slots(bar, meter)) for bar in _settled(s, a_line) * s.times)) for s in played
-    )
-    song = Song(sections=sections, extra=tuple(reader.extra), title=reader.title or "Untitled")
-    song = replace(song, **reader.fields)
+    song = Song(reader.title or "Untitled", reader.key or "C major", reader.meter, reader.tempo)
+    song = replace(song, sections=reader.made(a_line), extra=tuple(reader.extra))
     guessed = any(row.guessed for s in reader.sections for row in s.rows)
-    report = [_GUESSED if not a_line else f"a line without bar lines has {a_line} bars"] if guessed else []
-    report += [*said, *reader.slips[:200]]
-    if reader.left_out:
-        lines = "1 line" if reader.left_out == 1 else f"{reader.left_out} lines"
-        report.append(f"{lines} of words without chords were left out")
-    if "key" not in reader.fields:
+    report = [*reader.said(guessed, a_line), *said, *reader.slips[:200], *reader.left()]
+    if not reader.key:
         song, found = with_found_key(song)
         report += found
-    return Imported(song, tuple(report))
+    offers = (Offer("bars", "Bars a line", _A_LINE, str(a_line)),) if guessed else ()
+    return Imported(song, tuple(report), offers=offers)
 
 
+_A_LINE = (("0", "a bar for every chord"), ("1", "1"), ("2", "2"), ("4", "4"), ("8", "8"))
 _GUESSED = "the bars are guessed: where no bar lines stand, every chord was given one"
