@@ -74,6 +74,14 @@ class Harmonies:
             self.said_of.add(words)
             self.report.append(words)
 
+    @staticmethod
+    def _strange(root: str, value: str, words: str, where: str) -> list[str]:
+        """What has to be said of a kind that is not known."""
+        if words:
+            return [f"{where}: the chord {root + words!r} is only partly understood"]
+        said = f"{where}: the chord kind {value[:30]!r} is not known; its triad stands in its place"
+        return [said] if value != "other" else []
+
     def _quality(self, element: Element, root: str, value: str, words: str, where: str) -> Quality:
         """What stands over the root: by its words where there are any, else by its kind."""
         kind = ("1",) if value == "other" and not words else ("1", *DEGREES.get(value, ("3", "5")))
@@ -81,11 +89,7 @@ class Harmonies:
         known = value in DEGREES
         spoken = _chord(f"{root}{words}") if words else None
         if spoken is None:
-            if words and not known:
-                self.report.append(f"{where}: the chord {root + words!r} is only partly understood")
-            elif not known and value != "other":
-                said = f"the chord kind {value[:30]!r} is not known; its triad stands in its place"
-                self.report.append(f"{where}: {said}")
+            self.report += [] if known else self._strange(root, value, words, where)
             return by_kind
         found = _by_words(spoken.quality, by_kind, element)
         if known and not (_near(found, by_kind) or _same_sound(found, by_kind) or found.alt):

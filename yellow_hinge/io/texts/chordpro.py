@@ -223,6 +223,11 @@ class _Reader:
         if self.grid is not None:
             self._end("grid")
 
+    @property
+    def first_key(self) -> str:
+        """The key that is said first."""
+        return next((stretch.key for stretch in self.sections if stretch.key), "")
+
     def said_of_bars(self) -> list[str]:
         """What has to be said of the bars."""
         if not self.guessed:
@@ -281,7 +286,7 @@ def _song(lines: list[tuple[int, str]], names: Names) -> ProSong | None:
     reader.end()
     if not any(stretch.bars for stretch in reader.sections):
         return None
-    first = next((stretch.key for stretch in reader.sections if stretch.key), "")
+    first = reader.first_key
     rows = [(s.name, tuple(s.bars), s.key if s.key != first else "") for s in reader.sections]
     song = Song(reader.title or "Untitled", first or "C major", reader.first_meter or Meter(), reader.tempo or 90)
     song = replace(song, sections=tuple(Section(*row) for row in rows), extra=tuple(reader.extra))
