@@ -153,7 +153,9 @@ def test_our_own_midi_comes_back_whole(name):
     assert abs(again.tempo - song.tempo) <= 1
 
     first, again_first = timeline(song), timeline(again)
-    assert [(m.start, m.beats, m.chord, m.cue) for m in again_first] == [(m.start, m.beats, m.chord, m.cue) for m in first]
+    assert [(m.start, m.beats, m.chord, m.cue) for m in again_first] == [
+        (m.start, m.beats, m.chord, m.cue) for m in first
+    ]
     tune = [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(song) for t in m.tune if t.begins]
     assert [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(again) for t in m.tune if t.begins] == tune
     assert opened.report == ()

@@ -7,14 +7,14 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 import msgspec
 
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.song_json import decode_hook
 
 POLL = 0.05  # seconds between two looks at whether the player cancelled
@@ -68,11 +68,18 @@ def run_apart(
             process.communicate()
 
 
-def read_apart(kind: str, data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False) -> Opened:
-    """Read a song of a known kind in another process. Raises FileFault, ChartError, OvertakenError, or ReaderBugError
-    where the program is at fault.
+def read_apart(
+    kind: str,
+    data: bytes,
+    name: str,
+    cancelled: Callable[[], bool] = lambda: False,
+    asks: Mapping[str, str] = NOTHING_ASKED,
+) -> Opened:
+    """Read a song of a known kind in another process, as it is asked for. Raises FileFault, ChartError, OvertakenError,
+    or ReaderBugError where the program is at fault.
     """
-    out = run_apart("yellow_hinge.io.child", (kind, name), data, name, USUAL, cancelled)
+    asked = msgspec.json.encode(dict(asks)).decode()
+    out = run_apart("yellow_hinge.io.child", (kind, name, asked), data, name, USUAL, cancelled)
     return _told(out, name, USUAL)
 
 

@@ -1,4 +1,4 @@
-"""The process that reads one song for another one: `python -m yellow_hinge.io.child KIND NAME PARENT BYTES SECONDS`."""
+"""The process that reads one song for another one: `python -m yellow_hinge.io.child KIND NAME ASKS...`."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ def bound(memory: int, seconds: float) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-def _outcome(kind: str, data: bytes, name: str) -> bytes:
+def _outcome(kind: str, data: bytes, name: str, asks: str) -> bytes:
     import traceback
 
     import msgspec
@@ -38,7 +38,8 @@ def _outcome(kind: str, data: bytes, name: str) -> bytes:
     from yellow_hinge.io.songs.song_json import encode_hook
 
     try:
-        outcome = Outcome(read_kind(kind_of(data, name) if kind == TEXT else BY_ID[kind], data, name))
+        known = kind_of(data, name) if kind == TEXT else BY_ID[kind]
+        outcome = Outcome(read_kind(known, data, name, msgspec.json.decode(asks, type=dict[str, str])))
     except ChartError as error:
         outcome = Outcome(places=error.faults[:200])
     except FileFault as error:
@@ -54,11 +55,11 @@ def _outcome(kind: str, data: bytes, name: str) -> bytes:
 
 def main() -> None:
     """Read standard input, tell standard output."""
-    kind, name, parent, memory, seconds = sys.argv[1:]
+    kind, name, asks, parent, memory, seconds = sys.argv[1:]
     die_with(int(parent))
     bound(int(memory), float(seconds))
     sys.setswitchinterval(1.0)  # one thread only
-    sys.stdout.buffer.write(_outcome(kind, sys.stdin.buffer.read(), name))
+    sys.stdout.buffer.write(_outcome(kind, sys.stdin.buffer.read(), name, asks))
 
 
 if __name__ == "__main__":

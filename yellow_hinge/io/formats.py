@@ -6,7 +6,7 @@ Readers and writers with slow libraries load when they are first used.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import NamedTuple
 
 import msgspec
@@ -28,7 +28,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.words import plain_song
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
-from yellow_hinge.io.imported import Imported, Opened, memos_of
+from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Opened, memos_of
 from yellow_hinge.io.musicxml.held_hands import kept_hands
 from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
 from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
@@ -52,7 +52,8 @@ _BAR_TOKEN = re.compile(r"[^\s|/:%]{1,40}")
 Told = Callable[[float], bool]
 PAGES = (".pdf", ".svg", ".png")  # the endings of sheets
 Sniff = Callable[[bytes, str], bool]
-Read = Callable[[bytes, str], Opened]
+Asks = Mapping[str, str]  # what the player chose otherwise than a reader, by the ids of its offers
+Read = Callable[[bytes, str, Asks], Opened]
 
 
 class Wants(NamedTuple):
@@ -98,21 +99,23 @@ def _imported(found: Imported, name: str) -> Opened:
     if not reading.faults and same_writing(reading.song, song):
         keeps, without = kept_hands(found.hands, reading.song)
         file = song_file(reading.song, keeps=keeps, memos=memos_of(found.memos, reading.song))
-        return Opened(file, "", (*found.report, *filter(None, (without,))))
+        report = (*found.report, *filter(None, (without,)))
+        return Opened(file, "", report, offers=found.offers)
     why = str(reading.faults[0]) if reading.faults else "it reads differently as a chart"
-    return Opened(song_file(numbered(song), draft=text), text, (*found.report, f"see the Chart view: {why}"))
+    report = (*found.report, f"see the Chart view: {why}")
+    return Opened(song_file(numbered(song), draft=text), text, report, offers=found.offers)
 
 
-def _read_midi(data: bytes, name: str) -> Opened:
+def _read_midi(data: bytes, name: str, asks: Asks) -> Opened:
     from yellow_hinge.io.midi.reading import read_midi
 
-    return _imported(read_midi(data, name), name)
+    return _imported(read_midi(data, name, asks), name)
 
 
-def _read_score(data: bytes, name: str) -> Opened:
+def _read_score(data: bytes, name: str, asks: Asks) -> Opened:
     from yellow_hinge.io.musicxml.importing import read_score
 
-    return _imported(read_score(data, name), name)
+    return _imported(read_score(data, name, asks), name)
 
 
 def with_headers(file: SongFile) -> Song:
@@ -124,16 +127,21 @@ def with_headers(file: SongFile) -> Song:
     return msgspec.structs.replace(file.song, asks=tuple(asks.items()))
 
 
-def _read_chart(data: bytes, name: str) -> Opened:
+def _read_chart(data: bytes, name: str, asks: Asks) -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
     return Opened(song_file(parse_chart(text, name)), text)
 
 
-def _read_over_words(data: bytes, name: str) -> Opened:
+def _read_pro(data: bytes, name: str, asks: Asks) -> Opened:
+    text = decode(data, name).replace("\r\n", "\n")
+    return _imported(read_chordpro(text, name, int(asks.get("song", "0"))), name)
+
+
+def _read_over_words(data: bytes, name: str, asks: Asks) -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
     ours, said = in_our_names(text)
     if not needs_chart(ours):
-        return _imported(read_over_words(text, name), name)
+        return _imported(read_over_words(text, name, int(asks.get("bars", "0"))), name)
     written = written_as_chart(ours)
     reading = read_chart(written.text)
     if reading.faults:
@@ -141,7 +149,7 @@ def _read_over_words(data: bytes, name: str) -> Opened:
     return Opened(song_file(reading.song), "", (*said, *written.report))
 
 
-def _own(data: bytes, name: str) -> Opened:
+def _own(data: bytes, name: str, asks: Asks) -> Opened:
     file = from_json(data, name)
     strange = tuple(f"{words.split('; ')[0]}: it is kept, and the usual is used" for words in unknown(file.setup))
     strange += tuple(strange_patterns(file.playing, file.song))
@@ -241,10 +249,9 @@ FORMATS = (
     ),
     Format(
         "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"), _never,
-        lambda data, name: _imported(read_chordpro(decode(data, name).replace("\r\n", "\n"), name), name),
-        lambda file, *_: write_chordpro(file.song, MADE_BY),
+        _read_pro, lambda file, *_: write_chordpro(file.song, MADE_BY),
     ),
-    Format("over-words", "Chords above words", (".txt",), _never, lambda *words: _read_over_words(*words), None),
+    Format("over-words", "Chords above words", (".txt",), _never, _read_over_words, None),
     Format(
         "chart", "Chart text", (".chart", ".txt"), _never,
         _read_chart, lambda file, *_: write_chart(with_headers(file)).encode(),
@@ -301,11 +308,13 @@ def as_utf_8(data: bytes, name: str) -> bytes:
 TEXTS = ("chart", "chordpro", "over-words")  # what a text may be read as
 
 
-def read_kind(kind: Format, data: bytes, name: str) -> Opened:
-    """Read a song from bytes of a known kind. Raises FileFault or ChartError."""
+def read_kind(kind: Format, data: bytes, name: str, asks: Asks = NOTHING_ASKED) -> Opened:
+    """Read a song from bytes of a known kind. `asks`: what the player chose otherwise than the reader would, by the ids
+    of its offers. Raises FileFault or ChartError.
+    """
     if kind.read is None:
         raise FileFault(name, f"is {kind.name}, which cannot be opened")
-    opened: Opened = msgspec.structs.replace(kind.read(data, name), kind=kind.id)
+    opened: Opened = msgspec.structs.replace(kind.read(data, name, asks), kind=kind.id)
     return opened
 
 

@@ -10,8 +10,8 @@ from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.takes.take import apart_words
 from yellow_hinge.io.apart import TEXT, read_apart
 from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
-from yellow_hinge.io.formats import BY_ID, as_utf_8, is_text, kind_of, read_draft, read_kind
-from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.formats import BY_ID, Asks, as_utf_8, is_text, kind_of, read_draft, read_kind
+from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.demo import demo_file
 from yellow_hinge.io.songs.song_json import SongFile
 
@@ -49,19 +49,24 @@ def _bytes_of(name: str) -> tuple[bytes, str]:
 
 
 def read_data(
-    data: bytes, name: str, cancelled: Callable[[], bool] = lambda: False, drafts: bool = False, wanted: str = ""
+    data: bytes,
+    name: str,
+    cancelled: Callable[[], bool] = lambda: False,
+    drafts: bool = False,
+    wanted: str = "",
+    asks: Asks = NOTHING_ASKED,
 ) -> Opened:
     """Read a song from bytes, by what they hold, or as the kind of text that is `wanted`. What is large, or of a kind
     whose library takes its time, is read in a process of its own, bounded in time and memory. `drafts`: a chart with
-    mistakes opens too, with its text. Raises FileFault, ChartError or OvertakenError.
+    mistakes opens too, with its text; `asks` as for `read_kind`. Raises FileFault, ChartError or OvertakenError.
     """
     data = as_utf_8(data, name)
     large = len(data) > SMALL
     kind = None if large and not wanted and is_text(data, name) else BY_ID[wanted] if wanted else kind_of(data, name)
     try:
         if kind is None or kind.apart or large:
-            return read_apart(kind.id if kind else TEXT, data, name, cancelled)
-        return read_kind(kind, data, name)
+            return read_apart(kind.id if kind else TEXT, data, name, cancelled, asks)
+        return read_kind(kind, data, name, asks)
     except ChartError:
         if not drafts:
             raise

@@ -14,7 +14,7 @@ from yellow_hinge.core.song.road import signs_in
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, parse_meter
 from yellow_hinge.core.song.transpose import symbol_moved
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported, with_found_key
+from yellow_hinge.io.imported import Imported, Offer, with_found_key
 from yellow_hinge.io.texts.chordpro_bars import BarWriter
 from yellow_hinge.io.texts.chordpro_grid import GridReader
 from yellow_hinge.io.texts.names import Names, names_of
@@ -336,9 +336,11 @@ def read_chordpro(text: str, name: str, which: int = 0) -> Imported:
     found = songs_of(text)
     if not found:
         raise FileFault(name, "has no chords in [brackets]")
-    which = which if which < len(found) else 0
+    which = which if 0 <= which < len(found) else 0
     song, report = found[which]
+    titles = tuple((str(n), other.song.title) for n, other in enumerate(found))
+    offers = (Offer("song", "Song", titles, str(which)),) if len(found) > 1 else ()
     if len(found) > 1:
         others = ", ".join(repr(other.song.title) for n, other in enumerate(found) if n != which)
         report = (f"the file holds {len(found)} songs; {song.title!r} was opened, and not {others}", *report)
-    return Imported(song, report)
+    return Imported(song, report, offers=offers)

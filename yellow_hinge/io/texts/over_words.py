@@ -125,7 +125,8 @@ def sung(line: str) -> bool:
 
 def looks_over_words(text: str) -> bool:
     """Whether a text has chords above words. Without bar lines: a line of chords that stands over words, and another
-    one, a heading or a second chord beside it; with bar lines: words stand under most rows of chords.
+    one, a heading or a second chord beside it, or two headings with chords beside them; with bar lines: words stand
+    under most rows of chords.
     """
     lines = [line for line in text.expandtabs(8).splitlines()[:400] if line.strip()]
     if any(line.lstrip().startswith(("tune:", "cue:")) for line in lines):
@@ -135,11 +136,13 @@ def looks_over_words(text: str) -> bool:
     headings = list(filter(_is_heading, lines))
     if any(has_bars(lines[n]) for n in chords):
         return bool(over or any(map(has_bars, headings))) and 2 * len(over) >= len(chords)
-    beside = [line for line in lines if (found := heading(line)) and found[3] and chords_of(found[3])]
-    if len(beside) > 1:
-        return True
     many = len(chords) > 1 or bool(headings) or any(len(chords_of(lines[n])) > 1 for n in over)
-    return bool(over) and many
+    return (bool(over) and many) or sum(map(_has_chords_beside, headings)) > 1
+
+
+def _has_chords_beside(line: str) -> bool:
+    found = heading(line)
+    return found is not None and bool(found[3]) and bool(chords_of(found[3]))
 
 
 def _is_heading(line: str) -> bool:

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.ui.paint.controls import PATIENCE_MS, READ_AS
+from yellow_hinge.ui.paint.controls import PATIENCE_MS
 from yellow_hinge.ui.parts.menus import lettered
 
 if TYPE_CHECKING:
@@ -32,7 +32,7 @@ PICTURES = {
     "backButton": "Back", "forwardButton": "On", "toParentButton": "Up", "newFolderButton": "New folder",
     "listModeButton": "Names", "detailModeButton": "Details",
 }  # fmt: skip
-REPORTED, LONGEST_TEXT = 12, 1200
+LONGEST_TEXT = 1200
 ABOUT = (
     "Yellow Hinge chooses how both hands play every chord, so that they move as little as possible.\n\n"
     "Piano: Salamander Grand Piano V3 by Alexander Holm, CC BY 3.0. Text: Inter, SIL Open Font License. "
@@ -125,17 +125,6 @@ def bug(parent: QWidget, text: str) -> None:
 def about(parent: QWidget) -> None:
     """What the program is and whose work ships with it."""
     _answered(_box(parent, ABOUT, title=f"About {TITLE}"), (), GOOD)
-
-
-def report(parent: QWidget, name: str, lines: tuple[str, ...], others: tuple[str, ...] = ()) -> str:
-    """What an import left out, guessed or kept unused. `others` are kinds that it may be read as; the one of them that
-    the player wants, or "".
-    """
-    words = f"{name} was opened. {len(lines)} thing{'' if len(lines) == 1 else 's'} to know:"
-    shown = "\n".join(f"- {line}" for line in lines[:REPORTED])
-    more = "\n".join(lines) if len(lines) > REPORTED else ""
-    answer = _answered(_box(parent, words, shown, more), (READ_AS,) if others else (), GOOD)
-    return choose(parent, f"Read {name} as", list(others)) if answer == READ_AS else ""
 
 
 def leaving(parent: QWidget, title: str) -> Literal["save", "discard", "stay"]:

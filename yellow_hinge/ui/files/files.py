@@ -5,6 +5,7 @@ first needed, so that the window opens sooner.
 from __future__ import annotations
 
 import threading
+from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
 from typing import NamedTuple
@@ -22,7 +23,7 @@ from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.setup import new_setup
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import digest, read_bytes
-from yellow_hinge.io.imported import Opened
+from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.demo import FIRST, demo_file, demo_names, demo_title
 from yellow_hinge.io.songs.song_json import SongFile, song_file
 from yellow_hinge.ui.commands import Command, Commands
@@ -72,12 +73,12 @@ class Files(QObject):
         settings = self._settings
         return song_file(song, setup=new_setup(settings.player, settings.manner, song))
 
-    def open_path(self, path: Path, wanted: str = "") -> bool:
-        """Open a file, as the kind of text that is `wanted`; what was open stays when it cannot be read. Whether it
-        went well.
+    def open_path(self, path: Path, wanted: str = "", asks: Mapping[str, str] = NOTHING_ASKED) -> bool:
+        """Open a file, as the kind of text that is `wanted` and as the player chose it (`asks`); what was open stays
+        when it cannot be read. Whether it went well.
         """
         try:
-            read = self._patiently(path, wanted)
+            read = self._patiently(path, wanted, asks)
             if read is None:
                 self.teller.say(f"{path.name} was not opened.")
                 return False
@@ -99,8 +100,8 @@ class Files(QObject):
         if len(opened.report) == 1 and opened.kind == "chart" and not opened.own:  # shown where it is, too
             self.teller.news.tell(f"{path.name}: {opened.report[0]}.", {READ_AS: partial(self._read_as, path), **GOOD})
         elif opened.report:
-            other = self.show_report(path.name, opened.report, opened.kind)
-            return self.open_path(path, other) if other else True
+            asks, kind = self.show_report(path.name, opened)
+            return self.open_path(path, kind or opened.kind, asks) if asks or kind else True
         return True
 
     def _read_as(self, path: Path) -> None:
@@ -113,7 +114,7 @@ class Files(QObject):
         if kind and self.saving.may_leave():
             self.open_path(path, kind)
 
-    def _patiently(self, path: Path, wanted: str) -> _Read | None:
+    def _patiently(self, path: Path, wanted: str, asks: Mapping[str, str]) -> _Read | None:
         """Read beside the interface, with progress after half a second; None where the player cancels."""
         from concurrent.futures import ThreadPoolExecutor
 
@@ -124,7 +125,8 @@ class Files(QObject):
 
         def read() -> _Read:
             data = read_bytes(path)
-            return _Read(read_data(data, path.name, stop.is_set, drafts=True, wanted=wanted), digest(path))
+            opened = read_data(data, path.name, stop.is_set, drafts=True, wanted=wanted, asks=asks)
+            return _Read(opened, digest(path))
 
         with ThreadPoolExecutor(1, thread_name_prefix="opening") as pool:
             job = pool.submit(read)
@@ -134,13 +136,15 @@ class Files(QObject):
         except OvertakenError:
             return None
 
-    def show_report(self, name: str, report: tuple[str, ...], kind: str = "") -> str:
-        """What an import left out, guessed or kept unused; the other kind (its id) that a text is to be read as."""
+    def show_report(self, name: str, opened: Opened) -> tuple[Mapping[str, str], str]:
+        """What an import left out, guessed or kept unused; what the player wants otherwise."""
         from yellow_hinge.io.formats import BY_ID, TEXTS
-        from yellow_hinge.ui.dialogs import asking
+        from yellow_hinge.ui.dialogs.looked_over import look_over
 
-        others = {BY_ID[each].name: each for each in TEXTS if each != kind} if kind in TEXTS else {}
-        return others.get(asking.report(self.window_, name, report, tuple(others)), "")
+        kinds = [each for each in TEXTS if each != opened.kind] if opened.kind in TEXTS else []
+        others = {BY_ID[each].name: each for each in kinds}
+        asks, kind = look_over(self.window_, name, opened.report, opened.offers, tuple(others))
+        return asks, others.get(kind, "")
 
     def open_named(self, name: str) -> bool:
         """Open a path or "demo:NAME"."""
