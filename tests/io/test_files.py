@@ -272,6 +272,6 @@ def test_a_chart_says_what_is_asked_of_the_whole_song():
     head = "title: Asked\nkey: C\nmanner: gospel\npickup: 1\nalso: capo = 2\n"
     song = parse_chart(head + "[A]\n| C | F |\ntune: | C4:1 | r:4 |\ncue: | a | b |\n")
     file = song_file(song, setup=Setup(colour=2, bass="theirs", manner="pop"), playing=Playing((PlayWish(0, "held"),)))
-    again = BY_ID["chart"].read(write_chart(with_headers(file)).encode(), "x.chart").file.song
+    again = BY_ID["chart"].read(write_chart(with_headers(file)).encode(), "x.chart", {}).file.song
     assert dict(again.asks) == {"manner": "pop", "colour": "2", "bass": "theirs", "pattern": "held"}
     assert msgspec.structs.replace(again, asks=song.asks) == song

@@ -2,7 +2,6 @@
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QMessageBox
 
 from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
@@ -11,6 +10,7 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.chart.scene import chart_scene
+from yellow_hinge.ui.dialogs import looked_over
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -154,7 +154,7 @@ def test_tools_rest_while_the_text_is_at_fault(chart, window):
 )
 def test_a_foreign_song_opens_with_its_report(window, qtbot, tmp_path, monkeypatch, name, data, title):
     shown = []
-    monkeypatch.setattr(QMessageBox, "exec", lambda self: shown.append(self.text()))
+    monkeypatch.setattr(looked_over.LookedOver, "exec", lambda self: shown.append(self.windowTitle()))
     path = tmp_path / name
     path.write_bytes(data)
     assert window.files.open_path(path)

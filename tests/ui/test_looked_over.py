@@ -10,7 +10,6 @@ from yellow_hinge.ui.dialogs import looked_over
 from yellow_hinge.ui.dialogs.looked_over import LookedOver
 from yellow_hinge.ui.paint.popups import ListBox
 
-
 pytestmark = pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
 
 

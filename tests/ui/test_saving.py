@@ -366,14 +366,14 @@ def test_a_bug_of_a_reader_is_a_bug_and_no_damaged_file(window, tmp_path, player
 
 
 def test_a_text_that_was_guessed_is_read_as_something_else(window, qtbot, tmp_path, monkeypatch):
-    from yellow_hinge.ui.dialogs import asking
+    from yellow_hinge.ui.dialogs import asking, looked_over
 
     chart = tmp_path / "song.txt"
     chart.write_text("[Verse one] [C]la\n[Chorus two] [G]lo [Refrain]li\n| C | Qm7 |\n")
     assert window.files.open_path(chart)
     assert "read as a chart with" in window.teller.news.words.text()
     monkeypatch.setattr(asking, "choose", lambda *words: "ChordPro")
-    monkeypatch.setattr(asking, "report", lambda *words: "")
+    monkeypatch.setattr(looked_over.LookedOver, "exec", lambda dialog: 0)
     window.teller.news.buttons[0].click()
     settle(window, qtbot)
     assert "C" in [slot.symbol for bar in window.desk.song.sections[0].bars for slot in bar.slots]

@@ -70,11 +70,11 @@ PARTS = (
     ),
     SongPart(
         lambda file: int(any(slot.cue for slot in _slots(file))), "the cue words", "",
-        (*CHARTS, *STAVES, *TABLES, "chordpro"), "cues",
+        (*CHARTS, *STAVES, *TABLES, "chordpro", "midi"), "cues",
     ),
     SongPart(
         lambda file: int(len({slot.beats for slot in _slots(file)}) > 1), "how long each chord lasts", "",
-        (*CHARTS, *STAVES, *TABLES, *SOUNDS, "midi"),
+        (*CHARTS, *STAVES, *TABLES, *SOUNDS, "midi", "chordpro"),
     ),
     SongPart(
         lambda file: int(any(b.opens or b.repeats or b.ending or b.signs for s in file.song.sections for b in s.bars)),
