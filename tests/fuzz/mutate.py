@@ -66,3 +66,59 @@ def changed_fields(data: bytes, chance: random.Random) -> bytes:
         else:
             holder[place] = chance.choice(WORDS)
     return json.dumps(whole).encode("utf-8", "surrogatepass")
+
+
+_TEXTS = ("", "0", "-1", "1", "3", "99", "99999999999", "1e9", "nan", "7/0", "x", "C", "H", "start", "stop", "none", "other", "1, 2", "9-1", "é" * 200)  # fmt: skip
+
+
+def changed_elements(data: bytes, chance: random.Random) -> bytes:
+    """XML with one to six of its elements emptied, dropped, doubled, moved, or given other words."""
+    from xml.etree import ElementTree
+
+    root = ElementTree.fromstring(data)
+    for _ in range(chance.choice((1, 2, 3, 6))):
+        parents = [each for each in root.iter() if len(each)]
+        parent = chance.choice(parents)
+        child = chance.choice(list(parent))
+        kind = chance.randrange(6)
+        if kind == 0:
+            parent.remove(child)
+        elif kind == 1:
+            parent.extend([child] * chance.choice((1, 9)))
+        elif kind == 2:
+            chance.choice([each for each in parents if each not in set(child.iter())]).append(child)
+        elif kind == 3 and child.attrib:
+            child.set(chance.choice(list(child.attrib)), chance.choice(_TEXTS))
+        else:
+            child.text = chance.choice(_TEXTS)
+    try:
+        return ElementTree.tostring(root, "utf-8")
+    except RecursionError:  # an element inside itself
+        return data
+
+
+def changed_messages(data: bytes, chance: random.Random) -> bytes:
+    """MIDI with one to six of its messages dropped, doubled, moved, or with another time or value."""
+    import io
+
+    import mido
+
+    file = mido.MidiFile(file=io.BytesIO(data))
+    for _ in range(chance.choice((1, 2, 3, 6))):
+        track = chance.choice([track for track in file.tracks if track])
+        at = chance.randrange(len(track))
+        kind = chance.randrange(5)
+        if kind == 0:
+            del track[at]
+        elif kind == 1:
+            track.insert(chance.randrange(len(track)), track[at])
+        elif kind == 2:
+            chance.choice(file.tracks).append(track[at])
+        elif kind == 3:
+            track[at] = track[at].copy(time=chance.choice((0, 1, 7, 479, 481, 5000, 1_000_000)))
+        elif track[at].type == "note_on":
+            track[at] = track[at].copy(note=chance.randrange(128), velocity=chance.choice((0, 1, 127)))
+    file.ticks_per_beat = chance.choice((1, 24, 96, 480, file.ticks_per_beat, 32767))
+    stream = io.BytesIO()
+    file.save(file=stream)
+    return stream.getvalue()

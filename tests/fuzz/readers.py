@@ -11,7 +11,7 @@ import time
 from collections import Counter
 from typing import NamedTuple
 
-from tests.fuzz.mutate import changed_fields, damaged
+from tests.fuzz.mutate import changed_elements, changed_fields, changed_messages, damaged
 from tests.fuzz.seeds import NAMES, seeds
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import MAX_CHARS, read_chart
@@ -60,6 +60,9 @@ def read(data: bytes, name: str) -> Found:
     return Found("whole" if whole else "with mistakes", took)
 
 
+WAYS = {"fields": changed_fields, "elements": changed_elements, "messages": changed_messages}
+
+
 def solve(data: bytes) -> None:
     """Find the hands of a song file as the window does."""
     try:
@@ -78,7 +81,7 @@ def run(kind: str, count: int, seed: int) -> tuple[Counter[str], float]:
     whole = seeds()[kind]
     for number in range(count):
         chance = random.Random(f"{kind} {seed} {number}")
-        data = (changed_fields if kind == "fields" else damaged)(chance.choice(whole), chance)
+        data = WAYS.get(kind, damaged)(chance.choice(whole), chance)
         try:
             found = read(data, NAMES[kind])
             if kind == "fields" and number % SOLVED == 0:

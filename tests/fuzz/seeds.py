@@ -3,6 +3,7 @@
 import io
 import json
 import zipfile
+from pathlib import Path
 
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.keeps import Keep
@@ -86,6 +87,12 @@ def rich_song():
     return song_file(song, document="0" * 32, setup=setup, keeps=(keep,))
 
 
+def corpus(kind, ending):
+    """The files of a kind that tests/io/corpus has."""
+    folder = Path(__file__).parents[1] / "io" / "corpus" / kind
+    return [path.read_bytes() for path in sorted(folder.glob(f"*{ending}"))]
+
+
 def seeds():
     """Bytes of a good file of every kind, by kind."""
     file = song_file(demo_song("slack-tide"))
@@ -93,16 +100,20 @@ def seeds():
     score = score_xml()
     song = to_json(rich_song())
     old = json.dumps({"format": "yellow-hinge-song", "version": 1, "song": {"sections": []}}).encode()
+    scores = [score, *corpus("scores", ".musicxml")]
     return {
         "chart": [CHART.encode(), b"| C | F7/6 |\n"],
-        "chordpro": [CHORDPRO.encode()],
+        "chordpro": [CHORDPRO.encode(), *corpus("chordpro", ".cho")],
+        "pasted": corpus("pasted", ".txt"),
         "song": [song, old],
         "fields": [song],
-        "midi": [midi],
-        "score": [score],
-        "packed": [packed(score)],
+        "midi": [midi, *corpus("midi", ".mid")],
+        "score": scores,
+        "elements": scores,
+        "messages": corpus("midi", ".mid"),
+        "packed": [packed(each) for each in scores[:12]],
     }
 
 
-NAMES = {"chart": "x.chart", "chordpro": "x.cho", "song": "x.hinge", "fields": "x.hinge", "midi": "x.mid",
-    "score": "x.xml", "packed": "x.mxl"}  # fmt: skip
+NAMES = {"chart": "x.chart", "chordpro": "x.cho", "pasted": "x.txt", "song": "x.hinge", "fields": "x.hinge", "midi": "x.mid",
+    "score": "x.xml", "elements": "x.xml", "messages": "x.mid", "packed": "x.mxl"}  # fmt: skip

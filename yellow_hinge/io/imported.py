@@ -119,6 +119,15 @@ def with_same(bars: list[Bar]) -> tuple[Bar, ...]:
     return tuple(found)
 
 
+def meter_lasting(quarters: Fraction) -> Meter | None:
+    """The meter of a bar that lasts so many quarters; None where there is none."""
+    for lower in (4, 8, 16):
+        upper = quarters * lower / 4
+        if upper.denominator == 1 and 1 <= upper <= 32:
+            return Meter(int(upper), lower)
+    return None
+
+
 def meter_or_none(upper: int, lower: int) -> Meter | None:
     """A meter, None where it is none that the program knows."""
     return Meter(upper, lower) if 1 <= upper <= 32 and lower in (1, 2, 4, 8, 16) else None

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.song.song import Meter
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import meter_or_none
+from yellow_hinge.io.imported import meter_lasting, meter_or_none
 from yellow_hinge.io.midi.tracks import Contents
 
 MAX_BARS = 2000
@@ -62,11 +62,12 @@ def bars_of(found: Contents, shift: Fraction, name: str, report: list[str]) -> B
 
 
 def _bar_from(start: Fraction, marks: list[tuple[Fraction, Meter]]) -> InBar:
-    """The bar from a place on, cut short where another meter begins inside it."""
+    """The bar from a place on, cut short where another meter begins inside it; such a bar has a meter of its own."""
     meter = next(meter for at, meter in reversed(marks) if at <= start)
-    end = start + Fraction(4 * meter.upper, meter.lower)
-    change = next((at for at, _ in marks if start < at < end), end)
-    return InBar(start, change - start, meter)
+    length = Fraction(4 * meter.upper, meter.lower)
+    change = next((at - start for at, _ in marks if start < at < start + length), length)
+    own = meter if change == length else meter_lasting(change)
+    return InBar(start, length, meter) if own is None else InBar(start, change, own)
 
 
 def _marks(found: Contents, report: list[str]) -> list[tuple[Fraction, Meter]]:
@@ -85,13 +86,10 @@ def _marks(found: Contents, report: list[str]) -> list[tuple[Fraction, Meter]]:
 
 
 def _is_pickup(bars: list[InBar], marks: list[tuple[Fraction, Meter]]) -> bool:
-    """Whether a short first bar stands for a pickup: one bar of another meter, shorter than the one that follows and
-    in its unit, or one that the next meter cuts short.
-    """
+    """Whether a short first bar stands for a pickup: one bar of another meter, shorter than the one that follows."""
     first, second = bars[:2]
-    cut = first.length < Fraction(4 * first.meter.upper, first.meter.lower)
     changes = len(marks) > 1 and marks[1][0] == second.start
-    return changes and first.length < second.length and (cut or first.meter.upper < second.meter.upper)
+    return changes and first.length < second.length and first.meter.upper < second.meter.upper
 
 
 # Places in a beat that hands mean, with what it costs (in beats) to take one that is rarer.

@@ -12,7 +12,7 @@ from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import key_with_signature
-from yellow_hinge.io.imported import bar_of, with_same
+from yellow_hinge.io.imported import bar_of, meter_lasting, with_same
 from yellow_hinge.io.musicxml.book import Book
 from yellow_hinge.io.musicxml.spans import open_repeats
 from yellow_hinge.io.musicxml.symbols import key_of
@@ -64,7 +64,7 @@ class _BarMaker:
     def bar(self, at: int) -> Bar:
         column, length = self.book.columns[at], self.book.lengths[at]
         whole = length == column.full or (at == 0 and self.book.pickup)
-        meter = column.meter if whole else _meter_of(length) or column.meter
+        meter = column.meter if whole else meter_lasting(length) or column.meter
         unit = meter.beat_quarters
         beats = length / unit
         changes = self.book.onsets(at, unit, self._key())
@@ -91,15 +91,6 @@ class _BarMaker:
             return ()
         slots = tuple(msgspec.structs.replace(slot, cue="") for slot in self.bars[-back].slots)
         return slots if sum(slot.beats for slot in slots) == beats else ()
-
-
-def _meter_of(quarters: Fraction) -> Meter | None:
-    """The meter of a bar that lasts so many quarters."""
-    for lower in (4, 8, 16):
-        upper = quarters * lower / 4
-        if upper.denominator == 1 and 1 <= upper <= 32:
-            return Meter(int(upper), lower)
-    return None
 
 
 def _untied(bars: list[Bar]) -> list[Bar]:

@@ -151,6 +151,7 @@ class _Reader:
 
     def _end(self, kind: str) -> None:
         if kind == "grid" and self.grid is not None:
+            self.first_meter = self.first_meter or self.meter
             self.bars.put(self.grid.bars, self._here().bars, self.first_meter, self.meter)
             self.grid = None
 
@@ -252,6 +253,7 @@ class _Reader:
 
     def _words(self, line: str) -> None:
         found = self.bars.line(line, self._here().bars, self.meter, self.first_meter)
+        self.first_meter = self.first_meter or (self.meter if found else None)
         self.guessed = self.guessed or found == "guessed"
         self.timed = self.timed or found == "timed"
 

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Slot
 from yellow_hinge.core.song.words import plain
+from yellow_hinge.io.imported import meter_lasting
 
 _ITEM = re.compile(r"\[([^\[\]]{0,80})\]|\|+")
 # Remarks in brackets that this program writes: repeats, endings, and the beats of a bar's chords.
@@ -97,7 +98,7 @@ class BarWriter:
         if len(lengths) == len(row):
             slots = tuple(replace(slot, beats=length) for slot, length in zip(row, lengths, strict=True))
             total = sum(lengths, Fraction(0))
-            own = own if total == beats else _meter_of(total * meter.beat_quarters) or own
+            own = own if total == beats else meter_lasting(total * meter.beat_quarters) or own
             if own is not None and own.beat_quarters != meter.beat_quarters:
                 by = meter.beat_quarters / own.beat_quarters
                 slots = tuple(replace(slot, beats=slot.beats * by) for slot in slots)
@@ -141,12 +142,3 @@ def _with_cue(bar: Bar, words: str) -> Bar:
     more = replace(slot, cue=plain(f"{slot.cue} {words}"))
     found: Bar = replace(bar, slots=(*bar.slots[:-1], more))
     return found
-
-
-def _meter_of(quarters: Fraction) -> Meter | None:
-    """The meter of a bar that lasts so many quarters."""
-    for lower in (4, 8, 16):
-        upper = quarters * lower / 4
-        if upper.denominator == 1 and 1 <= upper <= 32:
-            return Meter(int(upper), lower)
-    return None
