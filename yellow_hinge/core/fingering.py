@@ -9,10 +9,8 @@ from functools import lru_cache
 from itertools import combinations, pairwise
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.hands import BLACK, KEY_X
+from yellow_hinge.core.numerics import NDArray, np
 
 Fingers = tuple[int, ...]
 Notes = tuple[int, ...]

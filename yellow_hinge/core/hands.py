@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import msgspec
-import numpy as np
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.numerics import Floats64, later, np
 
 WHITE_MM = 23.5
 OCTAVE_MM = 7 * WHITE_MM
@@ -18,8 +18,7 @@ _CENTRES = (
     3.5 * WHITE_MM, 3 * WHITE_MM + 1.5 * _BACK_FB, 4.5 * WHITE_MM, 3 * WHITE_MM + 3.5 * _BACK_FB, 5.5 * WHITE_MM,
     3 * WHITE_MM + 5.5 * _BACK_FB, 6.5 * WHITE_MM,
 )  # fmt: skip
-KEY_X = np.array([OCTAVE_MM * (midi // 12) + _CENTRES[midi % 12] for midi in range(128)])
-KEY_X.setflags(write=False)
+KEY_X: Floats64 = later(lambda: np.array([OCTAVE_MM * (midi // 12) + _CENTRES[midi % 12] for midi in range(128)]))
 BLACK = frozenset((1, 3, 6, 8, 10))
 
 # (lowest, highest) MIDI number of the common keyboards.

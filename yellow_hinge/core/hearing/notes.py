@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
+from yellow_hinge.core.numerics import Floats64, NDArray, np
 
-Floats = NDArray[np.float64]
+Floats = Floats64
 EARLY = 0.55  # beats that a chord may be struck before the beat that it belongs to
 _CLOSE, _HELD = 0.12, 0.6  # beats beside a beat that are on it; beats that an early note is held at least
 _SHORT = 0.08

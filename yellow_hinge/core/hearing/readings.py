@@ -6,10 +6,9 @@ import math
 from functools import lru_cache
 from typing import NamedTuple
 
-import numpy as np
-
 from yellow_hinge.core.hearing.notes import Beats, Played, Rows, rows_of
 from yellow_hinge.core.hearing.stretches import Stretch, stretches
+from yellow_hinge.core.numerics import Floats64, later, np
 from yellow_hinge.core.pitch.key import Key, fifths, key_on
 from yellow_hinge.core.pitch.pitch import flat_note
 from yellow_hinge.core.symbols.chord import Chord
@@ -18,7 +17,7 @@ from yellow_hinge.core.symbols.naming import name_of, named_qualities
 from yellow_hinge.core.symbols.quality import chord_class
 
 # Points for a root that moves up so many semitones: a fifth down (up a fourth) is liked best.
-_MOVES = np.array([0, 0.5, 0.0, 0.3, 0.4, -1.0, 0.6, -0.2, 0.4, 0.1, 0.3, -0.4])
+_MOVES: Floats64 = later(lambda: np.array([0, 0.5, 0.0, 0.3, 0.4, -1.0, 0.6, -0.2, 0.4, 0.1, 0.3, -0.4]))
 _KEY, _MOVE = 0.25, 0.2  # how much the key and the moves of roots count beside what sounds
 _KEY_THEIRS, _MOVE_THEIRS = 0.6, 0.6
 _ENDS = 0.6

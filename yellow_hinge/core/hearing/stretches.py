@@ -9,10 +9,8 @@ from collections.abc import Iterator
 from functools import lru_cache
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.hearing.notes import Beats, Floats, Rows
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.symbols.naming import LONG_NAME, masks, name_lengths, named_qualities, prices_of_missing
 
 _FOREIGN, _FOREIGN_BASS, _INVERTED, _NO_ROOT = 4.0, 2.5, 1.1, 3.2

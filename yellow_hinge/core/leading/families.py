@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Literal, NamedTuple
 
-import numpy as np
 from msgspec.structs import replace
 
 from yellow_hinge.core.hands import Hands, span_mm
@@ -16,6 +15,7 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import is_as_written, reads
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.stage import Place, scene_of, trial
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, offered
 from yellow_hinge.core.symbols.chord import Chord

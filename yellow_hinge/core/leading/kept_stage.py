@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.prices.placing_cost import (
     PlaceTable,
@@ -12,6 +9,7 @@ from yellow_hinge.core.leading.prices.placing_cost import (
 )
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.stage import Place, Stage, scene_of
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, hand_set
 
 

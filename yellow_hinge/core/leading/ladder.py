@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Literal, NamedTuple
 
-import numpy as np
 from msgspec.structs import replace
 
 from yellow_hinge.core.hands import OCTAVE_MM, Hands, reach_mm, span_mm
@@ -15,6 +14,7 @@ from yellow_hinge.core.leading.prices.motion import change_tables, prices
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.leading.stage import Place, Stage, scene_of, trial
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.placing import one_hand
 

@@ -11,7 +11,6 @@ from functools import partial
 from typing import NamedTuple, TypeVar
 
 import msgspec
-import numpy as np
 
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.leading.asking.asked import asked_at, climbed, held_top
@@ -39,6 +38,7 @@ from yellow_hinge.core.leading.stage import (
     way_between,
 )
 from yellow_hinge.core.leading.widest import KeptPairs
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.shapes.functions import heading

@@ -10,12 +10,11 @@ from __future__ import annotations
 from threading import Lock
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.prices.weights import INFINITE
+from yellow_hinge.core.numerics import Int32s, NDArray, np
 
-Table = NDArray[np.int32]
+Table = Int32s
 Tables = tuple[Table, ...]
 Path = list[tuple[int, int]]
 

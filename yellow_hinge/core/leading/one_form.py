@@ -9,9 +9,6 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.lattice import Lattice
 from yellow_hinge.core.leading.minplus import Chain, Tables, solve
@@ -19,9 +16,10 @@ from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.solution import small
 from yellow_hinge.core.leading.stage import taken
+from yellow_hinge.core.numerics import NDArray, Places, np
 from yellow_hinge.core.shapes.placing import PAD, HandSet
 
-Rows = NDArray[np.intp]
+Rows = Places
 DEAR = 5 * UNIT  # a chord: what a form may cost a key more than hands of its own
 MOST_TRIES = 4
 FIRSTS = (-5, -6, -11, -8, -3, 0)  # lowest of the twelve distances that are tried together

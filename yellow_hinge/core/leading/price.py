@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-import numpy as np
-
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.minplus import Tables, step
@@ -16,6 +14,7 @@ from yellow_hinge.core.leading.prices.placing_cost import own_price, tune_table
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import KEPT, OWN_NAME, Option, Solution, family_of
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import degree_pc, pitch_of
 from yellow_hinge.core.shapes.placing import HandSet, one_hand

@@ -5,9 +5,6 @@ from __future__ import annotations
 import itertools
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.fingering import Fingered, fingered, fingered_between, parted
 from yellow_hinge.core.leading.asking.asked import unmet_sizes
 from yellow_hinge.core.leading.asking.keeps import Keep
@@ -26,6 +23,7 @@ from yellow_hinge.core.leading.prices.singing import under
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, way_between
 from yellow_hinge.core.leading.widest import fewest, reduced, work
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.pitch.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label
 from yellow_hinge.core.song.timeline import Moment

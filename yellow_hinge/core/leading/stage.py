@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Hashable
 from typing import NamedTuple
 
-import numpy as np
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.asking.asked import Asked, chosen_shapes, of_all, widenings
 from yellow_hinge.core.leading.asking.wants import fits, wants
@@ -22,6 +20,7 @@ from yellow_hinge.core.leading.prices.placing_cost import (
     tune_table,
 )
 from yellow_hinge.core.leading.prices.weights import INFINITE
+from yellow_hinge.core.numerics import Int32s, NDArray, later, np
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, shape_of
 from yellow_hinge.core.shapes.forms import Forms, all_forms
@@ -175,7 +174,7 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
 
 
 # By semitones apart (0 to 4, more): the lower note's MIDI number under which notes are too close, over both hands.
-TOO_LOW = np.array([PAD, 52, 48, 48, 46, PAD], np.int32)
+TOO_LOW: Int32s = later(lambda: np.array([PAD, 52, 48, 48, 46, PAD], np.int32))
 
 
 def clean(left: HandSet, right: HandSet) -> NDArray[np.bool_]:

@@ -11,14 +11,13 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.minplus import Chain, Table, solve, step
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
+from yellow_hinge.core.numerics import Int32s, Places, np
 
-Vector = NDArray[np.int32]
-Rows = NDArray[np.intp]
+Vector = Int32s
+Rows = Places
 
 BIG = INFINITE // 2  # three of them add up without overflow
 # Paths that are dearer by this much still count, so that other ways have exact prices; less where that is too many.

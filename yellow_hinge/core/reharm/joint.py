@@ -10,9 +10,6 @@ import itertools
 from collections.abc import Callable
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.leading.asking.asked import climbed
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
@@ -23,6 +20,7 @@ from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.stage import Place, Stage, way_between
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.context import split
 from yellow_hinge.core.shapes.functions import heading

@@ -6,15 +6,14 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
 from yellow_hinge.core.hands import KEY_X, TOLERANCE_MM, Hands, reach_mm
+from yellow_hinge.core.numerics import Int32s, Int64s, NDArray, later, np
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
 
-Ints = NDArray[np.int32]
-Bits = NDArray[np.int64]
+Ints = Int32s
+Bits = Int64s
 SIZE = 5  # most notes of a hand
 PAD = -1
 
@@ -153,7 +152,7 @@ def one_hand(notes: tuple[int, ...]) -> HandSet:
     return hand_set(_row(notes), np.zeros(1, np.int64))
 
 
-_CODE = 128 ** np.arange(SIZE - 1, -1, -1, dtype=np.int64)
+_CODE: Int64s = later(lambda: 128 ** np.arange(SIZE - 1, -1, -1, dtype=np.int64))
 
 
 def _codes(rows: Ints) -> Bits:

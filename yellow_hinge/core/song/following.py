@@ -10,9 +10,8 @@ from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.song.song import Bar, Section, Slot, Song, beat_of
 
 # Prices of aligning two bars: the same chords under another section's name, a shared chord or root, nothing in common;

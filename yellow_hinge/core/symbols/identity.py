@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-import numpy as np
-
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.symbols.naming import masks, named_qualities, rare_rows, unlike
 from yellow_hinge.core.symbols.quality import Quality

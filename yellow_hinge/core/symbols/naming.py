@@ -5,9 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.pitch.key import Key, root_number, spell_in_key
 from yellow_hinge.core.pitch.pitch import Note, degree_pc, flat_note, sharp_note, simple_note
 from yellow_hinge.core.symbols.chord import Chord

@@ -6,10 +6,9 @@ from collections.abc import Iterable
 from functools import lru_cache
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
 from yellow_hinge.core.leading.prices.placing_cost import PlacingContext
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.placing import PAD, HandSet
 from yellow_hinge.core.song.timeline import Moment

@@ -13,9 +13,8 @@ from functools import lru_cache
 from itertools import combinations
 from typing import NamedTuple
 
-import numpy as np
-
 from yellow_hinge.core.leading.prices.weights import INFINITE, Weights, distance_table, move_table, quantised
+from yellow_hinge.core.numerics import np
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
 
 

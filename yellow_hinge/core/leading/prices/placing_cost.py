@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from typing import Literal, NamedTuple, TypeVar
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.prices.doubling import Doubling
 from yellow_hinge.core.leading.prices.spacing import mud_table, resting, space_terms
 from yellow_hinge.core.leading.prices.weights import INFINITE, Weights, quantised
+from yellow_hinge.core.numerics import NDArray, later, np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import Shape
 from yellow_hinge.core.shapes.forms import Forms
@@ -19,7 +17,7 @@ from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, tied_rows
 from yellow_hinge.core.symbols.identity import reads_as_written
 from yellow_hinge.core.symbols.quality import Quality
 
-T = TypeVar("T", bound=np.generic)
+T = TypeVar("T", bound="np.generic")
 
 # Colours asked for at each colour level, beyond what is written.
 COLOURS_ASKED = (0, 1, 1, 2)
@@ -136,7 +134,7 @@ def _octaves(hand: HandSet, name: str, scene: PlacingContext, weights: Weights) 
     return price
 
 
-_LATER = np.triu(np.ones((SIZE, SIZE), bool), 1)  # [lower, upper]
+_LATER: NDArray[np.bool_] = later(lambda: np.triu(np.ones((SIZE, SIZE), bool), 1))  # [lower, upper]
 
 
 def tune_table(left: HandSet, right: HandSet, tune: tuple[int, ...], scene: PlacingContext, weights: Weights) -> Ints:

@@ -9,13 +9,11 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
+from yellow_hinge.core.numerics import Int64s, NDArray, np
 from yellow_hinge.core.shapes.placing import HandSet, Ints
 
-Costs = NDArray[np.int64]
+Costs = Int64s
 
 RETURN = 3 * UNIT  # to the note before last
 STAY = UNIT  # for a third time on one note

@@ -5,10 +5,8 @@ from __future__ import annotations
 import itertools
 from functools import lru_cache
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.core.leading.prices.weights import UNIT, Weights, quantised
+from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.shapes.placing import HandSet, Ints
 
 # The lowest MIDI number that may stand under an interval (semitones) before it sounds muddy; an octave is free.

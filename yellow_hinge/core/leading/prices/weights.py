@@ -7,8 +7,8 @@ from __future__ import annotations
 from typing import Any, Literal
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
+
+from yellow_hinge.core.numerics import NDArray, np
 
 # The number of the prices: raised whenever a song may be given other hands than before, by a price, a shape or a rule.
 # Songs that remember hands of another number keep them (core/takes/known.py); `make songs` saves the shipped ones anew.
