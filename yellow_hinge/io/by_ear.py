@@ -97,14 +97,14 @@ def chords_by_ear(
     grid = _Grid(bars)
     played = grid.placed(notes)
     found = heard_chords(played, beats_of(grid.counts), theirs, key, cut)
-    sounds = sorted((note.start, note.end) for note in played if note.share == 1.0)
+    sounding = {beat for n in played if n.share == 1.0 for beat in range(math.floor(n.start), math.ceil(n.end))}
     onsets: list[list[Onset]] = [[] for _ in bars]
     doubtful: list[tuple[int, HeardChord]] = []
     bar = 0
     for chord in found.chords:
         while chord.start >= grid.firsts[bar + 1]:
             bar += 1
-        if not any(start < chord.end and end > chord.start for start, end in sounds):
+        if sounding.isdisjoint(range(chord.start, chord.end)):
             continue  # a tune alone: what sounded goes on
         place = max(Fraction(0), chord.start - grid.firsts[bar] - grid.gaps[bar])
         onsets[bar].append(Onset(place, chord.symbol or NO_CHORD))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import msgspec
 
@@ -18,11 +18,8 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.asking.setup import unknown
 from yellow_hinge.core.leading.asking.wishes import OF_SONG
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, strange_patterns
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.song.following import numbered, same_writing
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.words import plain_song
@@ -37,6 +34,10 @@ from yellow_hinge.io.texts.chordpro_out import write_chordpro
 from yellow_hinge.io.texts.over_words import looks_over_words
 from yellow_hinge.io.texts.own_names import in_our_names
 from yellow_hinge.io.texts.words_songs import read_over_words
+
+if TYPE_CHECKING:  # what only writers need loads with them
+    from yellow_hinge.core.leading.solution import Solution
+    from yellow_hinge.core.sheet.page import Page
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
@@ -71,7 +72,7 @@ class Wants(NamedTuple):
 
 USUAL = Wants()
 # A file's bytes, or those of one file a page.
-Write = Callable[[SongFile, Solution, Wants], bytes | tuple[bytes, ...]]
+Write = Callable[[SongFile, "Solution", Wants], bytes | tuple[bytes, ...]]
 
 
 class Format(NamedTuple):
@@ -157,6 +158,7 @@ def _own(data: bytes, name: str, asks: Asks) -> Opened:
 
 
 def _write_midi(file: SongFile, solution: Solution, wants: Wants) -> bytes:
+    from yellow_hinge.core.performing import performed
     from yellow_hinge.io.midi.writing import midi_bytes
 
     return midi_bytes(file.song, performed(solution, file.song, file.playing), wants.click)
@@ -175,6 +177,7 @@ COMPOSERS = ("composer", "artist", "by")  # what imported files call who made a 
 
 def _sound(ending: str) -> Write:
     def write(file: SongFile, solution: Solution, wants: Wants) -> bytes:
+        from yellow_hinge.core.performing import performed
         from yellow_hinge.sound.files import audio_bytes
         from yellow_hinge.sound.instruments import Instruments
         from yellow_hinge.sound.leveling import leveled

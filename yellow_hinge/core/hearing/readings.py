@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.hearing.notes import Beats, Played, Rows, rows_of
-from yellow_hinge.core.hearing.stretches import Stretch, stretches
+from yellow_hinge.core.hearing.stretches import Listening, Stretch
 from yellow_hinge.core.numerics import Floats64, later, np
 from yellow_hinge.core.pitch.key import Key, fifths, key_on
 from yellow_hinge.core.pitch.pitch import flat_note
@@ -131,9 +131,10 @@ def heard_chords(
 
 def _stretches(rows: Rows, beats: Beats, theirs: bool, key: Key | None, cut: str) -> list[Stretch]:
     """The stretches; without a known key once more in the one that they are in."""
-    found, _ = stretches(rows, beats, theirs, _scale(key), cut)
+    listening = Listening(rows, beats)
+    found, _ = listening.cut(theirs, _scale(key), cut)
     first = _key_by([(stretch, 0) for stretch in found if stretch.readings]) if key is None else None
-    return stretches(rows, beats, theirs, _scale(first), cut)[0] if first is not None else found
+    return listening.cut(theirs, _scale(first), cut)[0] if first is not None else found
 
 
 def _path(named: list[Stretch], theirs: bool, key: Key | None) -> list[int]:

@@ -67,8 +67,9 @@ class _Seen(NamedTuple):
 def _seen(rows: Rows, spans: list[tuple[int, int]]) -> _Seen:
     count = len(spans)
     seen = _Seen(np.zeros((count, 12)), np.zeros((count, 12)), np.full(count, -1), np.zeros((count, 12)))
+    longest = float((rows.end - rows.start).max())
     for k, (i, j) in enumerate(spans):
-        start, end, midi, weight, counts = rows
+        start, end, midi, weight, counts = _window(rows, i, j, longest)
         lengths = np.minimum(end, j) - np.maximum(start, i)
         struck = (start >= i - 1e-6) & (start < j - 0.05)
         held = start < i - 1e-6
@@ -144,25 +145,22 @@ def _window(rows: Rows, begin: int, end: int, longest: float) -> Rows:
     return Rows(rows.start[part], rows.end[part], rows.midi[part], rows.weight[part], rows.there[part])
 
 
-def _all(rows: Rows, beats: Beats, theirs: bool, scale: frozenset[int] | None) -> list[Stretch]:
+def _all(seen: list[tuple[list[tuple[int, int]], _Seen]], theirs: bool, scale: frozenset[int] | None) -> list[Stretch]:
     """Every stretch inside a bar with its readings."""
-    longest = float((rows.end - rows.start).max())
     found, off, wide = [], _off_key(scale), len(named_qualities())
-    for spans in _spans(beats):
-        near = _window(rows, spans[0][0], spans[-1][1], longest)
-        seen = _seen(near, spans)
-        flat = _prices(seen, theirs, off).reshape(len(spans), -1)
+    for spans, sounds in seen:
+        flat = _prices(sounds, theirs, off).reshape(len(spans), -1)
         kept = np.argpartition(flat, _KEPT, axis=1)[:, :_KEPT]
         for k, (i, j) in enumerate(spans):
-            if seen.bass[k] < 0:
+            if sounds.bass[k] < 0:
                 found.append(Stretch(i, j, -1, ()))
                 continue
             order = kept[k][np.lexsort((kept[k], flat[k][kept[k]]))]
-            best = flat[k][order[0]]
-            rows_ = tuple(
-                (float(flat[k][o]), int(o) // wide, int(o) % wide) for o in order if flat[k][o] < best + _NEAR
-            )
-            found.append(Stretch(i, j, int(seen.bass[k]), rows_))
+            prices = flat[k][order]
+            near = [
+                (float(p), *divmod(int(o), wide)) for p, o in zip(prices, order, strict=True) if p < prices[0] + _NEAR
+            ]
+            found.append(Stretch(i, j, int(sounds.bass[k]), tuple(near)))
     return found
 
 
@@ -213,28 +211,38 @@ def _price_of_change(place: int, length: int, cut: str) -> float:
     return _CHANGE_HALF if (length, place) == (4, 2) else _CHANGE_BEAT
 
 
-def stretches(
-    rows: Rows, beats: Beats, theirs: bool = False, scale: frozenset[int] | None = None, cut: str = ""
-) -> tuple[list[Stretch], float]:
-    """The cheapest way to cut the bars into stretches, and its price. `theirs`: somebody else plays the bass, so that
-    roots may be missing; `scale` are the pitch classes of a key that is known; `cut` what a chord lasts at least.
-    """
-    if not len(rows.start) or not beats.total:
-        return [], 0.0
-    ease, moves = _eased(rows, beats)
-    price = np.full(beats.total + 1, np.inf)
-    price[0] = 0.0
-    back: list[Stretch | None] = [None] * (beats.total + 1)
-    for stretch in sorted(_all(rows, beats, theirs, scale), key=lambda s: (s.end, s.start)):
-        change = _price_of_change(beats.places[stretch.start], beats.lengths[stretch.start], cut)
+class Listening:
+    """Notes in known bars, looked at once; `cut` may be asked with one scale after the other."""
+
+    def __init__(self, rows: Rows, beats: Beats) -> None:
+        self.beats = beats
+        self._seen = [(spans, _seen(rows, spans)) for spans in _spans(beats)] if len(rows.start) else []
+        self._ease, self._moves = _eased(rows, beats)
+
+    def cut(
+        self, theirs: bool = False, scale: frozenset[int] | None = None, least: str = ""
+    ) -> tuple[list[Stretch], float]:
+        """The cheapest way to cut the bars into stretches, and its price. `theirs`: somebody else plays the bass, so
+        that roots may be missing; `scale` are the pitch classes of a key that is known; `least` what a chord lasts at
+        least, out of CUTS.
+        """
+        count = self.beats.total
+        price = np.full(count + 1, np.inf)
+        price[0] = 0.0
+        back: list[Stretch | None] = [None] * (count + 1)
+        for stretch in sorted(_all(self._seen, theirs, scale), key=lambda s: (s.end, s.start)):
+            cost = price[stretch.start] + self._cost(stretch, least)
+            if cost < price[stretch.end]:
+                price[stretch.end], back[stretch.end] = cost, stretch
+        found: list[Stretch] = []
+        at = count
+        while at > 0 and (last := back[at]) is not None:
+            found.append(last)
+            at = last.start
+        return found[::-1], float(price[count])
+
+    def _cost(self, stretch: Stretch, least: str) -> float:
+        change = _price_of_change(self.beats.places[stretch.start], self.beats.lengths[stretch.start], least)
         own = stretch.readings[0][0] if stretch.readings else _SILENT
-        over = moves[stretch.end - 1] - moves[stretch.start]  # where all parts moved, and no new chord is read
-        cost = price[stretch.start] + own + change * ease[stretch.start] + _EACH + _OVER * over
-        if cost < price[stretch.end]:
-            price[stretch.end], back[stretch.end] = cost, stretch
-    found: list[Stretch] = []
-    at = beats.total
-    while at > 0 and (last := back[at]) is not None:
-        found.append(last)
-        at = last.start
-    return found[::-1], float(price[beats.total])
+        over = self._moves[stretch.end - 1] - self._moves[stretch.start]  # where all moved, and no new chord is read
+        return float(own + change * self._ease[stretch.start] + _EACH + _OVER * over)

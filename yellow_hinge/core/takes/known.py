@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import msgspec
 
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.prices.weights import PRICES
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.core.takes.form import slots_of
 from yellow_hinge.core.takes.take import Whole
 from yellow_hinge.core.takes.things import KEEPS, KNOWN, there
+
+if TYPE_CHECKING:  # files are read without the solver
+    from yellow_hinge.core.leading.solution import Solution
 
 PassId = tuple[int, int]
 

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
 from xml.etree.ElementTree import Element, SubElement
 
 import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.sheet.bars import Measure
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
+
+if TYPE_CHECKING:  # what only writing needs
+    from yellow_hinge.core.leading.solution import Solution
+    from yellow_hinge.core.sheet.bars import Measure
 
 FIELD = "yellow-hinge-hands"
 MEMO = "» "  # what the words of a player's note begin with

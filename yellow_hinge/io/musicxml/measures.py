@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from fractions import Fraction
+from functools import lru_cache
 from typing import NamedTuple
 from xml.etree.ElementTree import Element
 
@@ -123,7 +124,10 @@ def in_grid(value: Fraction) -> Fraction:
 
 def number_in(element: Element, path: str, usual: int = 0) -> int:
     """A whole number inside an element; the usual one where there is none, or one out of all bounds."""
-    text = (element.findtext(path) or "").strip()
+    return _whole((element.findtext(path) or "").strip(), usual)
+
+
+def _whole(text: str, usual: int = 0) -> int:
     try:
         found = round(float(text))
     except (ValueError, OverflowError):
@@ -160,8 +164,7 @@ class _PartReader:
         return self.now
 
     def _time(self, element: Element, path: str) -> Fraction:
-        found = Fraction(number_in(element, path), self.divisions)
-        return in_grid(found) if abs(found) < 10_000 else Fraction(0)
+        return _length((element.findtext(path) or "").strip(), self.divisions)
 
     def _advance(self, by: Fraction) -> None:
         self.cursor = max(Fraction(0), self.cursor + by)
@@ -253,46 +256,68 @@ class _PartReader:
         self.count += 1
         if self.count > MOST_NOTES:
             raise FileFault("MusicXML", f"holds more than {MOST_NOTES} notes; this is no song")
-        beside = element.find("chord") is not None
-        if element.find("grace") is not None:
-            self.now.graces += not beside
+        has = {child.tag: child for child in element}  # a note is looked into far more often than anything else
+        if "grace" in has:
+            self.now.graces += "chord" not in has
             return
-        length = self._time(element, "duration")
-        start = self.before if beside else self.cursor
-        if not beside:
+        length = _length(_text(has, "duration"), self.divisions)
+        start = self.before if "chord" in has else self.cursor
+        if "chord" not in has:
             self.before = self.cursor
-            self._go_on(element, length)
-        staff = max(1, min(8, number_in(element, "staff", 1)))
-        pitch, apart = self._pitch(element), self._is_apart(element, staff)
-        if pitch is None and element.find("rest") is None and not apart:
+            self._go_on(has.get("rest"), length)
+        staff = max(1, min(8, _whole(_text(has, "staff"), 1)))
+        pitch, apart = self._pitch(has.get("pitch")), self._is_apart(has, staff)
+        if pitch is None and "rest" not in has and not apart:
             return
-        ties = {each.get("type") for each in (*element.findall("tie"), *element.iterfind("notations/tied"))}
-        voice = (element.findtext("voice") or "1").strip()
-        lyrics = tuple(_lyrics(element))
-        self.now.notes.append(Sung(start, length, pitch, voice, staff, "start" in ties, lyrics, apart))
+        lyrics = tuple(_lyrics(element)) if "lyric" in has else ()
+        voice = _text(has, "voice") or "1"
+        self.now.notes.append(Sung(start, length, pitch, voice, staff, _is_tied(element, has), lyrics, apart))
 
-    def _is_apart(self, element: Element, staff: int) -> bool:
+    def _is_apart(self, has: dict[str, Element], staff: int) -> bool:
         """Whether a note is no tune: a slash, a cue, a drum."""
-        drum = staff in self.drum_staves or element.find("unpitched") is not None
-        slash = self.slashes or (element.findtext("notehead") or "").strip() == "slash"
-        return drum or slash or element.find("cue") is not None
+        drum = staff in self.drum_staves or "unpitched" in has
+        return drum or self.slashes or "cue" in has or _text(has, "notehead") == "slash"
 
-    def _go_on(self, element: Element, length: Fraction) -> None:
-        rest = element.find("rest")
+    def _go_on(self, rest: Element | None, length: Fraction) -> None:
         if rest is not None and rest.get("measure") == "yes":
             self.now.rest = max(self.now.rest, length)
             self.cursor += length
         else:
             self._advance(length)
 
-    def _pitch(self, element: Element) -> Pitch | None:
-        step = (element.findtext("pitch/step") or "").strip().upper()
-        if len(step) != 1 or step not in LETTERS:
+    def _pitch(self, element: Element | None) -> Pitch | None:
+        if element is None:
             return None
-        alter = number_in(element, "pitch/alter")
-        written = Pitch(Note(LETTERS.index(step), alter), number_in(element, "pitch/octave", 4))
-        found = self.moved.pitch(written)
-        return found if 0 <= found.midi <= 127 and abs(alter) <= 3 else None
+        has = {child.tag: child for child in element}
+        return _sounding(_text(has, "step").upper(), _text(has, "alter"), _text(has, "octave"), self.moved)
+
+
+def _text(has: dict[str, Element], name: str) -> str:
+    found = has.get(name)
+    return (found.text or "").strip() if found is not None else ""
+
+
+def _is_tied(element: Element, has: dict[str, Element]) -> bool:
+    """Whether a note goes on into the next one."""
+    ties = element.findall("tie") if "tie" in has else []
+    tied = has["notations"].findall("tied") if "notations" in has else []
+    return any(each.get("type") == "start" for each in (*ties, *tied))
+
+
+@lru_cache(maxsize=4096)
+def _sounding(step: str, alter: str, octave: str, moved: Transposition) -> Pitch | None:
+    """A pitch as it sounds; None for what is none."""
+    if len(step) != 1 or step not in LETTERS or abs(_whole(alter)) > 3:
+        return None
+    found = moved.pitch(Pitch(Note(LETTERS.index(step), _whole(alter)), _whole(octave, 4)))
+    return found if 0 <= found.midi <= 127 else None
+
+
+@lru_cache(maxsize=4096)
+def _length(text: str, divisions: int) -> Fraction:
+    """A duration in quarters."""
+    found = Fraction(_whole(text), divisions)
+    return in_grid(found) if abs(found) < 10_000 else Fraction(0)
 
 
 def _meter(time: Element) -> tuple[int, int]:
