@@ -16,11 +16,14 @@ from tests import examples
 from tests.core.sheet.charts import charts, opened, solved
 from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import file_of, state_of
+from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import MODES, Key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
 from yellow_hinge.core.song.song import Meter
+from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.formats import BY_ID, Wants, read_kind
 from yellow_hinge.io.musicxml.harmony import KINDS, kind_of
@@ -209,6 +212,19 @@ def test_signs_of_the_way_are_written_and_read_back():
     assert [bar.signs for bar in found.sections[0].bars] == [bar.signs for bar in state.song.sections[0].bars]
     lost = data.replace(b"<segno />", b"<coda />").replace(b' segno="segno"', b"")
     assert any("not followed" in line for line in read_score(lost, "x").report)
+
+
+@pytest.mark.parametrize("name", demo_names())
+def test_a_score_of_ours_comes_back_with_its_chords_tune_words_and_way(name):
+    song = demo_song(name)
+    data = musicxml_bytes(song, solve_song(BUILDER, timeline(song), Setup(colour=0)))
+    again = read_score(data, "x").song
+    heard = lambda found: [  # noqa: E731
+        (m.chord, m.beats, m.cue, m.key, m.meter, [(t.onset, t.pitch, t.whole) for t in m.tune if t.begins])
+        for m in timeline(found)
+    ]
+    assert heard(again) == heard(song)
+    assert (again.title, again.key, again.tempo, again.pickup) == (song.title, song.key, song.tempo, song.pickup)
 
 
 def test_the_players_notes_go_out_where_they_are_wanted_and_are_said_where_not():

@@ -73,6 +73,13 @@ def test_grid_and_bar_one_of_a_midi_file_are_chosen(window, monkeypatch, name, w
     assert len(shown) == 2
 
 
+def test_the_words_of_another_verse_are_read(window, monkeypatch):
+    answers(monkeypatch, pick("Words of verse", "3"))
+    assert window.files.open_path(CORPUS / "scores" / "three-verses.musicxml")
+    song = window.desk.document.state.song
+    assert [slot.cue for section in song.sections for bar in section.bars for slot in bar.slots] == ["Night is", "done"]
+
+
 def test_one_of_several_songs_is_chosen(window, monkeypatch):
     answers(monkeypatch, pick("Song", "Second Song"))
     assert window.files.open_path(CORPUS / "chordpro" / "new-song.cho")

@@ -41,7 +41,7 @@ class Book:
             if column.length < self.lengths[at] and any(m.notes for m in self.measures_at(at))
         ]
         self.harmonies = Harmonies()
-        self.verse, self.verses = self._verses()
+        self.verse, self.verses = self._verses(asks.get("verse", ""))
         self.memos: list[Noted] = []
         self.heard: list[list[Onset]] | None = None
         self.heard_key: Key | None = None
@@ -111,12 +111,14 @@ class Book:
 
     # --- words ---
 
-    def _verses(self) -> tuple[str, list[str]]:
+    def _verses(self, asked: str) -> tuple[str, list[str]]:
+        """The verse whose words are cues, and the others."""
         found = {
             lyric.verse for part in self.parts for measure in part.measures for n in measure.notes for lyric in n.lyrics
         }
         ordered = sorted(found, key=lambda verse: (int(verse) if verse.isdecimal() else 99, verse))
-        return (ordered[0] if ordered else "1"), ordered[1:]
+        verse = asked if asked in found else ordered[0] if ordered else "1"
+        return verse, [other for other in ordered if other != verse]
 
     def words(self, at: int, start: Fraction, end: Fraction) -> str:
         """The cue words of a stretch: of the tune, else of whoever sings; our own scores have them between staves."""

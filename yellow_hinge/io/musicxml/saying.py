@@ -96,19 +96,25 @@ def _name(part: Part) -> str:
 
 
 def offers_of(book: Book) -> tuple[Offer, ...]:
-    """What the player may choose otherwise: who has the tune, and who the chords."""
-    lines = sorted(lines_of(book.parts))
-    if len(lines) < 2 or book.own:
+    """What the player may choose otherwise: who has the tune, who the chords, and which verse is read."""
+    if book.own:
         return ()
+    verses = sorted([book.verse, *book.verses])
+    words = Offer("verse", "Words of verse", tuple((verse, verse) for verse in verses), book.verse)
+    return (*_of_lines(book), *((words,) if book.verses else ()))
+
+
+def _of_lines(book: Book) -> Iterator[Offer]:
+    lines = sorted(lines_of(book.parts))
+    if len(lines) < 2:
+        return
     names = [(line.ask, _line_name(book, line, lines)) for line in lines]
     mine = book.choice.tune.ask if book.choice.tune is not None else "none"
-    tune = Offer("tune", "Tune", (*names, ("none", "none")), mine)
-    with_symbols = [(p, part) for p, part in enumerate(book.parts) if part.symbols]
-    if not with_symbols:
-        return (tune,)
-    who = [(str(p), f"symbols of {part.name or part.id}") for p, part in with_symbols]
-    chosen = "notes" if book.choice.symbols is None else str(book.choice.symbols)
-    return (tune, Offer("symbols", "Chords", (*who, ("notes", "named from the notes")), chosen))
+    yield Offer("tune", "Tune", (*names, ("none", "none")), mine)
+    who = [(str(p), f"symbols of {part.name or part.id}") for p, part in enumerate(book.parts) if part.symbols]
+    if who:
+        chosen = "notes" if book.choice.symbols is None else str(book.choice.symbols)
+        yield Offer("symbols", "Chords", (*who, ("notes", "named from the notes")), chosen)
 
 
 def _line_name(book: Book, line: Line, lines: list[Line]) -> str:
