@@ -15,7 +15,7 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import lists, practice, sheets
+from yellow_hinge.cli import hearing, lists, practice, sheets
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options
@@ -96,8 +96,26 @@ def _parser() -> argparse.ArgumentParser:
     sheets.add_keys_options(keys)
     takes = verbs.add_parser("takes", help="list a song's takes and what its mix plays")
     takes.add_argument("song")
+    heard = verbs.add_parser("hear", help="a MIDI performance without bars becomes chords, hands and a song")
+    hearing.add_options(heard)
     practised = practice.add_verbs(verbs, add_options)
-    shown = (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
+    shown = (
+        chord,
+        name,
+        voice,
+        swap,
+        out,
+        check,
+        songs,
+        shapes,
+        styles,
+        manners,
+        families,
+        patterns,
+        takes,
+        keys,
+        heard,
+    )
     for verb in (*shown, *practised):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
@@ -321,6 +339,15 @@ def _log(args: argparse.Namespace) -> None:
         _print_json(found)
 
 
+def _hear(args: argparse.Namespace) -> None:
+    heard, document = hearing.run(args)
+    if args.json:
+        _print_json(document)
+        return
+    for line in hearing.told(heard):
+        print(line)
+
+
 _VERBS = {
     "chord": _chord,
     "name": _name,
@@ -338,6 +365,7 @@ _VERBS = {
     "keys": _keys,
     "drill": _drill,
     "log": _log,
+    "hear": _hear,
 }
 
 

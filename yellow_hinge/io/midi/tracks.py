@@ -12,7 +12,7 @@ from yellow_hinge.io.files import FileFault
 
 MAX_NOTES = 60_000
 CHORD = "chord: "  # what a text of our own files begins with that says where a chord begins
-_DRUMS = 9
+_DRUMS, _SUSTAIN, _PEDAL_DOWN = 9, 64, 64
 _OFF_GRID = 0.05  # share of strikes beside the grid, up to which a file was not played by hand
 # General MIDI programs (from 0) by family, in the words that names are judged by.
 _FAMILIES = (
@@ -64,6 +64,7 @@ class Contents(NamedTuple):
     lyrics: list[Said]
     texts: list[Said]
     exact: bool
+    pedals: list[tuple[float, float]]
 
 
 def opened(data: bytes, name: str) -> mido.MidiFile:
@@ -94,6 +95,8 @@ class _Gatherer:
         self.notes: dict[tuple[int, int], list[Key]] = defaultdict(list)
         self.names: dict[int, str] = {}
         self.programs: dict[tuple[int, int], int] = {}
+        self.pedals: list[tuple[float, float]] = []  # down and up
+        self.down: dict[int, float] = {}
         self.count = 0
         self.off_grid = 0
 
@@ -106,6 +109,8 @@ class _Gatherer:
                 self.meta(number, at / self.ticks, message)
             elif message.type == "program_change":
                 self.programs.setdefault((number, message.channel), message.program)
+            elif message.type == "control_change" and message.control == _SUSTAIN:
+                self.pedal(at / self.ticks, message)
             elif message.type in ("note_on", "note_off") and message.channel != _DRUMS:
                 self.key(number, at, message, held)
         for place, begun in held.items():  # what is never let go
@@ -126,6 +131,12 @@ class _Gatherer:
             held[place] = begun._replace(waiting=begun.waiting - 1)
         elif begun is not None:
             self.ended(number, place, held.pop(place), at)
+
+    def pedal(self, at: float, message: mido.Message) -> None:
+        if message.value >= _PEDAL_DOWN:
+            self.down.setdefault(message.channel, at)
+        elif message.channel in self.down:
+            self.pedals.append((self.down.pop(message.channel), at))
 
     def ended(self, number: int, place: tuple[int, int], begun: _Held, at: int) -> None:
         """A note that is let go, or struck again."""
@@ -174,9 +185,8 @@ def contents(file: mido.MidiFile, name: str) -> Contents:
     lyrics = said.get("lyrics") or _sung_texts(said.get("texts", []))
     meters, keys, tempi, markers = (said.get(kind, []) for kind in ("meters", "keys", "tempi", "markers"))
     exact = found.off_grid <= _OFF_GRID * found.count
-    return Contents(
-        _title(file, found), _lines(found), meters, keys, tempi, markers, lyrics, said.get("texts", []), exact
-    )
+    texts, title = said.get("texts", []), _title(file, found)
+    return Contents(title, _lines(found), meters, keys, tempi, markers, lyrics, texts, exact, found.pedals)
 
 
 def _title(file: mido.MidiFile, found: _Gatherer) -> str:

@@ -1,0 +1,214 @@
+"""A performance becomes what is written: beats and bars, chords with both hands, their rhythm, the tune."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import NamedTuple
+
+from yellow_hinge.core.hands import Hands
+from yellow_hinge.core.hearing.grids import Grid, grids, steady
+from yellow_hinge.core.hearing.hands import left_hands
+from yellow_hinge.core.hearing.notes import Beats, Played, beats_of, rows_of
+from yellow_hinge.core.hearing.readings import HeardChord, HeardChords, heard_chords
+from yellow_hinge.core.hearing.stretches import Listening
+from yellow_hinge.core.hearing.strikes import Tone, strikes_of
+from yellow_hinge.core.hearing.strokes import InBar, pattern_of
+from yellow_hinge.core.numerics import np
+from yellow_hinge.core.pitch.key import Key
+
+_KEPT = 14  # grids that are judged by their chords
+_BY_CHORDS = 1.5  # how much the chords count beside the grid's own price
+_LEAD = 0.18  # a beat, by which the next grid is dearer where one is sure
+_FEWEST = 4  # strikes from which anything is sure
+_SHORT = 0.5  # seconds up to which the pedal makes a note longer
+MOST = 60_000
+
+
+class Asked(NamedTuple):
+    """What is known: the player's hands, whether somebody else has the bass, a click (quarters a minute, 0 for none), a
+    meter, a key.
+    """
+
+    hands: Hands = Hands()
+    theirs: bool = False
+    click: float = 0.0
+    meter: tuple[int, int] | None = None
+    key: Key | None = None
+
+
+class InHands(NamedTuple):
+    """A chord that was heard: seconds, its bar and beat from 1, its beats, and what both hands play of it."""
+
+    start: float
+    end: float
+    bar: int
+    beat: int
+    beats: int
+    chord: HeardChord
+    left: tuple[int, ...]
+    right: tuple[int, ...]
+
+
+class ByHand(NamedTuple):
+    """A note with the hand that played it."""
+
+    tone: Tone
+    left: bool
+
+
+class Heard(NamedTuple):
+    """What a performance is. `grids` are all that it may be played in, the best first; `alone`: one line, no chords."""
+
+    grids: tuple[Grid, ...]
+    key: Key | None
+    sure: float
+    chords: tuple[InHands, ...]
+    left: str
+    right: str
+    notes: tuple[ByHand, ...]
+    alone: bool
+
+    @property
+    def grid(self) -> Grid | None:
+        """The grid that it is written in."""
+        return self.grids[0] if self.grids else None
+
+
+NOTHING = Heard((), None, 0.0, (), "", "", (), True)
+
+
+def hear(tones: list[Tone], asked: Asked = Asked(), pedals: tuple[tuple[float, float], ...] = ()) -> Heard:  # noqa: B008
+    """What was played. `pedals` are when the pedal went down and up (seconds). Never sure of almost nothing."""
+    row = sorted(_held(tones, pedals))[:MOST]
+    if not row:
+        return NOTHING
+    alone = _is_line(row)
+    found = _grids(row, asked)
+    if not found:
+        return NOTHING._replace(notes=tuple(ByHand(tone, False) for tone in row), alone=alone)
+    left = [False] * len(row) if alone else left_hands(row, asked.hands)
+    return _in_grid(found, row, left, asked, alone)
+
+
+def turned(heard: Heard, grid: Grid, asked: Asked = Asked()) -> Heard:  # noqa: B008 - frozen
+    """The same performance in another grid."""
+    others = tuple(other for other in heard.grids if other is not grid)
+    row, left = [note.tone for note in heard.notes], [note.left for note in heard.notes]
+    return _in_grid([grid, *others], row, left, asked, heard.alone)
+
+
+def _held(tones: list[Tone], pedals: tuple[tuple[float, float], ...]) -> Iterator[Tone]:
+    """Notes; short ones that are let go under the pedal sound until it comes up."""
+    for tone in tones:
+        up = next((up for down, up in pedals if down <= tone.off < up), tone.off)
+        yield tone._replace(off=up) if tone.off - tone.on < _SHORT else tone
+
+
+def _is_line(row: list[Tone]) -> bool:
+    """Whether one note sounds at a time."""
+    over = sum(b.on < a.off - 0.08 for a, b in pairwise(row))
+    return over <= 0.05 * len(row)
+
+
+def _grids(row: list[Tone], asked: Asked) -> list[Grid]:
+    """The grids that the performance may be in, judged by their chords too."""
+    if len(row) < 2:
+        return []
+    strikes, end = strikes_of(row), max(tone.off for tone in row)
+    if len(strikes.times) < 3:
+        return []
+    size = _size(asked.meter)
+    if asked.click:
+        compound = asked.meter is not None and asked.meter[1] == 8 and asked.meter[0] % 3 == 0
+        found = steady(strikes, 60 / asked.click * (1.5 if compound else 1), end, (size,) if size else (2, 3, 4))
+    else:
+        found = [grid for grid in grids(strikes, end) if not size or grid.size == size]
+    best: dict[tuple[int, int, int], Grid] = {}
+    for grid in found:
+        best.setdefault((round(math.log(grid.period) * 25), grid.size, grid.first), grid)
+        if len(best) == _KEPT:
+            break
+    judged = [grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in best.values()]
+    return sorted(judged, key=lambda grid: grid.price)
+
+
+def _size(meter: tuple[int, int] | None) -> int:
+    """Felt beats in a bar of a meter; 0 for none."""
+    if meter is None:
+        return 0
+    return meter[0] // 3 if meter[1] == 8 and meter[0] % 3 == 0 else meter[0]
+
+
+def _chords_price(grid: Grid, row: list[Tone], asked: Asked) -> float:
+    _, price = Listening(rows_of(_in_beats(row, grid)), _bars(grid)).cut(asked.theirs)
+    return price
+
+
+def _in_beats(row: list[Tone], grid: Grid) -> list[Played]:
+    places = np.arange(len(grid.beats))
+    on = np.interp([tone.on for tone in row], grid.beats, places)
+    off = np.interp([tone.off for tone in row], grid.beats, places)
+    return [Played(float(a), float(b), tone.midi, tone.velocity) for a, b, tone in zip(on, off, row, strict=True)]
+
+
+def _bars(grid: Grid) -> Beats:
+    """The beats in bars; what is before the first one is the end of a bar."""
+    count = len(grid.beats) - 1
+    before = (grid.size - grid.first) % grid.size
+    whole = -(-(count + before) // grid.size)
+    made = beats_of([grid.size] * whole, before)
+    return Beats(made.places[:count], made.lengths[:count])
+
+
+def _in_grid(found: list[Grid], row: list[Tone], left: list[bool], asked: Asked, alone: bool) -> Heard:
+    grid = found[0]
+    bars = _bars(grid)
+    played = _in_beats(row, grid)
+    chords = HeardChords([], None) if alone else heard_chords(played, bars, asked.theirs, asked.key)
+    notes = tuple(ByHand(tone, mine) for tone, mine in zip(row, left, strict=True))
+    made = tuple(_in_hands(grid, bars, chords.chords, played, left))
+    first, second = (_rhythm(grid, played, left, made, hand) for hand in (True, False))
+    return Heard(tuple(found), asked.key or chords.key, _sure(found, row, asked), made, first, second, notes, alone)
+
+
+def _sure(found: list[Grid], row: list[Tone], asked: Asked) -> float:
+    """How sure the beats and bars are: by how much the next grid is dearer, a beat."""
+    if len({round(tone.on, 1) for tone in row}) < _FEWEST:
+        return 0.0
+    lead = found[1].price - found[0].price if len(found) > 1 else _LEAD * len(found[0].beats)
+    return round(max(0.0, min(1.0, lead / (_LEAD * max(1, len(found[0].beats) - 1)) + 0.3 * bool(asked.click))), 3)
+
+
+def _in_hands(
+    grid: Grid, bars: Beats, chords: list[HeardChord], played: list[Played], left: list[bool]
+) -> Iterator[InHands]:
+    """The chords with what the hands strike of each: the keys of its strikes, those held over from before left out."""
+    before = (grid.size - grid.first) % grid.size
+    for chord in chords:
+        if chord.chord is None:
+            continue
+        here = [(note, mine) for note, mine in zip(played, left, strict=True) if _within(note, chord)]
+        hands = (tuple(sorted({note.midi for note, mine in here if mine is hand})) for hand in (True, False))
+        bar, beat = divmod(chord.start + before, grid.size)
+        start, end = float(grid.beats[chord.start]), float(grid.beats[chord.end])
+        yield InHands(start, end, bar + 1, beat + 1, chord.end - chord.start, chord, *hands)
+
+
+def _within(note: Played, chord: HeardChord) -> bool:
+    """Whether a note is struck with a chord: in it, or early and held over its beginning."""
+    early = chord.start - 0.55 <= note.start < chord.start - 0.12 and note.end > chord.start + 0.5
+    return chord.start - 0.12 <= note.start < chord.end - 0.12 or early
+
+
+def _rhythm(grid: Grid, played: list[Played], left: list[bool], chords: tuple[InHands, ...], hand: bool) -> str:
+    """What a hand does in most bars."""
+    before = (grid.size - grid.first) % grid.size
+    notes = []
+    for note, mine in zip(played, left, strict=True):
+        if mine is hand:
+            bar, beat = divmod(note.start + before + 0.08, grid.size)
+            notes.append(InBar(int(bar) + 1, max(0.0, beat - 0.08), note.end - note.start, note.midi))
+    whole = {chord.bar: chord.left if hand else chord.right for chord in reversed(chords)}
+    return pattern_of(notes, whole, grid.kind, grid.size)

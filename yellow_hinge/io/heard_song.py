@@ -1,0 +1,111 @@
+"""A performance that was heard, as a song: its chords in bars, and the hands that were played, kept at them."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from itertools import pairwise
+
+from msgspec.structs import replace
+
+from yellow_hinge.core.hearing.grids import Grid
+from yellow_hinge.core.hearing.hear import Asked, Heard, turned
+from yellow_hinge.core.hearing.strokes import placed
+from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.numerics import np
+from yellow_hinge.core.pitch.key import Key, parse_key, spell_in_key
+from yellow_hinge.core.pitch.pitch import pitch_of
+from yellow_hinge.core.song.following import numbered
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone, beat_of
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.io.imported import Onset, bar_of, with_same
+from yellow_hinge.io.songs.song_json import SongFile, song_file
+
+_GRIDS_TRIED = 24
+
+
+def heard_song(heard: Heard, title: str) -> SongFile:
+    """A new song of what was heard. Raises nothing: what has no beats is one bar without chords."""
+    grid = heard.grid
+    if grid is None:
+        return song_file(numbered(Song(title, sections=(Section("Song", (_empty(),)),))))
+    meter, before = Meter(*grid.meter), (grid.size - grid.first) % grid.size
+    count = max(1, -(-(len(grid.beats) - 1 + before) // grid.size))
+    pickup = Fraction(grid.size - before) if before else Fraction(0)
+    lengths = [pickup or Fraction(grid.size), *[Fraction(grid.size)] * (count - 1)]
+    rows: list[list[Onset]] = [[] for _ in lengths]
+    for chord in heard.chords:
+        late = grid.size - lengths[0] if chord.bar == 1 else Fraction(0)
+        rows[chord.bar - 1].append(Onset(chord.beat - 1 - late, chord.chord.symbol))
+    key = heard.key or parse_key("C")
+    tunes = _tune(heard, grid, key, lengths) if heard.alone else [()] * count
+    bars, symbol = [], NO_CHORD
+    for row, length, tune in zip(rows, lengths, tunes, strict=True):
+        slots, symbol = bar_of(row, length, symbol)
+        bars.append(Bar(slots, tune))
+    tempo = min(TEMPOS[1], max(TEMPOS[0], round(60 / grid.period)))
+    song = Song(title, str(key), meter, tempo, (Section("Song", with_same(bars)),), pickup)
+    song = numbered(replace(song, swing="swung" if grid.kind == "swing" else ""))
+    return song_file(song, keeps=_kept(heard, song, lengths[0] - grid.size))
+
+
+def _empty() -> Bar:
+    return Bar(bar_of([], Fraction(4), NO_CHORD)[0])
+
+
+def _kept(heard: Heard, song: Song, late: Fraction) -> tuple[Keep, ...]:
+    """The hands that were played, at their chords."""
+    found = []
+    for chord in heard.chords:
+        bar = song.sections[0].bars[chord.bar - 1]
+        at = chord.beat - 1 + (late if chord.bar == 1 else 0)
+        slot = next((slot for n, slot in enumerate(bar.slots) if beat_of(bar, n) == at), None)
+        if slot is not None and (chord.left or chord.right):
+            found.append(Keep(slot.id, slot.symbol, chord.left[:5], chord.right[:5]))
+    return tuple(found)
+
+
+def _tune(heard: Heard, grid: Grid, key: Key, lengths: list[Fraction]) -> list[tuple[Tone, ...]]:
+    """A single line as the tune, bar by bar, each note up to the next one."""
+    places = np.arange(len(grid.beats))
+    starts = [placed(float(np.interp(n.tone.on, grid.beats, places)), grid.kind) for n in heard.notes]
+    total = sum(lengths, Fraction(0))
+    row = {max(Fraction(0), start): note.tone.midi for start, note in zip(starts, heard.notes, strict=True)}
+    edges = [*sorted(start for start in row if start < total), total]
+    spans = [(a, b, row[a]) for a, b in pairwise(edges)]
+    if edges[0] > 0:
+        spans.insert(0, (Fraction(0), edges[0], -1))
+    found, begin = [], Fraction(0)
+    for length in lengths:
+        here = [(max(a, begin), min(b, begin + length), m, b > begin + length) for a, b, m in spans]
+        tones = [(b - a, m, on) for a, b, m, on in here if b > a]
+        found.append(tuple(Tone(_name(m, key), beats, on and m >= 0) for beats, m, on in tones))
+        begin += length
+    return found
+
+
+def _name(midi: int, key: Key) -> str:
+    return str(pitch_of(midi, spell_in_key(midi, key))) if midi >= 0 else ""
+
+
+def matched(heard: Heard, song: Song, asked: Asked) -> Heard:
+    """The same performance in the grid in which its chords are most like those of a song that was played."""
+    wanted = [moment.chord.root.pc for moment in timeline(song) if moment.chord and moment.slot == 0]
+    best = heard
+    for grid in heard.grids[:_GRIDS_TRIED]:
+        if grid is not heard.grid and grid.meter != (song.meter.upper, song.meter.lower):
+            continue
+        other = heard if grid is heard.grid else turned(heard, grid, asked)
+        if _alike(other, wanted) > _alike(best, wanted):
+            best = other
+    return best
+
+
+def _alike(heard: Heard, wanted: list[int]) -> float:
+    """The share of bars that begin with the roots of a song, wherever in it the performance begins."""
+    firsts = {chord.bar: chord.chord.chord for chord in reversed(heard.chords)}
+    roots = [chord.root.pc for _, chord in sorted(firsts.items()) if chord is not None]
+    if not roots or not wanted:
+        return 0.0
+    shifts = range(max(1, len(wanted) - len(roots) + 1))
+    hits = max(sum(a == b for a, b in zip(roots, wanted[shift:], strict=False)) for shift in shifts)
+    return hits / max(len(roots), min(len(wanted), len(roots)))
