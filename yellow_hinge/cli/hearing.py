@@ -22,8 +22,11 @@ _SLOWEST, _FASTEST = 20.0, 400.0
 _SWINGS = {"two": 50, "three": 50, "swing": 67}  # percent of a beat before its second half
 
 
-def add_options(verb: argparse.ArgumentParser) -> None:
-    """The options of the verb."""
+def add_verb(verbs: Any) -> argparse.ArgumentParser:
+    """The verb with its options, among the others."""
+    verb: argparse.ArgumentParser = verbs.add_parser(
+        "hear", help="a MIDI performance without bars becomes chords, hands and a song"
+    )
     verb.add_argument("file", metavar="FILE", help="a MIDI performance")
     verb.add_argument("--bass", choices=("mine", "theirs"), default="mine")
     verb.add_argument("--song", metavar="SONG", help="the song that was played")
@@ -34,6 +37,7 @@ def add_options(verb: argparse.ArgumentParser) -> None:
     verb.add_argument("--right-reach", type=int, default=9)
     verb.add_argument("--to", metavar="SONG.hinge", help="write what was heard as a new song")
     verb.add_argument("--force", action="store_true", help="write even over a song or chart")
+    return verb
 
 
 def run(args: argparse.Namespace) -> tuple[Heard, dict[str, Any]]:

@@ -96,27 +96,9 @@ def _parser() -> argparse.ArgumentParser:
     sheets.add_keys_options(keys)
     takes = verbs.add_parser("takes", help="list a song's takes and what its mix plays")
     takes.add_argument("song")
-    heard = verbs.add_parser("hear", help="a MIDI performance without bars becomes chords, hands and a song")
-    hearing.add_options(heard)
     practised = practice.add_verbs(verbs, add_options)
-    shown = (
-        chord,
-        name,
-        voice,
-        swap,
-        out,
-        check,
-        songs,
-        shapes,
-        styles,
-        manners,
-        families,
-        patterns,
-        takes,
-        keys,
-        heard,
-    )
-    for verb in (*shown, *practised):
+    shown = (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
+    for verb in (*shown, hearing.add_verb(verbs), *practised):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 

@@ -66,21 +66,24 @@ def _kept(heard: Heard, song: Song, late: Fraction) -> tuple[Keep, ...]:
 
 def _tune(heard: Heard, grid: Grid, key: Key, lengths: list[Fraction]) -> list[tuple[Tone, ...]]:
     """A single line as the tune, bar by bar, each note up to the next one."""
-    places = np.arange(len(grid.beats))
-    starts = [placed(float(np.interp(n.tone.on, grid.beats, places)), grid.kind) for n in heard.notes]
-    total = sum(lengths, Fraction(0))
-    row = {max(Fraction(0), start): note.tone.midi for start, note in zip(starts, heard.notes, strict=True)}
-    edges = [*sorted(start for start in row if start < total), total]
-    spans = [(a, b, row[a]) for a, b in pairwise(edges)]
-    if edges[0] > 0:
-        spans.insert(0, (Fraction(0), edges[0], -1))
+    spans = _spans(heard, grid, sum(lengths, Fraction(0)))
     found, begin = [], Fraction(0)
     for length in lengths:
-        here = [(max(a, begin), min(b, begin + length), m, b > begin + length) for a, b, m in spans]
-        tones = [(b - a, m, on) for a, b, m, on in here if b > a]
-        found.append(tuple(Tone(_name(m, key), beats, on and m >= 0) for beats, m, on in tones))
-        begin += length
+        end = begin + length
+        here = [(max(a, begin), min(b, end), midi, b > end) for a, b, midi in spans if a < end and b > begin]
+        found.append(tuple(Tone(_name(midi, key), b - a, on and midi >= 0) for a, b, midi, on in here))
+        begin = end
     return found
+
+
+def _spans(heard: Heard, grid: Grid, total: Fraction) -> list[tuple[Fraction, Fraction, int]]:
+    """(begin, end, MIDI number, -1 for a rest) of the notes of a line in beats."""
+    places = np.arange(len(grid.beats))
+    beats = np.interp([note.tone.on for note in heard.notes], grid.beats, places)
+    row = {max(Fraction(0), placed(float(b), grid.kind)): n.tone.midi for b, n in zip(beats, heard.notes, strict=True)}
+    row.setdefault(Fraction(0), -1)
+    edges = [*sorted(start for start in row if start < total), total]
+    return [(a, b, row[a]) for a, b in pairwise(edges)]
 
 
 def _name(midi: int, key: Key) -> str:

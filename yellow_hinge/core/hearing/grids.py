@@ -81,14 +81,9 @@ def _envelope(strikes: Strikes) -> Floats64:
 
 def _periods(envelope: Floats64) -> list[float]:
     """Beats' lengths (seconds) that a performance may have, by how it is like itself later."""
-    even = envelope - envelope.mean()
-    spectrum = np.fft.rfft(even, 2 * len(even))
-    like = np.fft.irfft(spectrum * np.conj(spectrum))[: len(even)]
-    like = like / like[0] if like[0] > 0 else like
-    lags = range(12, min(len(like) - 1, _MOST_LAG))
-    peaks = [i for i in lags if like[i] > like[i - 1] and like[i] >= like[i + 1] and like[i] > 0.03]
+    like = _likeness(envelope)
     found: dict[int, tuple[float, float]] = {}
-    for i in sorted(peaks, key=lambda i: -like[i])[:8]:
+    for i in _peak_lags(like)[:8]:
         bend = 2 * (like[i - 1] - 2 * like[i] + like[i + 1]) + 1e-12
         period = (i + (like[i - 1] - like[i + 1]) / bend) / FRAMES
         for length in (period * times for times in _TIMES):
@@ -96,6 +91,21 @@ def _periods(envelope: Floats64) -> list[float]:
             if _SHORTEST <= length <= _LONGEST and like[i] > found.get(near, (0.0, -1.0))[1]:
                 found[near] = (length, float(like[i]))
     return [length for length, _ in sorted(found.values(), key=lambda each: -each[1])][:_MOST_PERIODS]
+
+
+def _likeness(envelope: Floats64) -> Floats64:
+    """How a performance is like itself so many frames later, 1 at most."""
+    even = envelope - envelope.mean()
+    spectrum = np.fft.rfft(even, 2 * len(even))
+    like = np.fft.irfft(spectrum * np.conj(spectrum))[: len(even)]
+    return like / like[0] if like[0] > 0 else like
+
+
+def _peak_lags(like: Floats64) -> list[int]:
+    """Where it is more like itself than right before and after, the most first."""
+    lags = range(12, min(len(like) - 1, _MOST_LAG))
+    peaks = [i for i in lags if like[i] > like[i - 1] and like[i] >= like[i + 1] and like[i] > 0.03]
+    return sorted(peaks, key=lambda i: -like[i])
 
 
 def _tracked(envelope: Floats64, period: float) -> Floats64:

@@ -114,24 +114,31 @@ def _is_line(row: list[Tone]) -> bool:
 
 def _grids(row: list[Tone], asked: Asked) -> list[Grid]:
     """The grids that the performance may be in, judged by their chords too."""
-    if len(row) < 2:
-        return []
-    strikes, end = strikes_of(row), max(tone.off for tone in row)
+    strikes = strikes_of(row)
     if len(strikes.times) < 3:
         return []
-    size = _size(asked.meter)
+    end, size = max(tone.off for tone in row), _size(asked.meter)
     if asked.click:
-        compound = asked.meter is not None and asked.meter[1] == 8 and asked.meter[0] % 3 == 0
-        found = steady(strikes, 60 / asked.click * (1.5 if compound else 1), end, (size,) if size else (2, 3, 4))
+        found = steady(strikes, 60 / asked.click * _quarters(asked.meter), end, (size,) if size else (2, 3, 4))
     else:
         found = [grid for grid in grids(strikes, end) if not size or grid.size == size]
+    judged = (grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in _unlike(found))
+    return sorted(judged, key=lambda grid: grid.price)
+
+
+def _unlike(found: list[Grid]) -> list[Grid]:
+    """The best grids that are not nearly the same."""
     best: dict[tuple[int, int, int], Grid] = {}
     for grid in found:
         best.setdefault((round(math.log(grid.period) * 25), grid.size, grid.first), grid)
         if len(best) == _KEPT:
             break
-    judged = [grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in best.values()]
-    return sorted(judged, key=lambda grid: grid.price)
+    return list(best.values())
+
+
+def _quarters(meter: tuple[int, int] | None) -> float:
+    """Quarters of a felt beat."""
+    return 1.5 if meter is not None and meter[1] == 8 and meter[0] % 3 == 0 else 1.0
 
 
 def _size(meter: tuple[int, int] | None) -> int:
@@ -184,12 +191,14 @@ def _sure(found: list[Grid], row: list[Tone], asked: Asked) -> float:
 def _in_hands(
     grid: Grid, bars: Beats, chords: list[HeardChord], played: list[Played], left: list[bool]
 ) -> Iterator[InHands]:
-    """The chords with what the hands strike of each: the keys of its strikes, those held over from before left out."""
+    """The chords with what the hands strike of each; what they hold, where nothing is struck."""
     before = (grid.size - grid.first) % grid.size
     for chord in chords:
         if chord.chord is None:
             continue
-        here = [(note, mine) for note, mine in zip(played, left, strict=True) if _within(note, chord)]
+        every = list(zip(played, left, strict=True))
+        here = [each for each in every if _within(each[0], chord)]
+        here = here or [each for each in every if each[0].start < chord.start and each[0].end > chord.start + 0.5]
         hands = (tuple(sorted({note.midi for note, mine in here if mine is hand})) for hand in (True, False))
         bar, beat = divmod(chord.start + before, grid.size)
         start, end = float(grid.beats[chord.start]), float(grid.beats[chord.end])

@@ -48,8 +48,13 @@ def pattern_of(notes: list[InBar], whole: dict[int, tuple[int, ...]], kind: str,
         if len(rows[at]) >= _IN_MOST * len(bars):
             words = [stroke.what for stroke in rows[at]]
             length = Fraction(round(median(stroke.length for stroke in rows[at]) * 4), 4)
-            hits.append(Hit(at, max(Fraction(1, 4), min(length, beats - at)), max(set(words), key=words.count)))
+            hits.append(Hit(at, max(Fraction(1, 4), min(length, beats - at)), _commonest(words)))
     return write_hits(tuple(hits))
+
+
+def _commonest(words: list[str]) -> str:
+    """The word that stands most often; of several the one that comes first by its letters, "all" before them."""
+    return min(set(words), key=lambda word: (-words.count(word), word))
 
 
 def _strokes(notes: list[InBar], whole: tuple[int, ...], kind: str, beats: int) -> list[_Stroke]:
