@@ -8,7 +8,7 @@ from tests.io.test_corpus import CORPUS
 from tests.performances import as_midi, perform
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.hearing.strikes import Tone
-from yellow_hinge.io.opening import read_named
+from yellow_hinge.io.opening import read_data, read_named
 
 CHORD = {"start", "end", "bar", "beat", "beats", "symbol", "bass", "left", "right", "sure", "others"}
 
@@ -77,3 +77,15 @@ def test_a_single_line_becomes_a_tune(tmp_path, capsys):
 @pytest.mark.parametrize("words", [["--click", "7"], ["--meter", "4"], ["--to", "x.mid"]])
 def test_what_makes_no_sense_is_refused(recording, words):
     assert main(["hear", str(recording), *words]) == 2
+
+
+def test_a_recording_opens_as_a_song_and_another_grid_may_be_chosen(recording):
+    data = recording.read_bytes()
+    opened = read_data(data, recording.name)
+    assert "recording without bars" in opened.report[0]
+    assert len(opened.file.keeps) == len(opened.file.song.sections[0].bars) + 1  # two chords in one of them
+    beats = next(offer for offer in opened.offers if offer.id == "beats")
+    other = next(value for value, words in beats.options if words.startswith(("3/4", "2/4")))
+    again = read_data(data, recording.name, asks={"beats": other, "bass": "mine"})
+    assert str(again.file.song.meter) in ("3/4", "2/4")
+    assert next(offer for offer in again.offers if offer.id == "beats").chosen == other

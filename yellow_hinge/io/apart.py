@@ -29,6 +29,8 @@ class Limits(msgspec.Struct, frozen=True):
 
 
 USUAL = Limits()
+# A recording is heard bar by bar, which takes longer than reading; a larger file is none.
+HEARING, RECORDING = Limits(30.0, 500 * 1024**2), 256 * 1024
 TEXT = "text"  # a text whose kind the reading process finds out
 
 
@@ -79,8 +81,9 @@ def read_apart(
     or ReaderBugError where the program is at fault.
     """
     asked = msgspec.json.encode(dict(asks)).decode()
-    out = run_apart("yellow_hinge.io.child", (kind, name, asked), data, name, USUAL, cancelled)
-    return _told(out, name, USUAL)
+    limits = HEARING if kind == "midi" and len(data) < RECORDING else USUAL
+    out = run_apart("yellow_hinge.io.child", (kind, name, asked), data, name, limits, cancelled)
+    return _told(out, name, limits)
 
 
 def _wait(process: subprocess.Popen[bytes], name: str, limits: Limits, cancelled: Callable[[], bool]) -> bytes:

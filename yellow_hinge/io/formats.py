@@ -108,8 +108,13 @@ def _imported(found: Imported, name: str) -> Opened:
 
 
 def _read_midi(data: bytes, name: str, asks: Asks) -> Opened:
+    from yellow_hinge.io.midi.performance import is_performance
     from yellow_hinge.io.midi.reading import read_midi
 
+    if is_performance(data, name):
+        from yellow_hinge.io.heard_song import opened_by_hearing
+
+        return opened_by_hearing(data, name, asks)
     return _imported(read_midi(data, name, asks), name)
 
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
 from itertools import pairwise
+from pathlib import Path
 
 from msgspec.structs import replace
 
 from yellow_hinge.core.hearing.grids import Grid
-from yellow_hinge.core.hearing.hear import Asked, Heard, turned
+from yellow_hinge.core.hearing.hear import Asked, Heard, hear, turned
 from yellow_hinge.core.hearing.strokes import placed
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.numerics import np
@@ -17,10 +19,12 @@ from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone, beat_of
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.io.imported import Onset, bar_of, with_same
+from yellow_hinge.io.imported import Offer, Onset, Opened, bar_of, with_same
+from yellow_hinge.io.midi.performance import read_performance
 from yellow_hinge.io.songs.song_json import SongFile, song_file
 
-_GRIDS_TRIED = 24
+_GRIDS_TRIED, _OFFERED = 24, 8
+_DOUBTFUL = 0.5
 
 
 def heard_song(heard: Heard, title: str) -> SongFile:
@@ -46,6 +50,40 @@ def heard_song(heard: Heard, title: str) -> SongFile:
     song = Song(title, str(key), meter, tempo, (Section("Song", with_same(bars)),), pickup)
     song = numbered(replace(song, swing="swung" if grid.kind == "swing" else ""))
     return song_file(song, keeps=_kept(heard, song, lengths[0] - grid.size))
+
+
+def opened_by_hearing(data: bytes, name: str, asks: Mapping[str, str]) -> Opened:
+    """A recording as a song, with what may be chosen otherwise: its grid, and who has the bass. Raises FileFault."""
+    played = read_performance(data, name)
+    asked = Asked(theirs=asks.get("bass") == "theirs")
+    heard = hear(played.tones, asked, played.pedals)
+    grids = _unlike_grids(heard)
+    chosen = next((grid for value, grid in grids if value == asks.get("beats")), heard.grid)
+    if chosen is not None and chosen is not heard.grid:
+        heard = turned(heard, chosen, asked)
+    doubtful = sum(chord.chord.sure < _DOUBTFUL for chord in heard.chords)
+    said = [
+        "it is a recording without bars; they were heard" + ("" if heard.sure > _DOUBTFUL else ", and are not sure"),
+        f"{len(heard.chords)} chords were named, {doubtful} of them doubtful; the hands were kept as they were played",
+    ]
+    offers: tuple[Offer, ...] = (
+        Offer("beats", "Beats and bars", tuple((value, _words(grid)) for value, grid in grids), grids[0][0]),
+        Offer("bass", "The bass is", (("mine", "mine"), ("theirs", "a bass player's")), asks.get("bass", "mine")),
+    )
+    offers = tuple(replace(o, chosen=asks.get(o.id, o.chosen)) for o in offers) if grids else ()
+    title = played.title or Path(name).stem
+    return Opened(heard_song(heard, title), report=tuple(said if grids else said[:1]), offers=offers)
+
+
+def _unlike_grids(heard: Heard) -> list[tuple[str, Grid]]:
+    """The grids to choose from, by a value of their own: beats a bar, tempo, and where the one is."""
+    found = {f"{grid.size} {60 / grid.period:.0f} {grid.first}": grid for grid in reversed(heard.grids)}
+    return list(reversed(found.items()))[:_OFFERED]
+
+
+def _words(grid: Grid) -> str:
+    upper, lower = grid.meter
+    return f"{upper}/{lower} at {60 / grid.period:.0f}, the first one at {grid.beats[grid.first]:.1f} s"
 
 
 def _empty() -> Bar:

@@ -8,6 +8,7 @@ from yellow_hinge.core.numerics import Floats64, np
 
 _TOGETHER, _ROLL = 0.045, 0.11  # seconds between notes of one strike, and between those of a rolled chord
 _LONGEST, _HALF = 1.5, 0.5
+_LONGEST_HELD = 12.0  # seconds that a note is followed
 _WINDOWS = (0.7, 1.6)  # seconds on both sides of a strike that are compared
 _NEW_BASS = 0.35  # news that another bass is
 _NEAR, _LOWEST = 1.2, 7  # seconds, and semitones above the lowest, that a bass is looked for in
@@ -71,27 +72,34 @@ def strikes_of(tones: list[Tone]) -> Strikes:
 
 def _novelty(times: Floats64, on: Floats64, off: Floats64, pcs: Floats64) -> Floats64:
     """How unlike what sounds after every strike is to what sounded before it, 0 to 1."""
-
-    def sounding(a: float, b: float) -> Floats64:
-        length = np.minimum(np.minimum(off, b) - np.maximum(on, a), 1.0)
-        counted = np.where(length > 0, length + 0.2 * ((on >= a) & (on < b)), 0.0)
-        return np.asarray(np.bincount(pcs, counted, 12), np.float64)
-
+    longest = min(_LONGEST_HELD, float((off - on).max()))
     found = np.zeros(len(times))
     for n, time in enumerate(times):
+        low, high = np.searchsorted(on, (time - _WINDOWS[-1] - 0.1 - longest, time + _WINDOWS[-1] + 0.1))
+        near = slice(int(low), int(high))
         for window in _WINDOWS:
-            before, after = sounding(time - 0.03 - window, time - 0.03), sounding(time - 0.03, time - 0.03 + window)
+            before, after = (
+                _sounding(on[near], off[near], pcs[near], begin, begin + window)
+                for begin in (time - 0.03 - window, time - 0.03)
+            )
             size = np.linalg.norm(before) * np.linalg.norm(after)
             found[n] += ((1 - before @ after / size) if size > 0 else 0.7) / len(_WINDOWS)
     return found
+
+
+def _sounding(on: Floats64, off: Floats64, pcs: Floats64, begin: float, end: float) -> Floats64:
+    """How long every pitch class sounds in a stretch of time, what is struck in it a little longer."""
+    length = np.minimum(np.minimum(off, end) - np.maximum(on, begin), 1.0)
+    counted = np.where(length > 0, length + 0.2 * ((on >= begin) & (on < end)), 0.0)
+    return np.asarray(np.bincount(pcs, counted, 12), np.float64)
 
 
 def _peaks(times: Floats64, novelty: Floats64) -> Floats64:
     """News that are less than others right beside them count for less."""
     found = novelty.copy()
     for n, time in enumerate(times):
-        near = (np.abs(times - time) < 0.35) & (np.arange(len(times)) != n)
-        if near.any() and novelty[near].max() > novelty[n]:
+        low, high = np.searchsorted(times, (time - 0.35, time + 0.35))
+        if novelty[int(low) : int(high)].max(initial=0.0) > novelty[n]:
             found[n] *= 0.4
     return found
 
@@ -100,7 +108,8 @@ def _new_basses(times: Floats64, lows: Floats64) -> Floats64:
     """1 where the bass is another note than before, half where it may be no bass."""
     found, last = np.zeros(len(times)), None
     for n, time in enumerate(times):
-        lowest = lows[np.abs(times - time) < _NEAR].min()
+        low, high = np.searchsorted(times, (time - _NEAR, time + _NEAR))
+        lowest = lows[int(low) : int(high) + 1].min()
         if lows[n] > lowest + _LOWEST:
             continue
         if last is None or (lows[n] - last) % 12:

@@ -37,6 +37,16 @@ def read_performance(data: bytes, name: str) -> Performance:
     return Performance(tones, pedals, found.title)
 
 
+def is_performance(data: bytes, name: str) -> bool:
+    """Whether a file is a recording whose bars mean nothing: nothing on its grid, no meter, and the tempo that stands
+    where nobody set one. Raises FileFault.
+    """
+    found = contents(opened(data, name), name)
+    tempi = {said.number for said in found.tempi}
+    enough = sum(len(line.notes) for line in found.lines) > _FEWEST
+    return enough and not found.exact and not found.meters and tempi <= {_QUARTER}
+
+
 _FEWEST = 3  # notes up to which a file may lie on a grid by chance
 
 
