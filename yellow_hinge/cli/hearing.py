@@ -6,6 +6,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from yellow_hinge.app.edits.heard import matched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.hearing.hear import Asked, Heard, InHands, hear
@@ -13,7 +14,7 @@ from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.song import parse_meter
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 from yellow_hinge.io.formats import opens_as
-from yellow_hinge.io.heard_song import heard_song, matched
+from yellow_hinge.io.heard_song import heard_song
 from yellow_hinge.io.midi.performance import read_performance
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.song_json import to_json

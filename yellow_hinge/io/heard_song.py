@@ -18,12 +18,11 @@ from yellow_hinge.core.pitch.key import Key, parse_key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone, beat_of
-from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.imported import Offer, Onset, Opened, bar_of, with_same
 from yellow_hinge.io.midi.performance import read_performance
 from yellow_hinge.io.songs.song_json import SongFile, song_file
 
-_GRIDS_TRIED, _OFFERED = 24, 8
+_OFFERED = 8
 _DOUBTFUL = 0.5
 
 
@@ -126,27 +125,3 @@ def _spans(heard: Heard, grid: Grid, total: Fraction) -> list[tuple[Fraction, Fr
 
 def _name(midi: int, key: Key) -> str:
     return str(pitch_of(midi, spell_in_key(midi, key))) if midi >= 0 else ""
-
-
-def matched(heard: Heard, song: Song, asked: Asked) -> Heard:
-    """The same performance in the grid in which its chords are most like those of a song that was played."""
-    wanted = [moment.chord.root.pc for moment in timeline(song) if moment.chord and moment.slot == 0]
-    best = heard
-    for grid in heard.grids[:_GRIDS_TRIED]:
-        if grid is not heard.grid and grid.meter != (song.meter.upper, song.meter.lower):
-            continue
-        other = heard if grid is heard.grid else turned(heard, grid, asked)
-        if _alike(other, wanted) > _alike(best, wanted):
-            best = other
-    return best
-
-
-def _alike(heard: Heard, wanted: list[int]) -> float:
-    """The share of bars that begin with the roots of a song, wherever in it the performance begins."""
-    firsts = {chord.bar: chord.chord.chord for chord in reversed(heard.chords)}
-    roots = [chord.root.pc for _, chord in sorted(firsts.items()) if chord is not None]
-    if not roots or not wanted:
-        return 0.0
-    shifts = range(max(1, len(wanted) - len(roots) + 1))
-    hits = max(sum(a == b for a, b in zip(roots, wanted[shift:], strict=False)) for shift in shifts)
-    return hits / max(len(roots), min(len(wanted), len(roots)))

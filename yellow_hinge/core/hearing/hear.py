@@ -99,6 +99,27 @@ def turned(heard: Heard, grid: Grid, asked: Asked = Asked()) -> Heard:  # noqa: 
     return _in_grid([grid, *others], row, left, asked, heard.alone)
 
 
+TURNS = ("half", "double", "three", "earlier", "later", "meter")
+
+
+def with_turn(grid: Grid, turn: str) -> Grid:
+    """A grid turned as a player asks: every second beat, twice as many, three a bar, the one a beat earlier or later,
+    the next number of beats a bar.
+    """
+    if turn == "half" and len(grid.beats) > 8:
+        return grid._replace(beats=grid.beats[grid.first % 2 :: 2], first=grid.first // 2 % grid.size)
+    if turn == "double":
+        middles = (grid.beats[:-1] + grid.beats[1:]) / 2
+        beats = np.sort(np.concatenate([grid.beats, middles]))
+        return grid._replace(beats=beats, first=2 * grid.first % grid.size)
+    if turn in ("earlier", "later"):
+        return grid._replace(first=(grid.first + (1 if turn == "later" else -1)) % grid.size)
+    if turn in ("three", "meter"):
+        size = 3 if turn == "three" else {2: 3, 3: 4}.get(grid.size, 2)
+        return grid._replace(size=size, first=grid.first % size)
+    return grid
+
+
 def _held(tones: list[Tone], pedals: tuple[tuple[float, float], ...]) -> Iterator[Tone]:
     """Notes; short ones that are let go under the pedal sound until it comes up."""
     for tone in tones:

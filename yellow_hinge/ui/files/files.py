@@ -163,11 +163,12 @@ class Files(QObject):
         """Open a song that ships with the program. Raises FileFault."""
         file, text = demo_file(name)
         if not file.others:
-            self._begin(self._file(file.song), text, f"demo:{name}")
+            self.begin(self._file(file.song), text, f"demo:{name}")
             return
-        self._begin(file_of(with_players(state_of(file), self._settings.player)))
+        self.begin(file_of(with_players(state_of(file), self._settings.player)))
 
-    def _begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
+    def begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
+        """Show a song that is in no file yet."""
         self.saving.begin(None)
         self.desk.document.open(file, None, text, origin)
 
@@ -181,7 +182,7 @@ class Files(QObject):
     def new(self) -> None:
         """Begin a song of four lines to type over, in the chart."""
         if self.saving.may_leave():
-            self._begin(self._file(parse_chart(NEW_CHART)), NEW_CHART)
+            self.begin(self._file(parse_chart(NEW_CHART)), NEW_CHART)
             self.begun.emit()
 
     def open(self) -> None:

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QMainWindow
 from yellow_hinge.ui.chart import room as chart
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.dialogs import asker
-from yellow_hinge.ui.files import files, saving
+from yellow_hinge.ui.files import files, hearing, saving
 from yellow_hinge.ui.help import helping
 from yellow_hinge.ui.hinges import room as hinges
 from yellow_hinge.ui.parts import menus
@@ -42,7 +42,8 @@ def _shows(room: Handle[Any]) -> Command[Rooms]:
 
 _VIEWS: Commands[Rooms] = Commands(Rooms, tuple(map(_shows, ROOMS)))
 SETS: tuple[Commands[Any], ...] = (
-    files.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS, drawers.COMMANDS,
+    files.COMMANDS, hearing.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS,
+    drawers.COMMANDS,
     clipboard.COMMANDS,
     asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, listen_commands.COMMANDS, chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,

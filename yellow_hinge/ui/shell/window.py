@@ -16,6 +16,7 @@ from yellow_hinge.ui.dialogs.asker import Asker
 from yellow_hinge.ui.files.autosave import Autosave
 from yellow_hinge.ui.files.dropping import Dropping
 from yellow_hinge.ui.files.files import Files
+from yellow_hinge.ui.files.hearing import Hearing
 from yellow_hinge.ui.files.knowing import Knowing
 from yellow_hinge.ui.files.rescues import Rescues
 from yellow_hinge.ui.files.saving import Saving
@@ -90,6 +91,7 @@ class MainWindow(QMainWindow):
         wants = lambda: (self.listening.heard.click, self.preferences.settings.sheet)  # noqa: E731
         self.saving = Saving(desk, self, teller, places, wants)
         self.files = Files(desk, self, teller, self.preferences, self.saving, places)
+        self.hearing = Hearing(desk, self, self.live, self.files, teller)
         self.knowing = Knowing(desk, self, teller)
         self.dropping = Dropping(self, teller, lambda path: self.saving.may_leave() and self.files.open_path(path))
         self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
@@ -171,7 +173,8 @@ class MainWindow(QMainWindow):
         if isinstance(owner, Handle):
             return self.rooms.at(owner) if shown else self.rooms.room(owner)
         parts = (
-            self, self.files, self.saving, self.out, self.desk, self.choosing, self.drawers, self.asker, self.rooms,
+            self, self.files, self.hearing, self.saving, self.out, self.desk, self.choosing, self.drawers, self.asker,
+            self.rooms,
             self.listening, self.takes, self.seeing, self.menu_keys, self.helping, self.clipboard,
         )  # fmt: skip
         return next(part for part in parts if isinstance(part, owner))
