@@ -78,8 +78,13 @@ def bass_of(text: str | None) -> int | None:
         return parse_pitch(text).midi
 
 
+def notes_in(text: str) -> Notes:
+    """Pitches as MIDI numbers, ascending. Raises UserError."""
+    return tuple(sorted({parse_pitch(word).midi for word in text.replace(",", " ").split()}))
+
+
 def _notes(text: str | None) -> Notes | None:
-    return None if text is None else tuple(sorted({parse_pitch(word).midi for word in text.replace(",", " ").split()}))
+    return None if text is None else notes_in(text)
 
 
 def shapes_document(args: argparse.Namespace) -> dict[str, Any]:

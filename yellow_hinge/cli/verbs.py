@@ -15,7 +15,7 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import hearing, lists, practice, sheets
+from yellow_hinge.cli import around, hearing, lists, practice, sheets
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options
@@ -98,7 +98,7 @@ def _parser() -> argparse.ArgumentParser:
     takes.add_argument("song")
     practised = practice.add_verbs(verbs, add_options)
     shown = (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
-    for verb in (*shown, hearing.add_verb(verbs), *practised):
+    for verb in (*shown, hearing.add_verb(verbs), *around.add_verbs(verbs), *practised):
         verb.add_argument("--json", action="store_true", help="print one JSON document")
     return parser
 
@@ -321,6 +321,14 @@ def _log(args: argparse.Namespace) -> None:
         _print_json(found)
 
 
+def _around(args: argparse.Namespace) -> None:
+    document = around.ring_document(args) if args.verb == "ring" else around.over_document(args)
+    if args.json:
+        _print_json(document)
+        return
+    print("\n".join(around.told(document)))
+
+
 def _hear(args: argparse.Namespace) -> None:
     heard, document = hearing.run(args)
     if args.json:
@@ -348,6 +356,8 @@ _VERBS = {
     "drill": _drill,
     "log": _log,
     "hear": _hear,
+    "ring": _around,
+    "over": _around,
 }
 
 
