@@ -2,22 +2,21 @@
 
 import io
 import math
-import random
 from typing import NamedTuple
 
 import mido
 
 from tests.songs import BUILDER
+from yellow_hinge.app.practice.performer import by_hand
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.hearing.strikes import Tone
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing, PlayWish
-from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import song_file
 
+BREATH = 0.7  # seconds before the first note
 # Charts that no price was searched on.
 CHARTS = {
     "dominants": "key: F\n[A]\n| F | Dm7 | Gm7 | C7 | F | F7 | Bb | Bbm6 | F/C | C7 | F | % |",
@@ -42,24 +41,18 @@ def chart(name):
 
 
 def perform(name, pattern, seed=1, late=0.015, drift=0.02):
-    """Both hands of a chart in a pattern, as somebody may play them."""
-    chance, song = random.Random(f"{name} {pattern} {seed}"), chart(name)
+    """Both hands of a chart in a pattern, as the simulated player plays them, after a breath."""
+    song = chart(name)
     solution = solve_song(BUILDER, timeline(song), song_file(song).setup)
     played = performed(solution, song, Playing(wishes=(PlayWish(WHOLE_SONG, pattern=pattern),)))
     quarter = 60 / song.tempo / float(song.meter.beat_quarters)
+    rows = by_hand(played, quarter, f"{name} {pattern} {seed}", late, drift)
+    tones = [tone._replace(on=tone.on + BREATH, off=tone.off + BREATH) for tone, _ in rows]
 
     def second(quarters):
-        return 0.7 + quarter * (quarters + drift * 8 * (1 - math.cos(quarters / 8)))
+        return BREATH + quarter * (quarters + drift * 8 * (1 - math.cos(quarters / 8)))
 
-    rows = []
-    for struck in played.struck:
-        if struck.part in ("left", "right"):
-            on = second(struck.onset / TICK) + chance.gauss(0, late)
-            off = max(on + 0.05, second(struck.end / TICK) + chance.gauss(0, late))
-            loud = max(20, min(127, int(struck.velocity * chance.uniform(0.85, 1.15))))
-            rows.append((Tone(on, off, struck.midi, loud), struck.part == "left"))
-    rows.sort()
-    return Performed([tone for tone, _ in rows], [left for _, left in rows], song, second)
+    return Performed(tones, [left for _, left in rows], song, second)
 
 
 def as_midi(tones):

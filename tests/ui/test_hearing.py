@@ -86,6 +86,12 @@ def test_something_else_becomes_a_song_and_keys_turn_its_beats(open_song, qtbot,
     assert open_song.desk.state.keeps
 
 
+def test_the_simulated_player_is_heard_as_the_song_that_it_plays(open_song, monkeypatch):
+    seen = acts(monkeypatch, press(Qt.Key.Key_Escape))
+    open_song.actions_["take_example"].trigger()
+    assert "of this song" in seen[0][0]
+
+
 def test_nothing_is_left_of_it_where_it_is_put_away_and_nothing_played_is_said(open_song, monkeypatch):
     acts(monkeypatch, press(Qt.Key.Key_Escape))
     before = open_song.desk.state

@@ -51,7 +51,7 @@ def run(args: argparse.Namespace) -> tuple[Heard, dict[str, Any]]:
     key = parse_key(args.key) if args.key else song.the_key if song is not None else None
     asked = Asked(
         Hands(args.left_reach, args.right_reach), args.bass == "theirs", args.click,
-        (meter.upper, meter.lower) if meter is not None else None, key,
+        (meter.upper, meter.lower) if meter is not None else None, key, float(song.tempo) if song is not None else 0.0,
     )  # fmt: skip
     heard = hear(played.tones, asked, played.pedals)
     if song is not None:

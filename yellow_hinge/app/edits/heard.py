@@ -11,10 +11,11 @@ from yellow_hinge.core.hearing.hear import Asked, Heard, InHands, turned, with_t
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import Moment, timeline
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
-ENOUGH = 0.6  # share of bars from which it is the open song that was played
+ENOUGH = 0.7  # share of bars from which it is the open song that was played
 NAME = "As played"
-_GRIDS_TRIED, _NEAR_TEMPO = 12, 0.2
+_GRIDS_TRIED, _NEAR_TEMPO, _DOUBTFUL = 12, 0.2, 0.5
 
 
 class Place(NamedTuple):
@@ -61,9 +62,12 @@ def matched(heard: Heard, song: Song, asked: Asked) -> Heard:
     """The same performance in the grid in which its bars are most like those of a song that was played, where it is
     like them in one.
     """
-    tried = [grid for grid in _with_turns(heard.grids, song) if grid.meter == (song.meter.upper, song.meter.lower)]
+    tried = [grid for grid in _with_turns(heard.grids, song) if grid.size == song.meter.beats]
     ways = [heard, *(turned(heard, grid, asked) for grid in tried[:_GRIDS_TRIED])]
-    return max(ways, key=lambda way: _alike(way, song))
+    best = max(ways, key=lambda way: _alike(way, song))
+    if best.grid is None or best.grid.size != song.meter.beats or not song.meter.compound:
+        return best
+    return best._replace(grids=(best.grid._replace(kind="three"), *best.grids[1:]))
 
 
 def _with_turns(grids: tuple[Grid, ...], song: Song) -> list[Grid]:
@@ -81,14 +85,18 @@ def _alike(heard: Heard, song: Song) -> float:
     place, grid = found_in(heard, song), heard.grid
     if place is None or grid is None:
         return 0.0
-    meter = grid.meter == (song.meter.upper, song.meter.lower)
+    meter = grid.size == song.meter.beats
     tempo = abs(60 / grid.period / song.tempo - 1) < _NEAR_TEMPO
     return place.alike * min(1.0, place.bars / 4) + 0.01 * place.bars + 0.1 * meter + 0.1 * tempo
 
 
 def _same_root(chord: InHands, moment: Moment) -> bool:
+    """Whether a chord may be the one that is written: by its name, or by what else it may be where that is doubtful."""
     heard = chord.chord.chord
-    return heard is not None and moment.chord is not None and heard.root.pc == moment.chord.root.pc
+    if heard is None or moment.chord is None:
+        return False
+    others = chord.chord.others if chord.chord.sure < _DOUBTFUL else ()
+    return moment.chord.root.pc in {heard.root.pc, *(parse_symbol(symbol).root.pc for symbol in others)}
 
 
 def as_take(state: State, heard: Heard, place: Place) -> State:

@@ -46,11 +46,13 @@ class Grid(NamedTuple):
         return (3 * self.size, 8) if self.kind == "three" else (self.size, 4)
 
 
-def grids(strikes: Strikes, end: float) -> list[Grid]:
-    """Every grid that a performance may be played in, the cheapest first. `end`: when the last note is let go."""
+def grids(strikes: Strikes, end: float, near: float = 0.0) -> list[Grid]:
+    """Every grid that a performance may be played in, the cheapest first. `end`: when the last note is let go; `near`:
+    only those with beats of about so many seconds, 0 for all.
+    """
     envelope = _envelope(strikes)
     found: list[Grid] = []
-    for period in _periods(envelope):
+    for period in (near,) if near else _periods(envelope):
         tracked = _tracked(envelope, period)
         if len(tracked) >= 4:
             found += _on(strikes, _grown(_refined(tracked, strikes, period), strikes.times[0], end - 0.1))

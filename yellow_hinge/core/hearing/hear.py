@@ -18,7 +18,7 @@ from yellow_hinge.core.hearing.strokes import InBar, pattern_of
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key
 
-_KEPT = 14  # grids that are judged by their chords
+_KEPT, _LIKELY = 14, 4  # grids that are judged by their chords, and more at a tempo that is likely
 _BY_CHORDS = 1.5  # how much the chords count beside the grid's own price
 _LEAD = 0.18  # a beat, by which the next grid is dearer where one is sure
 _FEWEST = 4  # strikes from which anything is sure
@@ -28,7 +28,7 @@ MOST = 60_000
 
 class Asked(NamedTuple):
     """What is known: the player's hands, whether somebody else has the bass, a click (quarters a minute, 0 for none), a
-    meter, a key.
+    meter, a key, and about how fast it was (felt beats a minute, 0 where nothing is known).
     """
 
     hands: Hands = Hands()
@@ -36,6 +36,7 @@ class Asked(NamedTuple):
     click: float = 0.0
     meter: tuple[int, int] | None = None
     key: Key | None = None
+    about: float = 0.0
 
 
 class InHands(NamedTuple):
@@ -143,7 +144,11 @@ def _grids(row: list[Tone], asked: Asked) -> list[Grid]:
         found = steady(strikes, 60 / asked.click * _quarters(asked.meter), end, (size,) if size else (2, 3, 4))
     else:
         found = [grid for grid in grids(strikes, end) if not size or grid.size == size]
-    judged = (grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in _unlike(found))
+    likely = grids(strikes, end, 60 / asked.about) if asked.about and not asked.click else []
+    tried = _unlike(found) + _unlike(likely)[:_LIKELY]
+    if _quarters(asked.meter) > 1:
+        tried = [grid._replace(kind="three") for grid in tried]
+    judged = (grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in tried)
     return sorted(judged, key=lambda grid: grid.price)
 
 

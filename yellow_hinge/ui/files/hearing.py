@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.practice.capture import Capture
+from yellow_hinge.app.practice.capture import Capture, Captured
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.asking.setup import as_asked
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.files.files import Files
 from yellow_hinge.ui.parts.telling import Teller
@@ -38,12 +39,29 @@ class Hearing(QObject):
         if not played.tones:
             self.teller.say(NOTHING)
             return
+        self._ask(played)
+
+    def take_example(self) -> None:
+        """Hear the simulated player play the open song."""
+        from yellow_hinge.app.practice.performer import by_hand
+        from yellow_hinge.core.performing import beat_seconds, performed
+
+        solution, song = self.desk.solution, self.desk.song
+        if solution is None:
+            self.teller.say("The hands are still being found: a moment.")
+            return
+        quarter = beat_seconds(song.tempo) / float(song.meter.beat_quarters)
+        rows = by_hand(performed(solution, song, self.desk.state.playing), quarter)
+        self._ask(Captured([tone for tone, _ in rows], ()))
+
+    def _ask(self, played: Captured) -> None:
+        """Hear it, and ask what is to become of it."""
         from yellow_hinge.app.edits.heard import matched
         from yellow_hinge.core.hearing.hear import Asked, hear
         from yellow_hinge.ui.dialogs.heard_dialog import HeardDialog
 
-        setup = self.desk.state.setup
-        asked = Asked(setup.player.hands, setup.bass == "theirs")
+        setup = as_asked(self.desk.state.setup, self.desk.song)
+        asked = Asked(setup.player.hands, setup.bass == "theirs", about=float(self.desk.song.tempo))
         song = self.desk.song
         heard = self._heard(lambda: matched(hear(played.tones, asked, played.pedals), song, asked))
         dialog = HeardDialog(self.window_, heard, song, asked)
@@ -92,5 +110,7 @@ class Hearing(QObject):
 COMMANDS: Commands[Hearing] = Commands(Hearing, (
     Command("take_played", "Song", "Take what I just played…", ("Ctrl+Shift+J",),
             "Chords, hands and rhythm of what you played last, as a take or a song", lambda part: part.take_played()),
+    Command("take_example", "Song", "Take an example of playing…", (),
+            "Hear the simulated player play this song, a little early and late", lambda part: part.take_example()),
 ))
 # fmt: on
