@@ -11,7 +11,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.hearing.hear import Asked, Heard, InHands, hear
 from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.song.song import parse_meter
+from yellow_hinge.core.song.song import Song, parse_meter
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 from yellow_hinge.io.formats import opens_as
 from yellow_hinge.io.heard_song import heard_song
@@ -43,22 +43,27 @@ def add_verb(verbs: Any) -> argparse.ArgumentParser:
 
 def run(args: argparse.Namespace) -> tuple[Heard, dict[str, Any]]:
     """What was heard, and the document that says it; writes the song where one is asked for. Raises UserError."""
-    if args.click and not _SLOWEST <= args.click <= _FASTEST:
-        raise UserError(f"a click runs at {_SLOWEST:.0f} to {_FASTEST:.0f} quarters a minute, not at {args.click:g}")
     played = read_performance(read_bytes(Path(args.file)), args.file)
     song = read_song(args.song).song if args.song else None
-    meter = parse_meter(args.meter) if args.meter else song.meter if song is not None else None
-    key = parse_key(args.key) if args.key else song.the_key if song is not None else None
-    asked = Asked(
-        Hands(args.left_reach, args.right_reach), args.bass == "theirs", args.click,
-        (meter.upper, meter.lower) if meter is not None else None, key, float(song.tempo) if song is not None else 0.0,
-    )  # fmt: skip
+    asked = _asked(args, song)
     heard = hear(played.tones, asked, played.pedals)
     if song is not None:
         heard = matched(heard, song, asked)
     if args.to:
         _write(Path(args.to), heard, played.title or Path(args.file).stem, args.force)
     return heard, document(heard)
+
+
+def _asked(args: argparse.Namespace, song: Song | None) -> Asked:
+    """What is known beforehand: what is asked, else what the song that was played says."""
+    if args.click and not _SLOWEST <= args.click <= _FASTEST:
+        raise UserError(f"a click runs at {_SLOWEST:.0f} to {_FASTEST:.0f} quarters a minute, not at {args.click:g}")
+    meter = parse_meter(args.meter) if args.meter else song.meter if song is not None else None
+    key = parse_key(args.key) if args.key else song.the_key if song is not None else None
+    return Asked(
+        Hands(args.left_reach, args.right_reach), args.bass == "theirs", args.click,
+        (meter.upper, meter.lower) if meter is not None else None, key, float(song.tempo) if song is not None else 0.0,
+    )  # fmt: skip
 
 
 def _write(path: Path, heard: Heard, title: str, force: bool) -> None:

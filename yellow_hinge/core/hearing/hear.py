@@ -13,12 +13,13 @@ from yellow_hinge.core.hearing.hands import left_hands
 from yellow_hinge.core.hearing.notes import Beats, Played, beats_of, rows_of
 from yellow_hinge.core.hearing.readings import HeardChord, HeardChords, heard_chords
 from yellow_hinge.core.hearing.stretches import Listening
-from yellow_hinge.core.hearing.strikes import Tone, strikes_of
+from yellow_hinge.core.hearing.strikes import Strikes, Tone, strikes_of
 from yellow_hinge.core.hearing.strokes import InBar, pattern_of
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key
 
 _KEPT, _LIKELY = 14, 4  # grids that are judged by their chords, and more at a tempo that is likely
+_LISTENED = 60.0  # seconds that grids are judged by
 _BY_CHORDS = 1.5  # how much the chords count beside the grid's own price
 _LEAD = 0.18  # a beat, by which the next grid is dearer where one is sure
 _FEWEST = 4  # strikes from which anything is sure
@@ -139,17 +140,21 @@ def _grids(row: list[Tone], asked: Asked) -> list[Grid]:
     strikes = strikes_of(row)
     if len(strikes.times) < 3:
         return []
-    end, size = max(tone.off for tone in row), _size(asked.meter)
-    if asked.click:
-        found = steady(strikes, 60 / asked.click * _quarters(asked.meter), end, (size,) if size else (2, 3, 4))
-    else:
-        found = [grid for grid in grids(strikes, end) if not size or grid.size == size]
-    likely = grids(strikes, end, 60 / asked.about) if asked.about and not asked.click else []
-    tried = _unlike(found) + _unlike(likely)[:_LIKELY]
+    tried = _tried(strikes, max(tone.off for tone in row), asked)
     if _quarters(asked.meter) > 1:
         tried = [grid._replace(kind="three") for grid in tried]
     judged = (grid._replace(price=grid.price + _BY_CHORDS * _chords_price(grid, row, asked)) for grid in tried)
     return sorted(judged, key=lambda grid: grid.price)
+
+
+def _tried(strikes: Strikes, end: float, asked: Asked) -> list[Grid]:
+    """The grids whose chords are worth hearing: of the click, else of the meter and the likely tempo."""
+    size = _size(asked.meter)
+    if asked.click:
+        return _unlike(steady(strikes, 60 / asked.click * _quarters(asked.meter), end, (size,) if size else (2, 3, 4)))
+    found = [grid for grid in grids(strikes, end) if not size or grid.size == size]
+    likely = grids(strikes, end, 60 / asked.about) if asked.about else []
+    return _unlike(found) + _unlike(likely)[:_LIKELY]
 
 
 def _unlike(found: list[Grid]) -> list[Grid]:
@@ -175,8 +180,14 @@ def _size(meter: tuple[int, int] | None) -> int:
 
 
 def _chords_price(grid: Grid, row: list[Tone], asked: Asked) -> float:
-    _, price = Listening(rows_of(_in_beats(row, grid)), _bars(grid)).cut(asked.theirs)
-    return price
+    """What the chords cost in a grid; of a long performance by its first minute."""
+    count = int(np.searchsorted(grid.beats, row[0].on + _LISTENED))
+    part = grid._replace(beats=grid.beats[: max(4, count)])
+    end = part.beats[-1]
+    _, price = Listening(rows_of(_in_beats([tone for tone in row if tone.on < end], part)), _bars(part)).cut(
+        asked.theirs
+    )
+    return price * (len(grid.beats) - 1) / max(1, len(part.beats) - 1)
 
 
 def _in_beats(row: list[Tone], grid: Grid) -> list[Played]:

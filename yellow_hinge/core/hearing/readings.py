@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.hearing.notes import Beats, Played, Rows, rows_of
 from yellow_hinge.core.hearing.stretches import Listening, Stretch
-from yellow_hinge.core.numerics import Floats64, later, np
+from yellow_hinge.core.numerics import Floats64, Places, later, np
 from yellow_hinge.core.pitch.key import Key, fifths, key_on
 from yellow_hinge.core.pitch.pitch import flat_note
 from yellow_hinge.core.symbols.chord import Chord
@@ -49,23 +49,38 @@ def _class_of(row: int) -> str:
     return chord_class(named_qualities()[row])
 
 
-@lru_cache(maxsize=4096)
-def _points(root: int, row: int, tonic: int, minor: bool) -> float:
-    return step_points(Chord(flat_note(root), named_qualities()[row]), tonic, minor)
+@lru_cache(maxsize=24)
+def _points(tonic: int, minor: bool) -> Floats64:
+    """(12, qualities): the points of every chord in a key."""
+    qualities = named_qualities()
+    return np.array([[step_points(Chord(flat_note(r), q), tonic, minor) for q in qualities] for r in range(12)])
 
 
-def _settled(rows: list[Stretch], tonic: int, minor: bool, key: float, move: float) -> tuple[float, list[int]]:
+class _Columns(NamedTuple):
+    """The readings of a stretch as columns."""
+
+    prices: Floats64
+    roots: Places
+    rows: Places
+
+
+def _columns(stretch: Stretch) -> _Columns:
+    prices, roots, rows = zip(*stretch.readings, strict=True)
+    return _Columns(np.array(prices), np.array(roots), np.array(rows))
+
+
+def _settled(columns: list[_Columns], tonic: int, minor: bool, key: float, move: float) -> tuple[float, list[int]]:
     """The cheapest readings of all stretches in one key: (price, the reading of each)."""
-    back: list[np.ndarray] = []
+    points = _points(tonic, minor)
+    back: list[Places] = []
     price = np.zeros(0)
-    for n, stretch in enumerate(rows):
-        own = np.array([p - key * _points(root, q, tonic, minor) for p, root, q in stretch.readings])
-        if n in (0, len(rows) - 1):
-            own -= np.array([key * _ENDS * (root == tonic) for _, root, _ in stretch.readings])
+    for n, (prices, roots, rows) in enumerate(columns):
+        own = prices - key * points[roots, rows]
+        if n in (0, len(columns) - 1):
+            own = own - key * _ENDS * (roots == tonic)
         if n:
-            before = np.array([root for _, root, _ in rows[n - 1].readings])
-            now = np.array([root for _, root, _ in stretch.readings])
-            ways = price[:, None] + move * _MOVES[(now[None, :] - before[:, None]) % 12]
+            before = columns[n - 1].roots
+            ways = price[:, None] + move * _MOVES[(roots[None, :] - before[:, None]) % 12]
             back.append(ways.argmin(0))
             own = own + ways.min(0)
         price = own
@@ -142,7 +157,8 @@ def _path(named: list[Stretch], theirs: bool, key: Key | None) -> list[int]:
     weights = (_KEY_THEIRS, _MOVE_THEIRS) if theirs else (_KEY, _MOVE)
     every = [(pc, minor) for minor in (False, True) for pc in range(12)]
     keys = every if key is None else [(key.tonic.pc, key.is_minor)]
-    return min((_settled(named, *each, *weights) for each in keys), key=lambda each: each[0])[1]
+    columns = [_columns(stretch) for stretch in named]
+    return min((_settled(columns, *each, *weights) for each in keys), key=lambda each: each[0])[1]
 
 
 def _told(stretch: Stretch, at: dict[int, int], key: Key | None, theirs: bool) -> HeardChord:

@@ -124,17 +124,32 @@ def _off_key(scale: frozenset[int] | None) -> Floats | None:
     return np.asarray(0.22 * np.minimum((1.0 - _tables().absent) @ outside, 3), np.float64)
 
 
-def _spans(beats: Beats) -> Iterator[list[tuple[int, int]]]:
-    """Every stretch inside a bar, some bars at once."""
+def _spans(rows: Rows, beats: Beats) -> Iterator[list[tuple[int, int]]]:
+    """Every stretch inside a bar, some bars at once; a bar in which nothing sounds is one."""
+    sounds = _sounding_beats(rows, beats.total)
     found: list[tuple[int, int]] = []
     bars = 0
     for i, (place, length) in enumerate(zip(beats.places, beats.lengths, strict=True)):
-        bars += place == 0
+        if place == 0 or i == 0:
+            bars += 1
+            end = min(beats.total, i + length - place)
+            silent = not sounds[i:end].any()
         if bars > _BARS_AT_ONCE:
             yield found
             found, bars = [], 1
-        found += [(i, i + more) for more in range(1, length - place + 1) if i + more <= beats.total]
+        if not silent:
+            found += [(i, i + more) for more in range(1, length - place + 1) if i + more <= beats.total]
+        elif place == 0 or i == 0:
+            found.append((i, end))
     yield found
+
+
+def _sounding_beats(rows: Rows, count: int) -> NDArray[np.bool_]:
+    """Of every beat whether something sounds in it."""
+    edges = np.zeros(count + 2, int)
+    np.add.at(edges, np.clip(np.floor(rows.start).astype(int), 0, count), 1)
+    np.add.at(edges, np.clip(np.ceil(rows.end).astype(int) + 1, 0, count + 1), -1)
+    return np.cumsum(edges)[:count] > 0
 
 
 def _window(rows: Rows, begin: int, end: int, longest: float) -> Rows:
@@ -157,10 +172,10 @@ def _all(seen: list[tuple[list[tuple[int, int]], _Seen]], theirs: bool, scale: f
                 continue
             order = kept[k][np.lexsort((kept[k], flat[k][kept[k]]))]
             prices = flat[k][order]
-            near = [
-                (float(p), *divmod(int(o), wide)) for p, o in zip(prices, order, strict=True) if p < prices[0] + _NEAR
-            ]
-            found.append(Stretch(i, j, int(sounds.bass[k]), tuple(near)))
+            near = order[prices < prices[0] + _NEAR]
+            roots, rows = np.divmod(near, wide)
+            readings = zip(prices.tolist(), roots.tolist(), rows.tolist(), strict=False)
+            found.append(Stretch(i, j, int(sounds.bass[k]), tuple(readings)))
     return found
 
 
@@ -216,7 +231,7 @@ class Listening:
 
     def __init__(self, rows: Rows, beats: Beats) -> None:
         self.beats = beats
-        self._seen = [(spans, _seen(rows, spans)) for spans in _spans(beats)] if len(rows.start) else []
+        self._seen = [(spans, _seen(rows, spans)) for spans in _spans(rows, beats)] if len(rows.start) else []
         self._ease, self._moves = _eased(rows, beats)
 
     def cut(

@@ -12,7 +12,7 @@ from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import meter_lasting, meter_or_none
 from yellow_hinge.io.midi.tracks import Contents
 
-MAX_BARS = 2000
+MAX_BARS = 1000
 _FINE = 96  # parts of a quarter that bar lines may lie on
 _LATE = 0.3  # quarters that a last key may be held over the last bar
 

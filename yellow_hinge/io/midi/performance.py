@@ -9,6 +9,7 @@ from yellow_hinge.core.hearing.strikes import Tone
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.midi.tracks import Contents, contents, opened
 
+_LONGEST = 360.0  # seconds of a recording that is opened by hearing
 _QUARTER = 500_000  # microseconds, where a file says no tempo
 
 
@@ -44,7 +45,8 @@ def is_performance(data: bytes, name: str) -> bool:
     found = contents(opened(data, name), name)
     tempi = {said.number for said in found.tempi}
     enough = sum(len(line.notes) for line in found.lines) > _FEWEST
-    return enough and not found.exact and not found.meters and tempi <= {_QUARTER}
+    last = max(note.end for line in found.lines for note in line.notes)
+    return enough and last * _QUARTER / 1e6 <= _LONGEST and not found.exact and not found.meters and tempi <= {_QUARTER}
 
 
 _FEWEST = 3  # notes up to which a file may lie on a grid by chance
