@@ -119,6 +119,14 @@ def test_the_verbs_load_no_window_library():
     assert subprocess.run([sys.executable, "-c", code], stdout=subprocess.DEVNULL, check=False).returncode == 0
 
 
+def test_reading_a_symbol_loads_no_solver_and_no_arrays():
+    code = (
+        "import sys; from yellow_hinge.cli.main import main; main(['chord', 'C7', '--key', 'F'])\n"
+        "sys.exit('numpy' in sys.modules or any('.leading' in name for name in sys.modules))"
+    )
+    assert subprocess.run([sys.executable, "-c", code], stdout=subprocess.DEVNULL, check=False).returncode == 0
+
+
 def test_name_has_the_fixed_fields(capsys):
     found = document(capsys, "name", "F3", "A3", "B3", "E4", "--bass", "G", "--key", "C")["readings"]
     assert set(found[0]) >= {"symbol", "number", "degrees", "missing", "rootless", "why"}

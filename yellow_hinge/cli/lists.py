@@ -7,7 +7,7 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.core.errors import NoteNameError, UserError
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.manners import manners
@@ -18,7 +18,7 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import reads
 from yellow_hinge.core.leading.prices.weights import STYLES, style_id
 from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
+from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.rhythm.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import offered
 from yellow_hinge.core.symbols.symbol import parse_symbol
@@ -66,16 +66,6 @@ def _shown_pattern(pattern: Pattern) -> dict[str, Any]:
         for name in ("id", "name", "words", "meter", "beats", "bar", "pedal", "swing", "wants")
     }
     return fields | {"tempo": usual, "left": pattern.left, "right": pattern.right}
-
-
-def bass_of(text: str | None) -> int | None:
-    """A bass given as a pitch, a MIDI number or a note name."""
-    if text is None:
-        return None
-    try:
-        return parse_note(text).pc
-    except NoteNameError:
-        return parse_pitch(text).midi
 
 
 def notes_in(text: str) -> Notes:

@@ -16,6 +16,7 @@ VERBS = (
     "chord", "name", "voice", "swaps", "export", "check", "songs", "shapes", "styles", "manners", "families",
     "patterns", "takes", "keys", "drill", "log", "hear", "ring", "over", "-h", "--help", "--version",
 )  # fmt: skip
+_LIGHT = ("chord", "name", "--version")  # load no solver
 
 
 def _window(words: list[str]) -> int:
@@ -41,7 +42,10 @@ def _unwritten(status: int) -> int:
 
 
 def _run(words: list[str]) -> None:
-    from yellow_hinge.cli.verbs import run  # not needed for the window
+    if words[0] in _LIGHT:
+        from yellow_hinge.cli.symbols import run
+    else:
+        from yellow_hinge.cli.verbs import run
 
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign

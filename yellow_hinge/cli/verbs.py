@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from pathlib import Path
 from typing import Any
 
-from yellow_hinge import __version__
 from yellow_hinge.app.edits.state import (
     state_of,
 )
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import around, hearing, lists, practice, sheets
+from yellow_hinge.cli import around, hearing, lists, practice, sheets, symbols
+from yellow_hinge.cli.parser import offers_json, parser_and_verbs, print_json
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
 from yellow_hinge.cli.wishes import add_options
@@ -24,22 +23,16 @@ from yellow_hinge.core.leading.asking.setup import unused_asks
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.reharm.swaps import firsts, swaps
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.song.places import read_chord_place
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.core.symbols.naming import name_notes
-from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.core.takes.mixing import choices
 from yellow_hinge.io.documents.explaining import explained, explained_text
 from yellow_hinge.io.documents.report import (
     bolder_fields,
-    chord_fields,
-    reading_fields,
     solution_fields,
     swap_fields,
     voicing_fields,
@@ -51,25 +44,10 @@ from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.leaving import left_out
 
 
-class Parser(argparse.ArgumentParser):
-    """Usage faults are faults of the input like any other: exit 2, one message, no traceback."""
-
-    def error(self, message: str) -> Any:
-        raise UserError(f"{message}; try {self.prog} --help")
-
-
 def _parser() -> argparse.ArgumentParser:
-    parser = Parser(prog="yellow-hinge", description="Two-hand voicings that move as little as possible.")
-    parser.add_argument("--version", action="version", version=__version__)
-    verbs = parser.add_subparsers(dest="verb", required=True, parser_class=Parser)
+    parser, verbs = parser_and_verbs()
     verbs.add_parser("window", help="open the window (also: no verb at all)")
-    chord = verbs.add_parser("chord", help="read chord symbols")
-    chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
-    chord.add_argument("--key")
-    name = verbs.add_parser("name", help="say what chord some notes are")
-    name.add_argument("notes", nargs="+", metavar="NOTE", help="such as Eb3, or a MIDI number")
-    name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
-    name.add_argument("--key")
+    of_symbols = symbols.add_verbs(verbs)
     voice = verbs.add_parser("voice", help="choose both hands for every chord of a song")
     add_options(voice)
     swap = verbs.add_parser("swaps", help="other chords for one chord, judged by the melody")
@@ -97,9 +75,9 @@ def _parser() -> argparse.ArgumentParser:
     takes = verbs.add_parser("takes", help="list a song's takes and what its mix plays")
     takes.add_argument("song")
     practised = practice.add_verbs(verbs, add_options)
-    shown = (chord, name, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
+    shown = (*of_symbols, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
     for verb in (*shown, hearing.add_verb(verbs), *around.add_verbs(verbs), *practised):
-        verb.add_argument("--json", action="store_true", help="print one JSON document")
+        offers_json(verb)
     return parser
 
 
@@ -118,37 +96,11 @@ def _takes(args: argparse.Namespace) -> None:
         for choice in choices(state)
     ]
     if args.json:
-        return _print_json({"takes": rows, "mix": mix})
+        return print_json({"takes": rows, "mix": mix})
     for row in rows:
         print(f"{row['name']:<20} {row['motion']:>5} semitones, largest move {row['largest_move']}, widest "
               f"{row['stretch_mm']:g} mm, {row['colours']} colours, {row['changed']} chords changed")  # fmt: skip
     print("mix: " + ", ".join(f"{cell['section']} {cell['pass']} {cell['take']}" for cell in mix))
-
-
-def _print_json(document: dict[str, Any]) -> None:
-    unicode = (getattr(sys.stdout, "encoding", None) or "").lower().replace("-", "") == "utf8"
-    print(json.dumps(document, ensure_ascii=not unicode, indent=1))
-
-
-def _chord(args: argparse.Namespace) -> None:
-    key = parse_key(args.key) if args.key else None
-    found = [chord_fields(text, parse_symbol(text, key), key) for text in args.symbols]
-    if args.json:
-        return _print_json({"chords": found})
-    for fields in found:
-        number = f"  ({fields['number']}, {fields['roman']})" if fields["number"] else ""
-        print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
-
-
-def _name(args: argparse.Namespace) -> None:
-    key = parse_key(args.key) if args.key else None
-    midis = tuple(parse_pitch(text).midi for text in args.notes)
-    found = [reading_fields(reading) for reading in name_notes(midis, lists.bass_of(args.bass), key)]
-    if args.json:
-        return _print_json({"readings": found})
-    for fields in found:
-        number = f"  ({fields['number']})" if fields["number"] else ""
-        print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
 
 
 def _voice(args: argparse.Namespace) -> None:
@@ -160,7 +112,7 @@ def _voice(args: argparse.Namespace) -> None:
     reasons = explained(solution) if args.explain and solution.voicings else {}
     changed = bolder_fields(found) if found else {}
     if args.json:
-        return _print_json(fields | changed | reasons)
+        return print_json(fields | changed | reasons)
     print(f"{fields['title']}, {fields['key']}")
     for change in changed.get("changes", ()):
         new = "  ".join(chord["symbol"] for chord in change["chords"])
@@ -196,7 +148,7 @@ def _swaps(args: argparse.Namespace) -> None:
     if args.json:  # what takes the place of this chord alone, and what goes on through the next ones
         of_one, through = ([fields for fields in found if (fields["span"] == 1) == one] for one in (True, False))
         head = {"at": args.at, "chord": name, "tested": bool(moment.tune)}
-        return _print_json(head | {"swaps": of_one, "through": through})
+        return print_json(head | {"swaps": of_one, "through": through})
     print(f"{name} at {args.at}" + ("" if moment.tune else f"; {UNTESTED}"))
     for fields in found:
         _print_swap(fields)
@@ -224,7 +176,7 @@ def _export(args: argparse.Namespace) -> None:
         files = [str(path) for path in written]
         fields = {"written": args.to, "files": files, "chords": len(solution.voicings), "left_out": list(without)}
         fields |= {"hands": "known" if known else "solved"}
-        _print_json(fields)
+        print_json(fields)
     else:
         print(f"written: {', '.join(map(str, written))}", file=sys.stderr)
 
@@ -247,7 +199,7 @@ def _keys(args: argparse.Namespace) -> None:
         for one in found
     ]
     if args.json:
-        return _print_json({"keys": rows})
+        return print_json({"keys": rows})
     for row in rows if not args.out else ():
         print(f"{row['key']}, {semitones(row['motion'])}{', other hands' * row['other_hands']}")
         for voicing in row["voicings"]:
@@ -264,7 +216,7 @@ def _check(args: argparse.Namespace) -> None:
               "chords": len(moments), "ok": True}  # fmt: skip
     kept = unused_asks(file.song) + strange_patterns(file.playing, file.song)
     if args.json:
-        return _print_json(fields | {"notes": kept, "read_as": opened.kind, "report": list(opened.report)})
+        return print_json(fields | {"notes": kept, "read_as": opened.kind, "report": list(opened.report)})
     for words in kept:
         print(words)
     print(f"{fields['title']}: {fields['key']}, {fields['sections']} sections, {bars} bars, {len(moments)} chords; "
@@ -285,46 +237,46 @@ def _songs(args: argparse.Namespace) -> None:
             }
         )
     if args.json:
-        return _print_json({"songs": found})
+        return print_json({"songs": found})
     for fields in found:
         print(f"{fields['name']:<28} {fields['title']}, {fields['key']}, {fields['meter']}, {fields['tempo']}")
 
 
 def _shapes(args: argparse.Namespace) -> None:
-    (_print_json if args.json else lists.print_shapes)(lists.shapes_document(args))
+    (print_json if args.json else lists.print_shapes)(lists.shapes_document(args))
 
 
 def _styles(args: argparse.Namespace) -> None:
-    (_print_json if args.json else lists.print_styles)(lists.styles_document())
+    (print_json if args.json else lists.print_styles)(lists.styles_document())
 
 
 def _manners(args: argparse.Namespace) -> None:
-    (_print_json if args.json else lists.print_manners)(lists.manners_document())
+    (print_json if args.json else lists.print_manners)(lists.manners_document())
 
 
 def _families(args: argparse.Namespace) -> None:
-    (_print_json if args.json else lists.print_families)(lists.families_document())
+    (print_json if args.json else lists.print_families)(lists.families_document())
 
 
 def _patterns(args: argparse.Namespace) -> None:
-    (_print_json if args.json else lists.print_patterns)(lists.patterns_document())
+    (print_json if args.json else lists.print_patterns)(lists.patterns_document())
 
 
 def _drill(args: argparse.Namespace) -> None:
     _, state, _ = asked_for(args)
-    (_print_json if args.json else practice.print_drill)(practice.drill_fields(args, state))
+    (print_json if args.json else practice.print_drill)(practice.drill_fields(args, state))
 
 
 def _log(args: argparse.Namespace) -> None:
     found = practice.log_document(args)
     if found is not None:
-        _print_json(found)
+        print_json(found)
 
 
 def _around(args: argparse.Namespace) -> None:
     document = around.ring_document(args) if args.verb == "ring" else around.over_document(args)
     if args.json:
-        _print_json(document)
+        print_json(document)
         return
     print("\n".join(around.told(document)))
 
@@ -332,15 +284,13 @@ def _around(args: argparse.Namespace) -> None:
 def _hear(args: argparse.Namespace) -> None:
     heard, document = hearing.run(args)
     if args.json:
-        _print_json(document)
+        print_json(document)
         return
     for line in hearing.told(heard):
         print(line)
 
 
-_VERBS = {
-    "chord": _chord,
-    "name": _name,
+_VERBS = symbols.VERBS | {
     "voice": _voice,
     "swaps": _swaps,
     "export": _export,

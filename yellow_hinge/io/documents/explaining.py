@@ -11,7 +11,8 @@ from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Option, Solution, options
 from yellow_hinge.core.symbols.other_basses import over_basses
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.io.documents.report import note_names, plain_number, reading_fields
+from yellow_hinge.io.documents.named import reading_fields
+from yellow_hinge.io.documents.report import note_names, plain_number
 
 MOST_OPTIONS = 6
 

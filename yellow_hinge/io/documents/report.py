@@ -20,8 +20,7 @@ from yellow_hinge.core.song.places import chord_place
 from yellow_hinge.core.song.song import NO_CHORD, Song
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
-from yellow_hinge.core.symbols.naming import Reading
-from yellow_hinge.core.symbols.writing import as_typed, write_number, write_roman, write_symbol
+from yellow_hinge.core.symbols.writing import as_typed, write_number, write_symbol
 
 
 def note_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
@@ -37,35 +36,6 @@ def degree_names(notes: tuple[int, ...], chord: Chord) -> list[str]:
 def plain_number(value: Any) -> int | float:
     """A fraction as a number for JSON, whole where it is whole."""
     return int(value) if value == int(value) else round(float(value), 6)
-
-
-def chord_fields(text: str, chord: Chord, key: Key | None) -> dict[str, Any]:
-    """One chord of the verb `chord`."""
-    return {
-        "input": text,
-        "symbol": write_symbol(chord),
-        "root": str(chord.root),
-        "bass": str(chord.bass_note),
-        "number": write_number(chord, key) if key else None,
-        "roman": write_roman(chord, key) if key else None,
-        "short": write_symbol(chord, "short"),
-        "degrees": list(chord.degrees),
-        "notes": [str(note) for note in chord.all_notes],
-        "pitch_classes": list(dict.fromkeys(note.pc for note in chord.all_notes)),
-    }
-
-
-def reading_fields(reading: Reading) -> dict[str, Any]:
-    """One reading of the verb `name`."""
-    return {
-        "symbol": reading.symbol,
-        "number": reading.number,
-        "degrees": list(reading.degrees),
-        "missing": list(reading.missing),
-        "added": list(reading.added),
-        "rootless": reading.rootless,
-        "why": reading.why,
-    }
 
 
 def degree_in_key(midi: int, key: Key) -> str:

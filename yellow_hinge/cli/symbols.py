@@ -1,0 +1,68 @@
+"""The verbs `chord` and `name`: a symbol's notes, and the chords that some notes are. No solver is loaded for them."""
+
+from __future__ import annotations
+
+import argparse
+
+from yellow_hinge.cli.parser import Verbs, offers_json, parser_and_verbs, print_json
+from yellow_hinge.core.errors import NoteNameError
+from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
+from yellow_hinge.core.symbols.naming import name_notes
+from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.io.documents.named import chord_fields, reading_fields
+
+
+def add_verbs(verbs: Verbs) -> tuple[argparse.ArgumentParser, ...]:
+    """The verbs with their options, among the others."""
+    chord = verbs.add_parser("chord", help="read chord symbols")
+    chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
+    chord.add_argument("--key")
+    name = verbs.add_parser("name", help="say what chord some notes are")
+    name.add_argument("notes", nargs="+", metavar="NOTE", help="such as Eb3, or a MIDI number")
+    name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
+    name.add_argument("--key")
+    return chord, name
+
+
+def bass_of(text: str | None) -> int | None:
+    """A bass given as a pitch, a MIDI number or a note name."""
+    if text is None:
+        return None
+    try:
+        return parse_note(text).pc
+    except NoteNameError:
+        return parse_pitch(text).midi
+
+
+def _chord(args: argparse.Namespace) -> None:
+    key = parse_key(args.key) if args.key else None
+    found = [chord_fields(text, parse_symbol(text, key), key) for text in args.symbols]
+    if args.json:
+        return print_json({"chords": found})
+    for fields in found:
+        number = f"  ({fields['number']}, {fields['roman']})" if fields["number"] else ""
+        print(f"{fields['symbol']}{number}: {' '.join(fields['notes'])}  [{' '.join(fields['degrees'])}]")
+
+
+def _name(args: argparse.Namespace) -> None:
+    key = parse_key(args.key) if args.key else None
+    midis = tuple(parse_pitch(text).midi for text in args.notes)
+    found = [reading_fields(reading) for reading in name_notes(midis, bass_of(args.bass), key)]
+    if args.json:
+        return print_json({"readings": found})
+    for fields in found:
+        number = f"  ({fields['number']})" if fields["number"] else ""
+        print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
+
+
+VERBS = {"chord": _chord, "name": _name}
+
+
+def run(words: list[str]) -> None:
+    """Do what the words say, where they begin with one of these verbs or ask for the version. Raises UserError."""
+    parser, verbs = parser_and_verbs()
+    for verb in add_verbs(verbs):
+        offers_json(verb)
+    args = parser.parse_args(words)
+    VERBS[args.verb](args)
