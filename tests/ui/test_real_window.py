@@ -67,6 +67,16 @@ def test_the_program_starts_on_a_screen_and_stays_up(tmp_path):
     assert b"Traceback" not in err
 
 
+def test_qt_leaves_nothing_in_the_imports():
+    code = (
+        "import builtins, sys; plain = builtins.__import__\n"
+        "from yellow_hinge.ui.loading import load_qt; load_qt()\n"
+        "import yellow_hinge.ui.shell.start, PySide6.QtTest\n"
+        "sys.exit(builtins.__import__ is not plain)"
+    )
+    assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0
+
+
 def test_a_killed_window_brings_its_song_back(tmp_path):
     """kill -9 while a song is open and changed; the next start has it again."""
     script = str(Path(__file__).with_name("killed_window.py"))

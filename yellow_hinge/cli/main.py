@@ -22,10 +22,9 @@ _LIGHT = ("chord", "name", "--version")  # load no solver
 def _window(words: list[str]) -> int:
     """Open the window: [SONG] [--demo]."""
     gc.disable()  # until the window stands: loading makes no garbage worth a search
-    # Before Qt, whose hook reads the source of every module that is loaded after it.
-    from yellow_hinge.app.desk import desk, moving  # noqa: F401
-    from yellow_hinge.app.edits import wishing  # noqa: F401
-    from yellow_hinge.app.keeping import settings  # noqa: F401
+    from yellow_hinge.ui.loading import load_qt
+
+    load_qt()  # before anything else is loaded
     from yellow_hinge.ui.shell.start import open_window
 
     named = [word for word in words if word != "--demo"]
