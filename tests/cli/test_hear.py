@@ -89,3 +89,10 @@ def test_a_recording_opens_as_a_song_and_another_grid_may_be_chosen(recording):
     again = read_data(data, recording.name, asks={"beats": other, "bass": "mine"})
     assert str(again.file.song.meter) in ("3/4", "2/4")
     assert next(offer for offer in again.offers if offer.id == "beats").chosen == other
+
+
+def test_a_recording_without_beats_opens_in_the_bars_of_its_file():
+    tones = [Tone(on, on + 1.8, midi, 70) for on in (0.137, 2.391) for midi in (48, 64, 67)]
+    opened = read_data(as_midi(tones), "two.mid")
+    assert [slot.symbol for bar in opened.file.song.sections[0].bars for slot in bar.slots][:1] == ["C"]
+    assert not any("heard" in words for words in opened.report)

@@ -114,7 +114,9 @@ def _read_midi(data: bytes, name: str, asks: Asks) -> Opened:
     if is_performance(data, name):
         from yellow_hinge.io.heard_song import opened_by_hearing
 
-        return opened_by_hearing(data, name, asks)
+        heard = opened_by_hearing(data, name, asks)
+        if heard is not None:
+            return heard
     return _imported(read_midi(data, name, asks), name)
 
 

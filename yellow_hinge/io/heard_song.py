@@ -51,12 +51,16 @@ def heard_song(heard: Heard, title: str) -> SongFile:
     return song_file(song, keeps=_kept(heard, song, lengths[0] - grid.size))
 
 
-def opened_by_hearing(data: bytes, name: str, asks: Mapping[str, str]) -> Opened:
-    """A recording as a song, with what may be chosen otherwise: its grid, and who has the bass. Raises FileFault."""
+def opened_by_hearing(data: bytes, name: str, asks: Mapping[str, str]) -> Opened | None:
+    """A recording as a song, with what may be chosen otherwise: its grid, and who has the bass; None where no beats
+    are heard. Raises FileFault.
+    """
     played = read_performance(data, name)
     asked = Asked(theirs=asks.get("bass") == "theirs")
     heard = hear(played.tones, asked, played.pedals)
     grids = _unlike_grids(heard)
+    if not grids:
+        return None
     chosen = next((grid for value, grid in grids if value == asks.get("beats")), heard.grid)
     if chosen is not None and chosen is not heard.grid:
         heard = turned(heard, chosen, asked)
@@ -69,9 +73,9 @@ def opened_by_hearing(data: bytes, name: str, asks: Mapping[str, str]) -> Opened
         Offer("beats", "Beats and bars", tuple((value, _words(grid)) for value, grid in grids), grids[0][0]),
         Offer("bass", "The bass is", (("mine", "mine"), ("theirs", "a bass player's")), asks.get("bass", "mine")),
     )
-    offers = tuple(replace(o, chosen=asks.get(o.id, o.chosen)) for o in offers) if grids else ()
+    offers = tuple(replace(o, chosen=asks.get(o.id, o.chosen)) for o in offers)
     title = played.title or Path(name).stem
-    return Opened(heard_song(heard, title), report=tuple(said if grids else said[:1]), offers=offers)
+    return Opened(heard_song(heard, title), report=tuple(said), offers=offers)
 
 
 def _unlike_grids(heard: Heard) -> list[tuple[str, Grid]]:
