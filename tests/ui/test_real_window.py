@@ -77,6 +77,11 @@ def test_qt_leaves_nothing_in_the_imports():
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0
 
 
+def test_the_window_is_loaded_without_arrays():
+    code = "import sys, yellow_hinge.ui.shell.start; sys.exit('numpy' in sys.modules)"
+    assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0
+
+
 def test_a_killed_window_brings_its_song_back(tmp_path):
     """kill -9 while a song is open and changed; the next start has it again."""
     script = str(Path(__file__).with_name("killed_window.py"))

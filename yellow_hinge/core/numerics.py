@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     Int64s = NDArray[np.int64]
     Places = NDArray[np.intp]
     Floats64 = NDArray[np.float64]
+    Floats32 = NDArray[np.float32]
 else:
 
     class _Later:
@@ -28,9 +29,9 @@ else:
             return found
 
     np = _Later()
-    NDArray = Int32s = Int64s = Places = Floats64 = Any
+    NDArray = Int32s = Int64s = Places = Floats64 = Floats32 = Any
 
-__all__ = ["Floats64", "Int32s", "Int64s", "NDArray", "Places", "later", "np"]
+__all__ = ["Floats32", "Floats64", "Int32s", "Int64s", "NDArray", "Places", "later", "np"]
 
 
 class _Made:

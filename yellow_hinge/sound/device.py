@@ -10,8 +10,7 @@ import time
 from collections.abc import Generator
 from typing import Any, Protocol
 
-import numpy as np
-
+from yellow_hinge.core.numerics import np
 from yellow_hinge.sound.hush import quiet
 from yellow_hinge.sound.instruments import RATE, Instruments, Samples
 from yellow_hinge.sound.mixing import Mixer
@@ -20,7 +19,6 @@ from yellow_hinge.sound.score import Score
 BLOCK = 1024  # frames mixed at a time
 AHEAD = 12  # blocks that wait to be played: a quarter of a second
 BUFFER_MS = 20
-SILENCE = np.zeros((BLOCK, 2), np.float32)
 
 
 class Frames(Protocol):
@@ -55,7 +53,7 @@ class FrameSource:
         self.block = 0  # frames that the device takes at once, as was seen
         self.begun = math.inf  # when frame 0 would have been pulled, in seconds of a steady clock
         self._blocks: queue.Queue[Samples | None] = queue.Queue(AHEAD)
-        self._rest = SILENCE[:0]
+        self._rest: Samples = np.zeros((0, 2), np.float32)
         self._stopped = threading.Event()
         self._mixer = Mixer(score, instruments, start)
         threading.Thread(target=self._mix, name="mixing").start()

@@ -5,12 +5,10 @@ from __future__ import annotations
 import threading
 from pathlib import Path
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.assets import ASSETS
+from yellow_hinge.core.numerics import Floats32, np
 
-Samples = NDArray[np.float32]
+Samples = Floats32
 RATE = 48_000
 # Every third semitone of the piano is recorded, from A0 (21) to C8 (108); file names write a sharp as "s".
 RECORDED = tuple(range(21, 109, 3))

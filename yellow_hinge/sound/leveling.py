@@ -8,15 +8,13 @@ from collections.abc import Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from yellow_hinge.assets import ASSETS
+from yellow_hinge.core.numerics import Floats64, NDArray, np
 from yellow_hinge.core.performing import Clock, Performance
 from yellow_hinge.sound.instruments import BASS, DRUMS, RECORDED, gain_of, is_soft, release_seconds
 from yellow_hinge.sound.measuring import gated
 
-Floats = NDArray[np.float64]
+Floats = Floats64
 TARGET = -18.0  # LUFS of every song
 TUNE_OVER, DRUMS_UNDER = 4.0, 6.0  # dB of the tune over both hands while it sounds, of the drums under them
 MOST_GAIN, MOST_BALANCE = 12.0, 8.0  # dB that a song, or a part in it, is made louder or softer

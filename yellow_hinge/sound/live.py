@@ -6,8 +6,7 @@ import threading
 import time
 from collections import deque
 
-import numpy as np
-
+from yellow_hinge.core.numerics import np
 from yellow_hinge.sound.instruments import RATE, Instruments, Samples, gain_of, release_seconds
 
 LIVE_BUFFER_MS = 8  # of the device while a player plays

@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-import numpy as np
-from numpy.typing import NDArray
-
+from yellow_hinge.core.numerics import Floats64, NDArray, np
 from yellow_hinge.sound.instruments import RATE, Samples
 
-Floats = NDArray[np.float64]
+Floats = Floats64
 # K-weighting at 48 kHz (BS.1770-4, tables 1 and 2): a high shelf for the head, then a high pass.
 SHELF = ((1.53512485958697, -2.69169618940638, 1.19839281085285), (-1.69065929318241, 0.73248077421585))
 PASS = ((1.0, -2.0, 1.0), (-1.99004745483398, 0.99007225036621))

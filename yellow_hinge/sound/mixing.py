@@ -7,8 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-import numpy as np
-
+from yellow_hinge.core.numerics import np
 from yellow_hinge.sound.instruments import RATE, Instruments, Samples, gain_of, release_seconds
 from yellow_hinge.sound.leveling import TARGET
 from yellow_hinge.sound.measuring import loudness
