@@ -3,6 +3,7 @@
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.song.following import all_ids, bare, followed, numbered, same_writing
@@ -95,3 +96,13 @@ def test_a_whole_book_of_other_bars_is_followed_in_time():
     old = parse_chart("\n".join(["[A]", *["| C | Am | F | G |"] * 1000]))
     new = parse_chart("\n".join(["[B]", *["| Dm | G | C | F |"] * 1000]))
     assert same_writing(followed(old, new), new)
+
+
+def test_a_slot_gives_way_to_a_bar_with_its_id():
+    song = parse_chart("| C | F |")
+    first, second = song.sections[0].bars
+    twice = replace(first, slots=(replace(first.slots[0], id=second.id),))
+    found = numbered(replace(song, sections=(replace(song.sections[0], bars=(twice, second)),)))
+    assert [bar.id for bar in found.sections[0].bars] == [first.id, second.id]
+    assert len(set(all_ids(found))) == 5
+    assert found.sections[0].bars[1] == second

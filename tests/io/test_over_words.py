@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.texts.over_words import chords_of, looks_over_words
@@ -119,3 +120,8 @@ def test_reading_never_fails_but_for_a_reason(text):
         read_over_words(text, "x.txt")
     except FileFault as fault:
         assert "x.txt" in str(fault)
+
+
+def test_a_row_of_empty_bars_over_words_is_a_mistake_with_its_place():
+    with pytest.raises(UserError, match="line 2, column 3: an empty bar"):
+        read_data(b"[Verse]\n|:      :|\nLamps along the\n| Am    | F     |\nquay\n", "pasted.txt")

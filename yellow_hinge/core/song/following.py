@@ -32,8 +32,12 @@ class Piece(msgspec.Struct, frozen=True):
 
 
 def numbered(song: Song) -> Song:
-    """The song with an id for everything that has none, or one that an earlier part of the song has too."""
+    """The song with an id for everything that has none, or one that an earlier part of the song has too. A slot gives
+    way to a bar or section wherever that stands: takes find their chords by them.
+    """
     seen: set[int] = {0}
+    homes = {section.id for section in song.sections}
+    homes |= {bar.id for section in song.sections for bar in section.bars}
     following = max([song.next_id, *(piece + 1 for piece in all_ids(song))])
 
     def own(given: int) -> int:
@@ -48,7 +52,7 @@ def numbered(song: Song) -> Song:
         s, bars = own(section.id), []
         for bar in section.bars:
             b = own(bar.id)
-            slots = tuple(_with_id(slot, own(slot.id)) for slot in bar.slots)
+            slots = tuple(_with_id(slot, own(0 if slot.id in homes else slot.id)) for slot in bar.slots)
             bars.append(_with_bar(bar, b, slots))
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=s))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)

@@ -72,8 +72,13 @@ class _Writer:
             chords = chords[:-1] if times > 1 else chords
             self.body.append((f"| {' | '.join(w for _, w in chords)} |" + (f" x{times}" if times > 1 else ""), number))
             cells = [cue_escaped(cue) for cue in cut_words(words, [column for column, _ in chords])]
-        if words.strip():
+        if any(cells):
             self.body.append((f"cue: | {' | '.join(cells)} |", number + 1))
+        elif words.strip():
+            self._without_chords(words, number + 1)
+
+    def _without_chords(self, words: str, number: int) -> None:
+        self.report.append(f"line {number}: words without chords were left out: {words.strip()[:40]!r}")
 
     def other(self, line: str, number: int) -> None:
         """A line that is no row: a heading, a field, the title, or words that have no chords."""
@@ -93,7 +98,7 @@ class _Writer:
         elif not self.body and not any(text.startswith("title:") for text, _ in self.head):
             self.head.append((f"title: {plain(line)}", number))
         else:
-            self.report.append(f"line {number}: words without chords were left out: {line.strip()[:40]!r}")
+            self._without_chords(line, number)
 
 
 def _pieces(row: str) -> list[LinePart]:

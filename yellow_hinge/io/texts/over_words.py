@@ -152,13 +152,14 @@ def _is_heading(line: str) -> bool:
 
 def cut_words(words: str, columns: list[int]) -> list[str]:
     """The words that belong to each chord: from the word over which it stands to the next chord's."""
+    if not columns:
+        return []
     starts = []
     for column in columns:
         at = min(column, len(words))
         while at > 0 and words[at - 1 : at].strip() and words[at : at + 1].strip():
             at -= 1  # a chord in the middle of a word has the whole word
         starts.append(at)
-    if starts:
-        starts[0] = 0
+    starts[0] = 0
     ends = [*starts[1:], len(words)]
     return [plain(words[start:end]) for start, end in zip(starts, ends, strict=True)]
