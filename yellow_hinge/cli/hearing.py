@@ -104,19 +104,12 @@ def _chord(chord: InHands) -> dict[str, Any]:
 
 def told(heard: Heard) -> list[str]:
     """What was heard in words, a line for the whole and one for every bar."""
-    grid = heard.grid
-    if grid is None:
+    if heard.grid is None:
         return ["no beats were heard: there is too little, or nothing repeats"]
-    last = max((chord.bar for chord in heard.chords), default=-(-(len(grid.beats) - 1) // grid.size))
-    swung = ", swung" if grid.kind == "swing" else ""
-    upper, lower = grid.meter
-    key = f" in {heard.key}" if heard.key is not None else ""
-    lines = [
-        f"{last} bars of {upper}/{lower}{key}, {60 / grid.period:.0f} beats a minute{swung}; sure {heard.sure:.0%}"
-    ]
-    for bar in range(1, last + 1):
+    lines = [f"{heard.words}; sure {heard.sure:.0%}"]
+    for bar in range(1, heard.bars + 1):
         here = [chord for chord in heard.chords if chord.bar == bar]
-        words = "  ".join(f"{c.chord.symbol}{'?' if c.chord.sure < 0.5 else ''} ({c.beats})" for c in here)
+        words = "  ".join(f"{c.chord.symbol}{'?' if c.chord.doubtful else ''} ({c.beats})" for c in here)
         lines.append(f"{bar:4d}  {words}".rstrip())
     if heard.left or heard.right:
         lines += [f"left   {heard.left}", f"right  {heard.right}"]

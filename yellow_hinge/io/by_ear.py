@@ -14,7 +14,6 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.song import NO_CHORD
 from yellow_hinge.io.imported import Onset
 
-_SURE = 0.5  # below it a name is said to be doubtful
 _MOST_TOLD = 8
 # How much a tune's notes say of the chord under them: little, where somebody else plays all of it.
 _TUNE_SAYS, _TUNE_ABOVE_CHORDS = 0.5, 0.1
@@ -108,7 +107,7 @@ def chords_by_ear(
             continue  # a tune alone: what sounded goes on
         place = max(Fraction(0), chord.start - grid.firsts[bar] - grid.gaps[bar])
         onsets[bar].append(Onset(place, chord.symbol or NO_CHORD))
-        if chord.sure < _SURE and chord.others:
+        if chord.doubtful and chord.others:
             doubtful.append((bar, chord))
     return InBars(onsets, found.key, _doubts(doubtful))
 

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.hearing.grids import Grid
 from yellow_hinge.core.hearing.hear import Asked, Heard, hear, turned
+from yellow_hinge.core.hearing.readings import DOUBTFUL
 from yellow_hinge.core.hearing.strokes import placed
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.numerics import np
@@ -23,7 +24,6 @@ from yellow_hinge.io.midi.performance import read_performance
 from yellow_hinge.io.songs.song_json import SongFile, song_file
 
 _OFFERED = 8
-_DOUBTFUL = 0.5
 
 
 def heard_song(heard: Heard, title: str) -> SongFile:
@@ -31,7 +31,7 @@ def heard_song(heard: Heard, title: str) -> SongFile:
     grid = heard.grid
     if grid is None:
         return song_file(numbered(Song(title, sections=(Section("Song", (_empty(),)),))))
-    meter, before = Meter(*grid.meter), (grid.size - grid.first) % grid.size
+    meter, before = Meter(*grid.meter), grid.before
     count = max(1, -(-(len(grid.beats) - 1 + before) // grid.size))
     pickup = Fraction(grid.size - before) if before else Fraction(0)
     lengths = [pickup or Fraction(grid.size), *[Fraction(grid.size)] * (count - 1)]
@@ -64,9 +64,9 @@ def opened_by_hearing(data: bytes, name: str, asks: Mapping[str, str]) -> Opened
     chosen = next((grid for value, grid in grids if value == asks.get("beats")), heard.grid)
     if chosen is not None and chosen is not heard.grid:
         heard = turned(heard, chosen, asked)
-    doubtful = sum(chord.chord.sure < _DOUBTFUL for chord in heard.chords)
+    doubtful = sum(chord.chord.doubtful for chord in heard.chords)
     said = [
-        "it is a recording without bars; they were heard" + ("" if heard.sure > _DOUBTFUL else ", and are not sure"),
+        "it is a recording without bars; they were heard" + ("" if heard.sure > DOUBTFUL else ", and are not sure"),
         f"{len(heard.chords)} chords were named, {doubtful} of them doubtful; the hands were kept as they were played",
     ]
     offers: tuple[Offer, ...] = (

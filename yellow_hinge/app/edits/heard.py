@@ -15,7 +15,7 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 
 ENOUGH = 0.7  # share of bars from which it is the open song that was played
 NAME = "As played"
-_GRIDS_TRIED, _NEAR_TEMPO, _DOUBTFUL = 12, 0.2, 0.5
+_GRIDS_TRIED, _NEAR_TEMPO = 12, 0.2
 
 
 class Place(NamedTuple):
@@ -95,7 +95,7 @@ def _same_root(chord: InHands, moment: Moment) -> bool:
     heard = chord.chord.chord
     if heard is None or moment.chord is None:
         return False
-    others = chord.chord.others if chord.chord.sure < _DOUBTFUL else ()
+    others = chord.chord.others if chord.chord.doubtful else ()
     return moment.chord.root.pc in {heard.root.pc, *(parse_symbol(symbol).root.pc for symbol in others)}
 
 

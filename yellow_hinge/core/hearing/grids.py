@@ -41,6 +41,11 @@ class Grid(NamedTuple):
         return float(np.median(np.diff(self.beats)))
 
     @property
+    def before(self) -> int:
+        """Beats of the first bar that come before the performance begins."""
+        return (self.size - self.first) % self.size
+
+    @property
     def meter(self) -> tuple[int, int]:
         """(upper, lower)."""
         return (3 * self.size, 8) if self.kind == "three" else (self.size, 4)

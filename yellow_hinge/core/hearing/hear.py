@@ -77,6 +77,23 @@ class Heard(NamedTuple):
         """The grid that it is written in."""
         return self.grids[0] if self.grids else None
 
+    @property
+    def bars(self) -> int:
+        """How many bars were played: up to the last chord, of a line all of them."""
+        whole = -(-(len(self.grid.beats) - 1) // self.grid.size) if self.grid is not None else 0
+        return max((chord.bar for chord in self.chords), default=whole)
+
+    @property
+    def words(self) -> str:
+        """Bars, meter, key and tempo in words; "" where no beats were heard."""
+        if self.grid is None:
+            return ""
+        upper, lower = self.grid.meter
+        key = f" in {self.key}" if self.key is not None else ""
+        swung = ", swung" if self.grid.kind == "swing" else ""
+        count = "1 bar" if self.bars == 1 else f"{self.bars} bars"
+        return f"{count} of {upper}/{lower}{key}, {60 / self.grid.period:.0f} beats a minute{swung}"
+
 
 NOTHING = Heard((), None, 0.0, (), "", "", (), True)
 
@@ -99,9 +116,6 @@ def turned(heard: Heard, grid: Grid, asked: Asked = Asked()) -> Heard:  # noqa: 
     others = tuple(other for other in heard.grids if other is not grid)
     row, left = [note.tone for note in heard.notes], [note.left for note in heard.notes]
     return _in_grid([grid, *others], row, left, asked, heard.alone)
-
-
-TURNS = ("half", "double", "three", "earlier", "later", "meter")
 
 
 def with_turn(grid: Grid, turn: str) -> Grid:
@@ -200,9 +214,8 @@ def _in_beats(row: list[Tone], grid: Grid) -> list[Played]:
 def _bars(grid: Grid) -> Beats:
     """The beats in bars; what is before the first one is the end of a bar."""
     count = len(grid.beats) - 1
-    before = (grid.size - grid.first) % grid.size
-    whole = -(-(count + before) // grid.size)
-    made = beats_of([grid.size] * whole, before)
+    whole = -(-(count + grid.before) // grid.size)
+    made = beats_of([grid.size] * whole, grid.before)
     return Beats(made.places[:count], made.lengths[:count])
 
 
@@ -229,7 +242,6 @@ def _in_hands(
     grid: Grid, bars: Beats, chords: list[HeardChord], played: list[Played], left: list[bool]
 ) -> Iterator[InHands]:
     """The chords with what the hands strike of each; what they hold, where nothing is struck."""
-    before = (grid.size - grid.first) % grid.size
     for chord in chords:
         if chord.chord is None:
             continue
@@ -237,7 +249,7 @@ def _in_hands(
         here = [each for each in every if _within(each[0], chord)]
         here = here or [each for each in every if each[0].start < chord.start and each[0].end > chord.start + 0.5]
         hands = (tuple(sorted({note.midi for note, mine in here if mine is hand})) for hand in (True, False))
-        bar, beat = divmod(chord.start + before, grid.size)
+        bar, beat = divmod(chord.start + grid.before, grid.size)
         start, end = float(grid.beats[chord.start]), float(grid.beats[chord.end])
         yield InHands(start, end, bar + 1, beat + 1, chord.end - chord.start, chord, *hands)
 
@@ -250,11 +262,10 @@ def _within(note: Played, chord: HeardChord) -> bool:
 
 def _rhythm(grid: Grid, played: list[Played], left: list[bool], chords: tuple[InHands, ...], hand: bool) -> str:
     """What a hand does in most bars."""
-    before = (grid.size - grid.first) % grid.size
     notes = []
     for note, mine in zip(played, left, strict=True):
         if mine is hand:
-            bar, beat = divmod(note.start + before + 0.08, grid.size)
+            bar, beat = divmod(note.start + grid.before + 0.08, grid.size)
             notes.append(InBar(int(bar) + 1, max(0.0, beat - 0.08), note.end - note.start, note.midi))
     whole = {chord.bar: chord.left if hand else chord.right for chord in reversed(chords)}
     return pattern_of(notes, whole, grid.kind, grid.size)

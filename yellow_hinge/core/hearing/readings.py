@@ -24,6 +24,9 @@ _ENDS = 0.6
 _MOST_OTHERS = 3
 
 
+DOUBTFUL = 0.5  # how sure, below which something is said to be doubtful
+
+
 class HeardChord(NamedTuple):
     """Beats `start` to `end` and the chord that sounds there (None: nothing does), how sure it is (0 to 1), and what
     else it may be, the likeliest first.
@@ -35,6 +38,11 @@ class HeardChord(NamedTuple):
     symbol: str
     sure: float
     others: tuple[str, ...]
+
+    @property
+    def doubtful(self) -> bool:
+        """Whether a player should look it over."""
+        return self.sure < DOUBTFUL
 
 
 class HeardChords(NamedTuple):

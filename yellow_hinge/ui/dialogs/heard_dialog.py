@@ -19,7 +19,6 @@ from yellow_hinge.ui.parts.menus import lettered
 
 Wish = Literal["take", "song", ""]
 AS_TAKE, AS_SONG = "Keep as a take", "As a new song"
-DOUBTFUL = 0.5
 _A_ROW, _WIDTH, _TALL = 4, 720, 260
 # What turns the beats: (what, its button, its key in words, its key).
 _TURNS = (
@@ -31,15 +30,9 @@ _TURNS = (
 
 def sentence(heard: Heard, place: Place | None) -> str:
     """What was heard, in one sentence."""
-    grid = heard.grid
-    if grid is None:
+    if heard.grid is None:
         return "That was too little to hear beats in: play a few bars, then take them."
-    bars = max((chord.bar for chord in heard.chords), default=-(-(len(grid.beats) - 1) // grid.size))
-    swung = ", swung" if grid.kind == "swing" else ""
-    upper, lower = grid.meter
-    key = f" in {heard.key}" if heard.key is not None else ""
-    count = "1 bar" if bars == 1 else f"{bars} bars"
-    what = f"I heard {count} of {upper}/{lower}{key}, {60 / grid.period:.0f} beats a minute{swung}."
+    what = f"I heard {heard.words}."
     if place is None:
         return what
     return f"{what} They are bars {place.first + 1} to {place.first + place.bars} of this song."
@@ -127,7 +120,7 @@ class HeardDialog(QDialog):
         rows: dict[int, list[str]] = {}
         for chord in self.heard.chords:
             others = ", ".join(chord.chord.others[:2])
-            doubt = f"? (or {others})" if chord.chord.sure < DOUBTFUL and others else ""
+            doubt = f"? (or {others})" if chord.chord.doubtful and others else ""
             rows.setdefault(chord.bar, []).append(f"{chord.chord.symbol}{doubt}")
         for n, (bar, chords) in enumerate(sorted(rows.items())):
             label = QLabel(f"<small>{bar}</small>&nbsp;&nbsp;<b>{escape('   '.join(chords))}</b>")
