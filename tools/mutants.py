@@ -2,7 +2,7 @@
 
 python -m tools.mutants COUNT [SEED] [PART ...]: a random sample of COUNT mutants, of files whose path holds a PART.
 Each stands in a copy of the tree, in a process forked from one that has the libraries loaded; only tests that import
-what was changed are run, the nearest first, for so many seconds, and none of the window's. The ones that survive are
+what was changed are run, the nearest first, for so many seconds of processor time, and none of the window's. The ones that survive are
 printed, and the share that died.
 """
 
@@ -27,7 +27,10 @@ from tools.offscreen import PLATFORM
 ROOT = Path(__file__).parents[1]
 FOLDERS = ("core", "io", "app")
 WANTED = 0.85
-LONGEST_S, HANGS_S = 80, 30  # for all tests of a mutant; for the one that runs then, to be one that never ends
+# Processor time for all tests of a mutant, and time on the clock where nothing is worked; what the test that runs then
+# has used, to be one that never ends.
+LONGEST_S, IDLE_S, HANGS_S = 80, 400, 30
+TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
 FEW = "12"  # examples of a property
 COMPARED = {
     ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.In: "not in",
@@ -142,20 +145,26 @@ class Near:
 
 
 class _Watch:
-    """Tells when the present test began."""
+    """Tells when the present test began, in processor time of its process."""
 
     def __init__(self, since: Synchronized[float]) -> None:
         self._since = since
 
     def pytest_runtest_logstart(self) -> None:
-        self._since.value = time.monotonic()
+        self._since.value = worked(os.getpid())
+
+
+def worked(process: int) -> float:
+    """The processor time of a process and of its children that have ended, in seconds: a busy machine kills nothing."""
+    fields = Path(f"/proc/{process}/stat").read_text().rpartition(")")[2].split()
+    return sum(map(int, fields[11:15])) / TICKS_A_SECOND
 
 
 def died(tests: list[str], since: Synchronized[float]) -> bool:
     """Whether one of some tests fails, or never ends, in a process of its own."""
     import pytest
 
-    since.value = begun = time.monotonic()
+    since.value, begun = 0.0, time.monotonic()
     child = os.fork()
     if child == 0:
         sys.dont_write_bytecode = True
@@ -168,11 +177,11 @@ def died(tests: list[str], since: Synchronized[float]) -> bool:
         done, status = os.waitpid(child, os.WNOHANG)
         if done:
             return os.waitstatus_to_exitcode(status) not in (0, 5)
-        now = time.monotonic()
-        if now - begun > LONGEST_S:
+        used, waited = worked(child), time.monotonic() - begun
+        if used > LONGEST_S or waited > IDLE_S:
             os.kill(child, 9)
             os.waitpid(child, 0)
-            return now - since.value > HANGS_S
+            return used - since.value > HANGS_S or used < LONGEST_S / 4
         time.sleep(0.05)
 
 

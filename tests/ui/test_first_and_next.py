@@ -48,7 +48,7 @@ def test_everything_comes_back_at_the_next_start(window, make_window, qtbot, tmp
 
 @pytest.mark.parametrize("room", ROOMS, ids=lambda room: room.id)
 def test_an_empty_song_has_nothing_in_any_room_and_no_button_does_harm(make_window, qtbot, room, monkeypatch):
-    for way in ("file_to_open", "file_to_write", "choose", "name", "printer"):
+    for way in ("file_to_open", "file_to_write", "choose", "name"):
         monkeypatch.setattr(
             f"yellow_hinge.ui.dialogs.asking.{way}", lambda *_, way=way: ("", "") if way == "file_to_write" else ""
         )

@@ -9,12 +9,21 @@ from pathlib import Path
 
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QFont, QFontMetrics, QImage
-from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QCheckBox, QComboBox, QLabel, QLineEdit, QScrollArea
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QCheckBox,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QScrollArea,
+)
 
 from tests.ui.conftest import settle
 from tools.offscreen import PLATFORM
 from yellow_hinge.ui.paint.controls import ElidedLabel
-from yellow_hinge.ui.paint.theme import set_text_scale
+from yellow_hinge.ui.paint.theme import BODY, font, set_large_text, set_text_scale
 from yellow_hinge.ui.shell.table import ROOMS
 
 CONTROLS = (QAbstractButton, QComboBox, QLineEdit, QAbstractSpinBox, QLabel)
@@ -130,3 +139,34 @@ def test_a_screen_with_twice_the_pixels_shows_the_same_in_twice_the_pixels(tmp_p
     )
     assert done.returncode == 0, done.stderr
     assert QImage(str(target)).size().toTuple() == (2048, 1400)
+
+
+def test_text_grows_in_the_open_window_as_it_would_at_the_next_start(make_window, qtbot):
+    def letters(window):
+        found = set()
+        for view in ROOMS:
+            window.rooms.show_room(view)
+            settle(window, qtbot)
+            found |= {(type(each).__name__, round(each.font().pointSizeF(), 2)) for each in visible_controls(window)}
+            whole(window, qtbot)
+        return found, window.keys.height(), window.home.view.side.width()
+
+    before = QApplication.font()
+    QApplication.setFont(font(BODY))
+    try:
+        window = make_window()
+        window.files.open_demo()
+        usual = letters(window)
+        window.actions_["large_text"].trigger()
+        assert window.preferences.settings.large_text
+        grown = letters(window)
+        window.actions_["large_text"].trigger()
+        assert letters(window) == usual != grown
+        set_large_text(True)
+        QApplication.setFont(font(BODY))
+        fresh = make_window(large_text=True)
+        fresh.files.open_demo()
+        assert letters(fresh) == grown
+    finally:
+        set_text_scale(1.0)
+        QApplication.setFont(before)

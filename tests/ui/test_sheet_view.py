@@ -3,14 +3,14 @@
 import pypdf
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtPrintSupport import QPrinter
+from PySide6.QtPrintSupport import QPrinter, QPrinterInfo
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.core.song.song import Memo
-from yellow_hinge.ui.dialogs import asking
+from yellow_hinge.ui.dialogs import asking, print_dialog
 from yellow_hinge.ui.sheet.room import SHEET
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
@@ -223,14 +223,34 @@ def test_the_pages_are_exported_as_they_are_shown(sheet, qtbot, tmp_path, monkey
 def test_the_pages_are_printed(sheet, qtbot, tmp_path, monkeypatch):
     target = tmp_path / "paper.pdf"
 
-    def to_file(parent, printer):
+    def printed(dialog):
+        assert dialog.printers.currentText() == "Harbour office"
+        assert dialog.last.maximum() == 1
+        dialog.copies.setValue(2)
+        dialog.both_sides.setChecked(True)
+        dialog.buttons[print_dialog.PRINT].click()
+        return dialog.result()
+
+    def to_file(dialog, printer):
+        tell(dialog, printer)
+        assert (printer.fromPage(), printer.toPage()) == (1, 1)
+        assert printer.copyCount() == 2
         printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
         printer.setOutputFileName(str(target))
-        return True
 
-    monkeypatch.setattr(asking, "printer", to_file)
+    tell = print_dialog.PrintDialog.tell
+    names = ["Galley", "Harbour office"]
+    monkeypatch.setattr(QPrinterInfo, "availablePrinterNames", lambda: names)
+    monkeypatch.setattr(QPrinterInfo, "defaultPrinterName", lambda: "Harbour office")
+    monkeypatch.setattr(print_dialog.PrintDialog, "exec", printed)
+    monkeypatch.setattr(print_dialog.PrintDialog, "tell", to_file)
     sheet.actions_["print_sheet"].trigger()
     assert len(pypdf.PdfReader(target).pages) == 1
+    names.clear()  # no printer: it says what to do, and offers nothing that cannot be done
+    shown = []
+    monkeypatch.setattr(print_dialog.PrintDialog, "exec", lambda dialog: shown.append(list(dialog.buttons)))
+    sheet.actions_["print_sheet"].trigger()
+    assert shown == [[asking.AWAY]]
 
 
 def test_notes_on_staves_are_heard_where_they_are_clicked_and_the_sheet_follows_playing(sheet, qtbot):

@@ -65,6 +65,7 @@ class Settings(msgspec.Struct, frozen=True):
     view: str = "hinges"
     maximised: bool = False
     keyboards: dict[str, bool] = msgspec.field(default_factory=dict)  # by view: whether they are shown whole
+    unfolded: dict[str, bool] = msgspec.field(default_factory=dict)  # groups of controls that are seldom wanted
     last_file: str = ""
     recent: tuple[str, ...] = ()  # songs that were open, the last one first
     chord: int = 0

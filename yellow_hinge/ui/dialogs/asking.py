@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from PySide6.QtCore import QCoreApplication, QEventLoop, Qt
 from PySide6.QtGui import QIcon
@@ -21,9 +21,6 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.ui.paint.controls import PATIENCE_MS
 from yellow_hinge.ui.parts.menus import lettered
-
-if TYPE_CHECKING:
-    from PySide6.QtPrintSupport import QPrinter
 
 TITLE = "Yellow Hinge"
 GOOD, AWAY = "Good", "Cancel"
@@ -75,13 +72,6 @@ class _NoPictures(QFileIconProvider):
 
     def icon(self, of: object) -> QIcon:
         return QIcon()
-
-
-def printer(parent: QWidget, printer: QPrinter) -> bool:
-    """Let the player choose a printer and its paper; whether to print."""
-    from PySide6.QtPrintSupport import QPrintDialog
-
-    return bool(QPrintDialog(printer, parent).exec())
 
 
 def _box(parent: QWidget, text: str, more: str = "", details: str = "", title: str = TITLE) -> QMessageBox:

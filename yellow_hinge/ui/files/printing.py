@@ -21,11 +21,12 @@ def new_printer(page: Page, title: str) -> QPrinter:
     return made
 
 
-def print_pages(printer: QPrinter, pages: tuple[Page, ...]) -> None:
-    """Print the pages that the printer was asked for, each in the middle of its paper."""
+def print_pages(printer: QPrinter, pages: tuple[Page, ...]) -> int:
+    """Print the pages that the printer was asked for, each in the middle of its paper; how many these are."""
     first, last = printer.fromPage() or 1, printer.toPage() or len(pages)
     painter = QPainter(printer)
-    for number, page in enumerate(pages[first - 1 : last]):
+    asked = pages[first - 1 : last]
+    for number, page in enumerate(asked):
         if number:
             printer.newPage()
         paper = printer.paperRect(QPrinter.Unit.DevicePixel)
@@ -36,3 +37,4 @@ def print_pages(printer: QPrinter, pages: tuple[Page, ...]) -> None:
         paint_page(painter, page, PRINT, ground=False)
         painter.restore()
     painter.end()
+    return len(asked)

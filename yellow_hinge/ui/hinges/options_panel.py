@@ -11,6 +11,7 @@ from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
+from yellow_hinge.ui.paint.folding import Fold
 from yellow_hinge.ui.paint.notes import hinge_figures
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
@@ -85,14 +86,23 @@ class OptionsPanel(QWidget):
         self.priced.setContentsMargins(0, 6, 10, 2)
         self.priced.setToolTip("The price of each way is what it costs the whole song more than the best one")
         head = QHBoxLayout()
+        filters = self._filters()
+        self.filters = Fold("ways", "Filter", "Only ways of one shape, with the same top, or for one hand", (filters,))
         head.addWidget(self.heading, 1)
         head.addWidget(self.priced)
+        under = QHBoxLayout()
+        under.setContentsMargins(12, 0, 10, 4)
+        under.setSpacing(12)
+        under.addWidget(self.filters)
+        under.addWidget(self.passes)
+        under.addStretch(1)
         column.addLayout(head)
-        column.addLayout(self._filters())
+        column.addLayout(under)
+        column.addWidget(filters)
         column.addWidget(self.list, 1)
         column.addWidget(self.why)
 
-    def _filters(self) -> QVBoxLayout:
+    def _filters(self) -> QWidget:
         self.family = ListBox()
         self.family.setAccessibleName("Shapes shown")
         self.family.setToolTip("Show the ways of one shape only")
@@ -111,14 +121,14 @@ class OptionsPanel(QWidget):
         self.passes.setFont(font(SMALL))
         self.passes.setToolTip("What you take, keep and ask is for this pass of the repeat alone (A)")
         self.passes.clicked.connect(self._pass)
-        boxes.addWidget(self.passes)
         boxes.addStretch(1)
-        lines = QVBoxLayout()
+        holder = QWidget()
+        lines = QVBoxLayout(holder)
         lines.setContentsMargins(12, 2, 8, 6)
         lines.setSpacing(4)
         lines.addWidget(self.family)
         lines.addLayout(boxes)
-        return lines
+        return holder
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -167,6 +177,8 @@ class OptionsPanel(QWidget):
     def _show_filtered(self) -> None:
         self._rests = QCursor.pos()  # a row that comes to lie under a pointer that rests is not pointed at
         voicing = self.desk.selection.voicing
+        boxes = (box.text() for box in (self.same_top, self.one_hand) if box.isChecked())
+        self.filters.say(", ".join((*([self.family.currentText()] if self.family.currentIndex() > 0 else ()), *boxes)))
         self._quiet = True
         if voicing is None:
             self.model.show_rows([])

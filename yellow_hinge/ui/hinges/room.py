@@ -30,6 +30,9 @@ class HingesRoom(QObject, Quiet):
             self.view.map.column_w = settings.column_w
         if settings.labels in LABELS:
             self.view.map.set_labels(settings.labels)
+        for fold in self.view.folds:
+            fold.setChecked(settings.unfolded.get(fold.name, False))
+            fold.turned.connect(shell.preferences.unfold)
         say, unsay = shell.teller.say, shell.teller.unsay
         self.mover = NoteMover(shell.desk, say)
         self.entering = Entering(shell.desk, self.mover, say, lambda midi: strike(((midi, "right"),)))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QEvent, Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -46,8 +46,16 @@ class SidePanel(QWidget):
         column.addSpacing(5)
         column.addWidget(self.tabs)
         column.addWidget(self.pages, 1)
-        self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
+        self._size()
         self.show_page(WAYS)
+
+    def _size(self) -> None:
+        self.setFixedWidth(round(WIDTH * (0.5 + 0.5 * text_scale())))
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self._size()
 
     def _make_fills(self) -> QWidget:
         made = FillsList(self.desk, self.listening, self.theme)

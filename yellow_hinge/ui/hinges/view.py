@@ -24,6 +24,7 @@ class HingesView(QWidget):
         self.options = self.side.options
         rule = upright_rule()
         self.wishes = WishStrip(desk)
+        self.folds = self.wishes.more, self.options.filters
         middle = QVBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.wishes)

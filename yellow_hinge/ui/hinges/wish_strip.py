@@ -31,6 +31,7 @@ from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import WIDEST, offered
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
+from yellow_hinge.ui.paint.folding import Fold
 from yellow_hinge.ui.paint.notes import chord_text
 from yellow_hinge.ui.paint.popups import ListBox, OwnKeys
 from yellow_hinge.ui.paint.theme import SMALL, font
@@ -93,7 +94,12 @@ class WishStrip(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 6, 8, 4)
         row.setSpacing(6)
-        named = ("For", self.scope), ("Colour", holder), ("Style", self.style_), ("", self.shapes), ("", self.lift)
+        tip = "Hand shapes, notes a hand, height and whatever else can be asked"
+        self.more = Fold("wishes", "More", tip, (self.shapes, self.lift))
+        named = (
+            ("For", self.scope), ("Colour", holder), ("Style", self.style_), ("", self.more), ("", self.shapes),
+            ("", self.lift),
+        )  # fmt: skip
         for text, widget in named:
             if text:
                 label = QLabel(text)
@@ -204,6 +210,8 @@ class WishStrip(QWidget):
         shapes = family_words(found.families) if found.families or not notes else ""
         self.shapes.setText(", ".join(filter(None, (notes, shapes))))
         self._show_lift(found.lift)
+        unusual = notes, shapes if found.families else "", lift_words(found.lift) if found.lift else ""
+        self.more.say(", ".join(filter(None, unusual)))
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
         self.told.setVisible(bool(told) and self.width() >= ROOMY)

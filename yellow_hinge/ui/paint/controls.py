@@ -26,6 +26,7 @@ from yellow_hinge.ui.paint.theme import BODY, SMALL, font
 
 Button = TypeVar("Button", bound=QAbstractButton)
 READ_AS = "Read as…"  # a text of another kind than was guessed
+SPARE = "spare"  # the property of a button that is made wide enough for its text
 PATIENCE_MS = 500  # of work, before something says that it goes on
 
 
@@ -81,6 +82,7 @@ def _worded(button: Button, text: str, tip: str, name: str) -> Button:
 
 def fit_text(button: QAbstractButton, spare: int) -> None:
     """Make a button wide enough for its text also when it is down, which is bold; `spare` pixels around it."""
+    button.setProperty(SPARE, spare)
     bold = QFont(button.font())
     bold.setBold(True)
     button.setMinimumWidth(QFontMetrics(bold).horizontalAdvance(button.text()) + spare)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
@@ -48,7 +48,6 @@ class KeysPanel(QWidget):
         side.addStretch(1)
         holder = QWidget()
         holder.setLayout(side)
-        holder.setFixedWidth(round(WORDS_W * (0.4 + 0.6 * text_scale())))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 8, 14, 8)
         row.setSpacing(16)
@@ -84,7 +83,13 @@ class KeysPanel(QWidget):
             self.canvas.setHidden(on)
             self._size()
 
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange and hasattr(self, "_holder"):
+            self._size()
+
     def _size(self) -> None:
+        self._holder.setFixedWidth(round(WORDS_W * (0.4 + 0.6 * text_scale())))
         whole = LOW_HEIGHT if self._low else HEIGHT
         grown = 0.6 + 0.4 * text_scale()
         self.setFixedHeight(round((STRIP_HEIGHT if self.folded else whole) * grown))

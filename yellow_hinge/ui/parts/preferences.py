@@ -39,6 +39,10 @@ class Preferences:
         self.put(labels=kind)
         return kind
 
+    def unfold(self, name: str, on: bool) -> None:
+        """Show a group of controls, or fold it, here and at the next start."""
+        self.put(unfolded={**self.settings.unfolded, name: on})
+
     def remember_patterns(self, patterns: tuple[Pattern, ...]) -> None:
         """The player's own patterns of playing, so that other songs know them too."""
         known = {pattern.id: pattern for pattern in (*self.settings.patterns, *patterns)}

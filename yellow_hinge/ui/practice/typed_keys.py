@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
@@ -33,9 +33,17 @@ class TypedKeys(QWidget):
         self.theme, self.octave = theme, 48
         self.asked: frozenset[int] = frozenset()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(round(4 * ROW_H * text_scale()) + 8)
+        self._size()
         self.setAccessibleName("The computer's keys as notes")
         self.setToolTip("Page Up and Page Down: another octave. The space bar is the pedal.")
+
+    def _size(self) -> None:
+        self.setFixedHeight(round(4 * ROW_H * text_scale()) + 8)
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self._size()
 
     def sizeHint(self) -> QSize:
         return QSize(12 * KEY_W + 4 * SHIFT, self.height())

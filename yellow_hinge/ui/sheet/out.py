@@ -29,14 +29,14 @@ class SheetOut:
         pages = self._pages()
         if not pages:
             return
-        from yellow_hinge.ui.dialogs import asking
+        from yellow_hinge.ui.dialogs import print_dialog
         from yellow_hinge.ui.files.printing import new_printer, print_pages
 
         title = self.desk.state.song.title
         printer = new_printer(pages[0], title)
-        if asking.printer(self.window_, printer):
-            print_pages(printer, pages)
-            self.teller.say(f"Printed {title}, {len(pages)} page{'' if len(pages) == 1 else 's'}.")
+        if print_dialog.ask(self.window_, printer, len(pages)):
+            count = print_pages(printer, pages)
+            self.teller.say(f"Printed {title}, {count} page{'' if count == 1 else 's'}.")
 
     def export(self) -> None:
         """Ask for a file and write the pages to it, or the score."""

@@ -14,7 +14,7 @@ from yellow_hinge.core.leading.asking.wishes import WISHES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import TEMPOS
 from yellow_hinge.ui.commands import Actions
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, tool_button
+from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
 from yellow_hinge.ui.sound.heard_panel import HeardPanel
@@ -80,11 +80,12 @@ class Header(QFrame):
         row.addWidget(self.heard)
         self.play = tool_button("▶ Play", actions["play"].toolTip(), "Play or stop")
         self.play.clicked.connect(actions["play"].trigger)
-        self.play.setMinimumWidth(78)
+        fit_text(self.play, 36)
         row.addWidget(self.play)
         self.undo, self.redo = tool_button("\u21b6", "", "Undo"), tool_button("\u21b7", "", "Redo")
         for button, action in ((self.undo, actions["undo"]), (self.redo, actions["redo"])):
             button.setFont(font(LARGE))
+            fit_text(button, 22)
             button.clicked.connect(action.trigger)
             row.addWidget(button)
         self.hear["both"].setChecked(True)

@@ -59,8 +59,8 @@ class Seeing:
         self.refresh()
 
     def large_text(self) -> None:
-        """Larger text from the next start."""
-        self.shell.teller.say(f"{'Larger' if self._turn('large_text') else 'Usual'} text from the next start.")
+        """Larger text, or text as usual."""
+        self.shell.look.enlarge(self._turn("large_text"))
 
     def simple_names(self) -> None:
         """Say B and F, or Cb and E#."""
