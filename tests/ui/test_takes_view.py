@@ -35,7 +35,12 @@ def ready(window, qtbot, count):
     """Every take of the desk's state is solved."""
     room = worker(window)
     qtbot.waitUntil(
-        lambda: room.found is not None and room.found.state == window.desk.state and len(room.found.rows) == count,
+        lambda: (
+            room.found is not None
+            and room.found.done
+            and room.found.state == window.desk.state
+            and len(room.found.rows) == count
+        ),
         timeout=40_000,
     )
 
@@ -198,7 +203,7 @@ def test_takes_in_another_key_are_said_when_opened_and_brought_together(window, 
     settle(window, qtbot)
     assert "Longer has other bars and Flat is in E♭ major" in window.teller.news.words.text()
     window.rooms.show_room(TAKES)
-    qtbot.waitUntil(lambda: window.rooms.room(TAKES).found is not None)
+    qtbot.waitUntil(lambda: (found := window.rooms.room(TAKES).found) is not None and found.done)
     rows = window.rooms.room(TAKES).found.rows
     assert [row.apart for row in rows] == ["", "other bars", "in Eb major", ""]
     window.teller.news.buttons[0].click()
@@ -223,14 +228,14 @@ def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
     three.resize(1024, 700)
     view, room = three.rooms.room(TAKES).view, three.rooms.room(TAKES)
     three.rooms.show_room(TAKES)
-    qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 4, timeout=30_000)
+    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 4, timeout=30_000)
     for _ in range(3):
         three.desk.document.do(Edit("last", takes.switched(three.desk.state, three.desk.state.takes[-1].id)))
         room.do("new")
         view.buttons["compare"].setChecked(True)
         room.redraw()  # the window was resized before the new take is solved
         view.buttons["compare"].setChecked(False)
-    qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 7, timeout=30_000)
+    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 7, timeout=30_000)
     qtbot.waitUntil(lambda: view.canvas.scene is not None and len(view.canvas.scene.takes) == 7)
     last = view.canvas.scene.takes[6]
     shown = view.maps_area.verticalScrollBar().value(), view.maps_area.viewport().height()

@@ -97,7 +97,7 @@ def test_takes_cells_sections_and_strokes_have_theirs(marking, qtbot):  # noqa: 
     marking.rooms.show_room(TAKES)
     room = marking.rooms.room(TAKES)
     room.do("new")
-    qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 2, timeout=30_000)
+    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 2, timeout=30_000)
     menu = asked(room.view.canvas, QPoint(30, round(room.view.canvas.scene.takes[0].y + 10)))
     assert titles(menu) == of("take")
     menu.close()
@@ -194,7 +194,7 @@ def test_strokes_takes_and_mix_cells_are_dragged(marking, qtbot):  # noqa: F811
     room = marking.rooms.room(TAKES)
     for _ in range(2):
         room.do("new")
-    qtbot.waitUntil(lambda: room.found is not None and len(room.found.rows) == 3, timeout=30_000)
+    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 3, timeout=30_000)
     order = [take.id for take in desk.state.takes]
     at = lambda n: QPoint(30, round(room.view.canvas.scene.takes[n].y + 12))  # noqa: E731
     drag(qtbot, room.view.canvas, at(0), at(2))

@@ -20,8 +20,8 @@ MOST_KEPT = 48
 
 
 class TakeRow(NamedTuple):
-    """A take as the view shows it; `fault` says why it has no solution. `differs` are the chords that the take above
-    plays otherwise.
+    """A take as the view shows it; `fault` says why it has no solution, "" where it is worked on. `differs` are the
+    chords that the take above plays otherwise.
     """
 
     id: int
@@ -41,7 +41,7 @@ def _apart(there: State) -> str:
 
 
 class FoundTakes(NamedTuple):
-    """Every take of a state and its mix. `number` is the question's."""
+    """Every take of a state and its mix. `number` is the question's; `done` is False where some are worked on."""
 
     number: int
     state: State
@@ -49,6 +49,7 @@ class FoundTakes(NamedTuple):
     mix: Mixed
     solution: Solution | None
     joints: tuple[Joint, ...]
+    done: bool = True
 
 
 class TakesSolver(Newest[FoundTakes]):
@@ -58,9 +59,17 @@ class TakesSolver(Newest[FoundTakes]):
         super().__init__(tell, name)  # type: ignore[arg-type]
         self._known: OrderedDict[tuple[object, ...], Solution] = OrderedDict()
 
-    def ask(self, state: State) -> int:
-        """Put all takes of a state to the worker; returns the question's number."""
-        return self.put(lambda builder, number: self._found(builder, number, state))
+    def ask(self, state: State, shown: Solution | None = None) -> int:
+        """Put all takes of a state to the worker, with the solution of the take that is shown where there is one;
+        returns the question's number. What is found is told take by take.
+        """
+
+        def work(builder: Builder, number: int) -> FoundTakes:
+            if shown is not None:
+                self._known.setdefault(state.question, shown)
+            return self._found(builder, number, state)
+
+        return self.put(work)
 
     def _solved(self, builder: Builder, state: Whole) -> Solution:
         key = state.question
@@ -74,8 +83,15 @@ class TakesSolver(Newest[FoundTakes]):
     def _found(self, builder: Builder, number: int, state: State) -> FoundTakes:
         rows: list[TakeRow] = []
         above: Solution | None = None
-        for take in state.takes:
-            there = switched(state, take.id)
+        mix = mixed(state)
+        every = [switched(state, take.id) for take in state.takes]
+        waiting = [
+            TakeRow(take.id, take.name, there, self._known.get(there.question), "", None, frozenset())
+            for take, there in zip(state.takes, every, strict=True)
+        ]
+        for at, (take, there) in enumerate(zip(state.takes, every, strict=True)):
+            if there.question not in self._known:
+                self._tell(FoundTakes(number, state, (*rows, *waiting[at:]), mix, None, (), False))
             try:
                 solution, fault = self._solved(builder, there), ""
             except UserError as error:
@@ -86,7 +102,6 @@ class TakesSolver(Newest[FoundTakes]):
                 TakeRow(take.id, take.name, there, solution, fault, figures(solution, above), marks, _apart(there))
             )
             above = solution
-        mix = mixed(state)
         try:
             whole = self._solved(builder, mix.whole)
         except UserError:

@@ -74,7 +74,7 @@ class Mixing(QObject):
                     price = price_text(joint.easier.extra)
                     words += f" Beginning on {names} takes {joint.easier_motion} ({price} for the whole mix)."
                     easier = True
-        elif found is not None:
+        elif found is not None and found.done:
             words = "The mix cannot be played: no way was found to play a chord in it."
         self.view.words.setText(pretty_signs(words))
         self.view.easier.setVisible(easier)

@@ -16,6 +16,7 @@ ROW_H, GAP = 96.0, 6.0
 CHORD_H = 18.0  # over the plates of a row
 PLATE_W, PLATE_H = 9.0, 5.0
 LEAST_BEAT = 7.0  # pixels
+WORKING = "its hands are looked for…"
 
 
 class TakeChord(msgspec.Struct, frozen=True):
@@ -64,7 +65,7 @@ class TakesScene(msgspec.Struct, frozen=True):
 def figure_words(row: TakeRow, first: bool = False) -> tuple[str, ...]:
     """What a take is like, in a few short lines; `first`: none stands above it."""
     if row.figures is None:
-        return (row.fault[:60],)
+        return (row.fault[:60] or WORKING,)
     f = row.figures
     changed = f"{f.changed} chord{'s' if f.changed > 1 else ''} otherwise" if f.changed else ""
     if not (first or changed or row.differs or row.apart):

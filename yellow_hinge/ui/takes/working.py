@@ -69,7 +69,8 @@ class TakesRoom(QObject, Quiet):
     def ask(self) -> None:
         """Have every take solved, where the view is looked at."""
         if self.view.isVisible() and self.desk.song.sections:
-            self.solver.ask(self.desk.state)
+            shown = self.desk.solution if self.desk.answers.holds(self.desk.state) else None
+            self.solver.ask(self.desk.state, shown)
         elif not self.desk.song.sections:
             self.found = None
             self.view.canvas.words = "There is nothing to take yet."
@@ -79,7 +80,7 @@ class TakesRoom(QObject, Quiet):
     def _answered(self, found: FoundTakes | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
-        if found.number != self.solver.asked:
+        if found.number != self.solver.asked or self._shows_more_than(found):
             return
         self.found = found
         for row in found.rows:
@@ -90,6 +91,11 @@ class TakesRoom(QObject, Quiet):
         if self._reveal:
             self._reveal = False
             self._show_cursor()
+
+    def _shows_more_than(self, found: FoundTakes) -> bool:
+        """Whether the maps that are shown are of the same takes, while some of these are still worked on."""
+        there = self.found.rows if self.found is not None else ()
+        return not found.done and [row.id for row in there] == [row.id for row in found.rows]
 
     @property
     def row(self) -> TakeRow | None:
