@@ -335,3 +335,37 @@ def test_chords_typed_over_the_template_have_no_story(window, qtbot):
     window.desk.document.history.end_group()
     window.desk.type_text(window.desk.state.text.replace("Fm7", "F7"))
     assert [was.symbols for was in window.desk.state.was] == [("Fm7",)]
+
+
+def test_what_is_too_wide_is_left_away_in_order_here_and_in_the_whole_song(window, qtbot):
+    desk, side = window.desk, window.home.view.side
+    press(qtbot, window, Key.Key_7)
+    page = side.pages.currentWidget()
+    assert not any(button.isEnabled() for button in page.buttons.values())
+    wide = {}
+    for at in (0, 2):
+        desk.selection.go(at)
+        both = desk.selection.voicing.both
+        tenth = both.left[0] + 16
+        wide[at] = both._replace(left=tuple(n for n in both.left if n < tenth) + (tenth,))
+        desk.leave_away(wide[at])  # any hands can be kept
+        settle(window, qtbot)
+    rows = [page.list.item(n).data(Qt.ItemDataRole.UserRole) for n in range(page.list.count())]
+    assert [row.chord for row in rows if row.chord >= 0] == [0, 2]
+    assert rows[0].title.startswith("left: ")
+    page.lighten("chord")
+    settle(window, qtbot)
+    assert desk.selection.voicing.left == wide[2].left[:-1]
+    assert desk.solution.voicings[0].both == wide[0]
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    page.buttons["song"].click()
+    settle(window, qtbot)
+    assert [desk.solution.voicings[at].left for at in wide] == [both.left[:-1] for both in wide.values()]
+    assert desk.document.history.undo_label == "leave away what is too wide in the song"
+    window.actions_["undo"].trigger()
+    settle(window, qtbot)
+    page.list.setCurrentRow(0)
+    page._act(page.list.item(0))
+    settle(window, qtbot)
+    assert desk.selection.voicing.left == wide[2].left[:-1]

@@ -25,6 +25,7 @@ from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep, Part
 from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.rhythm.asks import Playing, with_wants
@@ -166,6 +167,17 @@ class Desk:
             self.document.do(
                 editing.kept(self.state, what, self.selection.voicing, option.both, "chord", self.selection.only)
             )
+
+    def leave_away(self, both: Both) -> None:
+        """Play the selected chord with notes left away and keep it so."""
+        if self.selection.voicing is not None:
+            what = "leave notes away in"
+            self.document.do(editing.kept(self.state, what, self.selection.voicing, both, "chord", self.selection.only))
+
+    def lighten(self, places: list[int], what: str) -> None:
+        """Leave away what is too wide in some chords of the solution; `what` they are in words."""
+        if self.solution is not None:
+            self._perhaps(editing.lightened(self.state, self.solution, places, what))
 
     def toggle_keep(self, part: Part = "chord") -> None:
         """Keep the selected chord, or a part of it, as it is played, or let it go."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from yellow_hinge.app.edits.state import State, changed_in, with_keep, with_setup, with_text, without_keeps
@@ -9,8 +10,9 @@ from yellow_hinge.app.edits.wishing import with_held_top, without_held_top
 from yellow_hinge.core.chart.text import ChartReading
 from yellow_hinge.core.leading.asking.keeps import Keep, Part, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.lighter import leaving_at
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Voicing
+from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -48,6 +50,30 @@ def kept(state: State, what: str, voicing: Voicing, both: Both, part: Part, only
     for_pass = " in this pass" if only else ""
     label = f"{what} {PART_WORDS[part]}{write_symbol(voicing.chord)}{for_pass}"
     return Edit(label, with_keep(state, keep))
+
+
+def lightened(state: State, solution: Solution, places: Iterable[int], what: str) -> Edit | None:
+    """The hands of some chords (their indices in the solution) without what is too wide in them, kept so; None where
+    none of them is too wide. `what` they are is for the label.
+    """
+    keeps: dict[object, Keep] = {}
+    for index in places:
+        away = leaving_at(solution, index)
+        if away:
+            voicing, both = solution.voicings[index], away[-1].both
+            moment = voicing.here
+            own = ruling(state.keeps, moment)
+            only = next((keep.only for keep in own), moment.pass_id if _repeated(solution, index) else None)
+            keeps[moment.slot_id, only] = Keep(moment.slot_id, write_symbol(voicing.chord), *both, "chord", only)
+    for keep in keeps.values():
+        state = with_keep(state, keep)
+    return Edit(f"leave away what is too wide in {what}", state) if keeps else None
+
+
+def _repeated(solution: Solution, index: int) -> bool:
+    """Whether a chord is played again with other hands."""
+    one = solution.voicings[index]
+    return any(other.here.slot_id == one.here.slot_id and other.both != one.both for other in solution.voicings)
 
 
 def keep_turned(state: State, voicing: Voicing, part: Part, only: tuple[int, int] | None) -> Edit | None:

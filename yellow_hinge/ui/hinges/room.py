@@ -155,6 +155,8 @@ COMMANDS: Commands[HingesRoom] = Commands(HINGES, (
             lambda room: room.view.side.show_page("own"), _HERE),
     Command("page_fills", "View", "Lead-ins and fills", ("6",), "Notes that lead into this chord or move inside it",
             lambda room: room.view.side.show_page("fills"), _HERE),
+    Command("page_wide", "View", "Wider than my hands", ("7",), "What a hand that is too wide may leave away, in order",
+            lambda room: room.view.side.show_page("wide"), _HERE, on=("chord",)),
     Command("page_basses", "View", "Hand over other basses", ("4", "O"), "This hand over twelve basses",
             lambda room: room.view.side.show_page("basses"), _HERE),
 ))

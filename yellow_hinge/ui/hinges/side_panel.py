@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -9,6 +11,8 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.ui.hinges.options_panel import OptionsPanel
 from yellow_hinge.ui.hinges.own_list import TIP, OwnList
 from yellow_hinge.ui.hinges.song_lists import KINDS, SongList
+from yellow_hinge.ui.hinges.wide_list import TIP as WIDE_TIP
+from yellow_hinge.ui.hinges.wide_list import WideList
 from yellow_hinge.ui.paint.controls import Tabs
 from yellow_hinge.ui.paint.theme import Theme, text_scale
 from yellow_hinge.ui.parts.fills_list import TIP as FILLS_TIP
@@ -16,8 +20,8 @@ from yellow_hinge.ui.parts.fills_list import FillsList
 from yellow_hinge.ui.parts.views import Pages
 from yellow_hinge.ui.sound.listening import Listening
 
-WIDTH = 308
-WAYS, OWN, FILLS = "ways", "own", "fills"
+WIDTH = 320
+WAYS, OWN, FILLS, WIDE = "ways", "own", "fills", "wide"
 
 
 class SidePanel(QWidget):
@@ -29,14 +33,15 @@ class SidePanel(QWidget):
         super().__init__()
         self.desk, self.theme, self.listening = desk, theme, listening
         self.options = OptionsPanel(desk, theme)
-        makers = {name: lambda name=name: self._make(name) for name in KINDS}
         self.pages = Pages(
-            {WAYS: lambda: self.options, **makers, OWN: lambda: OwnList(desk, self.theme), FILLS: self._make_fills}
+            {WAYS: lambda: self.options}
+            | {name: partial(self._make, name) for name in KINDS}
+            | {OWN: lambda: OwnList(desk, self.theme), FILLS: self._make_fills, WIDE: self._make_wide}
         )
         shown = (
             {WAYS: ("Ways", "Ways to play this chord")}
             | {name: (kind.tab, kind.tip) for name, kind in KINDS.items()}
-            | {OWN: ("Mine", TIP), FILLS: ("Fills", FILLS_TIP)}
+            | {OWN: ("Mine", TIP), FILLS: ("Fills", FILLS_TIP), WIDE: ("Wide", WIDE_TIP)}
         )
         self.tabs = Tabs(shown, "Lists")
         self.tabs.chosen.connect(self.show_page)
@@ -59,6 +64,11 @@ class SidePanel(QWidget):
 
     def _make_fills(self) -> QWidget:
         made = FillsList(self.desk, self.listening, self.theme)
+        made.struck.connect(self.struck.emit)
+        return made
+
+    def _make_wide(self) -> QWidget:
+        made = WideList(self.desk, self.theme)
         made.struck.connect(self.struck.emit)
         return made
 

@@ -77,6 +77,12 @@ def _collisions(both: Both, moment: Moment, tuned: bool) -> Iterator[Remark]:
         yield Remark("collision", f"the tune goes under your left hand ({lowest}): cross below it, or let go")
 
 
+def strained(notes: tuple[int, ...], hand: str, hands: Hands) -> bool:
+    """Whether a hand is warned of the span of some notes: they are past its reach, or near its limit."""
+    found = _reach_of(hand, Both((), ())._replace(**{hand: notes}), hands)
+    return found is not None and found.kind == "stretch"
+
+
 def _reach_of(hand: str, both: Both, hands: Hands) -> Remark | None:
     """What is to be said of a hand's span, None where it lies well."""
     notes = both.of(hand)
