@@ -347,7 +347,7 @@ def test_what_is_too_wide_is_left_away_in_order_here_and_in_the_whole_song(windo
         desk.selection.go(at)
         both = desk.selection.voicing.both
         tenth = both.left[0] + 16
-        wide[at] = both._replace(left=tuple(n for n in both.left if n < tenth) + (tenth,))
+        wide[at] = both._replace(left=(*(n for n in both.left if n < tenth), tenth))
         desk.leave_away(wide[at])  # any hands can be kept
         settle(window, qtbot)
     rows = [page.list.item(n).data(Qt.ItemDataRole.UserRole) for n in range(page.list.count())]

@@ -9,14 +9,23 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.desk.playing import PLACES, beats_of, on_grid, take_pattern, tapped, with_hit, with_swing
+from yellow_hinge.app.desk.playing import (
+    PLACES,
+    beats_of,
+    on_grid,
+    take_pattern,
+    tapped,
+    toggle_fill,
+    with_hit,
+    with_swing,
+)
 from yellow_hinge.app.practice.programmes import SongProgramme
-from yellow_hinge.core.rhythm.patterns import TICK, Hit, read_hits
+from yellow_hinge.core.rhythm.patterns import TICK, Hit, patterns, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.playing.scene import LANE_H, bar_scene
 
-Key, Mods = Qt.Key, Qt.KeyboardModifier
+Key, Mods, LEFT = Qt.Key, Qt.KeyboardModifier, Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
@@ -197,6 +206,41 @@ def test_a_fill_is_taken_seen_heard_and_undone(playing, view, qtbot):
     desk.document.undo()
     assert desk.state.playing.fills == ()
     assert playing.keys.canvas.fills == ()
+
+
+def test_a_lead_in_is_dragged_in_time_and_moved_by_keys(playing, qtbot):
+    room, desk = playing.rooms.room(PLAYING), playing.desk
+    desk.selection.go(2)
+    toggle_fill(desk, "top-around")
+    desk.selection.go(1)
+    canvas = room.view.canvas
+    added = [plate for plate in canvas.scene.plates if plate.added]
+    beat = 480 * canvas.scene.scale
+    held = QPoint(round(added[0].x + 4), round(added[0].y))
+    QTest.mousePress(canvas, LEFT, pos=held)
+    QTest.mouseMove(canvas, held - QPoint(round(beat / 2), 0))
+    QTest.mouseRelease(canvas, LEFT, pos=held)
+    (fill,) = desk.state.playing.fills
+    moved = [plate for plate in canvas.scene.plates if plate.added]
+    assert [plate.midi for plate in moved] == [plate.midi for plate in added]
+    assert added[0].x - moved[0].x == pytest.approx(beat / 2, abs=2)
+    onsets = [s.onset for s in playing.listening.performance.struck if s.added]
+    assert onsets == [performance_start(playing, 2) - 120 * (fill.quarters - n * fill.quarters // 2) for n in (0, 1)]
+    assert desk.document.history.undo_label == "move around the top"
+    desk.selection.go(2)
+    room.view.tabs.mark("fills")
+    page = room.view.fills
+    qtbot.waitUntil(lambda: page.list.count() > 5, timeout=40_000)
+    rows = [page.list.item(i).data(Qt.ItemDataRole.UserRole).id for i in range(page.list.count())]
+    page.list.setCurrentRow(rows.index("top-around"))
+    page.shift(1)
+    assert desk.state.playing.fills[0].quarters == fill.quarters - 1
+    desk.document.undo()
+    assert [own.quarters for own in desk.state.playing.fills] == [0]  # what is moved in a row is one step
+
+
+def performance_start(window, place):
+    return window.listening.performance.starts[place]
 
 
 def test_an_own_pattern_is_named_known_to_other_songs_and_forgotten(playing, qtbot, monkeypatch):
@@ -442,6 +486,12 @@ def test_a_pattern_is_seen_and_heard_before_it_is_taken_and_found_by_words(playi
         for i in range(listed.list.count())
     )
     listed.here.setChecked(False)
+    listed.feel.setCurrentText("broken")
+    listed.feel.activated.emit(listed.feel.currentIndex())
+    felt = {listed.list.item(i).data(Qt.ItemDataRole.UserRole).id for i in range(listed.list.count())}
+    assert felt == {pattern.id for pattern in patterns().values() if pattern.breaks}
+    listed.feel.setCurrentIndex(0)
+    listed.refresh(listed.used)
     own = [(p.x, p.midi) for p in room.view.canvas.scene.plates]
     room.point("stride")
     tried = [(p.x, p.midi) for p in room.view.canvas.scene.plates]

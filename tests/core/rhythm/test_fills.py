@@ -3,12 +3,15 @@
 from itertools import product
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
-from tests import some
+from tests import examples, some
 from tests.core.rhythm.test_patterns import _one_hand_each, solved
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asks import Fill, Playing, usual_playing, with_fill, with_pattern
-from yellow_hinge.core.rhythm.fills import fill_kinds, offers
+from yellow_hinge.core.rhythm.fills import fill_kinds, lead_in_at, notes_of, offers, quarters_of
 from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.rhythm.striking import played
 from yellow_hinge.core.rhythm.walking import near
@@ -92,6 +95,30 @@ def test_a_fill_that_cannot_be_played_rests_and_one_that_is_unknown_too():
     ):
         assert performed(solution, song, Playing(fills=(fill,))).struck == plain.struck
     assert offers(row, 99, Playing()) == []
+
+
+@settings(max_examples=examples(40), deadline=None)
+@given(st.integers(1, 20), st.sampled_from(["4/4", "3/4", "6/8"]))
+def test_a_lead_in_begins_where_it_is_asked_and_shares_the_time(quarters, meter):
+    _, _, row = row_of(meter)
+    for place, here in enumerate(row):
+        for offer in offers(row, place, Playing()):
+            moved = notes_of(offer.kind, row, place, quarters)
+            assert [note.midi for note in moved] == [note.midi for note in offer.notes] or not moved
+            if offer.kind.into == "inside":
+                assert moved == offer.notes
+            elif moved:
+                assert row[place - 1].start < moved[0].onset
+                assert moved[-1].onset + moved[-1].length == here.start
+                fill = Fill(here.moment.slot_id, offer.kind.id, quarters)
+                taken = Playing(fills=(fill,))
+                assert lead_in_at(row, taken, place - 1, moved[0].midi) == (place, fill)
+                beat = row[place - 1].moment.meter.beat_quarters * 480
+                if quarters * beat / 4 < row[place - 1].length and quarters % len(moved) == 0:
+                    assert quarters_of(row, place, fill) == quarters
+                    assert here.start - moved[0].onset == quarters * beat / 4
+    with pytest.raises(UserError):
+        Fill(1, "top-grace", -1)
 
 
 def test_taking_a_fill_again_lets_it_go():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from typing import Any
 
@@ -31,8 +31,8 @@ from yellow_hinge.core.rhythm.asks import (
     with_own_pattern,
     with_pattern,
 )
-from yellow_hinge.core.rhythm.fills import Added, fill_kinds, taken_notes
-from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, unit_quarters
+from yellow_hinge.core.rhythm.fills import Added, fill_kinds, quarters_of, taken_notes
+from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played
 from yellow_hinge.core.song.song import Section, Song
@@ -188,11 +188,26 @@ def toggle_fill(desk: Desk, kind: str) -> None:
     if moment is None or voicing is None:
         return
     fill = Fill(moment.slot_id, kind)
-    on = fill not in desk.state.playing.fills
+    on = not any(known.is_like(fill) for known in desk.state.playing.fills)
     name = fill_kinds()[kind].name.lower()
     symbol = pretty_signs(write_symbol(voicing.chord))
     label = f"{name} at {symbol}" if on else f"without {name} at {symbol}"
     desk.put_playing(label, with_fill(desk.state.playing, fill, on))
+
+
+def shift_lead_in(desk: Desk, row: Sequence[Played], place: int, fill: Fill, by: int) -> None:
+    """Let a lead-in that is taken begin later (`by` quarters of a beat) or earlier, inside the chord before. Its notes
+    share the time. Edits in a row are one step of undo.
+    """
+    now = quarters_of(row, place, fill)
+    before = row[place - 1]
+    room = int(before.length * 4 / ticks(before.moment.meter.beat_quarters)) - 1
+    quarters = min(max(now - by, len(fill_kinds()[fill.kind].steps)), room)
+    if now and quarters != now:
+        moved = msgspec.structs.replace(fill, quarters=quarters)
+        name = fill_kinds()[fill.kind].name.lower()
+        playing = with_fill(desk.state.playing, moved, True)
+        desk.put_playing(f"move {name}", playing, f"lead-in {fill.slot} {fill.kind}")
 
 
 # --- the player's own patterns -----------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ from typing import Literal, NamedTuple
 
 import msgspec
 
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.manners import manner_named
 from yellow_hinge.core.leading.asking.wants import Wanted
 from yellow_hinge.core.leading.prices.hinge import HANDS
@@ -20,6 +21,7 @@ from yellow_hinge.core.song.timeline import Moment
 
 USUAL = "held"
 WHOLE_SONG = 0
+MOST_QUARTERS = 64
 HandWish = Literal["both", "left", "right"]
 
 
@@ -37,11 +39,21 @@ class PlayWish(msgspec.Struct, frozen=True):
 
 class Fill(msgspec.Struct, frozen=True):
     """A fill of a kind (see fills.toml) that was taken at a chord, by the slot's id. Its notes are found from the hands
-    whenever it is played, so that it stays right in another key and with other voicings.
+    whenever it is played, so that it stays right in another key and with other voicings. `quarters`: of a beat before
+    the chord that a lead-in begins; 0 for as usual.
     """
 
     slot: int
     kind: str
+    quarters: int = 0
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.quarters <= MOST_QUARTERS:
+            raise UserError(f"a lead-in begins {self.quarters} quarters of a beat early; {MOST_QUARTERS} are the most")
+
+    def is_like(self, other: Fill) -> bool:
+        """Whether it is the same fill of the same chord, whenever it begins."""
+        return (self.slot, self.kind) == (other.slot, other.kind)
 
 
 class Playing(msgspec.Struct, frozen=True):
@@ -173,7 +185,7 @@ def with_pattern(playing: Playing, at: int, hand: HandWish, pattern: str, wants:
 
 def with_fill(playing: Playing, fill: Fill, on: bool) -> Playing:
     """The playing with a fill, or without it; a chord has one fill of a kind."""
-    others = tuple(known for known in playing.fills if known != fill)
+    others = tuple(known for known in playing.fills if not known.is_like(fill))
     found: Playing = msgspec.structs.replace(playing, fills=(*others, fill) if on else others)
     return found
 

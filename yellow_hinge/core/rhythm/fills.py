@@ -10,7 +10,7 @@ from typing import Literal, NamedTuple
 import msgspec
 
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asks import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
 from yellow_hinge.core.rhythm.fitting import swung, ticks
 from yellow_hinge.core.rhythm.holding import Stroke
@@ -70,27 +70,32 @@ def offers(row: Sequence[Played], place: int, playing: Playing) -> list[FillOffe
     """The fills that can be played at a chord of a song, in the table's order."""
     if not 0 <= place < len(row):
         return []
-    taken = {fill.kind for fill in playing.fills if fill.slot == row[place].moment.slot_id}
-    made = ((kind, notes_of(kind, row, place)) for kind in fill_kinds().values())
+    taken = {fill.kind: fill.quarters for fill in playing.fills if fill.slot == row[place].moment.slot_id}
+    made = ((kind, notes_of(kind, row, place, taken.get(kind.id, 0))) for kind in fill_kinds().values())
     return [FillOffer(kind, notes, kind.id in taken) for kind, notes in made if notes]
 
 
-def notes_of(kind: FillKind, row: Sequence[Played], place: int) -> tuple[Added, ...]:
-    """The notes of a fill at a chord; () where it cannot be played there."""
+def notes_of(kind: FillKind, row: Sequence[Played], place: int, quarters: int = 0) -> tuple[Added, ...]:
+    """The notes of a fill at a chord; () where it cannot be played there. A lead-in begins so many `quarters` of a beat
+    before the chord, 0 for as usual.
+    """
     here = row[place]
     if kind.into == "inside":
         return _inside(kind, here)
     before = row[place - 1] if place and row[place - 1].start + row[place - 1].length == here.start else None
     if before is None:
         return ()
-    return _lead_in(kind, before, here)
+    return _lead_in(kind, before, here, quarters)
 
 
 # --- lead-ins ---
-def _lead_in(kind: FillKind, before: Played, here: Played) -> tuple[Added, ...]:
+def _lead_in(kind: FillKind, before: Played, here: Played, quarters: int) -> tuple[Added, ...]:
     beat = ticks(before.moment.meter.beat_quarters)
     each = round(Fraction(kind.beats).limit_denominator(12) * beat)
-    if kind.into == "bass" and before.length <= len(kind.steps) * each:
+    asked = beat * quarters // (4 * len(kind.steps))
+    if asked and asked * len(kind.steps) < before.length:
+        each = asked
+    elif kind.into == "bass" and before.length <= len(kind.steps) * each:
         each = each // 2  # a short chord
     start = here.start - each * len(kind.steps)
     if start <= before.start:
@@ -155,6 +160,29 @@ def _from(target: int, step: str, key: Key) -> int:
     return found
 
 
+def quarters_of(row: Sequence[Played], place: int, fill: Fill) -> int:
+    """Quarters of a beat before a chord that a lead-in into it begins now; 0 for what is none."""
+    kind = fill_kinds().get(fill.kind)
+    notes = notes_of(kind, row, place, fill.quarters) if kind is not None and kind.into != "inside" else ()
+    if not notes:
+        return 0
+    beat = ticks(row[place - 1].moment.meter.beat_quarters)
+    return round(4 * (row[place].start - notes[0].onset) / beat)
+
+
+def lead_in_at(row: Sequence[Played], playing: Playing, place: int, midi: int) -> tuple[int, Fill] | None:
+    """The chord, and the lead-in into it, that has a note (MIDI) over the chord `place` before it; None for none."""
+    if place + 1 >= len(row):
+        return None
+    for fill in playing.fills:
+        kind = fill_kinds().get(fill.kind)
+        if kind is None or kind.into == "inside" or fill.slot != row[place + 1].moment.slot_id:
+            continue
+        if midi in {note.midi for note in notes_of(kind, row, place + 1, fill.quarters)}:
+            return place + 1, fill
+    return None
+
+
 # --- inside a chord ---
 def _inside(kind: FillKind, here: Played) -> tuple[Added, ...]:
     """A note of the right hand that moves and comes back, or comes late; not under a tune of the right hand's own."""
@@ -208,7 +236,7 @@ def with_fills(strokes: dict[str, list[Stroke]], row: list[Played], playing: Pla
         for fill in playing.fills:
             kind = fill_kinds().get(fill.kind)
             if kind is not None and fill.slot == here.moment.slot_id:
-                notes = notes_of(kind, row, place)
+                notes = notes_of(kind, row, place, fill.quarters)
                 if notes:
                     hand = notes[0].hand
                     found[hand] = _filled(found[hand], kind, notes, row, place)
@@ -263,5 +291,5 @@ def taken_notes(row: Sequence[Played], playing: Playing) -> dict[int, tuple[Adde
             kind = fill_kinds().get(fill.kind)
             if kind is not None and fill.slot == here.moment.slot_id:
                 at = place if kind.into == "inside" else place - 1
-                found[at] = (*found.get(at, ()), *notes_of(kind, row, place))
+                found[at] = (*found.get(at, ()), *notes_of(kind, row, place, fill.quarters))
     return found

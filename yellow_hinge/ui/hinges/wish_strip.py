@@ -20,6 +20,7 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wishes import (
     ALL,
     WISHES,
+    Holding,
     Named,
     Scope,
     WishKind,
@@ -206,18 +207,22 @@ class WishStrip(QWidget):
         self.colour[str(found.colour)].setChecked(True)
         self.style_.setCurrentText(found.style)
         self.style_.setToolTip(STYLES[self.style_.currentText()].words)
-        notes = f"{found.fullness[0] or '·'}+{found.fullness[1] or '·'} notes" if any(found.fullness) else ""
-        shapes = family_words(found.families) if found.families or not notes else ""
-        self.shapes.setText(", ".join(filter(None, (notes, shapes))))
-        self._show_lift(found.lift)
-        unusual = notes, shapes if found.families else "", lift_words(found.lift) if found.lift else ""
-        self.more.say(", ".join(filter(None, unusual)))
+        self._show_more(found)
         self.lift.setEnabled(self.chosen != "song")
         self.told.setText(pretty_signs("; ".join(words for _, words in told)))
         self.told.setVisible(bool(told) and self.width() >= ROOMY)
         self.clear.setToolTip(f"Take this back: {self.told.text()}")
         asked = {wish.at for wish in self.desk.state.setup.wishes}
         self.clear.setVisible(self.chosen != "song" and not asked.isdisjoint(self._ids()))
+
+    def _show_more(self, found: Holding) -> None:
+        """Shapes, notes a hand and height; what is unusual of them is said where they are folded."""
+        notes = f"{found.fullness[0] or '·'}+{found.fullness[1] or '·'} notes" if any(found.fullness) else ""
+        shapes = family_words(found.families) if found.families or not notes else ""
+        self.shapes.setText(", ".join(filter(None, (notes, shapes))))
+        self._show_lift(found.lift)
+        unusual = notes, shapes if found.families else "", lift_words(found.lift) if found.lift else ""
+        self.more.say(", ".join(filter(None, unusual)))
 
     def _show_lift(self, by: int) -> None:
         offered = [named.value for named in WISHES["lift"].offers]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QLabel, QVBoxLayout
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import toggle_fill
+from yellow_hinge.app.desk.playing import shift_lead_in, toggle_fill
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import FillOffer, offers
@@ -15,7 +16,10 @@ from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.sound.listening import Listening
 
-TIP = "Notes that lead into this chord or move inside it; a click or Enter takes one, or lets it go"
+TIP = (
+    "Notes that lead into this chord or move inside it; a click or Enter takes one, or lets it go. "
+    "Shift+Left and Right let a lead-in begin earlier or later"
+)
 WHERE = {"top": "top", "bass": "bass", "inside": "inside"}
 
 
@@ -40,6 +44,9 @@ class FillsList(RowList):
         for part in (self.heading, hint):
             column.addWidget(part)
         column.addWidget(self.list, 1)
+        for key, by in (("Shift+Left", -1), ("Shift+Right", 1)):
+            own = QShortcut(QKeySequence(key), self.list, lambda by=by: self.shift(by))
+            own.setContext(Qt.ShortcutContext.WidgetShortcut)
 
     def changed(self) -> None:
         """The song or what is asked of it was edited."""
@@ -79,6 +86,17 @@ class FillsList(RowList):
         if not row.ticked and not self.listening.player.playing:
             self.struck.emit(row.notes)
         toggle_fill(self.desk, row.id)
+
+    def shift(self, by: int) -> None:
+        """Let the lead-in under the cursor, where it is taken, begin a quarter of a beat later or earlier."""
+        performance, item, moment = self.listening.performance, self.list.currentItem(), self.desk.selection.moment
+        if performance is None or item is None or moment is None:
+            return
+        kind = item.data(Qt.ItemDataRole.UserRole).id
+        fills = self.desk.state.playing.fills
+        fill = next((own for own in fills if own.slot == moment.slot_id and own.kind == kind), None)
+        if fill is not None:
+            shift_lead_in(self.desk, performance.row, self.desk.selection.index, fill, by)
 
     def showEvent(self, event: object) -> None:
         self.refresh()

@@ -19,7 +19,8 @@ TAP_R = 8
 
 class BarCanvas(QWidget):
     """Paints a BarScene. `resized` asks for another one; `struck` a key; `picked` a chord; `placed` an empty place of a
-    hand's lane (hand, tick); `chosen` a stroke there (hand, chord, hit), or none of them ("", -1, -1).
+    hand's lane (hand, tick); `chosen` a stroke there (hand, chord, hit), or none of them ("", -1, -1). `led` tells that
+    a key that no hand holds is pressed (chord, MIDI), `led_by` by how many steps it is dragged.
     """
 
     resized = Signal()
@@ -29,6 +30,8 @@ class BarCanvas(QWidget):
     chosen = Signal(str, int, int)
     asked = Signal(str, object)
     shifted = Signal(int)
+    led = Signal(int, int)
+    led_by = Signal(int)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -40,7 +43,8 @@ class BarCanvas(QWidget):
         self.mark: int | None = None  # the tick that sounds
         self.taps: list[tuple[str, int]] = []  # hands and ticks of a rhythm that is being tapped
         self.step = TICK // 4  # ticks by which a stroke is dragged
-        self._held: int | None = None  # the tick at which a stroke is held
+        self._held: int | None = None  # the tick at which a stroke, or a note of a lead-in, is held
+        self._leads = False
         self.words = ""  # instead of a picture
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(220)
@@ -75,7 +79,7 @@ class BarCanvas(QWidget):
         if scene is None or event.button() != Qt.MouseButton.LeftButton:
             return
         flag, hand = scene.flag_at(at.x(), at.y()), scene.lane_at(at.y())
-        self._held = None
+        self._held, self._leads = None, False
         if flag is not None:
             self.chosen.emit(flag.hand, flag.place, flag.index)
             self._held = scene.tick_at(at.x())
@@ -86,18 +90,21 @@ class BarCanvas(QWidget):
             found = scene.plate_at(at.x(), at.y())
             if found is not None:
                 self.struck.emit(found.midi, found.hand)
+            if found is not None and found.added:
+                self._held, self._leads = scene.tick_at(at.x()), True
+                self.led.emit(found.place, found.midi)
             head = next((h for h in scene.heads if h.x <= at.x() < h.x + h.width), None)
             if head is not None:
                 self.picked.emit(head.place)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """A stroke is dragged in time, from one part of a beat to the next."""
-        if self._held is None or self.scene is None or self.hit is None:
+        """A stroke, or a lead-in, is dragged in time, from one part of a beat to the next."""
+        if self._held is None or self.scene is None or (self.hit is None and not self._leads):
             return
         by = int((self.scene.tick_at(event.position().x()) - self._held) / self.step)
         if by:
             self._held += by * self.step
-            self.shifted.emit(by)
+            (self.led_by if self._leads else self.shifted).emit(by)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._held = None

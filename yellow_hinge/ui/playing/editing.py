@@ -20,11 +20,13 @@ from yellow_hinge.app.desk.playing import (
     offset_of,
     on_grid,
     put_own,
+    shift_lead_in,
     with_hit,
     written,
 )
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
+from yellow_hinge.core.rhythm.fills import lead_in_at
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.parts.pointing.things import Own
@@ -37,6 +39,7 @@ HELP = (
     "[ and ] its length, + and - how loud, Delete takes it out."
 )
 FIRST = "all"
+DRAG = "Drag it left or right: the lead-in begins there, and its notes share the time to the chord."
 ASKED = "The hands hold these keys, so they are struck; the pattern does not write them."
 STEPS_LOUD = (GHOST, SOFTER, 0, LOUDER, 2 * LOUDER)
 
@@ -53,6 +56,9 @@ class Editing(QObject):
         view.canvas.chosen.connect(self._choose)
         view.canvas.placed.connect(self._place)
         view.canvas.shifted.connect(self.move)
+        view.canvas.led.connect(self._hold_lead_in)
+        view.canvas.led_by.connect(self._move_lead_in)
+        self._lead_in: tuple[int, int] | None = None  # the chord over which a held one sounds, and one of its notes
         self._keys: dict[int, Callable[[Hit], None]] = {
             Key.Key_Up: lambda hit: self._what(hit, -1), Key.Key_Down: lambda hit: self._what(hit, 1),
             Key.Key_Plus: lambda hit: self._loud(hit, 1), Key.Key_Equal: lambda hit: self._loud(hit, 1),
@@ -91,6 +97,25 @@ class Editing(QObject):
         if found is None:
             self.said.emit(ASKED)
         return (here, hit[0], found) if found is not None else None
+
+    # --- lead-ins ---
+    def _hold_lead_in(self, place: int, midi: int) -> None:
+        self._lead_in = place, midi
+        performance = self.listening.performance
+        if performance is not None and lead_in_at(performance.row, self.desk.state.playing, place, midi) is not None:
+            self.view.canvas.step = round(performance.row[place].moment.meter.beat_quarters * TICK / 4)
+            self.said.emit(DRAG)
+
+    def _move_lead_in(self, by: int) -> None:
+        """The held lead-in begins earlier or later."""
+        performance, held = self.listening.performance, self._lead_in
+        if performance is None or held is None:
+            return
+        row = performance.row
+        found = lead_in_at(row, self.desk.state.playing, *held)
+        if found is not None:
+            place, fill = found
+            shift_lead_in(self.desk, row, place, fill, by)
 
     # --- what is done ---
     def copy(self) -> None:

@@ -7,9 +7,13 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QVBoxLayout
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import OWN, all_patterns
+from yellow_hinge.core.rhythm.feels import FEELS
 from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
+
+ANY_FEEL = "any feel"
 
 
 class PatternList(RowList):
@@ -25,7 +29,7 @@ class PatternList(RowList):
         self.desk = desk
         self.used: frozenset[str] = frozenset()  # patterns that hold at the selected chord
         self.wanted = QLineEdit()
-        self.wanted.setPlaceholderText("Find: a name, a feel, a meter")
+        self.wanted.setPlaceholderText("Find a pattern")
         self.wanted.setAccessibleName("Find a pattern")
         self.wanted.setFont(font(SMALL))
         self.wanted.textChanged.connect(lambda _: self.refresh(self.used))
@@ -37,7 +41,15 @@ class PatternList(RowList):
         self.list.itemEntered.connect(lambda item: self.pointed.emit(item.data(Qt.ItemDataRole.UserRole).id))
         row = QHBoxLayout()
         row.setContentsMargins(6, 4, 10, 4)
+        self.feel = ListBox()
+        self.feel.addItems([ANY_FEEL, *FEELS])
+        self.feel.setAccessibleName("How the pattern feels")
+        self.feel.setToolTip("Calm: at most a stroke in two beats. Busy: three or more in two. Broken: note by note")
+        self.feel.setFont(font(SMALL))
+        self.feel.setProperty("small", True)
+        self.feel.activated.connect(lambda _: self.refresh(self.used))
         row.addWidget(self.wanted, 1)
+        row.addWidget(self.feel)
         row.addWidget(self.here)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -67,7 +79,9 @@ class PatternList(RowList):
         """Whether a pattern is what is looked for: every word in its name, its words or its meter."""
         text = f"{pattern.name} {pattern.words} {pattern.meter or 'any meter'}".casefold()
         found = all(word in text for word in self.wanted.text().casefold().split())
-        return found and (not self.here.isChecked() or pattern.meter in ("", meter))
+        feels = FEELS.get(self.feel.currentText())
+        fits = not self.here.isChecked() or pattern.meter in ("", meter)
+        return found and fits and (feels is None or feels(pattern))
 
     def _row(self, pattern: Pattern) -> Row:
         figure = "mine" if pattern.id.startswith(OWN) else pattern.meter or "any"
