@@ -12,6 +12,7 @@ from tests.ui.conftest import settle
 from tests.ui.test_marking import marking  # noqa: F401 - a fixture
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.parts.pointing.in_place import Line
 from yellow_hinge.ui.parts.pointing.things import HEADING
 from yellow_hinge.ui.parts.ribbon import SIDE
 from yellow_hinge.ui.playing.room import PLAYING
@@ -174,6 +175,27 @@ def drag(qtbot, widget, start, end):
     qtbot.mousePress(widget, LEFT, NONE, start)
     qtbot.mouseMove(widget, end)
     qtbot.mouseRelease(widget, LEFT, NONE, end)
+
+
+def test_the_song_s_name_and_tempo_are_written_anew_where_they_stand(marking, qtbot):  # noqa: F811
+    header, desk = marking.header, marking.desk
+    was = desk.state.song.title
+    for label, new in (
+        (header.title, "Slack Water"),
+        (header.facts, "96"),
+        (header.facts, "quick"),
+        (header.title, ""),
+    ):
+        QTest.mouseDClick(header, LEFT, pos=label.geometry().center())
+        line = header.findChildren(Line)[-1]
+        line.setText(new)
+        QTest.keyClick(line, Key.Key_Return)
+    assert (desk.state.song.title, desk.state.song.tempo) == ("Slack Water", 96)
+    assert desk.state.text.startswith("title: Slack Water")
+    assert desk.answers.fault == "the song needs a name"
+    desk.document.undo()
+    desk.document.undo()
+    assert desk.state.song.title == was
 
 
 def test_strokes_takes_and_mix_cells_are_dragged(marking, qtbot):  # noqa: F811

@@ -10,7 +10,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song.road import AT_BEGIN
 from yellow_hinge.core.song.song import NO_CHORD, Address, Bar, Section, Slot, Song, short_beats
 from yellow_hinge.core.song.timeline import bar_meter
-from yellow_hinge.core.song.words import plain
+from yellow_hinge.core.song.words import LONGEST_TITLE, plain
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -196,6 +196,15 @@ def with_symbol(song: Song, at: Address, symbol: str) -> Song:
 def with_cue(song: Song, at: Address, words: str) -> Song:
     """The song with other words under a chord. Raises UserError for no such chord."""
     return _with_slot(song, at, cue=plain(words))
+
+
+def with_title(song: Song, title: str) -> Song:
+    """Another name of the song. Raises UserError."""
+    name = plain(title, LONGEST_TITLE)
+    if not name:
+        raise UserError("the song needs a name")
+    found: Song = msgspec.structs.replace(song, title=name)
+    return found
 
 
 def with_section_name(song: Song, number: int, name: str) -> Song:

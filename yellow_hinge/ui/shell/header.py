@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSignalBlocker, Qt, QTimer, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSpinBox, QToolButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -17,6 +17,7 @@ from yellow_hinge.ui.commands import Actions
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
+from yellow_hinge.ui.parts.pointing.in_place import InPlace
 from yellow_hinge.ui.sound.heard_panel import HeardPanel
 from yellow_hinge.ui.sound.listening import Listening
 
@@ -37,7 +38,7 @@ class Header(QFrame):
 
     def __init__(self, desk: Desk, actions: Actions, listening: Listening) -> None:
         super().__init__()
-        self.desk = desk
+        self.desk, self._in_place = desk, InPlace(desk)
         self.setObjectName("bar")
         self._labels: list[QLabel] = []
         self.title, self.facts = ElidedLabel(), ElidedLabel()
@@ -134,6 +135,13 @@ class Header(QFrame):
         self._labels.append(label)
         row.addWidget(label)
         row.addWidget(widget)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """The song's name and its tempo are written anew where they stand."""
+        at = event.position().toPoint()
+        for label, write in ((self.title, self._in_place.title), (self.facts, self._in_place.tempo)):
+            if label.geometry().contains(at):
+                write(self, label.geometry())
 
     def refresh(self) -> None:
         """Show the desk's song and wishes."""

@@ -11,7 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.core.chart.edit import with_cue, with_section_name, with_symbol
+from yellow_hinge.core.chart.edit import with_cue, with_section_name, with_symbol, with_title
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.theme import BODY, font
 
@@ -81,6 +81,21 @@ class InPlace:
         slot = self.desk.state.song.sections[at[0]].bars[at[1]].slots[at[2]]
         Line(over, area, slot.cue, "Words under the chord", lambda text: self.desk.edit_chart(
             "words under a chord", lambda song: with_cue(song, at, text)))  # fmt: skip
+
+    def title(self, over: QWidget, area: QRect) -> None:
+        """Another name of the song."""
+        Line(over, area, self.desk.state.song.title, "Name of the song", lambda text: self.desk.edit_chart(
+            f"call the song {text}", lambda song: with_title(song, text)))  # fmt: skip
+
+    def tempo(self, over: QWidget, area: QRect) -> None:
+        """Other beats a minute."""
+        Line(over, area, str(self.desk.state.song.tempo), "Beats a minute", self._tempo)
+
+    def _tempo(self, text: str) -> None:
+        if text.isdecimal():
+            self.desk.put_tempo(int(text[:4]))
+        else:
+            self.desk.answers.refuse(f"{text[:20]} is no number of beats a minute")
 
     def section(self, number: int, over: QWidget, area: QRect) -> None:
         """Another name of a section, by its number as it is played."""
