@@ -89,8 +89,8 @@ class SheetView(ToldView):
         self.told = ElidedLabel()
         self.told.setFont(font(SMALL))
         self.told.setObjectName("muted")
-        self.out = tool_button("Zoom −", "Show the pages smaller (−)", "Smaller pages")
-        self.into = tool_button("Zoom +", "Show the pages larger (+)", "Larger pages")
+        self.out = tool_button("−", "Show the pages smaller (−)", "Smaller pages")
+        self.into = tool_button("+", "Show the pages larger (+)", "Larger pages")
         self.print_ = tool_button("Print…", "Print these pages (Ctrl+P)", "Print the sheet")
         self.export = tool_button("Export…", "These pages as PDF, SVG or pictures, or the score", "Export the sheet")
         for widget in (self.kind, self.of, self.stretch, self.a_page):

@@ -26,7 +26,7 @@ HANDS = (("left", "left", "left hand alone"), ("both", "both", "both hands"), ("
 
 ROOMY = 1150  # pixels from which every control has its label
 NEEDED = ("Bass", "Tune")
-NARROW = 108  # of the manner's box then
+MUCH, NARROW, SLIM = 16_777_215, 96, 34  # the most of the manner's box, and of undo and redo: with room and without
 LATER_MS = 250
 MANNER_TIP = "Manner of playing: sets bass, colour, style, hands and notes at once"
 
@@ -122,9 +122,10 @@ class Header(QFrame):
         super().resizeEvent(event)
         for label in self._labels:  # the song's name needs the room
             label.setVisible(event.size().width() >= ROOMY or label.text() in NEEDED)
-        for seldom in (self.hands, self.half):  # also in the Edit and Listen menus
-            seldom.setVisible(event.size().width() >= ROOMY)
-        self.manner.setMaximumWidth(16_777_215 if event.size().width() >= ROOMY else NARROW)
+        self.hands.setVisible(event.size().width() >= ROOMY)  # also in the Edit menu
+        for button in (self.undo, self.redo):
+            button.setMaximumWidth(MUCH if event.size().width() >= ROOMY else SLIM)
+        self.manner.setMaximumWidth(MUCH if event.size().width() >= ROOMY else NARROW)
 
     def _labelled(self, row: QHBoxLayout, text: str, widget: QWidget) -> None:
         label = QLabel(text)

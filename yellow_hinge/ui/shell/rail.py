@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QRect, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QTabBar
 
 from yellow_hinge.ui.commands import Actions
@@ -14,7 +14,7 @@ from yellow_hinge.ui.paint.theme import BODY, font
 from yellow_hinge.ui.parts.look import Look
 from yellow_hinge.ui.parts.rooms import Handle
 
-WIDTH, TALL = 76, 42
+WIDTH, TALL, LOW = 76, 42, 22
 STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 
 
@@ -51,7 +51,16 @@ class Rail(QTabBar):
         self.setCurrentIndex(self._rooms.index(shown))
 
     def tabSizeHint(self, index: int) -> QSize:
-        return QSize(WIDTH, TALL)
+        return QSize(WIDTH, max(LOW, min(TALL, self.height() // max(1, self.count()))))
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH, LOW * self.count())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a low window the names stand closer, so that all are there."""
+        super().resizeEvent(event)
+        if event.size().height() != event.oldSize().height():
+            self.setTabText(0, self.tabText(0))  # lays the tabs out anew
 
     def minimumTabSizeHint(self, index: int) -> QSize:
         return self.tabSizeHint(index)

@@ -8,7 +8,7 @@ from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.shell import Shell
 
-VERY_LOW = 600  # pixels of a window in which the keyboards would take the view's room
+VERY_LOW = 640  # pixels of a window in which the keyboards would take the view's room
 
 
 class Seeing:
