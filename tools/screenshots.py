@@ -186,7 +186,7 @@ def _takes(window: MainWindow) -> None:
     room = window.rooms.room(TAKES)
     for _ in range(200):
         wait(30)
-        if room.found is not None and len(room.found.rows) == 3:
+        if room.found is not None and room.found.done and len(room.found.rows) == 3:
             break
     window.desk.selection.go(5)
     window.rooms.room(TAKES).view.cells.at = 1

@@ -39,6 +39,16 @@ def test_keys_reach_a_real_window_and_its_picture_is_drawn(tmp_path):
     assert found["rescue"] == 1
 
 
+@pytest.mark.parametrize("hand", ["mouse", "keys"])
+def test_fourteen_tasks_are_done_by_either_hand(tmp_path, hand):
+    words, env = under_xvfb(sys.executable, "-m", "tests.ui.walk", str(tmp_path), hand)
+    done = subprocess.run(words, env=env, capture_output=True, text=True, timeout=300, check=False)
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout.splitlines()[-1])
+    assert len(found) == 15
+    assert all(came is True for came in found.values()), found
+
+
 SCREENS = [("1280x800", "1.5", (1280, 800)), ("1920x1080", "1", (4000, 3000))]
 
 

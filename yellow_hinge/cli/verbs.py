@@ -68,7 +68,7 @@ def _parser() -> argparse.ArgumentParser:
     manners = verbs.add_parser("manners", help="list the manners of playing")
     families = verbs.add_parser("families", help="list the families of hand shapes")
     patterns = verbs.add_parser("patterns", help="list the patterns of playing")
-    keys = verbs.add_parser("keys", help="a chord, a change or a stretch in all twelve keys")
+    keys = verbs.add_parser("keys", help="a chord, a hinge or a stretch in all twelve keys")
     add_options(keys)
     sheets.add_sheet_options(keys)
     sheets.add_keys_options(keys)
@@ -118,7 +118,7 @@ def _voice(args: argparse.Namespace) -> None:
         new = "  ".join(chord["symbol"] for chord in change["chords"])
         print(f"{change['at']:<14} {change['was']:<10} becomes {new}: {change['reason']}; {change['words']}")
     if found is not None and not found.exact:
-        print("Too many voicings to look at all of them: another mix of changes may be a little easier.")
+        print("Too many voicings to look at all of them: another mix of them may be a little easier.")
     for voicing, hinge in zip(fields["voicings"], [*fields["hinges"], None], strict=False):
         left, right = " ".join(voicing["left_notes"]) or "rests", " ".join(voicing["right_notes"]) or "rests"
         print(f"{voicing['symbol']:<10} {voicing['number']:<8} L {left:<18} R {right:<22}".rstrip())

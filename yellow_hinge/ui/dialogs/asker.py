@@ -40,7 +40,7 @@ class Asker:
 
 # fmt: off
 COMMANDS: Commands[Asker] = Commands(Asker, (
-    Command("hands", "Edit", "Hands and keyboard…", ("Ctrl+H",), "Your reach, keyboard and the singer's register",
+    Command("hands", "Edit", "My hands…", ("Ctrl+H",), "Your reach, keyboard and the singer's register",
             lambda asker: asker.hands()),
     Command("about", "Help", "About and credits", (), "What ships with the program", lambda asker: asker.about()),
 ))

@@ -113,7 +113,7 @@ class HandsDialog(QDialog):
 
     def __init__(self, setup: Setup, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Hands and keyboard")
+        self.setWindowTitle("My hands")
         self.hands, self.singer = setup.player.hands, setup.player.singer
         self.theme = theme
         column = QVBoxLayout(self)

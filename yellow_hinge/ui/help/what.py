@@ -16,7 +16,7 @@ MEANT = {
     "on top": "You play the tune: its note is the highest of your right hand.",
     "manner": "Who you play like: it sets bass, colour, style, hands and patterns. A style is one wish among these.",
     "style": "What the hands do above all: move least, keep the top still, let it sing … within any manner.",
-    "stiff": "Changes that are hard for the hands: far moves, many fingers at once, nothing that holds.",
+    "stiff": "Hinges that are hard for the hands: far moves, many fingers at once, nothing that holds.",
     "basses": "What your right hand is called over each of the twelve basses.",
     "starts stay": "The first chord of every section stays as it is written.",
     "cadences stay": "The last chords of a phrase stay as they are written, with the five before a one.",

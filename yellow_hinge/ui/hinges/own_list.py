@@ -16,7 +16,7 @@ from yellow_hinge.ui.hinges.song_lists import ListKind, SongList, pair_of
 from yellow_hinge.ui.paint.rows import Row
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 
-TIP = "Your hands beside the best ones: tick the changes that may be improved. Keep > Enter my hands puts them in."
+TIP = "Your hands beside the best ones: tick the hinges that may be improved. Keep > Enter my hands puts them in."
 NONE = "No chord's hands are kept yet: Keep > Enter my hands (E), or K on a chord that you play so."
 
 
@@ -35,9 +35,9 @@ class OwnList(SongList):
         self._known: tuple[State, Solution | None] | None = None
         self._asked: State | None = None
         self.ticked: set[int] = set()
-        self.improve = QPushButton("Improve the ticked changes")
+        self.improve = QPushButton("Improve the ticked hinges")
         self.improve.setFont(font(SMALL))
-        self.improve.setToolTip("Frees the chord that each ticked change leads to; the rest stays as you play it")
+        self.improve.setToolTip("Frees the chord that each ticked hinge leads to; the rest stays as you play it")
         self.improve.clicked.connect(self.improve_ticked)
         self.column.addWidget(self.improve)
 
@@ -97,7 +97,7 @@ class OwnList(SongList):
             count = len(self.ticked)
             state = improving(desk.state, desk.solution, frozenset(self.ticked))
             self.ticked.clear()
-            desk.put_keeps(f"improve {count} change{'' if count == 1 else 's'} of mine", state.keeps)
+            desk.put_keeps(f"improve {count} hinge{'' if count == 1 else 's'} of mine", state.keeps)
 
     def close_room(self) -> None:
         """Stop working."""

@@ -147,7 +147,7 @@ COMMANDS: Commands[HingesRoom] = Commands(HINGES, (
             lambda room: room.view.map.fit(), _HERE),
     Command("page_ways", "View", "Ways to play", ("1",), "List the ways to play this chord",
             lambda room: room.view.side.show_page("ways"), _HERE),
-    Command("page_stiff", "View", "Stiff changes", ("2",), "List the hardest changes",
+    Command("page_stiff", "View", "Stiff hinges", ("2",), "List the hardest hinges",
             lambda room: room.view.side.show_page("stiff"), _HERE),
     Command("page_bass", "View", "The bass line", ("3",), "List how the bass goes",
             lambda room: room.view.side.show_page("bass"), _HERE),

@@ -78,14 +78,17 @@ class SidePanel(QWidget):
         return made
 
     def step(self, by: int) -> None:
-        """Up or down the ways to play, or the fills where they are shown."""
-        page = self.pages.currentWidget()
-        page.step(by) if isinstance(page, FillsList) else self.options.step(by)
+        """Up or down the list that is shown."""
+        self._page.step(by)
 
     def take(self) -> None:
-        """Take the way under the cursor, or the fill."""
+        """Take what is under the cursor: a way, a fill; or go where a row leads."""
+        self._page.take()
+
+    @property
+    def _page(self) -> OptionsPanel | FillsList | SongList:
         page = self.pages.currentWidget()
-        page.take() if isinstance(page, FillsList) else self.options.take()
+        return page if isinstance(page, FillsList | SongList) else self.options
 
     @property
     def page(self) -> str:

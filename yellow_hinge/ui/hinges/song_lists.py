@@ -93,6 +93,16 @@ class SongList(QWidget):
             return
         fill_rows(self.list, self.kind.make(self.desk))
 
+    def step(self, by: int) -> None:
+        """Go up or down the list."""
+        self.list.setCurrentRow(min(max(self.list.currentRow() + by, 0), self.list.count() - 1))
+
+    def take(self) -> None:
+        """Do what a row is for: go there, or sound it."""
+        item = self.list.currentItem()
+        if item is not None:
+            self._go(item)
+
     def showEvent(self, event: object) -> None:
         self.refresh()
 
@@ -171,7 +181,7 @@ def other_bass_rows(desk: Desk) -> list[Row]:
 
 
 KINDS: dict[str, ListKind] = {
-    "stiff": ListKind("Stiff", "Stiff changes", "The hardest changes of the song; a click goes there", stiff_rows),
+    "stiff": ListKind("Stiff", "Stiff hinges", "The hardest hinges of the song; a click goes there", stiff_rows),
     "bass": ListKind(
         "Bass",
         "The bass line",

@@ -105,6 +105,12 @@ class WideList(SongList):
         else:
             self._go(item)
 
+    def take(self) -> None:
+        """Play the chord without the notes up to the one under the cursor; or go to another chord."""
+        item = self.list.currentItem()
+        if item is not None:
+            self._act(item)
+
     def lighten(self, scope: str) -> None:
         """Leave away what is too wide in this chord, its section or the song."""
         places = self._places(scope)

@@ -31,9 +31,9 @@ class Row(NamedTuple):
 class RowPainter(QStyledItemDelegate):
     """Paints a Row in two lines."""
 
-    def __init__(self, theme: Theme, parent: QWidget) -> None:
+    def __init__(self, theme: Theme, parent: QWidget, column: int = 64) -> None:
         super().__init__(parent)
-        self.theme = theme
+        self.theme, self._column = theme, column  # where the words begin
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
@@ -47,13 +47,13 @@ class RowPainter(QStyledItemDelegate):
         painter.setPen(theme.color("brass_text" if row.moving else "muted"))
         painter.drawText(area.adjusted(12, 4, 0, -24), left, row.figure)
         painter.setPen(theme.color("ink"))
-        room = area.width() - (72 if row.ticked is None else 98)
+        room = area.width() - self._column - (8 if row.ticked is None else 34)
         title = painter.fontMetrics().elidedText(row.title, Qt.TextElideMode.ElideRight, room)
-        painter.drawText(area.adjusted(64, 4, -8, -24), left, title)
+        painter.drawText(area.adjusted(self._column, 4, -8, -24), left, title)
         painter.setFont(font(SMALL))
         painter.setPen(theme.color("muted"))
-        words = painter.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, area.width() - 72)
-        painter.drawText(area.adjusted(64, 24, -8, -4), left, words)
+        words = painter.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, area.width() - self._column - 8)
+        painter.drawText(area.adjusted(self._column, 24, -8, -4), left, words)
         if row.ticked is not None:
             tick_box(painter, theme, QRectF(area.right() - 26, area.top() + 9, 13, 13), row.ticked)
 
@@ -61,12 +61,12 @@ class RowPainter(QStyledItemDelegate):
 class RowList(QWidget):
     """A list of rows to go through and take from; whoever inherits says what taking does."""
 
-    def __init__(self, theme: Theme, name: str) -> None:
+    def __init__(self, theme: Theme, name: str, column: int = 64) -> None:
         super().__init__()
         self.list = QListWidget()
         self.list.setAccessibleName(name)
         self.list.setUniformItemSizes(True)
-        self.painter_ = RowPainter(theme, self.list)
+        self.painter_ = RowPainter(theme, self.list, column)
         self.list.setItemDelegate(self.painter_)
         self.list.itemClicked.connect(lambda item: self.take_row(item.data(Qt.ItemDataRole.UserRole)))
 

@@ -25,7 +25,7 @@ class PatternList(RowList):
     pointed = Signal(str)
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
-        super().__init__(theme, "Patterns")
+        super().__init__(theme, "Patterns", 48)  # names in full
         self.desk = desk
         self.used: frozenset[str] = frozenset()  # patterns that hold at the selected chord
         self.wanted = QLineEdit()

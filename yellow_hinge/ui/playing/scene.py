@@ -27,6 +27,8 @@ WORDS = {
     "arc": "up and down", "+walk": "walk", "+approach": "lead-in", "+fifth": "fifth", "+six": "with sixth",
     "+step": "step up", "+below": "from below", "+sus": "suspended", "+grace": "grace note", "": "the rest",
 }  # fmt: skip
+# Twelfths of a beat after its count, as they are said.
+PARTS_SAID = {3: "a quarter", 4: "a third", 6: "a half", 8: "two thirds", 9: "three quarters"}
 NOTHING = "none"  # the hand has no such note
 
 
@@ -152,6 +154,26 @@ def bar_scene(performance: Performance, selected: int, width: float, height: flo
         heads=_heads(frame, performance),
         pedals=_pedals(frame, performance),
     )
+
+
+def spoken(scene: BarScene, names: dict[int, str]) -> str:
+    """The bar as it is struck, in words: at each count, or so far after one, what each hand strikes. `names` are what
+    the keys are called, by MIDI number.
+    """
+    beat = ticks(scene.bar.meter.beat_quarters)
+    times: dict[int, dict[str, list[int]]] = {}
+    for plate in scene.plates:
+        tick = round((plate.x - scene.left) / scene.scale) + scene.bar.missing
+        times.setdefault(tick, {}).setdefault(plate.hand, []).append(plate.midi)
+    said = []
+    for tick, hands in sorted(times.items()):
+        count, rest = divmod(tick, beat)
+        part = round(12 * rest / beat)
+        after = f" and {PARTS_SAID.get(part, f'{part} twelfths')}" if part else ""
+        keys = (f"{hand} {' '.join(names.get(m, '') for m in sorted(midis))}" for hand, midis in sorted(hands.items()))
+        said.append(f"{count + 1}{after}: {', '.join(keys)}")
+    chords = ", ".join(head.text for head in scene.heads)
+    return f"{chords}. {'; '.join(said)}" if said else f"{chords}. Nothing is struck"
 
 
 def _counts(bar: BarLine, left: float, scale: float) -> tuple[Count, ...]:

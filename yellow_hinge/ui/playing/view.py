@@ -24,7 +24,7 @@ from yellow_hinge.ui.playing.bar_canvas import BarCanvas
 from yellow_hinge.ui.playing.pattern_list import PatternList
 from yellow_hinge.ui.sound.listening import Listening
 
-SIDE_W = 300
+SIDE_W = 336
 USUAL_SWING = "as usual"
 PAGES = {"patterns": ("Patterns", "Patterns to play in"), "fills": ("Fills", "Lead-ins and fills at this chord")}
 HANDS = (

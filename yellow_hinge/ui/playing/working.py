@@ -37,7 +37,7 @@ from yellow_hinge.core.rhythm.patterns import patterns
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.playing.editing import Editing
-from yellow_hinge.ui.playing.scene import bar_scene
+from yellow_hinge.ui.playing.scene import bar_scene, spoken
 from yellow_hinge.ui.playing.view import USUAL_SWING, PlayingView
 from yellow_hinge.ui.sound.listening import Listening
 
@@ -157,6 +157,7 @@ class PlayingRoom(QObject, Quiet):
             if voicing is not None:
                 chord = voicing.chord
                 canvas.names |= {midi: pretty_signs(str(chord.note_of(midi % 12))) for midi in keys & voiced}
+        canvas.setAccessibleDescription(spoken(canvas.scene, canvas.names) if canvas.scene is not None else "")
         canvas.update()
 
     def point(self, pattern: str) -> None:

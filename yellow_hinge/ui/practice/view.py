@@ -17,12 +17,12 @@ from yellow_hinge.ui.practice.rhythm_canvas import RhythmCanvas
 from yellow_hinge.ui.practice.typed_keys import TypedKeys
 
 WHAT = (
-    ("song", "This song", "Its changes, those first that are due or hard"),
-    ("part", "This section", "The changes of the selected section"),
+    ("song", "This song", "Its hinges, those first that are due or hard"),
+    ("part", "This section", "The hinges of the selected section"),
     ("piece", "As it is played", "What is marked, or the section: the rhythm of each hand, in time"),
     ("tune", "Tune over my left hand", "The tune of what is marked, or of the section, over the left hand as it is"),
     ("rounds", "Another way each pass", "What is marked, or the section, goes round: each pass is played another way"),
-    ("round", "Change, all keys", "The selected change through all twelve keys"),
+    ("round", "Hinge, all keys", "The selected hinge through all twelve keys"),
     ("shape", "Chord, all keys", "The selected chord's hands through all twelve keys"),
     ("stretch", "Section, all keys", "The selected section through all twelve keys"),
     ("two-five", "2 5 1, all keys", "Two, five and one of the song's mode through all twelve keys"),
@@ -40,7 +40,7 @@ ROUNDS = {"fourths": "by fourths", "fifths": "by fifths", "half": "by half steps
 HUGE = 22.0  # points of what is to be played
 SIDE_W, NARROW = 250, 900
 BEGIN = (
-    "Start begins ten minutes: changes that are due come first, then hard ones, then joined ones.\n"
+    "Start begins ten minutes: hinges that are due come first, then hard ones, then joined ones.\n"
     "Play on a MIDI keyboard, with the mouse, or with the computer's keys: the two lower rows are one octave, the two "
     "upper ones the next; space is the pedal, Page Up and Down another octave."
 )

@@ -27,7 +27,7 @@ from yellow_hinge.ui.sheet.pages_canvas import PagesCanvas
 SIDE_W = 268
 TWELVE = "twelve"
 STRETCHES = {
-    "chord": "this chord", "change": "this change", "bar": "this bar", "section": "this section",
+    "chord": "this chord", "change": "this hinge", "bar": "this bar", "section": "this section",
     "mark": "what is marked",
 }  # fmt: skip
 KEYS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")

@@ -62,7 +62,7 @@ class Header(QFrame):
         )
         holder, self.melody = choice(tune, self._melody)
         self._labelled(row, "Tune", holder)
-        self.hands = tool_button("Hands…", actions["hands"].toolTip(), "Hands and keyboard")
+        self.hands = tool_button("My hands…", actions["hands"].toolTip(), "My hands")
         self.hands.clicked.connect(actions["hands"].trigger)
         row.addWidget(self.hands)
         self._build_manner()

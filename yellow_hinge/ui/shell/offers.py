@@ -96,7 +96,7 @@ class Offers:
     def _keys_said(self, words: str) -> Iterator[Offer]:
         key, by = key_said(words), way_said(words)
         for other, offer in self._other_keys() if key is not None or by is not None else ():
-            if other.by == by if by is not None else key is not None and other.key.tonic == key.tonic:
+            if other.by == by if by is not None else key is not None and other.key.tonic.pc == key.tonic.pc:
                 yield offer
 
     def _tempo_said(self, words: str) -> Iterator[Offer]:

@@ -62,6 +62,16 @@ class TakesScene(msgspec.Struct, frozen=True):
         return next((i for i, chord in enumerate(chords) if chord.x <= x < chord.x + chord.width), -1)
 
 
+def spoken(scene: TakesScene) -> str:
+    """The takes in words: their figures, and the chords that are otherwise than above."""
+    said = []
+    for number, take in enumerate(scene.takes, 1):
+        others = [chord.text for chord in take.chords if chord.differs]
+        more = f"; otherwise than above: {', '.join(others)}" if number > 1 and others else ""
+        said.append(f"{number} {take.name}: {'; '.join(take.words)}{more}")
+    return ". ".join(said)
+
+
 def figure_words(row: TakeRow, first: bool = False) -> tuple[str, ...]:
     """What a take is like, in a few short lines; `first`: none stands above it."""
     if row.figures is None:

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_plates, small_width
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font, text_scale
 from yellow_hinge.ui.parts.pointing.marking import MarkDrag
-from yellow_hinge.ui.takes.scene import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene
+from yellow_hinge.ui.takes.scene import CHORD_H, HEAD_H, NAME_W, PLATE_H, PLATE_W, TakeScene, TakesScene, spoken
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 LINE_H = 15
@@ -45,6 +45,7 @@ class TakesCanvas(QWidget):
         self.scene = scene
         if scene is not None:
             self.setFixedSize(int(scene.width), int(scene.height))
+        self.setAccessibleDescription(spoken(scene) if scene is not None else self.words)
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -115,4 +115,4 @@ def style_words(style: str, mine: bool, kept: tuple[int, int]) -> str:
     promise = PROMISES.get(style)
     if promise is not None and promise.bass and not mine:
         return f"{style} does nothing here, since somebody else has the bass."
-    return f"{style} at {kept[0]} of {kept[1]} changes." if promise is not None and kept[1] else ""
+    return f"{style} at {kept[0]} of {kept[1]} hinges." if promise is not None and kept[1] else ""
