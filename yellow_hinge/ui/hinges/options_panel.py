@@ -77,6 +77,10 @@ class OptionsPanel(QWidget):
         self.list.doubleClicked.connect(lambda _: self.take())
         self.list.asked.connect(self.take)
         self.list.viewport().installEventFilter(self)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        """Heading, what the prices are of, what folds, the list, the reason."""
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

@@ -101,7 +101,7 @@ class BarCanvas(QWidget):
         """A stroke, or a lead-in, is dragged in time, from one part of a beat to the next."""
         if self._held is None or self.scene is None or (self.hit is None and not self._leads):
             return
-        by = int((self.scene.tick_at(event.position().x()) - self._held) / self.step)
+        by = round((self.scene.tick_at(event.position().x()) - self._held) / self.step)
         if by:
             self._held += by * self.step
             (self.led_by if self._leads else self.shifted).emit(by)
