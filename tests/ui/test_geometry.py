@@ -1,5 +1,5 @@
 """Nothing is clipped and nothing overlaps: every view in a small and a usual window, with half as much larger text, and
-on a screen with twice the pixels.
+on screens of other scales.
 """
 
 import os
@@ -7,6 +7,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QFont, QFontMetrics, QImage
 from PySide6.QtWidgets import (
@@ -120,25 +121,27 @@ def test_text_half_as_large_again_fits_too(make_window, qtbot):
         set_text_scale(1.0)
 
 
-def test_a_screen_with_twice_the_pixels_shows_the_same_in_twice_the_pixels(tmp_path):
+SCALES = [("2", (1024, 700)), ("1.5", (900, 600))]  # the second is 1280 by 800 of a screen's own pixels, and no less
+
+
+@pytest.mark.parametrize(("scale", "size"), SCALES)
+def test_a_screen_of_another_scale_shows_every_view_whole(tmp_path, scale, size):
     code = (
         "import sys\nfrom pathlib import Path\nfrom tests.ui.test_geometry import faults\n"
         "from tools.screenshots import picture, wait\nfrom yellow_hinge.ui.shell.start import make_app\n"
-        "app = make_app(['twice'])\nwrong = []\n"
-        "picture(Path(sys.argv[1]), 'slack-tide', lambda w: (wait(300), wrong.extend(faults(w))), size=(1024, 700))\n"
-        "assert not wrong, wrong\n"
+        "from yellow_hinge.ui.shell.table import ROOMS\n"
+        "app = make_app(['scaled'])\nwrong = []\n"
+        "def look(w):\n for room in ROOMS:\n  w.rooms.show_room(room)\n  wait(300)\n  wrong.extend(faults(w))\n"
+        " wrong.extend(n for n in range(len(ROOMS)) if not w.rail.rect().contains(w.rail.tabRect(n)))\n"
+        "size = tuple(map(int, sys.argv[2:]))\n"
+        "picture(Path(sys.argv[1]), 'slack-tide', look, size=size)\nassert not wrong, wrong\n"
     )
-    target = tmp_path / "twice.png"
-    env = {**os.environ, "QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": PLATFORM}
-    done = subprocess.run(
-        [sys.executable, "-c", code, str(target)],
-        env=env,
-        cwd=Path(__file__).parents[2],
-        capture_output=True,
-        text=True,
-    )
+    target = tmp_path / "scaled.png"
+    env = {**os.environ, "QT_SCALE_FACTOR": scale, "QT_QPA_PLATFORM": PLATFORM}
+    words = [sys.executable, "-c", code, str(target), *map(str, size)]
+    done = subprocess.run(words, env=env, cwd=Path(__file__).parents[2], capture_output=True, text=True)
     assert done.returncode == 0, done.stderr
-    assert QImage(str(target)).size().toTuple() == (2048, 1400)
+    assert QImage(str(target)).size().toTuple() == tuple(round(float(scale) * side) for side in size)
 
 
 def test_text_grows_in_the_open_window_as_it_would_at_the_next_start(make_window, qtbot):
