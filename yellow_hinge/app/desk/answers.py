@@ -14,7 +14,16 @@ from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.solver import Answer
 from yellow_hinge.core.leading.asking.keeps import ruling
 from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.takes.known import KnownHands
+
+
+def kept_parts(state: State, moment: Moment) -> frozenset[str]:
+    """What of a chord is kept, and whether that is for one pass alone."""
+    held = {"top"} if is_held(state.setup, moment) else set()
+    ruled = ruling(state.keeps, moment)
+    once = {ONCE} if any(keep.only for keep in ruled) else set()
+    return frozenset({*(keep.part for keep in ruled), *held, *once})
 
 
 class Answers:
@@ -109,11 +118,7 @@ class Answers:
         """What of chord `index` of the solution is kept in it."""
         if self.solution is None:
             return frozenset()
-        moment = self.solution.voicings[index].here
-        held = {"top"} if is_held(self.state.setup, moment) else set()
-        ruled = ruling(self.state.keeps, moment)
-        once = {ONCE} if any(keep.only for keep in ruled) else set()
-        return frozenset({*(keep.part for keep in ruled), *held, *once})
+        return kept_parts(self.state, self.solution.voicings[index].here)
 
     def kept(self, index: int) -> bool:
         """Whether chord `index` of the solution is kept whole."""

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QScrollArea
 
+from yellow_hinge.app.desk.answers import kept_parts
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.moving import Trial
 from yellow_hinge.app.desk.playing import fill_notes
@@ -104,13 +105,13 @@ class StrandMap(QScrollArea):
         if self.fitted:
             self.column_w = self._fitting()
         rests = {rest.slot for rest in self.desk.resting()}
-        slots = [voicing.here.slot_id for voicing in solution.voicings]
-        kept = [
-            self.desk.answers.kept_parts(i)
-            | ({RESTS} if slot in rests else set())
-            | ({BESIDE} if i in self.desk.answers.beside else set())
-            for i, slot in enumerate(slots)
-        ]
+        state, beside = self.desk.answers.state, self.desk.answers.beside
+
+        def kept(index: int) -> frozenset[str]:
+            moment = solution.voicings[index].here
+            parts = kept_parts(state, moment)
+            return parts | ({RESTS} if moment.slot_id in rests else set()) | ({BESIDE} if index in beside else set())
+
         height = float(self.viewport().height())
         song = self.desk.answers.state.song
         scene = strand_scene(solution, song, kept, height, self.desk.simple_names, self.column_w)

@@ -78,8 +78,7 @@ def around_scene(
 def _map(
     solution: Solution, song: Song, height: float, simple: bool, column_w: float, span: tuple[int, int]
 ) -> StrandScene:
-    kept = [frozenset[str]()] * len(solution.voicings)
-    scene = strand_scene(solution, song, kept, height, simple, column_w, span, FLATTEST)
+    scene = strand_scene(solution, song, lambda _: frozenset(), height, simple, column_w, span, FLATTEST)
     told = tune_told(solution)
     columns = tuple(
         msgspec.structs.replace(column, tune=text, clash=clash)

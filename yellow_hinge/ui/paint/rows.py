@@ -52,7 +52,8 @@ class RowPainter(QStyledItemDelegate):
         painter.drawText(area.adjusted(self._column, 4, -8, -24), left, title)
         painter.setFont(font(SMALL))
         painter.setPen(theme.color("muted"))
-        words = painter.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, area.width() - self._column - 8)
+        room = area.width() - self._column - 8
+        words = painter.fontMetrics().elidedText(row.words, Qt.TextElideMode.ElideRight, room)
         painter.drawText(area.adjusted(self._column, 24, -8, -4), left, words)
         if row.ticked is not None:
             tick_box(painter, theme, QRectF(area.right() - 26, area.top() + 9, 13, 13), row.ticked)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from functools import lru_cache
+from collections.abc import Callable, Mapping, Sequence
+from functools import lru_cache, partial
 from typing import NamedTuple
 
 import msgspec
@@ -20,6 +20,7 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.writing import number_text, write_number
+from yellow_hinge.ui.paint.lazily import Lazy
 from yellow_hinge.ui.paint.notes import PlateMark, chord_marks, step_label, voicing_text
 
 PLATE_W, PLATE_H = 28.0, 17.0
@@ -129,13 +130,12 @@ class Grid(NamedTuple):
 
 
 class StrandScene(msgspec.Struct, frozen=True):
-    """The whole map on its grid, from the MIDI number `low` up; `begins[i]` is the index of the first strand that
-    leaves chord i.
+    """The whole map on its grid, from the MIDI number `low` up; `hinges[i]` are the strands that leave chord i. Columns
+    and strands are made where they are looked at.
     """
 
-    columns: tuple[Column, ...]
-    strands: tuple[Strand, ...]
-    begins: tuple[int, ...]
+    columns: Sequence[Column]
+    hinges: Lazy[list[Strand]]
     grid: Grid
     low: int
     width: float
@@ -173,10 +173,7 @@ class StrandScene(msgspec.Struct, frozen=True):
 
     def between(self, first: int, last: int) -> tuple[Strand, ...]:
         """The strands that leave chords `first` to `last`."""
-        if not self.begins:
-            return ()
-        end = self.begins[last + 1] if last + 1 < len(self.begins) else len(self.strands)
-        return self.strands[self.begins[min(first, len(self.begins) - 1)] : end]
+        return tuple(strand for hinge in self.hinges[first : last + 1] for strand in hinge)
 
     def y_of(self, midi: float) -> float:
         """Vertical centre of a pitch."""
@@ -231,11 +228,13 @@ class StrandScene(msgspec.Struct, frozen=True):
 
 def changed_columns(old: StrandScene, new: StrandScene) -> tuple[int, int] | None:
     """The first and the last column that are painted otherwise than before on the same grid, None for none. Columns and
-    strands are kept from one scene to the next, so that it is enough to ask whether they are the same.
+    strands are kept from one scene to the next, so that it is enough to ask whether they are the same, where they were
+    made at all.
     """
     count = max(len(old.columns), len(new.columns))
     common = min(len(old.columns), len(new.columns))
-    other = [i for i in range(common) if old.columns[i] is not new.columns[i] or not _same_strands(old, new, i)]
+    seen = sorted(old.columns.made) if isinstance(old.columns, Lazy) else range(len(old.columns))
+    other = [i for i in seen if i < common and (old.columns[i] is not new.columns[i] or not _same_strands(old, new, i))]
     if common < count:
         return (min([common, *other]), count - 1)
     return (other[0], other[-1]) if other else None
@@ -280,7 +279,7 @@ def tried_plates(scene: StrandScene, solution: Solution, index: int, both: Both,
 def strand_scene(
     solution: Solution,
     song: Song,
-    kept: list[frozenset[str]],
+    kept: Callable[[int], frozenset[str]],
     height: float,
     simple: bool = False,
     column_w: float = COLUMN_W,
@@ -297,9 +296,9 @@ def strand_scene(
     roomy = column_w >= ROOMY_W
     plate = (PLATE_W, PLATE_H) if roomy else (max(3.0, min(14.0, column_w * 0.45)), 8.0)
     grid = Grid(high, step, column_w, *plate, roomy)
-    columns = _columns(grid, solution, song, kept, simple)
-    strands, begins = _strands(grid, solution)
-    return StrandScene(columns, strands, begins, grid, low, width, total)
+    columns = Lazy(len(solution.voicings), partial(_column_of, grid, solution, song, kept, simple))
+    hinges = Lazy(max(0, min(len(solution.hinges), len(columns) - 1)), partial(_strands_of, grid, solution))
+    return StrandScene(columns, hinges, grid, low, width, total)
 
 
 def sounding_span(*solutions: Solution) -> tuple[int, int]:
@@ -308,21 +307,16 @@ def sounding_span(*solutions: Solution) -> tuple[int, int]:
     return min(notes) - 2, max(notes) + 2
 
 
-def _columns(
-    grid: Grid, solution: Solution, song: Song, kept: list[frozenset[str]], simple: bool
-) -> tuple[Column, ...]:
-    found, section = [], -1
-    for index, voicing in enumerate(solution.voicings):
-        moment = voicing.here
-        tune = tuple(str(tone.pitch.note) for tone in moment.tune) if moment.tune else ()
-        head = song.sections[moment.section].name if moment.section != section else ""
-        hinge = solution.hinges[index] if index < len(solution.hinges) else None
-        motion = hinge.motion if hinge else -1
-        section = moment.section
-        bar = str(bar_number(song, moment.origin, moment.bar)) if moment.beat == 1 or head else ""
-        here = grid, index, voicing, moment.key, moment.cue, tune, head, kept[index], motion, simple
-        found.append(_column(*here, bar))
-    return tuple(found)
+def _column_of(
+    grid: Grid, solution: Solution, song: Song, kept: Callable[[int], frozenset[str]], simple: bool, index: int
+) -> Column:
+    voicing, moment = solution.voicings[index], solution.voicings[index].here
+    tune = tuple(str(tone.pitch.note) for tone in moment.tune) if moment.tune else ()
+    begins = index == 0 or solution.voicings[index - 1].here.section != moment.section
+    head = song.sections[moment.section].name if begins else ""
+    motion = solution.hinges[index].motion if index < len(solution.hinges) else -1
+    bar = str(bar_number(song, moment.origin, moment.bar)) if moment.beat == 1 or head else ""
+    return _column(grid, index, voicing, moment.key, moment.cue, tune, head, kept(index), motion, simple, bar)
 
 
 @lru_cache(maxsize=2048)
@@ -347,14 +341,8 @@ def _column(
     )
 
 
-def _strands(grid: Grid, solution: Solution) -> tuple[tuple[Strand, ...], tuple[int, ...]]:
-    """The strands, and where those of each hinge begin."""
-    found: list[Strand] = []
-    begins = []
-    for index, hinge in enumerate(solution.hinges[: len(solution.voicings) - 1]):
-        begins.append(len(found))
-        found += _between(grid, index, solution.voicings[index], solution.voicings[index + 1], hinge)
-    return tuple(found), tuple(begins)
+def _strands_of(grid: Grid, solution: Solution, index: int) -> list[Strand]:
+    return _between(grid, index, *solution.voicings[index : index + 2], solution.hinges[index])
 
 
 def _outer(both: Both) -> set[tuple[str, int | None]]:

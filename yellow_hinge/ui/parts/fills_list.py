@@ -31,6 +31,7 @@ class FillsList(RowList):
     def __init__(self, desk: Desk, listening: Listening, theme: Theme) -> None:
         super().__init__(theme, "Lead-ins and fills")
         self.desk, self.listening = desk, listening
+        listening.read.connect(self.refresh)
         self.heading, hint = QLabel(), QLabel(TIP)
         self.heading.setFont(font(BODY, bold=True))
         self.heading.setContentsMargins(12, 6, 8, 2)
@@ -70,7 +71,7 @@ class FillsList(RowList):
 
     def offers(self) -> list[FillOffer]:
         """What is on offer at the selected chord."""
-        performance = self.listening.performance
+        performance = self.listening.ready
         return offers(performance.row, self.desk.selection.index, self.desk.state.playing) if performance else []
 
     def _row(self, offer: FillOffer) -> Row:

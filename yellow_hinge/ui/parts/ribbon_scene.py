@@ -11,6 +11,7 @@ from yellow_hinge.ui.paint.notes import voicing_text
 
 HEAD = 18.0
 EVERY, APART = 4, 40.0  # bars between numbers, and pixels at least
+LEAST_NAMED = 8.0  # pixels of a cell that may have room for a name
 TALLEST = 14.0  # semitones that fill a joint's mark
 
 
@@ -58,7 +59,8 @@ def _cell(solution: Solution, index: int, scale: float) -> RibbonCell:
     moment = voicing.here
     motion = solution.hinges[index].motion if index < len(solution.hinges) else 0
     x, wide = float(moment.start) * scale, float(moment.beats) * scale
-    return RibbonCell(x, wide, voicing_text(voicing), min(1.0, motion / TALLEST), moment.address)
+    text = voicing_text(voicing) if wide >= LEAST_NAMED else ""
+    return RibbonCell(x, wide, text, min(1.0, motion / TALLEST), moment.address)
 
 
 def ribbon_scene(solution: Solution, song: Song, width: float, names: list[str] | None = None) -> RibbonScene:

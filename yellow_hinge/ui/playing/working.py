@@ -65,6 +65,7 @@ class PlayingRoom(QObject, Quiet):
         self.editing = Editing(desk, view, listening)
         for told in (view.changed_, view.solved_, view.reselected, view.seen, view.scoped):
             told.connect(self.refresh)
+        listening.read.connect(self.refresh)
         view.canvas.resized.connect(self.redraw)
         view.canvas.picked.connect(desk.selection.go)
         view.canvas.struck.connect(lambda midi, hand: listening.player.strike(((midi, hand),)))
@@ -87,7 +88,7 @@ class PlayingRoom(QObject, Quiet):
     # --- what is shown ---
     def _used(self) -> frozenset[str]:
         """The patterns of the selected chord, in the hands that are looked at."""
-        performance, index = self.listening.performance, self.desk.selection.index
+        performance, index = self.listening.ready, self.desk.selection.index
         if performance is None or self.desk.selection.moment is None or index >= len(performance.row):
             return frozenset()
         whose = ("left", "right") if self.view.hand == "both" else (self.view.hand,)
@@ -132,7 +133,7 @@ class PlayingRoom(QObject, Quiet):
 
     def _words(self) -> str:
         """What holds at the selected chord, in a sentence."""
-        performance = self.listening.performance
+        performance = self.listening.ready
         if performance is None or self.desk.selection.index >= len(performance.row):
             return ""
         here = performance.row[self.desk.selection.index]
@@ -145,6 +146,8 @@ class PlayingRoom(QObject, Quiet):
     def redraw(self) -> None:
         """Lay the bar out anew."""
         canvas, performance = self.view.canvas, self._shown()
+        if performance is None and self.desk.solution is not None and self.desk.solution.voicings:
+            return  # a long song is read first; what is shown stays
         canvas.words, canvas.selected = NO_SONG, self.desk.selection.index
         canvas.scene = None
         if performance is not None:
@@ -174,7 +177,7 @@ class PlayingRoom(QObject, Quiet):
         """How the song is played, with the pattern that is pointed at."""
         playing, solution = self._playing(), self.desk.solution
         if playing is None or solution is None:
-            return self.listening.performance
+            return self.listening.ready
         asked = playing, self.desk.answers.state
         if self._tried is None or self._tried[0] != asked:
             self._tried = asked, performed(solution, self.desk.answers.state.song, playing)

@@ -215,7 +215,7 @@ class MainWindow(QMainWindow):
         if not self.saving.may_leave():
             event.ignore()
             return
-        for part in (self.showing, self.listening.player, self.live, self.solving, self.knowing):
+        for part in (self.showing, self.listening, self.listening.player, self.live, self.solving, self.knowing):
             part.close()
         self.rooms.close_rooms()
         last = str(Path(self.desk.document.path).resolve()) if self.desk.document.path else ""

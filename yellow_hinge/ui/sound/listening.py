@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -12,6 +13,8 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.events import Event
 from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.keeping.settings import Heard
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.sounding import Performer, Sounding, sounding
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, beat_seconds, performed
@@ -24,6 +27,7 @@ from yellow_hinge.ui.sound.player import SongPlayer
 
 BESIDE = ("tune", "bass", "click", "drums")
 FIRST_BARS = 4  # whose notes are read before they are asked for
+AT_ONCE = 150  # chords whose playing is read in no time
 
 
 def _hands(solution: Solution) -> list[tuple[int, Both]]:
@@ -31,9 +35,13 @@ def _hands(solution: Solution) -> list[tuple[int, Both]]:
 
 
 class Listening(QObject):
-    """The commands of the Listen menu on the desk's solution. `changed` tells that something else is to be heard."""
+    """The commands of the Listen menu on the desk's solution. `changed` tells that something else is to be heard,
+    `read` that it is known how a long song sounds.
+    """
 
     changed = Signal()
+    read = Signal()
+    _came = Signal(object)
 
     def __init__(self, desk: Desk, parent: QObject, heard: Heard = Heard()) -> None:  # noqa: B008 - frozen
         super().__init__(parent)
@@ -41,7 +49,11 @@ class Listening(QObject):
         self.player = SongPlayer(self)
         self.hands = "both"
         self.heard = heard
-        self._known: tuple[Solution, Playing, int, Performance] | None = None
+        self._known: Sounding | None = None
+        self._came.connect(self._arrived)
+        self._performer = Performer(self._came.emit, "performing")
+        self._asked: tuple[Solution, Playing, int] | None = None  # what the performer works on
+        self._after: list[Callable[[], object]] = []  # to be done once it is read
         self._evening: tuple[Performance, Levels] | None = None
         desk.listeners.append(self._told)
         self._span: tuple[Span, bool] | None = None  # what is played of the song, and whether it loops
@@ -87,13 +99,43 @@ class Listening(QObject):
         if solution is None or not solution.voicings:
             return None
         song = self.desk.answers.state.song
-        if self._known is None or self._known[0] is not solution or self._known[1:3] != (playing, song.tempo):
-            self._known = solution, playing, song.tempo, performed(solution, song, playing)
-        return self._known[3]
+        if self._known is None or not self._known.fits(solution, playing, song.tempo):
+            self._known = sounding(solution, song, playing)
+        return self._known.performance
+
+    @property
+    def ready(self) -> Performance | None:
+        """The same where it is known or read in no time; None while a long song is read beside the window, of which
+        `read` tells.
+        """
+        solution, playing, song = self.desk.solution, self.desk.state.playing, self.desk.answers.state.song
+        if solution is None or len(solution.voicings) <= AT_ONCE:
+            return self.performance
+        if self._known is not None and self._known.fits(solution, playing, song.tempo):
+            return self._known.performance
+        if self._asked != (solution, playing, song.tempo):
+            self._asked = solution, playing, song.tempo
+            self._performer.ask(solution, song, playing)
+        return None
+
+    def _arrived(self, found: Sounding | Bug) -> None:
+        if isinstance(found, Bug):
+            raise found.error
+        self._known, self._asked = found, None
+        after, self._after = self._after, []
+        for do in after:
+            do()
+        self.read.emit()
+
+    def close(self) -> None:
+        """Read nothing any more."""
+        self._performer.close()
 
     def prepare(self) -> None:
         """Read the first notes from the selected chord on, so that they sound at once when they are asked for."""
-        performance = self.performance
+        performance = self.ready
+        if performance is None and self._asked is not None:
+            self._after.append(self.prepare)
         if performance is not None:
             first = performance.starts[self.desk.selection.index]
             bars = [bar.end for bar in performance.bars if bar.end > first][:FIRST_BARS]
@@ -110,7 +152,8 @@ class Listening(QObject):
     def solved(self) -> None:
         """There is another solution: where its hands are the same, as after another tempo, what is played goes on."""
         new = self.desk.solution
-        same = self._known is not None and new is not None and _hands(self._known[0]) == _hands(new)
+        self._after.clear()
+        same = self._known is not None and new is not None and _hands(self._known.solution) == _hands(new)
         if same:
             self._go_on()
         else:
@@ -124,10 +167,12 @@ class Listening(QObject):
 
     def toggle(self) -> None:
         """Play from the selected chord to the end, or stop."""
-        performance = self.performance
+        performance = self.ready
         if self._goes_on:
             self.stop()
-        elif performance is not None:
+        elif performance is None:
+            self._after.append(self.toggle)
+        else:
             self._play(
                 Span(performance.starts[self.desk.selection.index], performance.length), self.desk.state.setup.loop
             )
@@ -136,10 +181,12 @@ class Listening(QObject):
         """Repeat the selected "hinge", "bar" or "section", or the "mark" (the bar, where nothing is marked), until
         stopped; `click_only` lets nothing else be heard.
         """
-        performance = self.performance
+        performance = self.ready
         if self._goes_on:
             self.stop()
-        elif performance is not None:
+        elif performance is None:
+            self._after.append(partial(self.loop, what, click_only))
+        else:
             span = self._stretch(what, performance)
             if click_only:
                 self._span = span, True
