@@ -31,6 +31,7 @@ TUNE, BASS = "tune", "bass"
 PITCHED = (*HANDS, TUNE, BASS)
 PARTS = (*PITCHED, "click", "drums")
 BASS_LOUD = 74
+PARTS_A_SECOND = TICK * 1_000_000  # of a clock: ticks by microseconds a quarter note
 
 
 class Struck(NamedTuple):
@@ -64,15 +65,19 @@ class Clock(NamedTuple):
 
     def seconds(self, tick: int) -> Fraction:
         """Seconds from the song's start, exactly."""
+        return Fraction(self.parts(tick), PARTS_A_SECOND)
+
+    def parts(self, tick: int) -> int:
+        """The same in whole parts of a second, PARTS_A_SECOND of them."""
         total = 0
         for place in range(len(self.marks) - 1):
             start, micros = self.marks[place]
             after = self.marks[place + 1][0]
             if tick <= after:
-                return Fraction(total + (tick - start) * micros, TICK * 1_000_000)
+                return total + (tick - start) * micros
             total += (after - start) * micros
         start, micros = self.marks[-1]
-        return Fraction(total + (tick - start) * micros, TICK * 1_000_000)
+        return total + (tick - start) * micros
 
     def tick(self, seconds: float) -> int:
         """The tick that sounds at so many seconds from the song's start."""
@@ -132,12 +137,15 @@ class Performance(NamedTuple):
 
     def sounding_ends(self) -> list[int]:
         """When the sound of everything struck ends, in ticks: with the key, or with the pedal if that is down."""
-        downs, found = [down for down, _ in self.pedals], []
-        for s in self.struck:
-            at = bisect.bisect_right(downs, s.end) - 1 if s.part in HANDS else -1
-            holds = at >= 0 and s.end < self.pedals[at][1] and s.end > self.pedals[at][0]
-            found.append(self.pedals[at][1] if holds else s.end)
-        return found
+        downs = [down for down, _ in self.pedals]
+        return [self.sounding_end(struck, downs) for struck in self.struck]
+
+    def sounding_end(self, struck: Struck, downs: list[int]) -> int:
+        """When the sound of something struck ends; `downs` are the ticks at which the pedal goes down."""
+        end = struck.end
+        at = bisect.bisect_right(downs, end) - 1 if struck.part in HANDS else -1
+        holds = at >= 0 and self.pedals[at][0] < end < self.pedals[at][1]
+        return self.pedals[at][1] if holds else end
 
     def place_at(self, tick: int) -> int:
         """The index of the chord that sounds, -1 before the first."""

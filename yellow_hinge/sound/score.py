@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from fractions import Fraction
 from typing import NamedTuple
 
-from yellow_hinge.core.performing import Clock, Performance, Struck
+from yellow_hinge.core.performing import PARTS_A_SECOND, Clock, Performance, Struck
 from yellow_hinge.core.rhythm.band import clicks
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.sound.instruments import RATE
@@ -48,7 +48,9 @@ class Score(NamedTuple):
 
 def frame_of(clock: Clock, tick: int) -> int:
     """The frame in which a tick falls."""
-    return round(clock.seconds(tick) * RATE)
+    whole, rest = divmod(clock.parts(tick) * RATE, PARTS_A_SECOND)
+    half = 2 * rest - PARTS_A_SECOND  # rounded as a fraction is: halves to the even one
+    return whole + (half > 0 or (half == 0 and whole % 2))
 
 
 class Span(NamedTuple):
@@ -70,11 +72,14 @@ def score(
     lead = before[-1].end if before else 0
     first_place = performance.place_at(span.first)
     notes = list(before)
-    for struck, sounding_end in zip(performance.struck, performance.sounding_ends(), strict=True):
+    downs = [down for down, _ in performance.pedals]
+    for struck in performance.struck:
+        if struck.onset >= span.last:
+            break
         level = levels.get(struck.part, 0.0)
         if level > 0 and _sounds(struck, span, first_place):
             start = max(frame_of(clock, struck.onset), begin) - begin + lead
-            end = frame_of(clock, min(sounding_end, span.last)) - begin + lead
+            end = frame_of(clock, min(performance.sounding_end(struck, downs), span.last)) - begin + lead
             if end > start:
                 notes.append(Note(start, end, performance.sounding(struck), struck.part, struck.velocity, level))
     length = frame_of(clock, span.last) - begin + lead

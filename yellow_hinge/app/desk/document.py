@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections import OrderedDict
 from pathlib import Path
 
 import msgspec
@@ -20,6 +21,7 @@ from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.songs.song_json import SongFile, to_json
 
 ENDING = ".hinge"
+MOST_READ = 16
 OLD_ENDING = ".json"  # of songs up to file version 4
 
 
@@ -34,6 +36,7 @@ class Document:
         self._hub, self._answers = hub, answers
         self.history: History[State] = History(State())
         self.reading: ChartReading = read_chart("")
+        self._readings: OrderedDict[str, ChartReading] = OrderedDict()  # of the last charts
         self.rested = ""  # what the last edit laid to rest in takes that are not shown
         self.touched = Touched.ALL  # what the last edit, undo or redo touched
         self.path: Path | None = None
@@ -134,12 +137,21 @@ class Document:
 
     def _after(self, what: Touched, reading: ChartReading | None = None) -> None:
         faults = self.reading.faults
-        self.reading = reading or read_chart(self.state.text)
+        self.reading = self._read(self.state.text, reading)
         self.typed = self.state.text
         self._answers.follow(self.state)
         # What is read of a chart with mistakes, and where they stand, follows from all of its text.
         self._tell(Touched.ALL if faults or self.reading.faults else what)
         self._answers.look(self.state)
+
+    def _read(self, text: str, reading: ChartReading | None = None) -> ChartReading:
+        """A chart as it is read, `reading` where that is known; those of the last states are."""
+        if reading is not None or text not in self._readings:
+            self._readings[text] = reading or read_chart(text)
+        self._readings.move_to_end(text)
+        while len(self._readings) > MOST_READ:
+            self._readings.popitem(last=False)
+        return self._readings[text]
 
     def _tell(self, what: Touched) -> None:
         self.touched = what

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song.song import Song
+
+if TYPE_CHECKING:
+    from yellow_hinge.core.leading.lattice import Builder
+    from yellow_hinge.sound.leveling import Levels
 
 
 class Sounding(NamedTuple):
@@ -18,6 +22,7 @@ class Sounding(NamedTuple):
     playing: Playing
     tempo: int
     performance: Performance
+    levels: Levels | None = None  # where they were measured
 
     def fits(self, solution: Solution, playing: Playing, tempo: int) -> bool:
         """Whether that is how a solution sounds."""
@@ -34,4 +39,11 @@ class Performer(Newest[Sounding]):
 
     def ask(self, solution: Solution, song: Song, playing: Playing) -> int:
         """Put a solution to the worker; returns the question's number."""
-        return self.put(lambda builder, number: sounding(solution, song, playing))
+
+        def work(builder: Builder, number: int) -> Sounding:
+            from yellow_hinge.sound.leveling import leveled  # loads NumPy
+
+            found = sounding(solution, song, playing)
+            return found._replace(levels=leveled(found.performance))
+
+        return self.put(work)

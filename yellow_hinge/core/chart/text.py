@@ -71,6 +71,28 @@ class ChartReading(NamedTuple):
     guess: KeyGuess | None = None
 
 
+class _BarRead(NamedTuple):
+    """A bar as it is written: its own meter, its chords, where they stand (columns from the bar's begin, lengths), and
+    whether it is the one before once more.
+    """
+
+    meter: Meter | None
+    slots: tuple[Slot, ...]
+    spans: tuple[tuple[int, int], ...]
+    again: bool = False
+
+
+_KNOWN: dict[tuple[object, ...], _BarRead] = {}  # bars without faults by their text and what it is read in
+MOST_KNOWN = 1 << 14
+
+
+def remember(asked: tuple[object, ...], known: _BarRead) -> None:
+    """Keep what was read, so that a key in a long chart reads one bar."""
+    if len(_KNOWN) >= MOST_KNOWN:
+        _KNOWN.clear()
+    _KNOWN[asked] = known
+
+
 class _Reader:
     """Reads a chart line by line, gathering faults instead of stopping at one."""
 
@@ -206,21 +228,35 @@ class _Reader:
         bars[-1] = msgspec.structs.replace(bars[-1], repeats=times)
 
     def bar(self, number: int, piece: LinePart, before: list[Bar]) -> Bar:
+        section, index = len(self.sections) - 1, len(before)
+        first = section == 0 and index == 0
+        asked = (piece.text, self.german, self.key, self.meter(None), self.song.pickup if first else None)
+        known = _KNOWN.get(asked)
+        if known is None:
+            faults = len(self.faults)
+            known = self.bar_read(number, piece, first)
+            if len(self.faults) == faults and not known.again:
+                remember(asked, known)
+        bar = Bar(known.slots, opens=piece.opens, repeats=piece.repeats, ending=piece.ending, meter=known.meter)
+        if known.again:
+            return self.same(number, piece.column + known.spans[0][0], before, bar)
+        for i, (column, length) in enumerate(known.spans):
+            self.places[section, index, i] = (number + 1, piece.column + column + 1, length)
+        return bar
+
+    def bar_read(self, number: int, piece: LinePart, first: bool) -> _BarRead:
+        """What stands between two bar lines."""
         own, text, offset = self.bar_meter(number, piece)
         tokens = [(m[0], offset + m.start()) for m in islice(_CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
-        section, index = len(self.sections) - 1, len(before)
-        bar = Bar((), opens=piece.opens, repeats=piece.repeats, ending=piece.ending, meter=own)
         if [word for word, _ in tokens] == ["%"]:
-            return self.same(number, tokens[0][1], before, bar)
+            return _BarRead(own, (), ((tokens[0][1] - piece.column, 1),), again=True)
         chords = self.chords(number, tokens)
         if len(tokens) > MAX_TOKENS:
             self.fault(number, piece.column, len(text), f"a bar can hold {MAX_TOKENS} chords and slashes")
         if not tokens:
             self.fault(number, piece.column, max(1, len(piece.text)), "an empty bar; write a chord, % or N.C.", "%")
-        for i, chord in enumerate(chords):
-            self.places[section, index, i] = (number + 1, chord.column + 1, chord.length)
-        first = section == 0 and index == 0
-        return msgspec.structs.replace(bar, slots=self.share(number, piece, chords, self.bar_beats(own, first), own))
+        slots = self.share(number, piece, chords, self.bar_beats(own, first), own)
+        return _BarRead(own, slots, tuple((chord.column - piece.column, chord.length) for chord in chords))
 
     def bar_meter(self, number: int, piece: LinePart) -> tuple[Meter | None, str, int]:
         """A bar's own meter, written in brackets at its begin, and the text after it with its column."""

@@ -154,7 +154,8 @@ def followed(old: Song, new: Song) -> Song:
                 bars.append(_with_bar(bar, 0, tuple(_with_id(slot, 0) for slot in bar.slots)))
                 continue
             vote[were[old_at].section] += 1
-            bars.append(_paired_bar(were[old_at].bar, bar))
+            same = _paired_bar(were[old_at].bar, bar)
+            bars.append(were[old_at].bar if same == were[old_at].bar else same)  # what is as it was is not made anew
         votes.append(vote)
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=0))
     owners = _owners(old, new, votes)

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.ui.chart.drawing import draw_chart
-from yellow_hinge.ui.chart.scene import ROW_H, ChartBar, ChartCell, ChartScene, chart_scene
+from yellow_hinge.ui.chart.scene import ROW_H, ChartBar, ChartCell, ChartScene, Laid, chart_scene
 from yellow_hinge.ui.paint.painting import hair, mark_bracket
 from yellow_hinge.ui.paint.theme import Theme
 
@@ -120,6 +120,7 @@ class ChartPage(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Chart page")
+        self._laid: dict[tuple[int, int], Laid] = {}
         self._song, self._before, self._simple = Song(), None, False  # type: tuple[Song, Song | None, bool]
 
     def set_theme(self, theme: Theme) -> None:
@@ -147,7 +148,7 @@ class ChartPage(QScrollArea):
 
     def _lay_out(self) -> None:
         width = self.viewport().width()
-        self.canvas.scene = chart_scene(self._song, width, self._simple, self._before)
+        self.canvas.scene = chart_scene(self._song, width, self._simple, self._before, laid=self._laid)
         self.canvas.resize(width, max(int(self.canvas.scene.height), self.viewport().height()))
         self.canvas.update()
 

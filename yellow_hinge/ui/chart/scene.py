@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import msgspec
 
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
@@ -103,12 +105,27 @@ def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
     return " ".join(filter(None, (*opening, *first))), " ".join(filter(None, (close, *after)))
 
 
+class Laid(NamedTuple):
+    """What a bar's cells were made from, and the cells."""
+
+    bar: Bar
+    rest: tuple[object, ...]
+    cells: list[ChartCell]
+
+
 def chart_scene(
-    song: Song, width: float, simple: bool = False, before: Song | None = None, columns: int = 0
+    song: Song,
+    width: float,
+    simple: bool = False,
+    before: Song | None = None,
+    columns: int = 0,
+    laid: dict[tuple[int, int], Laid] | None = None,
 ) -> ChartScene:
     """The chart for a page `width` pixels wide. `before` is the song before transposing, whose names stand beside;
-    `columns` bars stand in a row, 0 for as many as suit the width.
+    `columns` bars stand in a row, 0 for as many as suit the width. Bars that are in `laid` as they were are taken from
+    there, and all are left there for the next time.
     """
+    laid = {} if laid is None else laid
     columns = columns or (BARS_A_ROW if width >= NARROW else BARS_A_ROW // 2)
     wide = (width - 2 * EDGE) / columns
     heads: list[tuple[float, str]] = []
@@ -123,7 +140,12 @@ def chart_scene(
             bars.append(
                 ChartBar(s, b, x, top, wide, *_marks(bar, section.bars[b - 1] if b else None), str(len(bars) + 1))
             )
-            cells += _cells(song, (s, b), x, top, wide, simple, before)
+            rest = x, top, wide, simple, section.the_key(song), bar_meter(song, section, bar)
+            known = laid.get((s, b))
+            if known is None or known.bar != bar or known.rest != rest or before is not None:
+                made = _cells(song, (s, b), x, top, wide, simple, before)
+                known = laid[s, b] = Laid(bar, rest if before is None else (), made)
+            cells += known.cells
         y += -(-len(section.bars) // columns) * ROW_H + 6
     return ChartScene(tuple(heads), tuple(bars), tuple(cells), y + EDGE)
 

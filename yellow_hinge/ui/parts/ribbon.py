@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -12,10 +14,17 @@ from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale
 from yellow_hinge.ui.parts.pointing.marking import MarkDrag
-from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonScene, ribbon_scene
+from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonCell, RibbonScene, ribbon_scene
 
 SIDE = 12.0
 PATTERN_H = 15.0  # of the words that say what is played
+
+
+def filled(painter: QPainter, areas: Sequence[QRectF], color: QColor) -> None:
+    """Fill many boxes at once."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(color)
+    painter.drawRects(list(areas))
 
 
 class Ribbon(QWidget):
@@ -117,24 +126,17 @@ class Ribbon(QWidget):
         painter.setFont(font(SMALL))
         for x, number in self.scene.bars:
             painter.drawText(QRectF(x + 2, 2, 30, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, number)
-        for index, cell in enumerate(self.scene.cells):
-            area = QRectF(cell.x, top, cell.width, bottom - top)
-            chosen = index == self.desk.selection.index
-            painter.fillRect(area.adjusted(0.5, 0, -0.5, 0), theme.color("chosen" if chosen else "raised"))
-            painter.setPen(theme.color("ink" if chosen else "muted"))
-            if small_width(cell.text, text_scale()) < cell.width - 4:
-                painter.drawText(area.adjusted(3, 0, 0, -14), Qt.AlignmentFlag.AlignVCenter, cell.text)
-            if cell.at in self.marked:
-                painter.fillRect(QRectF(cell.x + 1, top, cell.width - 2, 3), theme.color("ink"))
-            if index == self.playing:
-                painter.fillRect(QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3), theme.color("ink"))
+        self._cells(painter, self.scene.cells, top, bottom)
         painter.setPen(hair(theme.color("line")))
         painter.drawLine(QPointF(0, bottom + 0.5), QPointF(self.width() - 2 * SIDE, bottom + 0.5))
         foot = bottom - (PATTERN_H if self.scene.patterns else 0)  # the words of the patterns lie below the joints
-        for cell in self.scene.cells:
-            if cell.joint > 0:
-                tall = 4 + cell.joint * (foot - top - 6)
-                painter.fillRect(QRectF(cell.x + cell.width - 1.5, foot - tall, 3, tall), theme.color("brass"))
+        reach = foot - top - 6
+        joints = [
+            QRectF(cell.x + cell.width - 1.5, foot - 4 - cell.joint * reach, 3, 4 + cell.joint * reach)
+            for cell in self.scene.cells
+            if cell.joint > 0
+        ]
+        filled(painter, joints, theme.color("brass"))
         self._patterns(painter, bottom)
         self._mark(painter, top)
         chosen_cell = self.scene.cells[self.desk.selection.index] if self.scene.cells else None
@@ -143,6 +145,22 @@ class Ribbon(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
         painter.end()
+
+    def _cells(self, painter: QPainter, cells: Sequence[RibbonCell], top: float, bottom: float) -> None:
+        """The chords: their boxes at once, names where there is room, what would change, what sounds."""
+        theme, at, tall = self.theme, self.desk.selection.index, bottom - top
+        boxes = [QRectF(cell.x + 0.5, top, max(0.5, cell.width - 1), tall) for cell in cells]
+        filled(painter, boxes, theme.color("raised"))
+        filled(painter, boxes[at : at + 1], theme.color("chosen"))
+        for index, cell in enumerate(cells):
+            if cell.text and small_width(cell.text, text_scale()) < cell.width - 4:
+                painter.setPen(theme.color("ink" if index == at else "muted"))
+                area = QRectF(cell.x + 3, top, cell.width - 3, tall - 14)
+                painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, cell.text)
+        other = [cell for cell in cells if cell.at in self.marked] if self.marked else []
+        filled(painter, [QRectF(cell.x + 1, top, cell.width - 2, 3) for cell in other], theme.color("ink"))
+        sounds = cells[self.playing : self.playing + 1] if self.playing >= 0 else ()
+        filled(painter, [QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3) for cell in sounds], theme.color("ink"))
 
     def _mark(self, painter: QPainter, top: float) -> None:
         """The bracket over what is marked."""

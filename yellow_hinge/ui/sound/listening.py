@@ -122,6 +122,8 @@ class Listening(QObject):
         if isinstance(found, Bug):
             raise found.error
         self._known, self._asked = found, None
+        if found.levels is not None:
+            self._evening = found.performance, found.levels
         after, self._after = self._after, []
         for do in after:
             do()

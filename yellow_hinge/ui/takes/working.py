@@ -105,7 +105,7 @@ class TakesRoom(QObject, Quiet):
     def redraw(self) -> None:
         """Lay out what was found."""
         found, view = self.found, self.view
-        if found is None:
+        if found is None or not view.isVisible():
             return
         song = found.rows[found.state.place].state.song
         room, bar = view.maps_area.maximumViewportSize(), view.maps_area.horizontalScrollBar().sizeHint().height()
