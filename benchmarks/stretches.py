@@ -24,6 +24,7 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file, to_json
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.ui.chart.room import CHART
+from yellow_hinge.ui.loading import load_next, modules_of
 from yellow_hinge.ui.shell.table import ROOMS
 from yellow_hinge.ui.shell.window import MainWindow
 
@@ -71,6 +72,9 @@ def figures(app: Watched, chords: int) -> dict[str, float]:
     window = MainWindow(Places(folder, folder), Settings(theme="light", hands_offered=True))
     window.show()
     QTest.qWait(1500)
+    names = modules_of(f"yellow_hinge.ui.{room.id}" for room in ROOMS)
+    while load_next(names):  # as the program does while nothing else is to be done
+        pass
     desk = window.desk
 
     def solved() -> bool:

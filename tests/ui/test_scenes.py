@@ -13,7 +13,7 @@ from yellow_hinge.core.symbols.writing import number_text
 from yellow_hinge.io.songs.demo import demo_song
 from yellow_hinge.ui.paint.keys import MOST_WIDE, keyboard, keys_scene
 from yellow_hinge.ui.paint.notes import hinge_figures
-from yellow_hinge.ui.paint.strands import PLATE_H, PLATE_W, strand_scene
+from yellow_hinge.ui.paint.strands import PLATE_H, PLATE_W, changed_columns, strand_scene
 from yellow_hinge.ui.parts.ribbon_scene import ribbon_scene
 
 
@@ -36,9 +36,9 @@ def kept_third(solution):
 
 
 def test_held_strands_are_level_and_moving_ones_carry_their_semitones(song, solution):
-    scene = strand_scene(solution, song, kept_third(solution), 400)
-    held = [s for s in scene.strands if s.kind == "held"]
-    moving = [s for s in scene.strands if s.kind == "moves"]
+    scene = strand_scene(solution, song, kept_third(solution).__getitem__, 400)
+    held = [s for s in scene.between(0, len(scene.columns)) if s.kind == "held"]
+    moving = [s for s in scene.between(0, len(scene.columns)) if s.kind == "moves"]
     assert all(s.y1 == s.y2 and not s.label for s in held)
     assert all(s.label[0] in "+−" and (s.y1 > s.y2) == (s.label[0] == "+") for s in moving)
     assert len(held) == sum(step.kind == "held" for hinge in solution.hinges for step in hinge.steps)
@@ -51,7 +51,7 @@ def test_held_strands_are_level_and_moving_ones_carry_their_semitones(song, solu
 @pytest.mark.parametrize("height", [220, 400, 900])
 def test_no_plate_covers_another(song, wishes, height):
     found = made(song, **wishes)
-    for column in strand_scene(found, song, [frozenset()] * len(found.voicings), height).columns:
+    for column in strand_scene(found, song, lambda _: frozenset(), height).columns:
         for a in column.plates:
             for b in column.plates:
                 if a is not b:
@@ -105,8 +105,26 @@ def test_a_hinge_is_stiff_from_nine_semitones_on():
     for name in ("last-boat-to-marrow", "harbour-bell", "cork-and-rope", "slack-tide"):
         song = demo_song(name)
         found = made(song)
-        scene = strand_scene(found, song, [frozenset()] * len(found.voicings), 400)
+        scene = strand_scene(found, song, lambda _: frozenset(), 400)
         for column, hinge in zip(scene.columns, found.hinges, strict=False):
             assert column.stiff == (hinge.motion >= STIFF)
             seen.add(hinge.motion)
     assert {STIFF - 1, STIFF} <= seen
+
+
+def test_a_long_map_is_made_where_it_is_looked_at():
+    song = parse_chart("| " + " | ".join(["C", "Am7", "Dm7", "G7"] * 50) + " |")
+    solution = made(song)
+    scene = strand_scene(solution, song, lambda _: frozenset(), 400)
+    assert len(scene.columns) == 200
+    seen = scene.columns[20:24], scene.between(20, 23)
+    assert sorted(scene.columns.made) == [20, 21, 22, 23]
+    assert sorted(scene.hinges.made) == [20, 21, 22, 23]
+    again = strand_scene(solution, song, lambda _: frozenset(), 400)
+    assert changed_columns(scene, again) is None
+    assert sorted(again.columns.made) == [20, 21, 22, 23]  # the others were never painted
+    whole = [again.columns[n] for n in range(200)]
+    assert tuple(whole[20:24]) == tuple(seen[0])
+    other = strand_scene(solution, song, lambda index: frozenset({"chord"} if index == 22 else ()), 400)
+    assert changed_columns(scene, other) == (22, 22)
+    assert scene.columns[-1] is scene.columns[199]

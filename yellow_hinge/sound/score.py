@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 from collections.abc import Mapping
 from fractions import Fraction
 from typing import NamedTuple
@@ -84,9 +85,8 @@ def score(
                 notes.append(Note(start, end, performance.sounding(struck), struck.part, struck.velocity, level))
     length = frame_of(clock, span.last) - begin + lead
     places = tuple(
-        (max(0, frame_of(clock, start) - begin) + lead, place)
-        for place, start in enumerate(performance.starts)
-        if place >= first_place and start < span.last
+        (max(0, frame_of(clock, performance.starts[place]) - begin) + lead, place)
+        for place in range(first_place, bisect.bisect_left(performance.starts, span.last))
     )
     return Score(tuple(sorted(notes)), length, lead if loop else None, places)
 

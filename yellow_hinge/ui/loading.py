@@ -1,8 +1,11 @@
-"""Qt, loaded without the hook that it leaves in Python's imports."""
+"""Qt, loaded without the hook that it leaves in Python's imports; and what is needed later, loaded bit by bit."""
 
 from __future__ import annotations
 
 import builtins
+import importlib
+import pkgutil
+from collections.abc import Iterable, Iterator
 
 
 def load_qt() -> None:
@@ -13,3 +16,18 @@ def load_qt() -> None:
     import PySide6.QtCore  # noqa: F401
 
     builtins.__import__ = plain
+
+
+def modules_of(packages: Iterable[str]) -> Iterator[str]:
+    """The names of the modules of some packages, one after the other."""
+    for package in packages:
+        found = importlib.import_module(package)
+        yield from (each.name for each in pkgutil.iter_modules(found.__path__, f"{package}."))
+
+
+def load_next(names: Iterator[str]) -> bool:
+    """Load the next module; whether there was one."""
+    name = next(names, None)
+    if name is not None:
+        importlib.import_module(name)
+    return name is not None

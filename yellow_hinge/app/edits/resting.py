@@ -4,6 +4,7 @@ that changed or went rests, and comes back with it.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from fractions import Fraction
 from typing import Any, NamedTuple
 
@@ -118,13 +119,15 @@ class _Written(NamedTuple):
     beat: Fraction
 
 
-def _written(song: Song) -> dict[int, _Written]:
-    return {
-        slot.id: _Written(slot, section.the_key(song), bar, beat_of(bar, i))
-        for section in song.sections
-        for bar in section.bars
-        for i, slot in enumerate(bar.slots)
-    }
+def _written(song: Song, but: Mapping[int, tuple[Bar, Key]]) -> dict[int, _Written]:
+    """The chords of a song, without those of bars that are as they were."""
+    found: dict[int, _Written] = {}
+    for section in song.sections:
+        key = section.the_key(song)
+        for bar in section.bars:
+            if but.get(bar.id) != (bar, key):
+                found |= {slot.id: _Written(slot, key, bar, beat_of(bar, i)) for i, slot in enumerate(bar.slots)}
+    return found
 
 
 def _sounded_there(here: _Written, bars: dict[int, Bar], olds: dict[int, _Written]) -> _Written | None:
@@ -140,9 +143,11 @@ def told_again(was: tuple[Was, ...], old: Song, new: Song) -> tuple[Was, ...]:
     """
     before = {story.slot: story.symbols for story in was}
     stories = dict(before)
-    olds = _written(old)
+    keyed = {bar.id: (bar, section.the_key(old)) for section in old.sections for bar in section.bars}
+    news = _written(new, keyed)
+    olds = _written(old, {}) if news else {}
     bars = {bar.id: bar for _, bar in bars_of(old)}
-    for own, here in _written(new).items():
+    for own, here in news.items():
         there = olds.get(own) or _sounded_there(here, bars, olds)
         if there is None or there.slot.symbol == here.slot.symbol or _same(there, here):
             if there is not None and there.slot.id in before:

@@ -69,6 +69,11 @@ class Newest(Generic[A]):
         except Exception as error:
             found = Bug(number, error)
         self._tell(found)
+        if not isinstance(found, Bug):
+            self.go_on(found, number)
+
+    def go_on(self, found: A, number: int) -> None:
+        """Work out, after an answer was told, what will be asked of it; nothing, where nobody says more."""
 
     def close(self) -> None:
         """Stop what is worked on and drop the rest."""

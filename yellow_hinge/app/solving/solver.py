@@ -12,6 +12,8 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.song.timeline import timeline
 
+AT_A_TIME = 16  # chords, between which another question may come
+
 
 class Answer(NamedTuple):
     """What solving a state gave: a solution, or the message of a fault. `number` is the question's."""
@@ -40,3 +42,13 @@ class Solver(Newest[Answer]):
     def ask(self, state: State) -> int:
         """Put a state to the worker; returns the question's number."""
         return self.put(lambda builder, number: answer(builder, number, state))
+
+    def go_on(self, found: Answer, number: int) -> None:
+        """The costs up to every chord, for the ways to play that are looked at next."""
+        solution = found.solution
+        if solution is None or solution.solved is None or solution.solved.closed:
+            return
+        for stage in range(0, len(solution.voicings), AT_A_TIME):
+            if number != self.asked:
+                return
+            solution.solved.reached(stage)

@@ -15,6 +15,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.chart.bar_lines import Endings, LinePart, cells, cue_parts, dotted, line_times
+from yellow_hinge.core.chart.bar_read import KNOWN, BarRead, remember
 from yellow_hinge.core.chart.counting import TONE, BarChord, chord_lengths, nearest_pitch, tone_beats
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.chart.headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
@@ -69,28 +70,6 @@ class ChartReading(NamedTuple):
     faults: tuple[ChartFault, ...]
     places: dict[Address, Address]
     guess: KeyGuess | None = None
-
-
-class _BarRead(NamedTuple):
-    """A bar as it is written: its own meter, its chords, where they stand (columns from the bar's begin, lengths), and
-    whether it is the one before once more.
-    """
-
-    meter: Meter | None
-    slots: tuple[Slot, ...]
-    spans: tuple[tuple[int, int], ...]
-    again: bool = False
-
-
-_KNOWN: dict[tuple[object, ...], _BarRead] = {}  # bars without faults by their text and what it is read in
-MOST_KNOWN = 1 << 14
-
-
-def remember(asked: tuple[object, ...], known: _BarRead) -> None:
-    """Keep what was read, so that a key in a long chart reads one bar."""
-    if len(_KNOWN) >= MOST_KNOWN:
-        _KNOWN.clear()
-    _KNOWN[asked] = known
 
 
 class _Reader:
@@ -231,7 +210,7 @@ class _Reader:
         section, index = len(self.sections) - 1, len(before)
         first = section == 0 and index == 0
         asked = (piece.text, self.german, self.key, self.meter(None), self.song.pickup if first else None)
-        known = _KNOWN.get(asked)
+        known = KNOWN.get(asked)
         if known is None:
             faults = len(self.faults)
             known = self.bar_read(number, piece, first)
@@ -244,19 +223,19 @@ class _Reader:
             self.places[section, index, i] = (number + 1, piece.column + column + 1, length)
         return bar
 
-    def bar_read(self, number: int, piece: LinePart, first: bool) -> _BarRead:
+    def bar_read(self, number: int, piece: LinePart, first: bool) -> BarRead:
         """What stands between two bar lines."""
         own, text, offset = self.bar_meter(number, piece)
         tokens = [(m[0], offset + m.start()) for m in islice(_CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
         if [word for word, _ in tokens] == ["%"]:
-            return _BarRead(own, (), ((tokens[0][1] - piece.column, 1),), again=True)
+            return BarRead(own, (), ((tokens[0][1] - piece.column, 1),), again=True)
         chords = self.chords(number, tokens)
         if len(tokens) > MAX_TOKENS:
             self.fault(number, piece.column, len(text), f"a bar can hold {MAX_TOKENS} chords and slashes")
         if not tokens:
             self.fault(number, piece.column, max(1, len(piece.text)), "an empty bar; write a chord, % or N.C.", "%")
         slots = self.share(number, piece, chords, self.bar_beats(own, first), own)
-        return _BarRead(own, slots, tuple((chord.column - piece.column, chord.length) for chord in chords))
+        return BarRead(own, slots, tuple((chord.column - piece.column, chord.length) for chord in chords))
 
     def bar_meter(self, number: int, piece: LinePart) -> tuple[Meter | None, str, int]:
         """A bar's own meter, written in brackets at its begin, and the text after it with its column."""

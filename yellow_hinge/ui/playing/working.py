@@ -152,16 +152,20 @@ class PlayingRoom(QObject, Quiet):
         canvas.scene = None
         if performance is not None:
             canvas.scene = bar_scene(performance, self.desk.selection.index, canvas.width(), canvas.height())
-        moment = self.desk.selection.moment
-        if canvas.scene is not None and moment is not None:
-            keys, voicing = {plate.midi for plate in canvas.scene.plates}, self.desk.selection.voicing
-            voiced = {*voicing.left, *voicing.right} if voicing is not None else set()
-            canvas.names = {midi: pretty_signs(str(spell_in_key(midi % 12, moment.key))) for midi in keys}
-            if voicing is not None:
-                chord = voicing.chord
-                canvas.names |= {midi: pretty_signs(str(chord.note_of(midi % 12))) for midi in keys & voiced}
+        self._name_keys()
         canvas.setAccessibleDescription(spoken(canvas.scene, canvas.names) if canvas.scene is not None else "")
         canvas.update()
+
+    def _name_keys(self) -> None:
+        """What the keys of the bar are called: in the chord where they are its notes, else in the key."""
+        canvas, moment, voicing = self.view.canvas, self.desk.selection.moment, self.desk.selection.voicing
+        if canvas.scene is None or moment is None:
+            return
+        keys = {plate.midi for plate in canvas.scene.plates}
+        canvas.names = {midi: pretty_signs(str(spell_in_key(midi % 12, moment.key))) for midi in keys}
+        if voicing is not None:
+            voiced, chord = {*voicing.left, *voicing.right}, voicing.chord
+            canvas.names |= {midi: pretty_signs(str(chord.note_of(midi % 12))) for midi in keys & voiced}
 
     def point(self, pattern: str) -> None:
         """Show the bar as a pattern would strike it; "" as it is."""

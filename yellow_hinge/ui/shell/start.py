@@ -11,7 +11,7 @@ import traceback
 from pathlib import Path
 from types import FrameType, TracebackType
 
-from PySide6.QtCore import QEventLoop, QSocketNotifier, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QEventLoop, QObject, QSocketNotifier, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
@@ -19,10 +19,13 @@ from yellow_hinge.app.keeping.settings import Places, load_settings, user_places
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.paper.fonts import load_fonts
+from yellow_hinge.ui.loading import load_next, modules_of
 from yellow_hinge.ui.paint.theme import BODY, font, set_large_text
+from yellow_hinge.ui.shell.table import ROOMS
 from yellow_hinge.ui.shell.window import MainWindow
 
 COLLECT_MS = 2000  # after the window shows
+PAUSE_MS = 60  # between two modules that are loaded then
 NO_SCREEN = (
     "yellow-hinge: no screen can be reached. Start it in a desktop session (or set DISPLAY or WAYLAND_DISPLAY), or "
     "work without a window: yellow-hinge voice SONG, yellow-hinge --help.\n"
@@ -114,6 +117,20 @@ def end_on_signals(window: MainWindow) -> None:
         signal.signal(number, caught)
 
 
+class LoadingOn(QTimer):
+    """Loads what the rooms need, a module at a time while nothing else is to be done, before they are shown."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._names = modules_of(f"yellow_hinge.ui.{room.id}" for room in ROOMS)
+        self.setInterval(PAUSE_MS)
+        self.timeout.connect(self._on)
+
+    def _on(self) -> None:
+        if not load_next(self._names):
+            self.stop()
+
+
 def collect() -> None:
     """Look for garbage from now on; what was loaded to start with stays and need not be searched."""
     gc.freeze()
@@ -138,4 +155,6 @@ def open_window(song: str | None, demo: bool) -> int:
     end_on_signals(window)
     QTimer.singleShot(0, lambda: open_song(window, song, demo))
     QTimer.singleShot(COLLECT_MS, collect)
+    later = LoadingOn(window)
+    QTimer.singleShot(COLLECT_MS, later.start)
     return app.exec()
