@@ -233,6 +233,10 @@ def main() -> None:
     lines = ["| what | measured | wanted |", "|---|---|---|", *(f"| {a} | {b} | {c} |" for a, b, c in table)]
     head = f"{datetime.date.today()}, {platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
     text = f"# Benchmark results\n\nMade by `make bench`. {head}. Shared machine: trust ratios more than times.\n\n"
+    stretches = subprocess.run(
+        [sys.executable, "-m", "benchmarks.stretches"], check=True, capture_output=True, text=True
+    )
+    lines += ["", *stretches.stdout.splitlines()]
     print("\n".join(lines))
     Path(__file__).with_name("RESULTS.md").write_text(text + "\n".join(lines) + "\n", encoding="utf-8")
 

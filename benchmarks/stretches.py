@@ -126,13 +126,25 @@ def figures(app: Watched, chords: int) -> dict[str, float]:
     return found
 
 
+def wanted(name: str, chords: int) -> float | None:
+    """What is wanted at so many chords, in milliseconds; None where nothing was said."""
+    at_1000 = WANTED.get(name.removesuffix(" again").removesuffix(" a manner"), OTHERWISE)
+    return {1000: float(at_1000), 2000: 2.0 * at_1000}.get(chords)
+
+
 def main(lengths: tuple[int, ...]) -> None:
+    """Print the table in Markdown; a figure over what is wanted is in bold."""
     app = Watched()
     load_fonts()
     table = {chords: figures(app, chords) for chords in lengths}
-    print(f"{'ms on the interface thread':28}" + "".join(f"{chords:>8}" for chords in lengths))
+    print(f"| longest stretch of the interface thread, ms of its processor time | {' | '.join(map(str, lengths))} |")
+    print("|---|" + "---|" * len(lengths))
     for name in table[lengths[0]]:
-        print(f"{name:28}" + "".join(f"{table[chords][name]:8.1f}" for chords in lengths))
+        cells = []
+        for chords in lengths:
+            found, most = table[chords][name], wanted(name, chords)
+            cells.append(f"{found:.0f}" if most is None or found <= most else f"**{found:.0f}** (wanted {most:.0f})")
+        print(f"| {name} | {' | '.join(cells)} |")
 
 
 if __name__ == "__main__":

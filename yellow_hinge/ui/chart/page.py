@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
 
 from yellow_hinge.core.song.song import Address, Song
@@ -154,4 +154,9 @@ class ChartPage(QScrollArea):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
+        if self.isVisible():
+            self._lay_out()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
         self._lay_out()
