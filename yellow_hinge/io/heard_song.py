@@ -10,8 +10,9 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from yellow_hinge.core.hearing.grids import Grid
-from yellow_hinge.core.hearing.hear import Asked, Heard, hear, turned
+from yellow_hinge.core.hearing.hear import Asked, Heard, hear, top_line, turned
 from yellow_hinge.core.hearing.readings import DOUBTFUL
+from yellow_hinge.core.hearing.strikes import Tone as Struck
 from yellow_hinge.core.hearing.strokes import placed
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.numerics import np
@@ -26,8 +27,10 @@ from yellow_hinge.io.songs.song_json import SongFile, song_file
 _OFFERED = 8
 
 
-def heard_song(heard: Heard, title: str) -> SongFile:
-    """A new song of what was heard. Raises nothing: what has no beats is one bar without chords."""
+def heard_song(heard: Heard, title: str, sung: bool = False) -> SongFile:
+    """A new song of what was heard. Raises nothing: what has no beats is one bar without chords. `sung`: the right
+    hand's upper line is its tune.
+    """
     grid = heard.grid
     if grid is None:
         return song_file(numbered(Song(title, sections=(Section("Song", (_empty(),)),))))
@@ -40,7 +43,7 @@ def heard_song(heard: Heard, title: str) -> SongFile:
         late = grid.size - lengths[0] if chord.bar == 1 else Fraction(0)
         rows[chord.bar - 1].append(Onset(chord.beat - 1 - late, chord.chord.symbol))
     key = heard.key or parse_key("C")
-    tunes = _tune(heard, grid, key, lengths) if heard.alone else [()] * count
+    tunes = _tunes(heard, key, lengths, sung)
     bars, symbol = [], NO_CHORD
     for row, length, tune in zip(rows, lengths, tunes, strict=True):
         slots, symbol = bar_of(row, length, symbol)
@@ -105,9 +108,17 @@ def _kept(heard: Heard, song: Song, late: Fraction) -> tuple[Keep, ...]:
     return tuple(found)
 
 
-def _tune(heard: Heard, grid: Grid, key: Key, lengths: list[Fraction]) -> list[tuple[Tone, ...]]:
+def _tunes(heard: Heard, key: Key, lengths: list[Fraction], sung: bool) -> list[tuple[Tone, ...]]:
+    """The tune of every bar: a line that was played alone, the upper line where that is `sung`, else none."""
+    line = tuple(note.tone for note in heard.notes) if heard.alone else top_line(heard) if sung else ()
+    if not line or heard.grid is None:
+        return [()] * len(lengths)
+    return _tune(line, heard.grid, key, lengths)
+
+
+def _tune(line: tuple[Struck, ...], grid: Grid, key: Key, lengths: list[Fraction]) -> list[tuple[Tone, ...]]:
     """A single line as the tune, bar by bar, each note up to the next one."""
-    spans = _spans(heard, grid, sum(lengths, Fraction(0)))
+    spans = _spans(line, grid, sum(lengths, Fraction(0)))
     found, begin = [], Fraction(0)
     for length in lengths:
         end = begin + length
@@ -117,11 +128,11 @@ def _tune(heard: Heard, grid: Grid, key: Key, lengths: list[Fraction]) -> list[t
     return found
 
 
-def _spans(heard: Heard, grid: Grid, total: Fraction) -> list[tuple[Fraction, Fraction, int]]:
+def _spans(line: tuple[Struck, ...], grid: Grid, total: Fraction) -> list[tuple[Fraction, Fraction, int]]:
     """(begin, end, MIDI number, -1 for a rest) of the notes of a line in beats."""
     places = np.arange(len(grid.beats))
-    beats = np.interp([note.tone.on for note in heard.notes], grid.beats, places)
-    row = {max(Fraction(0), placed(float(b), grid.kind)): n.tone.midi for b, n in zip(beats, heard.notes, strict=True)}
+    beats = np.interp([tone.on for tone in line], grid.beats, places)
+    row = {max(Fraction(0), placed(float(b), grid.kind)): tone.midi for b, tone in zip(beats, line, strict=True)}
     row.setdefault(Fraction(0), -1)
     edges = [*sorted(start for start in row if start < total), total]
     return [(a, b, row[a]) for a, b in pairwise(edges)]

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.performances import perform
-from yellow_hinge.core.hearing.hear import Asked, hear, turned
+from yellow_hinge.core.hearing.hear import Asked, hear, top_line, turned
 from yellow_hinge.core.hearing.strikes import Tone, grouped
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline
@@ -120,3 +120,17 @@ def test_notes_together_are_one_strike_and_rolled_ones_too():
     assert grouped(rolled) == [(0, 1, 2, 3)]
     falling = [Tone(0.1 * n, 2, 80 - 7 * n) for n in range(4)]
     assert grouped(falling) == [(0,), (1,), (2,), (3,)]
+
+
+def test_rolled_chords_are_written_as_rolls_and_the_top_line_is_the_tune():
+    rows = [(36, 48, 55, 60, 64), (41, 53, 57, 60, 65), (43, 55, 59, 62, 67), (36, 48, 55, 60, 64)] * 2
+    tones = [
+        Tone(0.5 + 2.4 * bar + 0.06 * n, 2.7 + 2.4 * bar, midi, 70)
+        for bar, notes in enumerate(rows)
+        for n, midi in enumerate(notes)
+    ]
+    heard = hear(tones, Asked(click=100.0))
+    assert "~" in heard.right or "~" in heard.left
+    assert [tone.midi for tone in top_line(heard)] == [notes[-1] for notes in rows]
+    straight = hear([tone._replace(on=0.5 + 2.4 * ((tone.off - 2.7) / 2.4)) for tone in tones], Asked(click=100.0))
+    assert "~" not in straight.right + straight.left

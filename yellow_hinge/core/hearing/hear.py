@@ -13,16 +13,19 @@ from yellow_hinge.core.hearing.hands import left_hands
 from yellow_hinge.core.hearing.notes import Beats, Played, beats_of, rows_of
 from yellow_hinge.core.hearing.readings import HeardChord, HeardChords, heard_chords
 from yellow_hinge.core.hearing.stretches import Listening
-from yellow_hinge.core.hearing.strikes import Strikes, Tone, strikes_of
+from yellow_hinge.core.hearing.strikes import Strikes, Tone, grouped, strikes_of
 from yellow_hinge.core.hearing.strokes import InBar, pattern_of
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.symbols.symbol import parse_symbol
 
 _KEPT, _LIKELY = 14, 4  # grids that are judged by their chords, and more at a tempo that is likely
 _LISTENED = 60.0  # seconds that grids are judged by
 _BY_CHORDS = 1.5  # how much the chords count beside the grid's own price
 _LEAD = 0.18  # a beat, by which the next grid is dearer where one is sure
 _FEWEST = 4  # strikes from which anything is sure
+_ROLLED = 0.07  # seconds between the first and the last note of a chord from which it is rolled
+_OVER = 0.1  # seconds for which a note of the line may sound over the next one
 _SHORT = 0.5  # seconds up to which the pedal makes a note longer
 MOST = 60_000
 
@@ -109,6 +112,29 @@ def hear(tones: list[Tone], asked: Asked = Asked(), pedals: tuple[tuple[float, f
         return NOTHING._replace(notes=tuple(ByHand(tone, False) for tone in row), alone=alone)
     left = [False] * len(row) if alone else left_hands(row, asked.hands)
     return _in_grid(found, row, left, asked, alone)
+
+
+def named_otherwise(heard: Heard, place: int, symbol: str) -> Heard:
+    """The performance with another name for a chord (its place among them), sure now; what it was is among the
+    others.
+    """
+    there = heard.chords[place]
+    others = tuple(dict.fromkeys((there.chord.symbol, *(o for o in there.chord.others if o != symbol))))
+    named = there.chord._replace(chord=parse_symbol(symbol), symbol=symbol, sure=1.0, others=others)
+    return heard._replace(chords=(*heard.chords[:place], there._replace(chord=named), *heard.chords[place + 1 :]))
+
+
+def top_line(heard: Heard) -> tuple[Tone, ...]:
+    """The upper line of the right hand: the highest note of each of its strikes, a quieter one under a note that is
+    held over it left out.
+    """
+    row = sorted(note.tone for note in heard.notes if not note.left)
+    found: list[Tone] = []
+    for group in grouped(row):
+        top = max((row[n] for n in group), key=lambda tone: tone.midi)
+        if not found or found[-1].off - top.on < _OVER or top.midi > found[-1].midi:
+            found.append(top)
+    return tuple(found)
 
 
 def turned(heard: Heard, grid: Grid, asked: Asked = Asked()) -> Heard:  # noqa: B008 - frozen
@@ -226,7 +252,8 @@ def _in_grid(found: list[Grid], row: list[Tone], left: list[bool], asked: Asked,
     chords = HeardChords([], None) if alone else heard_chords(played, bars, asked.theirs, asked.key)
     notes = tuple(ByHand(tone, mine) for tone, mine in zip(row, left, strict=True))
     made = tuple(_in_hands(grid, bars, chords.chords, played, left))
-    first, second = (_rhythm(grid, played, left, made, hand) for hand in (True, False))
+    rolled = _rolled(row, left)
+    first, second = (_rhythm(grid, played, left, made, hand, rolled) for hand in (True, False))
     return Heard(tuple(found), asked.key or chords.key, _sure(found, row, asked), made, first, second, notes, alone)
 
 
@@ -260,12 +287,30 @@ def _within(note: Played, chord: HeardChord) -> bool:
     return chord.start - 0.12 <= note.start < chord.end - 0.12 or early
 
 
-def _rhythm(grid: Grid, played: list[Played], left: list[bool], chords: tuple[InHands, ...], hand: bool) -> str:
+def _rolled(row: list[Tone], left: list[bool]) -> dict[int, tuple[int, int]]:
+    """Of every note of a rolled chord the chord's first note, and in how many milliseconds its hand rolls."""
+    found: dict[int, tuple[int, int]] = {}
+    for group in grouped(row):
+        if row[group[-1]].on - row[group[0]].on < _ROLLED:
+            continue
+        for hand in (True, False):
+            own = [n for n in group if left[n] is hand]
+            spread = round((row[own[-1]].on - row[own[0]].on) * 1000) if own else 0
+            found |= {n: (group[0], spread) for n in own}
+    return found
+
+
+def _rhythm(
+    grid: Grid, played: list[Played], left: list[bool], chords: tuple[InHands, ...], hand: bool,
+    rolled: dict[int, tuple[int, int]],
+) -> str:  # fmt: skip
     """What a hand does in most bars."""
     notes = []
-    for note, mine in zip(played, left, strict=True):
+    for n, (note, mine) in enumerate(zip(played, left, strict=True)):
         if mine is hand:
-            bar, beat = divmod(note.start + grid.before + 0.08, grid.size)
-            notes.append(InBar(int(bar) + 1, max(0.0, beat - 0.08), note.end - note.start, note.midi))
+            first, roll = rolled.get(n, (n, 0))
+            start = played[first].start
+            bar, beat = divmod(start + grid.before + 0.08, grid.size)
+            notes.append(InBar(int(bar) + 1, max(0.0, beat - 0.08), note.end - start, note.midi, roll))
     whole = {chord.bar: chord.left if hand else chord.right for chord in reversed(chords)}
     return pattern_of(notes, whole, grid.kind, grid.size)

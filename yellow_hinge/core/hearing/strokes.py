@@ -7,7 +7,7 @@ from fractions import Fraction
 from statistics import median
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.patterns import Hit, write_hits
+from yellow_hinge.core.rhythm.patterns import LONGEST_ROLL, Hit, write_hits
 
 _IN_MOST = 0.5  # share of bars from which a stroke is of the pattern
 _TOGETHER = 0.12  # beats between notes that are one stroke
@@ -20,18 +20,22 @@ _SWUNG = Fraction(2, 3)
 
 
 class InBar(NamedTuple):
-    """A note of one hand: its bar, the beat in it, its length in beats, its MIDI number."""
+    """A note of one hand: its bar, the beat in it, its length in beats, its MIDI number; in how many milliseconds the
+    hand's chord is rolled that it is of.
+    """
 
     bar: int
     beat: float
     length: float
     midi: int
+    roll: int = 0
 
 
 class _Stroke(NamedTuple):
     at: Fraction
     length: float
     what: str
+    roll: int
 
 
 def pattern_of(notes: list[InBar], whole: dict[int, tuple[int, ...]], kind: str, beats: int) -> str:
@@ -48,7 +52,9 @@ def pattern_of(notes: list[InBar], whole: dict[int, tuple[int, ...]], kind: str,
         if len(rows[at]) >= _IN_MOST * len(bars):
             words = [stroke.what for stroke in rows[at]]
             length = Fraction(round(median(stroke.length for stroke in rows[at]) * 4), 4)
-            hits.append(Hit(at, max(Fraction(1, 4), min(length, beats - at)), _commonest(words)))
+            roll = round(median(stroke.roll for stroke in rows[at]) / 10) * 10  # as most of them are
+            roll = min(roll, LONGEST_ROLL)
+            hits.append(Hit(at, max(Fraction(1, 4), min(length, beats - at)), _commonest(words), roll=roll))
     return write_hits(tuple(hits))
 
 
@@ -67,7 +73,12 @@ def _strokes(notes: list[InBar], whole: tuple[int, ...], kind: str, beats: int) 
             groups.append([note])
     made = ((placed(group[0].beat, kind), group) for group in groups)
     return [
-        _Stroke(at, max(note.length for note in group), _what({note.midi for note in group}, whole))
+        _Stroke(
+            at,
+            max(note.length for note in group),
+            _what({note.midi for note in group}, whole),
+            max(note.roll for note in group),
+        )
         for at, group in made
         if at < beats
     ]

@@ -91,7 +91,7 @@ class MainWindow(QMainWindow):
         wants = lambda: (self.listening.heard.click, self.preferences.settings.sheet)  # noqa: E731
         self.saving = Saving(desk, self, teller, places, wants)
         self.files = Files(desk, self, teller, self.preferences, self.saving, places)
-        self.hearing = Hearing(desk, self, self.live, self.files, teller)
+        self.hearing = Hearing(desk, self, self.live, self.files, teller, self.listening)
         self.knowing = Knowing(desk, self, teller)
         self.dropping = Dropping(self, teller, lambda path: self.saving.may_leave() and self.files.open_path(path))
         self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
