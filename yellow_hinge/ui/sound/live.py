@@ -37,7 +37,8 @@ class LiveKeys(QObject):
         self._backends: tuple[Backend, ...] = ()
         self._more: tuple[Backend, ...] = ()
         self.shift = 0  # semitones that a key sounds higher
-        self._sounding = self._closed = self._read = False
+        self._sounding = self._closed = False
+        self._reader: threading.Thread | None = None  # reads the notes before they are asked for
         self._idle = QTimer(self)
         self._idle.setSingleShot(True)
         self._idle.setInterval(IDLE_MS)
@@ -73,9 +74,9 @@ class LiveKeys(QObject):
             self._sounding = True
             self.output.start(self.source)
         self._idle.start()
-        if not self._read:
-            self._read = True
-            threading.Thread(target=self._read_notes, name="reading keys", daemon=True).start()
+        if self._reader is None:
+            self._reader = threading.Thread(target=self._read_notes, name="reading keys", daemon=True)
+            self._reader.start()
 
     def _read_notes(self) -> None:
         for midi in sorted(range(*READ), key=lambda midi: abs(midi - 60)):
@@ -130,3 +131,5 @@ class LiveKeys(QObject):
         self._idle.stop()
         self.stop_ports()
         self.output.stop()
+        if self._reader is not None:  # one that still decodes when the program ends would take it down
+            self._reader.join()
