@@ -6,6 +6,7 @@ import json
 import subprocess
 import sys
 
+import mido
 import pytest
 
 from yellow_hinge.cli.main import main
@@ -383,3 +384,26 @@ def test_fullness_that_makes_no_sense_is_refused(capsys, tmp_path, words, said):
     status, _, err = run(capsys, "voice", str(chart), *words)
     assert status == 2
     assert said in err
+
+
+def test_solo_tells_scales_landing_notes_and_lines_and_writes_the_best_as_the_tune(capsys, tmp_path):
+    target = tmp_path / "line.mid"
+    words = ["solo", "demo:kettle-on-the-stove", "--rail", "7-3", "--bold", "1", "--to", str(target)]
+    found = document(capsys, *words)
+    assert set(found) == {"chords", "lines"}
+    first, line = found["chords"][0], found["lines"][0]
+    assert set(first) == {"id", "symbol", "scales", "land_on"}
+    assert set(first["scales"][0]) == {"name", "notes", "why", "pass"}
+    assert first["land_on"][0]["degree"] == "b7"
+    assert set(line) == {"cost", "degrees", "notes"}
+    assert set(line["notes"][0]) == {"midi", "pitch", "onset", "beats", "degree", "why"}
+    assert [each["cost"] for each in found["lines"]] == sorted(each["cost"] for each in document["lines"])
+    assert line["notes"][0]["midi"] == first["land_on"][0]["midi"]
+    onsets = [note["midi"] for track in mido.MidiFile(target).tracks for note in map(vars, track)
+              if note.get("type") == "note_on" and note["velocity"]]  # fmt: skip
+    assert {note["midi"] for note in line["notes"]} <= set(onsets)
+    part = document(capsys, "solo", "demo:slack-tide", "--at", "Vamp:2", "--json")
+    assert len(part["chords"]) == 1
+    assert "land on" in run(capsys, "solo", "demo:slack-tide", "--at", "Vamp")
+    assert main(["solo", "demo:slack-tide", "--to", str(tmp_path / "x.pdf")]) == 2
+    assert main(["solo", "demo:slack-tide", "--at", "Coda"]) == 2

@@ -13,7 +13,7 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import around, hearing, lists, practice, sheets, symbols
+from yellow_hinge.cli import around, hearing, lists, practice, sheets, soloing, symbols
 from yellow_hinge.cli.parser import offers_json, parser_and_verbs, print_json
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
@@ -76,7 +76,7 @@ def _parser() -> argparse.ArgumentParser:
     takes.add_argument("song")
     practised = practice.add_verbs(verbs, add_options)
     shown = (*of_symbols, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
-    for verb in (*shown, hearing.add_verb(verbs), *around.add_verbs(verbs), *practised):
+    for verb in (*shown, hearing.add_verb(verbs), soloing.add_verb(verbs), *around.add_verbs(verbs), *practised):
         offers_json(verb)
     return parser
 
@@ -290,6 +290,14 @@ def _hear(args: argparse.Namespace) -> None:
         print(line)
 
 
+def _solo(args: argparse.Namespace) -> None:
+    document = soloing.run(args)
+    if args.json:
+        print_json(document)
+        return
+    print("\n".join(soloing.told(document)))
+
+
 _VERBS = symbols.VERBS | {
     "voice": _voice,
     "swaps": _swaps,
@@ -306,6 +314,7 @@ _VERBS = symbols.VERBS | {
     "drill": _drill,
     "log": _log,
     "hear": _hear,
+    "solo": _solo,
     "ring": _around,
     "over": _around,
 }
