@@ -35,6 +35,7 @@ from yellow_hinge.io.opening import read_song
 from yellow_hinge.paper import out
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
+from yellow_hinge.ui.lines.room import LINES
 from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.sheet.room import SHEET
 from yellow_hinge.ui.shell.start import make_app
@@ -294,15 +295,21 @@ BOAT, KETTLE, BELL = "last-boat-to-marrow", "kettle-on-the-stove", "harbour-bell
 SMALL = (1024, 700)
 
 
-def _theirs(window: MainWindow) -> None:
-    window.desk.change_setup("bass theirs", bass="theirs")
+def _lines(window: MainWindow) -> None:
+    """A coloured line over the verse."""
+    room = window.rooms.room(LINES)
+    room.view.bold["1"].click()
+    window.desk.selection.go(2)
+    for _ in range(200):
+        wait(20)
+        if room.line is not None and room.found is not None and room.found.asked.bold == 1:
+            break
 
 
 # Every picture by its name: the song, what is done, and how the window is.
 SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "hinges-light": (BOAT, lambda w: w.desk.selection.go(3), {}),
     "hinges-dark": (BOAT, lambda w: w.desk.selection.go(10), {"theme": "dark"}),
-    "hinges-bass-theirs": (KETTLE, _theirs, {}),
     "hinges-dragging": (BOAT, _drag, {}),
     "hinges-section-small": (BOAT, _part, {"size": SMALL}),
     "hinges-long-dark": (KETTLE, _long, {"theme": "dark"}),
@@ -310,6 +317,7 @@ SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "swaps": (BOAT, _swaps, {}),
     "swaps-whole-song": (BOAT, _whole, {}),
     "playing": (BOAT, _playing, {"view": "playing"}),
+    "lines": (BOAT, _lines, {"view": "lines"}),
     "practice-dark": (BOAT, _practice, {"theme": "dark"}),
     "takes": (BOAT, _takes, {}),
     "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),

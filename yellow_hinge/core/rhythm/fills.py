@@ -102,11 +102,11 @@ def _lead_in(kind: FillKind, before: Played, here: Played, quarters: int) -> tup
         return ()
     midis = _into_bass(kind, before, here) if kind.into == "bass" else _into_top(kind, before, here, start)
     hand = before.hand_of(kind.hand)
-    onsets = [_swung(start + n * each, before) for n in range(len(midis) + 1)]
+    onsets = [swung_in(start + n * each, before) for n in range(len(midis) + 1)]
     return tuple(Added(onsets[n], onsets[n + 1] - onsets[n], midi, hand) for n, midi in enumerate(midis))
 
 
-def _swung(tick: int, here: Played) -> int:
+def swung_in(tick: int, here: Played) -> int:
     """A place in the song where it falls: half beats late where it swings."""
     moment = here.moment
     return swung(tick, moment.meter, here.swing, here.start - ticks((moment.beat - 1) * moment.meter.beat_quarters))

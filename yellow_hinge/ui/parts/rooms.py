@@ -42,6 +42,9 @@ class Room(Protocol):
     def in_turn(self) -> bool:
         """Sound two ways in turn; whether there are two here."""
 
+    def exchange(self) -> None:
+        """Put the next best in the place of what is shown."""
+
     def close(self) -> None:
         """Stop what works beside the window."""
 
@@ -72,6 +75,9 @@ class Quiet:
     def in_turn(self) -> bool:
         """There are no two ways here."""
         return False
+
+    def exchange(self) -> None:
+        """Nothing comes next here."""
 
     def close(self) -> None:
         """Nothing works beside the window."""

@@ -31,4 +31,4 @@ def make(shell: Shell) -> PracticeRoom:
 
 
 TIP = "Play it until the hands know it"
-PRACTICE: Handle[PracticeRoom] = Handle("practice", "Practice", "Ctrl+7", TIP, make, keyboards="none")
+PRACTICE: Handle[PracticeRoom] = Handle("practice", "Practice", "Ctrl+8", TIP, make, keyboards="none")

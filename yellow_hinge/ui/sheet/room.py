@@ -27,4 +27,4 @@ def make(shell: Shell) -> SheetRoom:
 
 
 TIP = "What lies on the stand: both hands, staves, symbols, twelve keys"
-SHEET: Handle[SheetRoom] = Handle("sheet", "Sheet", "Ctrl+6", TIP, make, "strip")
+SHEET: Handle[SheetRoom] = Handle("sheet", "Sheet", "Ctrl+7", TIP, make, "strip")

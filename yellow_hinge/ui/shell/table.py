@@ -12,6 +12,7 @@ from yellow_hinge.ui.dialogs import asker
 from yellow_hinge.ui.files import files, hearing, saving
 from yellow_hinge.ui.help import helping
 from yellow_hinge.ui.hinges import room as hinges
+from yellow_hinge.ui.lines import room as lines
 from yellow_hinge.ui.parts import menus
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.playing.room import PLAYING
@@ -27,7 +28,7 @@ from yellow_hinge.ui.takes import anywhere
 from yellow_hinge.ui.takes import room as takes
 
 ROOMS: tuple[Handle[Any], ...] = (
-    chart.CHART, hinges.HINGES, swaps.SWAPS, takes.TAKES, PLAYING, SHEET, PRACTICE,
+    chart.CHART, hinges.HINGES, swaps.SWAPS, takes.TAKES, PLAYING, lines.LINES, SHEET, PRACTICE,
 )  # fmt: skip
 HOME = hinges.HINGES
 
@@ -45,7 +46,8 @@ SETS: tuple[Commands[Any], ...] = (
     files.COMMANDS, hearing.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS,
     drawers.COMMANDS,
     clipboard.COMMANDS,
-    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, listen_commands.COMMANDS, chart.COMMANDS, takes.COMMANDS,
+    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, listen_commands.COMMANDS,
+    chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
 )  # fmt: skip
 MENUS = ("Song", "Edit", "Chord", "Keep", "Listen", "Chart", "Takes", "View", "Help")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from fractions import Fraction
 from functools import partial
 from typing import Any
 
@@ -19,14 +20,17 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, beat_seconds, performed
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.fills import swung_in
+from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.leveling import Levels, leveled
-from yellow_hinge.sound.score import HANDS, LOUDEST, Note, Score, Span, score
+from yellow_hinge.sound.score import HANDS, LOUDEST, Note, Score, Span, frame_of, score
 from yellow_hinge.ui.sound.player import SongPlayer
 
 BESIDE = ("tune", "bass", "click", "drums")
 FIRST_BARS = 4  # whose notes are read before they are asked for
+LINE_LOUD = 92  # the velocity of a line
 AT_ONCE = 150  # chords whose playing is read in no time
 
 
@@ -250,6 +254,28 @@ class Listening(QObject):
         else:  # its chords have no place on the ribbon
             self._span = None
             self.player.play(self._whole(solution, song, playing), follow=False)
+
+    def with_line(self, line: Sequence[tuple[Fraction, Fraction, int, int]], first: int, last: int) -> None:
+        """Play chords `first` to `last` with a line for the tune: (onset, length, MIDI number, chord) of its notes, in
+        quarters; or stop.
+        """
+        performance = self.performance
+        if self.player.playing:
+            self.stop()
+            return
+        if performance is None:
+            return
+        span, slowed = Span(performance.starts[first], performance.ends[last]), self._slowed(performance)
+        whole = score(slowed, span, self._evened() | {"tune": 0.0})
+        begin, notes = frame_of(slowed.clock, span.first), list(whole.notes)
+        for onset, quarters, midi, at in line:
+            here = performance.row[at]
+            start, end = (
+                frame_of(slowed.clock, swung_in(ticks(place), here)) - begin for place in (onset, onset + quarters)
+            )
+            notes.append(Note(start, end, midi + performance.shift, "tune", LINE_LOUD, self.heard.level("tune")))
+        self._span = None
+        self.player.play(whole._replace(notes=tuple(sorted(notes))), follow=False)
 
     def in_turn(self, ways: tuple[Solution, Solution], song: Song) -> None:
         """Play two ways one after the other with a beat of rest between, again and again, or stop."""

@@ -22,8 +22,6 @@ def make(shell: Shell) -> Swapping:
 
 SWAPS: Handle[Swapping] = Handle("swaps", "Swaps", "Ctrl+3", "Other chords, for one or the whole song", make)
 COMMANDS: Commands[Swapping] = Commands(SWAPS, (
-    Command("exchange", "Chord", "Next best", ("X",), "In the whole song, put the next best in the place of a change",
-            lambda room: room.exchange(), (SWAPS,)),
     Command("take_whole", "Chord", "Take the whole song", ("Ctrl+Return",), "Make the song what the Swaps view shows",
             lambda room: room.take_whole(), shows=True),
 ))  # fmt: skip

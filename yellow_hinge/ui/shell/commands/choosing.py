@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.lines.room import LINES
 from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.playing.room import PLAYING
@@ -13,7 +14,7 @@ from yellow_hinge.ui.swaps.room import SWAPS
 from yellow_hinge.ui.takes.room import TAKES
 
 LISTS = (HINGES, SWAPS, TAKES, PLAYING, SHEET)
-HEARD = (HINGES, SWAPS, PLAYING, SHEET)
+HEARD = (HINGES, SWAPS, PLAYING, LINES, SHEET)
 
 
 class Choosing:
@@ -55,7 +56,9 @@ COMMANDS: Commands[Choosing] = Commands(Choosing, (
     Command("option_down", "Chord", "Way below", ("Down",), "Try the way below in the list",
             lambda choosing: choosing.step(1), LISTS),
     Command("take", "Chord", "Take this way", ("Return", "Enter"), "Play the chord this way and keep it",
-            lambda choosing: choosing.take(), (*LISTS, PRACTICE)),
+            lambda choosing: choosing.take(), (*LISTS, LINES, PRACTICE)),
+    Command("exchange", "Chord", "Next best", ("X",), "The next best line, or swap in the place of a change",
+            lambda choosing: choosing.rooms.now.exchange(), (SWAPS, LINES)),
     Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one",
             lambda choosing: choosing.rooms.show_room(SWAPS), (HINGES,), on=("chord", "hinge")),
     Command("forget", "Chord", "Leave it as it is", ("Escape",), "Drop what is tried",

@@ -1,0 +1,103 @@
+"""The Lines view: lines found for a part, turned over, held, written, heard, and kept as the tune."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.core.lines.rails import HIGH
+from yellow_hinge.ui.lines.room import LINES
+from yellow_hinge.ui.lines.scene import HEAD_H
+
+Key, LEFT, NONE = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+@pytest.fixture
+def room(window, qtbot):
+    window.rooms.show_room(LINES)
+    found = window.rooms.room(LINES)
+    qtbot.waitUntil(lambda: found.line is not None, timeout=30_000)
+    return found
+
+
+def again(room, qtbot, before):
+    qtbot.waitUntil(lambda: room.found is not before and room.found is not None, timeout=30_000)
+
+
+def test_a_line_of_the_section_is_shown_with_its_scales_and_follows_what_is_asked(room, qtbot):
+    view, found = room.view, room.found
+    assert [head.text for head in view.canvas.scene.heads][:3] == ["E", "C♯m7", "F♯m7"]
+    assert len(view.canvas.scene.dots) == len(room.line.notes)
+    assert "land on 3" in view.heading.text()
+    assert view.scales.item(0).text().startswith("1 major: E F♯ G♯ A B C♯ D♯")
+    room.desk.selection.go(1)
+    assert "land on" in view.heading.text()
+    assert view.canvas.chord == 1
+    for change in (
+        lambda: view.rail["7-3"].click(), lambda: view.bold["1"].click(),
+        lambda: (view.density.setCurrentText("quarters"), view.asked.emit()),
+        lambda: (view.part.setCurrentIndex(1), view.asked.emit()),
+    ):  # fmt: skip
+        before = room.found
+        change()
+        again(room, qtbot, before)
+    assert (room.found.asked.rail, room.found.asked.bold, room.found.asked.density) == ("7-3", 1, "quarters")
+    assert room.found.last == len(room.desk.solution.voicings) - 1
+    assert found.last < room.found.last
+
+
+def test_the_next_best_and_a_note_held_fast(room, qtbot):
+    first = room.line
+    QTest.keyClick(room.view, Key.Key_X)
+    assert room.line != first
+    assert "Line 2 of" in room.view.told.text()
+    QTest.keyClick(room.view, Key.Key_X)
+    scene, number = room.view.canvas.scene, 5
+    dot, note, before = scene.dots[number], room.line.notes[number], room.found
+    goal = note.midi + 2
+    start = QPoint(round(dot.x), round(dot.y))
+    end = QPoint(round(dot.x), round(HEAD_H + (HIGH - goal + 0.5) * scene.step))
+    QTest.mousePress(room.view.canvas, LEFT, NONE, start)
+    QTest.mouseRelease(room.view.canvas, LEFT, NONE, end)
+    again(room, qtbot, before)
+    held = next(each for each in room.line.notes if each.onset == note.onset)
+    assert held.midi == goal
+    assert not room.view.free.isHidden()
+    before = room.found
+    room.view.free.click()
+    again(room, qtbot, before)
+    assert not room.held
+
+
+def test_a_line_is_written_in_degrees_heard_and_becomes_the_tune_in_one_step(room, qtbot, window):
+    room.view.written_.setText("3 5 x")
+    QTest.keyClick(room.view.written_, Key.Key_Return)
+    assert room.view.told.text().startswith("column 5")
+    room.view.written_.setText("3 . 5 . 1' . r r")
+    QTest.keyClick(room.view.written_, Key.Key_Return)
+    assert [note.degree for note in room.line.notes] == ["3", "5", "1"]
+    assert "of yours" in room.view.told.text()
+    room.view.play.click()
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=20_000)
+    sung = [note.midi for note in window.output.started[-1].notes if note.part == "tune"]
+    assert sung == [note.midi for note in room.line.notes]
+    room.view.play.click()
+    before = room.desk.state
+    notes = [note.midi for note in room.line.notes]
+    room.view.keep.click()
+    settle(window, qtbot)
+    tune = [tone.pitch.midi for tone in room.desk.solution.moments[0].tune]
+    assert tune == notes
+    assert room.desk.document.history.undo_label == "a line as the tune of Verse"
+    room.desk.document.undo()
+    assert room.desk.state == before
+
+
+def test_an_empty_song_has_no_line(window, qtbot):
+    window.rooms.show_room(LINES)
+    room = window.rooms.room(LINES)
+    window.desk.type_text("title: Nothing\n")
+    qtbot.waitUntil(lambda: room.line is None, timeout=20_000)
+    assert room.view.canvas.scene is None
+    assert not room.view.keep.isEnabled()
+    assert not room.hear()

@@ -1,0 +1,1 @@
+"""The Lines room: what the right hand plays over the chords, with reasons."""

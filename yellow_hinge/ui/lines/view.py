@@ -1,0 +1,156 @@
+"""The parts of the Lines view: what is asked at the top, the rail and the line, the line in degrees, the scales."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QScrollArea, QVBoxLayout, QWidget
+
+from yellow_hinge.core.lines.grid import STEPS
+from yellow_hinge.core.lines.rails import RAILS
+from yellow_hinge.ui.lines.canvas import LineCanvas
+from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.popups import ListBox
+from yellow_hinge.ui.paint.rows import RowPainter
+from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.parts.views import ToldView
+
+SIDE_W = 316
+PARTS = ("this section", "whole song", "what is marked")
+RAIL_TIPS = {
+    "3-7": "From the third of a chord to the seventh of the next, by half steps where roots fall by fifths",
+    "7-3": "From the seventh to the third", "9": "Ninths and thirteenths", "tune": "As near to the tune as it goes",
+}  # fmt: skip
+BOLD = (
+    ("0", "inside", "Notes of the scales alone"), ("1", "coloured", "Half steps from outside into what is landed on"),
+    ("2", "bold", "Darker scales over dominants too"),
+)  # fmt: skip
+
+
+class LinesView(ToldView):
+    """`asked` tells that something else is wanted, `typed` what was written as degrees, `resized` that there is other
+    room.
+    """
+
+    asked = Signal()
+    typed = Signal(str)
+    resized = Signal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Lines")
+        self.canvas = LineCanvas(theme)
+        self.area = QScrollArea()
+        self.area.setWidget(self.canvas)
+        self.area.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.told = ElidedLabel()
+        self.told.setObjectName("muted")
+        self.told.setFont(font(SMALL))
+        self.written_ = QLineEdit()
+        self.written_.setAccessibleName("The line in degrees")
+        self.written_.setToolTip("A degree a step; . holds, r rests, ' and , an octave up or down, | between bars")
+        self.written_.returnPressed.connect(lambda: self.typed.emit(self.written_.text()))
+        body = QHBoxLayout()
+        body.setSpacing(0)
+        body.addWidget(self.area, 1)
+        body.addWidget(upright_rule())
+        body.addWidget(self._side(theme))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(self._strip())
+        column.addWidget(level_rule())
+        column.addLayout(body, 1)
+        column.addLayout(self._foot())
+        own_keys(self)
+
+    def _strip(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 6, 8, 4)
+        row.setSpacing(6)
+        self.part, self.density = ListBox(), ListBox()
+        self.part.addItems(list(PARTS))
+        self.part.setAccessibleName("What the line is for")
+        self.density.addItems(list(STEPS))
+        self.density.setCurrentText("eighths")
+        self.density.setAccessibleName("How dense the line is")
+        rails, self.rail = choice(tuple((name, name, RAIL_TIPS[name]) for name in RAILS), lambda _: self.asked.emit())
+        bolds, self.bold = choice(BOLD, lambda _: self.asked.emit())
+        self.rail[RAILS[0]].setChecked(True)
+        self.bold["0"].setChecked(True)
+        for box in (self.part, self.density):
+            box.activated.connect(lambda _: self.asked.emit())
+        for words, widget in (("For", self.part), ("Rail", rails), ("", self.density), ("", bolds)):
+            if words:
+                label = QLabel(words)
+                label.setObjectName("muted")
+                label.setFont(font(SMALL))
+                label.setBuddy(widget)
+                row.addWidget(label)
+            row.addWidget(widget)
+        for small in (self.part, self.density, *self.rail.values(), *self.bold.values()):
+            small.setFont(font(SMALL))
+            small.setProperty("small", True)
+        row.addStretch(1)
+        return row
+
+    def _side(self, theme: Theme) -> QWidget:
+        side = QWidget()
+        side.setFixedWidth(SIDE_W)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.setSpacing(2)
+        self.heading = QLabel()
+        self.heading.setFont(font(BODY, bold=True))
+        self.heading.setContentsMargins(12, 4, 8, 2)
+        self.heading.setWordWrap(True)
+        self.scales = QListWidget()
+        self.scales.setAccessibleName("Scales that fit the chord")
+        self.painter_ = RowPainter(theme, self.scales, 30)
+        self.scales.setItemDelegate(self.painter_)
+        column.addWidget(self.heading)
+        column.addWidget(self.scales, 1)
+        return side
+
+    def _foot(self) -> QVBoxLayout:
+        """The line in degrees, and what can be done with it."""
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 4, 8, 6)
+        row.setSpacing(6)
+        self.next = tool_button("Next best", "The line that costs a little more (X)", "Next best line")
+        self.free = tool_button("Let go", "Hold no note fast any more", "Let held notes go")
+        self.play = tool_button("▶ Hear it", "The line over your hands (P)", "Hear the line")
+        self.keep = tool_button("As the tune", "The line becomes the song's tune here (Enter)", "Line as the tune")
+        row.addWidget(self.written_, 1)
+        for button in (self.next, self.free, self.play, self.keep):
+            button.setFont(font(SMALL))
+            button.setProperty("small", True)
+            row.addWidget(button)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        self.told.setContentsMargins(12, 2, 8, 0)
+        column.addWidget(self.told)
+        column.addLayout(row)
+        return column
+
+    @property
+    def chosen_rail(self) -> str:
+        """The rail that is asked for."""
+        return next(name for name, button in self.rail.items() if button.isChecked())
+
+    @property
+    def boldness(self) -> int:
+        """How bold the line may be."""
+        return int(next(name for name, button in self.bold.items() if button.isChecked()))
+
+    def set_theme(self, theme: Theme) -> None:
+        """Repaint in another theme."""
+        self.canvas.theme = self.painter_.theme = theme
+        self.canvas.update()
+        self.scales.viewport().update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resized.emit()
