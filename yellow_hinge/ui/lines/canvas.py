@@ -79,7 +79,8 @@ class LineCanvas(QWidget):
             return
         self._heads(painter, self.scene)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._rail(painter, self.scene)
+        self._strokes(painter, self.scene)
+        self._plates(painter, self.scene)
         self._line(painter, self.scene)
         painter.end()
 
@@ -98,28 +99,32 @@ class LineCanvas(QWidget):
             words = painter.fontMetrics().elidedText(head.scale, Qt.TextElideMode.ElideRight, int(head.width) - 10)
             painter.drawText(QRectF(head.x + 6, 23, head.width, 16), LEFT, words)
 
-    def _rail(self, painter: QPainter, scene: LineScene) -> None:
-        """Where it may land, faintly; where the rail lands, joined: what moves in brass, what holds in grey."""
+    def _strokes(self, painter: QPainter, scene: LineScene) -> None:
+        """What joins, below what is read: the rail, what moves in brass and what holds in grey, and the line."""
         theme = self.theme
         for strand in scene.strands:
             painter.setPen(hair(theme.color("brass" if strand.by else "muted"), 2.2 if strand.by else 1.4))
             painter.drawLine(QPointF(strand.x1, strand.y1), QPointF(strand.x2, strand.y2))
+        painter.setPen(hair(theme.color("ink"), 1.2))
+        for one, other in pairwise(scene.dots):
+            if other.x - one.end < 1.0:
+                painter.drawLine(QPointF(one.x, one.y), QPointF(other.x, other.y))
+
+    def _plates(self, painter: QPainter, scene: LineScene) -> None:
+        """Where it may land, in outline; where the rail lands, filled."""
+        theme = self.theme
         painter.setFont(font(SMALL, bold=True))
         for spot in scene.plates:
             area = QRectF(spot.x - PLATE_W / 2, spot.y - PLATE_H / 2, PLATE_W, PLATE_H)
             painter.setPen(hair(theme.color("right" if spot.on else "key_line"), 1.2))
-            painter.setBrush(theme.color("right") if spot.on else Qt.BrushStyle.NoBrush)
+            painter.setBrush(theme.color("right" if spot.on else "paper"))
             painter.drawRoundedRect(area, PLATE_H / 2, PLATE_H / 2)
             painter.setPen(theme.color("on_plate" if spot.on else "muted"))
             painter.drawText(area, CENTRE, spot.text)
 
     def _line(self, painter: QPainter, scene: LineScene) -> None:
-        """The line's notes in time, joined, each with its degree below the picture of it."""
+        """The line's notes in time, each with its degree below the picture of it."""
         theme, dots = self.theme, scene.dots
-        painter.setPen(hair(theme.color("ink"), 1.2))
-        for one, other in pairwise(dots):
-            if other.x - one.end < 1.0:
-                painter.drawLine(QPointF(one.x, one.y), QPointF(other.x, other.y))
         for number, dot in enumerate(dots):
             painter.setPen(hair(theme.color("ink"), 2.4 if number == self.note else 1.4))
             painter.setBrush(theme.color("ink" if number in self.fast else "raised"))
