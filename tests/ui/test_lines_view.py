@@ -77,6 +77,14 @@ def test_a_line_is_written_in_degrees_heard_and_becomes_the_tune_in_one_step(roo
     QTest.keyClick(room.view.written_, Key.Key_Return)
     assert [note.degree for note in room.line.notes] == ["3", "5", "1"]
     assert "of yours" in room.view.told.text()
+    room.view.bare.click()
+    assert not room.view.written_.isVisible()
+    dot = room.view.canvas.scene.dots[0]
+    QTest.mouseClick(room.view.canvas, LEFT, NONE, QPoint(round(dot.x), round(dot.y)))
+    assert room.view.canvas.note == (0 if dot.lands else -1)
+    room.view.bare.click()
+    QTest.mouseClick(room.view.canvas, LEFT, NONE, QPoint(round(dot.x), round(dot.y)))
+    assert room.view.canvas.note == 0
     room.view.play.click()
     qtbot.waitUntil(lambda: bool(window.output.started), timeout=20_000)
     sung = [note.midi for note in window.output.started[-1].notes if note.part == "tune"]

@@ -10,11 +10,12 @@ from hypothesis import strategies as st
 
 from tests import examples
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines import lattice
 from yellow_hinge.core.lines.grid import STEPS, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, Onset, cheapest
-from yellow_hinge.core.lines.lines import Asked, lines, over
+from yellow_hinge.core.lines.lines import Asked, Line, LineNote, lines, over
 from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, Landing, cost_of, places, rail
 from yellow_hinge.core.lines.scales import landing, scales_at
 from yellow_hinge.core.lines.text import nearest, read, step_of, written
@@ -235,11 +236,30 @@ def test_what_is_not_known_is_said(asked, words):
         (". 3", "nothing sounds"),
         ("3 " * 99, "more signs than steps"),
         ("3''''''", "outside the keyboard"),
+        ("3 (5 x 1)", "column 6"),
+        ("3 (5 1", "column 3"),
+        ("3 ()", "column 3: a group"),
+        ("3 . 5 . 1 . 3 (5 3 1)", "column 15: a group"),
     ],
 )
 def test_faults_of_a_written_line_are_named_by_their_column(text, words):
     with pytest.raises(UserError, match=words):
         read(text, moments_of(MAJOR), Fraction(1, 2), 74)
+
+
+def test_signs_in_brackets_share_a_beat_and_become_the_tune():
+    song = parse_chart("key: C\n[A]\n| Dm7 | G7 |\n")
+    moments = [moment for moment in timeline(song) if moment.chord is not None]
+    notes = read("b3 . (5 b7 1) (. 3) 1 r | (r 7 3) b7", moments, Fraction(1, 2), 65)
+    third, half = Fraction(1, 3), Fraction(1, 2)
+    assert [(onset, length) for onset, length, _ in notes] == [
+        (0, 1), (1, third), (1 + third, third), (1 + 2 * third, third + half), (2 + half, half), (3, half),
+        (4 + third, third), (4 + 2 * third, third), (5, half),
+    ]  # fmt: skip
+    row = tuple(LineNote(onset, length, midi, int(onset >= 4), "", "") for onset, length, midi in notes)
+    kept = timeline(parse_chart(write_chart(as_tune(song, Line(row, 0.0), moments))))
+    tones = [(m.quarter + t.onset, t.whole) for m in kept for t in m.tune if t.begins]
+    assert tones == [(onset, length) for onset, length, _ in notes]
 
 
 def test_a_line_becomes_the_tune_and_reads_back_from_the_chart():

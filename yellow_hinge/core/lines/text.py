@@ -1,11 +1,11 @@
 """Lines as text: one sign a step. A degree of the chord, `.` held, `r` rest, `'` or `,` an octave up or down from the
-nearest, `|` between bars.
+nearest, `|` between bars, `(a b c)` signs that share one beat.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from math import gcd
 
@@ -14,6 +14,7 @@ from yellow_hinge.core.lines.lines import Line
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.song.timeline import Moment
 
+_GROUP, _TOKEN = re.compile(r"\(([^()|]*)\)|[^\s()]+|[()]"), re.compile(r"[^\s()]+|[()]")
 _SIGN = re.compile(r"([b#]{0,2}\d{1,2})([',]*)")
 NEAREST = 6  # semitones up or down: the nearest note of a name; a tritone is taken up
 FARTHEST = 127
@@ -73,28 +74,47 @@ def read(text: str, moments: Sequence[Moment], step: Fraction, near: int) -> lis
         for n in range(int(moment.quarters / step))
     ]  # fmt: skip
     found: list[tuple[Fraction, Fraction, int]] = []
-    at, held = 0, False
-    for token in re.finditer(r"\S+", text):
-        if token[0] == "|":
-            continue
-        if at == len(places):
-            raise UserError(
-                f"column {token.start() + 1}: there are more signs than steps in the chords ({len(places)})"
-            )
-        place, moment = places[at]
-        at += 1
+    held = False
+    for token, place, length, moment in _placed(text, places, step):
         if token[0] == "r":
             held = False
         elif token[0] == ".":
             if not held:
                 raise UserError(f"column {token.start() + 1}: nothing sounds that could be held")
-            onset, length, midi = found[-1]
-            found[-1] = (onset, length + step, midi)
+            onset, before, midi = found[-1]
+            found[-1] = (onset, before + length, midi)
         else:
             near = _midi(token, moment, near)
-            found.append((place, step, near))
+            found.append((place, length, near))
             held = True
     return found
+
+
+def _placed(
+    text: str, places: list[tuple[Fraction, Moment]], step: Fraction
+) -> Iterator[tuple[re.Match[str], Fraction, Fraction, Moment]]:
+    """The signs of a text, each with its place, its length (quarters) and its chord."""
+    at = 0
+    for group in _GROUP.finditer(text):
+        if group[0] == "|":
+            continue
+        column = group.start() + 1
+        if at == len(places):
+            raise UserError(f"column {column}: there are more signs than steps in the chords ({len(places)})")
+        place, moment = places[at]
+        if group[1] is None:
+            token = _TOKEN.match(text, group.start())
+            assert token is not None
+            yield token, place, step, moment
+            at += 1
+            continue
+        beat = moment.meter.beat_quarters
+        signs = list(_TOKEN.finditer(text, group.start(1), group.end(1)))
+        if not signs or beat % step or place + beat > moment.quarter + moment.quarters:
+            raise UserError(f"column {column}: a group in brackets is one beat of a chord")
+        for n, token in enumerate(signs):
+            yield token, place + n * beat / len(signs), beat / len(signs), moment
+        at += int(beat / step)
 
 
 def _midi(token: re.Match[str], moment: Moment, near: int) -> int:

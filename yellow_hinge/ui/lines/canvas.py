@@ -28,6 +28,7 @@ class LineCanvas(QWidget):
         self.scene: LineScene | None = None
         self.chord, self.note = -1, -1  # the chord that is selected, the note that keys change
         self.fast: frozenset[int] = frozenset()  # notes that are held fast
+        self.bare = False  # only what is landed on is seen
         self.words = "There is nothing to play over yet."
         self._drag: tuple[int, float] | None = None
         self.setAccessibleName("Landing notes and a line over the chords")
@@ -41,17 +42,29 @@ class LineCanvas(QWidget):
             self.setAccessibleDescription("; ".join(f"{dot.degree} {dot.why}" for dot in scene.dots))
         self.update()
 
+    def show_bare(self, bare: bool) -> None:
+        """Hide all but the notes that are landed on, or show them again."""
+        self.bare = bare
+        self.update()
+
+    def _seen(self, number: int) -> bool:
+        return self.scene is not None and (not self.bare or self.scene.dots[number].lands)
+
     # --- the mouse ---
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.scene is None or event.button() != Qt.MouseButton.LeftButton:
             return
         at = event.position()
-        self.note = self.scene.dot_at(at.x(), at.y())
+        self.note = self._note_at(at)
         self._drag = (self.note, at.y()) if self.note >= 0 else None
         chord = self.scene.chord_at(at.x())
         if chord >= 0:
             self.picked.emit(chord)
         self.update()
+
+    def _note_at(self, at: QPointF) -> int:
+        found = self.scene.dot_at(at.x(), at.y()) if self.scene is not None else -1
+        return found if found >= 0 and self._seen(found) else -1
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         drag, self._drag = self._drag, None
@@ -62,7 +75,7 @@ class LineCanvas(QWidget):
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent) and self.scene is not None:
-            found = self.scene.dot_at(event.pos().x(), event.pos().y())
+            found = self._note_at(QPointF(event.pos()))
             words = f"{self.scene.dots[found].degree}: {self.scene.dots[found].why}" if found >= 0 else ""
             QToolTip.showText(event.globalPos(), words, self)
             return True
@@ -106,7 +119,7 @@ class LineCanvas(QWidget):
             painter.setPen(hair(theme.color("brass" if strand.by else "muted"), 2.2 if strand.by else 1.4))
             painter.drawLine(QPointF(strand.x1, strand.y1), QPointF(strand.x2, strand.y2))
         painter.setPen(hair(theme.color("ink"), 1.2))
-        for one, other in pairwise(scene.dots):
+        for one, other in pairwise(() if self.bare else scene.dots):
             if other.x - one.end < 1.0:
                 painter.drawLine(QPointF(one.x, one.y), QPointF(other.x, other.y))
 
@@ -125,7 +138,8 @@ class LineCanvas(QWidget):
     def _line(self, painter: QPainter, scene: LineScene) -> None:
         """The line's notes in time, each with its degree below the picture of it."""
         theme, dots = self.theme, scene.dots
-        for number, dot in enumerate(dots):
+        shown = [(number, dot) for number, dot in enumerate(dots) if self._seen(number)]
+        for number, dot in shown:
             painter.setPen(hair(theme.color("ink"), 2.4 if number == self.note else 1.4))
             painter.setBrush(theme.color("ink" if number in self.fast else "raised"))
             if number in self.fast:
@@ -139,7 +153,7 @@ class LineCanvas(QWidget):
         painter.setFont(font(SMALL))
         painter.setPen(theme.color("ink"))
         foot = scene.height - 20
-        for dot in dots:
+        for _, dot in shown:
             painter.drawText(QRectF(dot.x - 16, foot, 32, 16), CENTRE, dot.degree)
         painter.setPen(hair(theme.color("line")))
         painter.drawLine(QPointF(0, HEAD_H - 4), QPointF(scene.width, HEAD_H - 4))

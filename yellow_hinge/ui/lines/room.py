@@ -27,5 +27,7 @@ LINES: Handle[LinesRoom] = Handle("lines", "Lines", "Ctrl+6", TIP, make, "strip"
 COMMANDS: Commands[LinesRoom] = Commands(LINES, (
     Command("line_tune", "Chord", "The line as the tune", (), "The line that is shown becomes the song's tune there",
             lambda room: room.take(), (LINES,)),
+    Command("line_bare", "Chord", "Landings only", (), "Hide every note of the line but those to land on, or show them",
+            lambda room: room.view.bare.toggle(), (LINES,)),
 ))
 # fmt: on

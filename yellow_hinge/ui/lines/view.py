@@ -121,10 +121,17 @@ class LinesView(ToldView):
         row.setSpacing(6)
         self.next = tool_button("Next best", "The line that costs a little more (X)", "Next best line")
         self.free = tool_button("Let go", "Hold no note fast any more", "Let held notes go")
+        words = "Hide every note but those to land on, and find your own way between them"
+        self.bare = tool_button("Landings only", words, "Landings only")
+        self.bare.setCheckable(True)
+        self.bare.toggled.connect(self._bared)
         self.play = tool_button("▶ Hear it", "The line over your hands (P)", "Hear the line")
         self.keep = tool_button("As the tune", "The line becomes the song's tune here (Enter)", "Line as the tune")
+        policy = self.written_.sizePolicy()
+        policy.setRetainSizeWhenHidden(True)
+        self.written_.setSizePolicy(policy)
         row.addWidget(self.written_, 1)
-        for button in (self.next, self.free, self.play, self.keep):
+        for button in (self.next, self.free, self.bare, self.play, self.keep):
             button.setFont(font(SMALL))
             button.setProperty("small", True)
             row.addWidget(button)
@@ -134,6 +141,11 @@ class LinesView(ToldView):
         column.addWidget(self.told)
         column.addLayout(row)
         return column
+
+    def _bared(self, bare: bool) -> None:
+        """The line is hidden but for its landings, in the picture and in the text."""
+        self.canvas.show_bare(bare)
+        self.written_.setVisible(not bare)
 
     @property
     def chosen_rail(self) -> str:

@@ -41,6 +41,7 @@ class LinesRoom(QObject, Quiet):
         self.found: FoundLines | None = None
         self.at = 0  # which of the lines is shown
         self.own: Line | None = None  # one that was written
+        self.text = ""  # how it was written
         self.held: dict[Fraction, int] = {}
         view.changed_.connect(self._changed)
         for told in (view.solved_, view.seen, view.remarked):
@@ -100,7 +101,7 @@ class LinesRoom(QObject, Quiet):
         if isinstance(found, Bug):
             raise found.error
         if found.number == self.finder.asked and found.solution is self.desk.solution:
-            self.found, self.at, self.own = found, 0, None
+            self.found, self.at, self.own, self.text = found, 0, None, ""
             self.redraw()
 
     @property
@@ -125,7 +126,9 @@ class LinesRoom(QObject, Quiet):
             n for n, note in enumerate(line.notes if line is not None else ()) if note.onset in self.held
         )
         view.canvas.show_scene(scene)
-        view.written_.setText(pretty_signs(written(line, self.moments, MIDDLE)) if line is not None else "")
+        own = self.own is not None
+        text = self.text if own or line is None else pretty_signs(written(line, self.moments, MIDDLE))
+        view.written_.setText(text)
         view.written_.setCursorPosition(0)
         for button in (view.next, view.play, view.keep):
             button.setEnabled(line is not None)
@@ -189,7 +192,7 @@ class LinesRoom(QObject, Quiet):
     def exchange(self) -> None:
         """The next best line."""
         self.at = 0 if self.own is not None else self.at + 1
-        self.own = None
+        self.own, self.text = None, ""
         self.redraw()
 
     def write(self, text: str) -> None:
@@ -208,7 +211,7 @@ class LinesRoom(QObject, Quiet):
             chord = moments[at].chord
             assert chord is not None
             made.append(LineNote(onset, quarters, midi, at, chord.degree_of(midi % 12), MINE))
-        self.own = Line(tuple(made), 0.0)
+        self.own, self.text = Line(tuple(made), 0.0), text
         self.redraw()
 
     def hear(self) -> bool:

@@ -266,7 +266,7 @@ class Listening(QObject):
         if performance is None:
             return
         span, slowed = Span(performance.starts[first], performance.ends[last]), self._slowed(performance)
-        whole = score(slowed, span, self._evened() | {"tune": 0.0})
+        whole = score(slowed, span, self._evened() | {"tune": 0.0}, self.desk.state.setup.loop)
         begin, notes = frame_of(slowed.clock, span.first), list(whole.notes)
         for onset, quarters, midi, at in line:
             here = performance.row[at]
