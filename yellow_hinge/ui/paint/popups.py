@@ -30,14 +30,18 @@ class OwnKeys(QObject):
 
 
 class ListBox(QComboBox):
-    """A choice whose list is as long as the screen allows, in whole rows."""
+    """A choice whose list is as long as the screen allows, in whole rows. The list itself, which costs more than all the
+    rest, is made when it is first opened.
+    """
 
     def __init__(self) -> None:
         super().__init__()
-        self.setItemDelegate(QStyledItemDelegate(self))  # which the style sheet gives its room
-        OwnKeys(self.view().window())
+        self._keys: OwnKeys | None = None
 
     def showPopup(self) -> None:
+        if self._keys is None:
+            self.setItemDelegate(QStyledItemDelegate(self))  # which the style sheet gives its room
+            self._keys = OwnKeys(self.view().window())
         room, top = self.screen().availableGeometry(), self.mapToGlobal(self.rect().topLeft()).y()
         space = max(room.bottom() - top - self.height(), top - room.top()) - EDGE
         self.setMaxVisibleItems(max(LEAST_ROWS, space // max(1, self.view().sizeHintForRow(0))))
