@@ -1,7 +1,7 @@
 """Lines of the right hand: their scales and landing notes, the exact lattice, and what a player expects of every line."""
 
 from fractions import Fraction
-from itertools import pairwise, product
+from itertools import combinations, pairwise, product
 
 import numpy as np
 import pytest
@@ -245,6 +245,16 @@ def test_what_is_not_known_is_said(asked, words):
 def test_faults_of_a_written_line_are_named_by_their_column(text, words):
     with pytest.raises(UserError, match=words):
         read(text, moments_of(MAJOR), Fraction(1, 2), 74)
+
+
+def test_lines_that_are_asked_to_be_apart_are_and_the_best_stays_the_best():
+    moments = moments_of(MAJOR)
+    near, far = lines(moments, [0] * 4, Asked(), 4), lines(moments, [0] * 4, Asked(), 4, 3)
+    assert far[0] == near[0]
+    assert [line.cost for line in far] == sorted(line.cost for line in far)
+    assert len(far) == 4
+    for one, other in combinations(far, 2):
+        assert sum(a.midi != b.midi for a, b in zip(one.notes, other.notes, strict=True)) >= 3
 
 
 def test_signs_in_brackets_share_a_beat_and_become_the_tune():

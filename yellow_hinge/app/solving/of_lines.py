@@ -12,6 +12,7 @@ from yellow_hinge.core.lines.lines import Asked, Line, Over, lines, over
 from yellow_hinge.core.lines.rails import LOW, OVER
 
 MOST = 6  # lines that are looked at one after the other
+APART = 3  # notes at which each is another than those before it: one note alone is dragged sooner than looked for
 
 
 class FoundLines(NamedTuple):
@@ -34,7 +35,7 @@ def found_lines(number: int, solution: Solution, first: int, last: int, asked: A
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
     chords = over(moments, asked.rail, [max(LOW, top + OVER) for top in tops])
     try:
-        return FoundLines(number, solution, first, last, asked, chords, lines(moments, tops, asked, MOST), "")
+        return FoundLines(number, solution, first, last, asked, chords, lines(moments, tops, asked, MOST, APART), "")
     except UserError as error:
         return FoundLines(number, solution, first, last, asked, chords, (), str(error))
 

@@ -14,6 +14,7 @@ NEVER = 1e6
 # --- what going from note to note costs ---
 REPEAT, THIRD, FOURTH, SIXTH, OCTAVE = 1.2, 0.5, 1.0, 1.8, 2.4
 NO_TURN, LEAPS, TRILL, TURN, TRITONE = 2.0, 1.6, 0.9, 0.25, 1.0
+WALKS = 30  # looked at for every line that is asked for
 LEAP = 5  # semitones from which a note is leapt to
 
 
@@ -56,9 +57,9 @@ class Found(NamedTuple):
     cost: float
 
 
-def cheapest(onsets: list[Onset], most: int) -> list[Found]:
-    """The cheapest line and the next best ones, up to `most` in all, each other than those before it; [] where none can
-    be played.
+def cheapest(onsets: list[Onset], most: int, apart: int = 1) -> list[Found]:
+    """The cheapest line and the next best ones, up to `most` in all, each at `apart` notes or more other than those
+    before it; [] where none can be played. With `apart` 1 the second is the second best of all.
     """
     if len(onsets) < 3:
         return _few(onsets)[:most]
@@ -68,21 +69,24 @@ def cheapest(onsets: list[Onset], most: int) -> list[Found]:
     if best is None:
         return []
     found = [best]
-    taken = {best.path}
     offers = []
     for at, whole in enumerate(through):
         pair = whole.copy()
         pair[best.path[at], best.path[at + 1]] = NEVER * 10
         for flat in np.argsort(pair, axis=None)[: 2 * most]:
             offers.append((float(pair.flat[flat]), at, int(flat)))
-    for cost, at, flat in sorted(offers):
+    for cost, at, flat in sorted(offers)[: WALKS * most]:
         if len(found) == most or cost >= NEVER:
             break
         other = _walk(onsets, ahead, behind, (at, divmod(flat, COUNT)))
-        if other is not None and other.path not in taken:
-            taken.add(other.path)
+        if other is not None and all(_apart(other, each) >= apart for each in found):
             found.append(other)
     return found
+
+
+def _apart(one: Found, other: Found) -> int:
+    """At how many notes two lines differ."""
+    return sum(a != b for a, b in zip(one.path, other.path, strict=True))
 
 
 def _few(onsets: list[Onset]) -> list[Found]:

@@ -88,9 +88,11 @@ def lines(
     left_tops: Sequence[int],
     asked: Asked = Asked(),  # noqa: B008 - frozen
     most: int = 2,
+    apart: int = 1,
 ) -> tuple[Line, ...]:
     """The best lines over a row of chords, the cheapest first. `left_tops` is the highest MIDI number of the left hand
-    at each chord (0 where it rests): a line keeps a third over it. Raises UserError where none can be played.
+    at each chord (0 where it rests): a line keeps a third over it. Each is at `apart` notes or
+    more another than those before it. Raises UserError where none can be played.
     """
     if asked.rail not in RAILS:
         raise UserError(f"a rail is one of {', '.join(RAILS)}, not {asked.rail!r}")
@@ -102,7 +104,7 @@ def lines(
     if not spots:
         return ()
     onsets = _onsets(chords, spots, floors, asked)
-    found = cheapest(onsets, most)
+    found = cheapest(onsets, most, apart)
     if not found:
         raise UserError("no line can be played so: ask for another density or rail, or let a held note go")
     return tuple(Line(_told(chords, spots, each.path), round(each.cost, 4)) for each in found)

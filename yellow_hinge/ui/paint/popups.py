@@ -30,8 +30,8 @@ class OwnKeys(QObject):
 
 
 class ListBox(QComboBox):
-    """A choice whose list is as long as the screen allows, in whole rows. The list itself, which costs more than all the
-    rest, is made when it is first opened.
+    """A choice whose list is as long as the screen allows, in whole rows. The list itself, which costs more than all
+    the rest, is made when it is first opened.
     """
 
     def __init__(self) -> None:
