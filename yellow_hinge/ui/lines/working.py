@@ -163,13 +163,13 @@ class LinesRoom(QObject, Quiet):
     def _scales(self, each: Over) -> list[Row]:
         """The scales that fit a chord; what it is to land on stands over them."""
         assert each.moment.chord is not None
-        name, land = write_symbol(each.moment.chord), ", ".join(each.land_on[:3])
-        self.view.heading.setText(pretty_signs(f"Over {name}: land on {land}"))
+        symbol, land = write_symbol(each.moment.chord), ", ".join(each.land_on[:3])
+        self.view.heading.setText(pretty_signs(f"Over {symbol}: land on {land}"))
         rows = []
         for number, scale in enumerate(each.scales, 1):
-            notes = pretty_signs(" ".join(map(str, scale.notes)))
+            name = pretty_signs(f"{scale.name}: {' '.join(map(str, scale.notes))}")
             passing = f"; only passing: {' '.join(map(str, scale.passing))}" if scale.passing else ""
-            rows.append(Row(str(number), f"{scale.name}: {notes}", pretty_signs(f"{scale.why}{passing}"), False))
+            rows.append(Row(str(number), name, pretty_signs(f"{scale.why}{passing}"), False))
         return rows
 
     # --- what is done ---
