@@ -4,6 +4,7 @@ that a state is a pair of pitches.
 
 from __future__ import annotations
 
+from functools import cache
 from typing import NamedTuple
 
 from yellow_hinge.core.lines.rails import HIGH, LOW
@@ -27,15 +28,17 @@ class Onset(NamedTuple):
     onward: Floats64
 
 
+@cache
 def interval_prices() -> Floats64:
     """(COUNT, COUNT): what it costs to go from one pitch to another, as far as the interval alone says."""
     far = np.abs(np.arange(COUNT)[:, None] - np.arange(COUNT)[None, :])
     steps = np.array(
         [REPEAT, 0.0, 0.0, THIRD, THIRD, FOURTH, FOURTH + TRITONE, FOURTH, SIXTH, SIXTH, NEVER, NEVER, OCTAVE]
     )
-    return np.asarray(np.where(far < len(steps), steps[np.minimum(far, len(steps) - 1)], NEVER), np.float64)
+    return _kept(np.asarray(np.where(far < len(steps), steps[np.minimum(far, len(steps) - 1)], NEVER), np.float64))
 
 
+@cache
 def turn_prices() -> Floats64:
     """(COUNT, COUNT, COUNT): what three notes in a row cost beyond their intervals: a leap that does not turn back by
     step or third, two leaps one way, a turn, going to and fro.
@@ -47,6 +50,12 @@ def turn_prices() -> Floats64:
     prices += np.where(leapt & (np.abs(second) >= LEAP) & (first * second > 0), LEAPS, 0.0)
     prices += np.where((a == c) & (a != b), TRILL, 0.0)
     prices += np.where(first * second < 0, TURN, 0.0)
+    return _kept(prices)
+
+
+def _kept(prices: Floats64) -> Floats64:
+    """A table that everyone shares: nobody writes into it."""
+    prices.flags.writeable = False
     return prices
 
 
