@@ -1,11 +1,18 @@
 """The Lines view: lines found for a part, turned over, held, written, heard, and kept as the tune."""
 
+import json
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
+from yellow_hinge.cli.main import main
 from yellow_hinge.core.lines.rails import HIGH
+from yellow_hinge.core.performing import performed
+from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.io.opening import read_song
 from yellow_hinge.ui.lines.room import LINES
 from yellow_hinge.ui.lines.scene import HEAD_H
 
@@ -99,6 +106,25 @@ def test_a_line_is_written_in_degrees_heard_and_becomes_the_tune_in_one_step(roo
     assert room.desk.document.history.undo_label == "a line as the tune of Verse"
     room.desk.document.undo()
     assert room.desk.state == before
+
+
+def test_room_and_verb_and_the_kept_tune_are_one_line(room, window, qtbot, tmp_path, capsys):
+    path = tmp_path / "song.hinge"
+    room.desk.document.save(path)
+    assert main(["solo", str(path), "--at", "Verse", "--json"]) == 0
+    best = json.loads(capsys.readouterr().out)["lines"][0]
+    mine = [(note.midi, float(note.onset), note.degree, note.why) for note in room.line.notes]
+    assert mine == [(note["midi"], note["onset"], note["degree"], note["why"]) for note in best["notes"]]
+    room.take()
+    settle(window, qtbot)
+    room.desk.document.save(path)
+    kept = read_song(str(path)).song
+    last = room.moments[-1].quarter + room.moments[-1].quarters
+    tones = [(m, tone) for m in timeline(kept) if m.quarter < last for tone in m.tune if tone.begins]
+    assert [(t.pitch.midi, float(m.quarter + t.onset)) for m, t in tones] == [(midi, onset) for midi, onset, *_ in mine]
+    struck = window.listening.performance or performed(room.desk.solution, kept, room.desk.state.playing)
+    sung = [s for s in struck.struck if s.part == "tune" and s.onset < ticks(last)]
+    assert [(s.midi, s.onset) for s in sung] == [(n.midi, ticks(n.onset)) for n in room.line.notes]
 
 
 def test_an_empty_song_has_no_line(window, qtbot):

@@ -14,8 +14,8 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Voicing, solve_song
 from yellow_hinge.core.lines.grid import STEPS
-from yellow_hinge.core.lines.lines import BOLDEST, Asked, Line, Over, lines, over
-from yellow_hinge.core.lines.rails import LOW, MIDDLE, OVER, RAILS
+from yellow_hinge.core.lines.lines import BOLDEST, Asked, Line, Over, lines_over, over
+from yellow_hinge.core.lines.rails import MIDDLE, RAILS
 from yellow_hinge.core.lines.text import nearest, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.pitch import degree_pc, pitch_of
@@ -52,8 +52,8 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
     moments = [voicing.here for voicing in part]
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
     asked = Asked(args.rail, args.density, args.bold)
-    chords = over(moments, args.rail, [max(LOW, top + OVER) for top in tops])
-    found = lines(moments, tops, asked, LINES_SHOWN)
+    chords = over(moments, args.rail, tops)
+    found = lines_over(chords, tops, asked, LINES_SHOWN)
     if args.to and found:
         state = changed(state_of(file), as_tune(file.song, found[0], moments))
         played = solve_song(Builder(), timeline(state.song), state.asked, state.standing)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -273,29 +274,27 @@ def _log(args: argparse.Namespace) -> None:
         print_json(found)
 
 
-def _around(args: argparse.Namespace) -> None:
-    document = around.ring_document(args) if args.verb == "ring" else around.over_document(args)
+def _answer(args: argparse.Namespace, document: dict[str, Any], told: Callable[[dict[str, Any]], list[str]]) -> None:
+    """Print a document, in JSON or in lines."""
     if args.json:
         print_json(document)
-        return
-    print("\n".join(around.told(document)))
+    else:
+        print("\n".join(told(document)))
+
+
+def _around(args: argparse.Namespace) -> None:
+    document = around.ring_document(args) if args.verb == "ring" else around.over_document(args)
+    _answer(args, document, around.told)
 
 
 def _hear(args: argparse.Namespace) -> None:
     heard, document = hearing.run(args)
-    if args.json:
-        print_json(document)
-        return
-    for line in hearing.told(heard):
-        print(line)
+    _answer(args, document, lambda _: hearing.told(heard))
 
 
 def _solo(args: argparse.Namespace) -> None:
     document = soloing.run(args)
-    if args.json:
-        print_json(document)
-        return
-    print("\n".join(soloing.told(document)))
+    _answer(args, document, soloing.told)
 
 
 _VERBS = symbols.VERBS | {

@@ -8,8 +8,7 @@ from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.lines.lines import Asked, Line, Over, lines, over
-from yellow_hinge.core.lines.rails import LOW, OVER
+from yellow_hinge.core.lines.lines import Asked, Line, Over, lines_over, over
 
 MOST = 6  # lines that are looked at one after the other
 APART = 3  # notes at which each is another than those before it: one note alone is dragged sooner than looked for
@@ -33,11 +32,12 @@ def found_lines(number: int, solution: Solution, first: int, last: int, asked: A
     part = solution.voicings[first : last + 1]
     moments = [voicing.here for voicing in part]
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
-    chords = over(moments, asked.rail, [max(LOW, top + OVER) for top in tops])
+    chords = over(moments, asked.rail, tops)
     try:
-        return FoundLines(number, solution, first, last, asked, chords, lines(moments, tops, asked, MOST, APART), "")
+        found, fault = lines_over(chords, tops, asked, MOST, APART), ""
     except UserError as error:
-        return FoundLines(number, solution, first, last, asked, chords, (), str(error))
+        found, fault = (), str(error)
+    return FoundLines(number, solution, first, last, asked, chords, found, fault)
 
 
 class LineFinder(Newest[FoundLines]):

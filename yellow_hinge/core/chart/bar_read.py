@@ -19,11 +19,11 @@ class BarRead(NamedTuple):
 
 
 KNOWN: dict[tuple[object, ...], BarRead] = {}  # bars without faults by their text and what it is read in
-MOSTKNOWN = 1 << 14
+MOST_KNOWN = 1 << 14
 
 
 def remember(asked: tuple[object, ...], known: BarRead) -> None:
     """Keep what was read of a bar without faults."""
-    if len(KNOWN) >= MOSTKNOWN:
+    if len(KNOWN) >= MOST_KNOWN:
         KNOWN.clear()
     KNOWN[asked] = known

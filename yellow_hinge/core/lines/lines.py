@@ -69,9 +69,13 @@ class Over(NamedTuple):
     landed: Landing
 
 
-def over(moments: Sequence[Moment], kind: str, floors: Sequence[int]) -> tuple[Over, ...]:
-    """What there is to play over every chord of a row."""
-    row, found = rail(moments, floors, kind), []
+def over(moments: Sequence[Moment], kind: str, left_tops: Sequence[int]) -> tuple[Over, ...]:
+    """What there is to play over every chord of a row. `left_tops` is the highest MIDI number of the left hand at each
+    (0 where it rests): what is landed on keeps a third over it. Raises UserError for no rail.
+    """
+    if kind not in RAILS:
+        raise UserError(f"a rail is one of {', '.join(RAILS)}, not {kind!r}")
+    row, found = rail(moments, _floors(left_tops), kind), []
     before = frozenset[int]()
     for at, (moment, landed) in enumerate(zip(moments, row, strict=True)):
         assert moment.chord is not None
@@ -90,24 +94,31 @@ def lines(
     most: int = 2,
     apart: int = 1,
 ) -> tuple[Line, ...]:
-    """The best lines over a row of chords, the cheapest first. `left_tops` is the highest MIDI number of the left hand
-    at each chord (0 where it rests): a line keeps a third over it. Each is at `apart` notes or
-    more another than those before it. Raises UserError where none can be played.
+    """The best lines over a row of chords, as `lines_over` finds them."""
+    return lines_over(over(moments, asked.rail, left_tops), left_tops, asked, most, apart)
+
+
+def lines_over(
+    chords: tuple[Over, ...], left_tops: Sequence[int], asked: Asked, most: int, apart: int = 1
+) -> tuple[Line, ...]:
+    """The best lines over chords as `over` tells them, the cheapest first, up to `most`, each at `apart` notes or more
+    another than those before it. Raises UserError where none can be played.
     """
-    if asked.rail not in RAILS:
-        raise UserError(f"a rail is one of {', '.join(RAILS)}, not {asked.rail!r}")
     if not 0 <= asked.bold <= BOLDEST:
         raise UserError(f"a line is 0 to {BOLDEST} bold, not {asked.bold}")
-    floors = [max(LOW, top + OVER) for top in left_tops]
-    chords = over(moments, asked.rail, floors)
-    spots = grid(moments, asked.density)
+    spots = grid([chord.moment for chord in chords], asked.density)
     if not spots:
         return ()
-    onsets = _onsets(chords, spots, floors, asked)
+    onsets = _onsets(chords, spots, _floors(left_tops), asked)
     found = cheapest(onsets, most, apart)
     if not found:
         raise UserError("no line can be played so: ask for another density or rail, or let a held note go")
     return tuple(Line(_told(chords, spots, each.path), round(each.cost, 4)) for each in found)
+
+
+def _floors(left_tops: Sequence[int]) -> list[int]:
+    """The lowest note of a line at every chord."""
+    return [max(LOW, top + OVER) for top in left_tops]
 
 
 class _Around(NamedTuple):

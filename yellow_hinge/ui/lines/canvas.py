@@ -26,7 +26,7 @@ class LineCanvas(QWidget):
         super().__init__()
         self.theme = theme
         self.scene: LineScene | None = None
-        self.chord, self.note = -1, -1  # the chord that is selected, the note that keys change
+        self.chord, self.note = -1, -1  # the chord that is selected, the note that was clicked
         self.fast: frozenset[int] = frozenset()  # notes that are held fast
         self.bare = False  # only what is landed on is seen
         self.words = "There is nothing to play over yet."

@@ -46,7 +46,7 @@ class LineDot(msgspec.Struct, frozen=True):
 
 
 class LineHead(msgspec.Struct, frozen=True):
-    """A chord over its stretch of time: its index among those of the part, its name and its scale."""
+    """A chord over its stretch of time: its name, its scale, and whether it begins a bar."""
 
     x: float
     width: float

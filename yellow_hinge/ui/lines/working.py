@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from fractions import Fraction
 
 from PySide6.QtCore import QObject, QPoint, Signal
@@ -205,9 +206,9 @@ class LinesRoom(QObject, Quiet):
         except UserError as error:
             self.view.told.setText(str(error))
             return
-        made = []
+        made, starts = [], [moment.quarter for moment in moments]
         for onset, quarters, midi in notes:
-            at = max(n for n, moment in enumerate(moments) if moment.quarter <= onset)
+            at = bisect_right(starts, onset) - 1
             chord = moments[at].chord
             assert chord is not None
             made.append(LineNote(onset, quarters, midi, at, chord.degree_of(midi % 12), MINE))
