@@ -145,7 +145,7 @@ def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
     window.rooms.show_room(SWAPS)
     for _ in range(200):
         wait(50)
-        if window.rooms.room(SWAPS).view.swaps.count():
+        if window.rooms.room(SWAPS).listed:
             break
     for _ in range(down):
         window.rooms.room(SWAPS).step(1)

@@ -34,7 +34,7 @@ def found_swaps(window, qtbot, index):
     window.desk.selection.go(index)
     qtbot.keyClick(window.home.view.map, Key.Key_S)
     assert window.rooms.now_handle is SWAPS
-    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
     return window.rooms.room(SWAPS).view.swaps
 
 
@@ -205,7 +205,7 @@ def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
 def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: "looking" not in window.rooms.room(SWAPS).view.heading.text(), timeout=40_000)
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
     assert "Am6" in window.rooms.room(SWAPS).view.heading.text()
     assert window.desk.selection.index == 10
     assert window.rooms.room(SWAPS).view.name.text() == "Am6"
@@ -220,7 +220,7 @@ def test_a_chord_tells_what_it_was(window, qtbot):
         taken.append(write_symbol(single.chords[0]))
         take_swap(desk, single)
         settle(window, qtbot)
-        qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
+        qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
     assert desk.was() == ["A", taken[0]]
     assert (
         window.rooms.room(SWAPS)
@@ -325,7 +325,7 @@ def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
     assert window.rooms.now_handle is SWAPS
     assert not strip.progress.isVisible()
     assert strip.boldness == 0
-    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)  # the worker is free again
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)  # the worker is free again
     assert window.rooms.room(SWAPS).preview is None
     assert not window.rooms.room(SWAPS).view.whole
 
@@ -353,7 +353,7 @@ def test_an_edit_while_the_whole_song_is_worked_on_ends_that_work(window, qtbot)
     window.rooms.room(SWAPS).view.strip.levels["3"].click()
     window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
     settle(window, qtbot)
-    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).view.swaps.count() > 0, timeout=40_000)
+    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
     assert window.rooms.room(SWAPS).preview is None
     assert window.rooms.room(SWAPS).view.strip.boldness == 0
 

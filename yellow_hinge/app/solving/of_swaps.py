@@ -21,12 +21,13 @@ from yellow_hinge.core.song.timeline import timeline
 
 
 class FoundSwaps(NamedTuple):
-    """The swaps for a chord of a solution (by its index). `number` is the question's."""
+    """The swaps for a chord of a solution (by its index). `number` is the question's; `whole`: all were tried."""
 
     number: int
     solution: Solution
     chord: int
     swaps: list[Swap]
+    whole: bool = True
 
 
 class Preview(NamedTuple):
@@ -57,9 +58,15 @@ class SwapFinder(Newest[FoundSwaps | Preview]):
         self._progress = progress
 
     def ask(self, solution: Solution, index: int) -> int:
-        """Put a chord of a solved song to the worker; returns the question's number."""
+        """Put a chord of a solved song to the worker, which tells the first ideas, then all; returns its number."""
 
-        return self.put(lambda builder, number: FoundSwaps(number, solution, index, swaps(builder, solution, index)))
+        def work(builder: Builder, number: int) -> FoundSwaps:
+            def so_far(found: list[Swap]) -> None:
+                self._tell(FoundSwaps(number, solution, index, found, whole=False))
+
+            return FoundSwaps(number, solution, index, swaps(builder, solution, index, so_far))
+
+        return self.put(work)
 
     def ask_whole(self, state: State, boldness: int, protect: frozenset[Protected], apart: bool = False) -> int:
         """Put a whole song to the worker; `apart`: every pass of a repeat is decided for itself. Returns the question's

@@ -96,15 +96,14 @@ class Context(NamedTuple):
         at_rest = self.after is not None and self.after.chord_class in ("major", "minor")
         return self.is_dominant and self.falls_a_fifth and at_rest
 
-    @property
-    def strong(self) -> tuple[Fraction, ...]:
-        """Beats of the bar, from 0, on which a chord may begin: the whole beats, strongest first by the meter."""
-        count = self.moment.meter.beats
-        bars = range(0, int(self.moment.beat - 1 + self.beats) + count, count)
-        starts = [Fraction(bar) for bar in bars]
-        half = [bar + Fraction(count, 2) for bar in starts] if count % 2 == 0 else []
-        whole = [bar + beat for bar in starts for beat in range(count)]
-        return tuple(dict.fromkeys([*starts, *half, *whole]))
+
+@lru_cache(maxsize=256)
+def _strong(count: int, last: int) -> tuple[Fraction, ...]:
+    """Beats, up to the end of the bar that `last` lies in, of bars of `count` beats, the strong ones first."""
+    starts = [Fraction(bar) for bar in range(0, last + count, count)]
+    half = [bar + Fraction(count, 2) for bar in starts] if count % 2 == 0 else []
+    whole = [bar + beat for bar in starts for beat in range(count)]
+    return tuple(dict.fromkeys([*starts, *half, *whole]))
 
 
 def build(root: Note, words: str, bass: Note | None = None) -> Chord:
@@ -183,12 +182,12 @@ def repeats(chords: tuple[Chord, ...]) -> bool:
     return any(a == b for a, b in itertools.pairwise(chords))
 
 
-def _beats_inside(scene: Context, start: Fraction, wanted: int) -> list[Fraction]:
+def _beats_inside(start: Fraction, beats: Fraction, meter: int, wanted: int) -> list[Fraction]:
     """Beats at which the chord that begins on `start` may change, the strong ones first, all where they are too few."""
-    end = start + scene.beats
-    inside = [beat for beat in scene.strong if start < beat < end]
+    end = start + beats
+    inside = [beat for beat in _strong(meter, int(end)) if start < beat < end]
     if len(inside) < wanted:
-        inside += [start + LEAST_BEATS * k for k in range(1, int(scene.beats))]
+        inside += [start + LEAST_BEATS * k for k in range(1, int(beats))]
     return list(dict.fromkeys(beat for beat in inside if start < beat < end))
 
 
@@ -196,11 +195,14 @@ def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
     """The chord's beats shared among `count` chords so that each begins on as strong a beat as can be, the first the
     longest; None where there is no time.
     """
+    return _parts(scene.moment.beat - 1, scene.beats, scene.moment.meter.beats, count)
+
+
+@lru_cache(maxsize=4096)
+def _parts(start: Fraction, beats: Fraction, meter: int, count: int) -> tuple[Fraction, ...] | None:
     if count == 1:
-        return (scene.beats,)
-    start = scene.moment.beat - 1
-    end = start + scene.beats
-    inside = _beats_inside(scene, start, count - 1)
+        return (beats,)
+    inside = _beats_inside(start, beats, meter, count - 1)
     if len(inside) < count - 1:
         return None
     if count == 2:
@@ -208,9 +210,9 @@ def parts(scene: Context, count: int) -> tuple[Fraction, ...] | None:
     else:
         late = sorted(inside)[-(count - 1) :]  # the first chord keeps the most
         even = sorted(inside[: count - 1])
-        longer = scene.beats > scene.moment.meter.beats  # over bar lines all are as long
+        longer = beats > meter  # over bar lines all are as long
         cuts = even if longer or even[0] - start >= late[0] - start else late
-    edges = [start, *sorted(cuts), end]
+    edges = [start, *sorted(cuts), start + beats]
     found = tuple(b - a for a, b in itertools.pairwise(edges))
     return found if min(found) >= LEAST_BEATS else None
 

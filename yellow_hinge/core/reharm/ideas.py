@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import lru_cache
 
 from yellow_hinge.core.reharm.context import Context, Idea, in_key
 from yellow_hinge.core.reharm.table import TABLE, Substitute, shares
@@ -12,6 +13,7 @@ Sound = tuple[tuple[frozenset[int], int], ...]
 Offered = tuple[Substitute, Idea, tuple[Fraction, ...]]
 
 
+@lru_cache(maxsize=8192)
 def sound(chords: tuple[Chord, ...]) -> Sound:
     """What chords sound, however they are named: their notes and their bass."""
     return tuple((frozenset((*c.pitch_classes, c.bass_note.pc)), c.bass_note.pc) for c in chords)

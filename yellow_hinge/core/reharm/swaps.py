@@ -5,6 +5,7 @@ neighbours, ranked.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from fractions import Fraction
 from typing import NamedTuple
 
@@ -26,6 +27,7 @@ from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 
 MOST_AHEAD = 8
+FIRST_IDEAS = 10  # shown while the others are still tried
 
 
 class Swap(NamedTuple):
@@ -139,22 +141,32 @@ def _motion_now(solution: Solution, first: int, last: int) -> int:
     return sum(hinge.motion for hinge in solution.hinges[max(0, first - 1) : min(last + 1, len(solution.voicings) - 1)])
 
 
-def swaps(builder: Builder, solution: Solution, index: int) -> list[Swap]:
+def swaps(
+    builder: Builder, solution: Solution, index: int, so_far: Callable[[list[Swap]], None] = lambda found: None
+) -> list[Swap]:
     """Every swap for chord `index`, the one worth most first; of those that sound the same the first; a chord no hand
-    can play is left out. Raises OvertakenError.
+    can play is left out. `so_far` hears those of the first FIRST_IDEAS. Raises OvertakenError.
     """
     scene = scene_at(solution, index)
     offered = ideas(scene)
-    seen, found = {idea.chords for _, idea, _ in offered}, []
-    for kind, idea, beats in offered:
+    seen = {idea.chords for _, idea, _ in offered}
+    found: list[Swap | None] = []
+    for count, (kind, idea, beats) in enumerate(offered):
         if builder.overtaken():
             raise OvertakenError
+        if count == FIRST_IDEAS:
+            so_far(_ranked(found))
         swap = _of(builder, solution, index, scene, (kind, idea, beats))
         found.append(swap)
         if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
             seen.add(swap.cure)
             mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
             found.append(_of(builder, solution, index, scene, (kind, mended, beats)))
+    return _ranked(found)
+
+
+def _ranked(found: list[Swap | None]) -> list[Swap]:
+    """The best first, each sound once."""
     once: dict[object, Swap] = {}
     for swap in sorted((swap for swap in found if swap is not None), key=rank):
         once.setdefault((swap.span, sound(swap.chords)), swap)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import msgspec
 
 from yellow_hinge.core.pitch.pitch import Note, degree_pc, spell
@@ -52,7 +54,7 @@ class Chord(msgspec.Struct, frozen=True):
     @property
     def pitch_classes(self) -> tuple[int, ...]:
         """The pitch classes of `degrees`, C = 0."""
-        return tuple((self.root.pc + degree_pc(degree)) % 12 for degree in self.degrees)
+        return _pcs_over(self.root.pc, self.quality)
 
     def degree_of(self, pc: int) -> str:
         """The degree that a sounding pitch class has in this chord, as a player says it."""
@@ -71,6 +73,11 @@ class Chord(msgspec.Struct, frozen=True):
         if self.bass is not None and self.bass.pc == pc % 12:
             return self.bass
         return spell(self.root, self.degree_of(pc))
+
+
+@lru_cache(maxsize=8192)
+def _pcs_over(root: int, quality: Quality) -> tuple[int, ...]:
+    return tuple((root + degree_pc(degree)) % 12 for degree in quality.degrees)
 
 
 def same_chord(one: Chord, other: Chord) -> bool:

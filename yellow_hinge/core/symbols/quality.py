@@ -28,8 +28,13 @@ class Quality(msgspec.Struct, frozen=True, order=True):
     @property
     def degrees(self) -> tuple[str, ...]:
         """The degrees as written, stacked: ("1", "b3", "5", "b7", "9")."""
-        stack = ("1", self.third, self.fifth, self.sixth, self.seventh, *self.tensions)
-        return tuple(degree for degree in stack if degree)
+        return _stacked(self)
+
+
+@lru_cache(maxsize=4096)
+def _stacked(quality: Quality) -> tuple[str, ...]:
+    places = ("1", quality.third, quality.fifth, quality.sixth, quality.seventh, *quality.tensions)
+    return tuple(degree for degree in places if degree)
 
 
 class ClassRule(msgspec.Struct, frozen=True):

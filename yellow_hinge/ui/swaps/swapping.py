@@ -43,6 +43,7 @@ class Swapping(QObject, Quiet):
         self.finder = SwapFinder(self._answered.emit, self._worked.emit, "swaps")
         self.preview: Preview | None = None
         self._for: tuple[Solution, int] | None = None  # the solution and chord that the list is for
+        self.listed = False  # whether all swaps of that chord are
         self._working_on: State | None = None  # the whole song that is worked on
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
@@ -77,7 +78,7 @@ class Swapping(QObject, Quiet):
             return
         at = desk.selection.index
         if not self._is_for(desk.solution, at) and not self.view.whole and self._working_on is None:
-            self._for = desk.solution, at
+            self._for, self.listed = (desk.solution, at), False
             self.view.heading.setText(f"Swaps for {voicing_text(desk.selection.voicing)}, looking…")
             self.view.swaps.show_swaps([], None)
             self.finder.ask(desk.solution, desk.selection.index)
@@ -129,10 +130,11 @@ class Swapping(QObject, Quiet):
 
     def _list(self, found: FoundSwaps) -> None:
         voicing = found.solution.voicings[found.chord]
-        moment, count = voicing.here, len(found.swaps)
+        moment, count, self.listed = voicing.here, len(found.swaps), found.whole
         name = voicing_text(voicing)
-        self.view.heading.setText(f"This chord: {count} swaps for {name}" if count else f"No swap fits {name} here")
-        self.view.swaps.show_swaps(found.swaps, moment.key)
+        words = f"This chord: {count} swaps for {name}" if count else f"No swap fits {name} here"
+        self.view.heading.setText(words if found.whole else f"This chord: {count} swaps for {name} so far…")
+        self.view.swaps.show_swaps(found.swaps, moment.key, more=True)
         self._show()
 
     def _show_preview(self, found: Preview) -> None:

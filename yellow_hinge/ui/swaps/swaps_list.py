@@ -125,9 +125,10 @@ class SwapsList(QListWidget):
         self.painter_.theme = theme
         self.viewport().update()
 
-    def show_swaps(self, swaps: list[Swap], key: Key | None) -> None:
-        """List other swaps, in short lists."""
-        self._swaps, self._key, self._opened = swaps, key, frozenset()
+    def show_swaps(self, swaps: list[Swap], key: Key | None, more: bool = False) -> None:
+        """List other swaps, in short lists; `more` of the same chord, with what was opened."""
+        self._swaps, self._key = swaps, key
+        self._opened = self._opened if more else frozenset()
         self.refill()
 
     def refill(self) -> None:
