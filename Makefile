@@ -48,7 +48,7 @@ SWEEP = 0 63
 sweep: $(STAMP)
 	$(BIN)/python -m tests.core.rhythm.truth all
 	EXAMPLES=120 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/app tests/io
-	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/io
+	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/io tests/ui
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
 
 # Lines of core, io and app changed one at a time: how many of a random sample a test notices. Within an hour for 300.

@@ -21,7 +21,7 @@ from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.songs.song_json import encode_hook
 
 COUNTS = {"chart": 250, "chordpro": 250, "song": 150, "fields": 150, "midi": 60, "score": 20, "packed": 40, "pasted": 150,
-    "elements": 150, "messages": 60}  # fmt: skip
+    "elements": 150, "messages": 20}  # fmt: skip
 hostile = st.lists(
     st.sampled_from(WORDS) | st.text(max_size=12) | st.sampled_from(list("|/\\][x1: %\n")), max_size=6
 ).map("".join)  # fmt: skip

@@ -10,6 +10,7 @@ from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
+from yellow_hinge.sound.instruments import Instruments
 from yellow_hinge.ui.shell.window import MainWindow
 
 
@@ -67,6 +68,20 @@ def _one_store_of_tables():
     Newest.__init__, Newest.close = with_tables, given_back
     yield
     Newest.__init__, Newest.close = begin, close
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _one_set_of_recordings():
+    """What one window has read of the piano is there for the next: a recording never changes."""
+    begin, shared = Instruments.__init__, Instruments()
+
+    def with_recordings(self):
+        begin(self)
+        self._recorded, self._notes, self._lock = shared._recorded, shared._notes, shared._lock
+
+    Instruments.__init__ = with_recordings
+    yield
+    Instruments.__init__ = begin
 
 
 @pytest.fixture

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QScrollArea,
 )
 
+from tests import some
 from tests.ui.conftest import settle
 from tools.offscreen import PLATFORM
 from yellow_hinge.ui.paint.controls import ElidedLabel
@@ -124,7 +125,7 @@ def test_text_half_as_large_again_fits_too(make_window, qtbot):
 SCALES = [("2", (1024, 700)), ("1.5", (900, 600))]  # the second is 1280 by 800 of a screen's own pixels, and no less
 
 
-@pytest.mark.parametrize(("scale", "size"), SCALES)
+@pytest.mark.parametrize(("scale", "size"), some(SCALES, 2))
 def test_a_screen_of_another_scale_shows_every_view_whole(tmp_path, scale, size):
     code = (
         "import sys\nfrom pathlib import Path\nfrom tests.ui.test_geometry import faults\n"

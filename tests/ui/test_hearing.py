@@ -82,7 +82,7 @@ def test_the_open_song_that_was_played_becomes_a_take_of_it(open_song, qtbot, mo
 def test_something_else_becomes_a_song_and_keys_turn_its_beats(open_song, qtbot, monkeypatch):
     seen = acts(monkeypatch, press(Qt.Key.Key_M), press(Qt.Key.Key_Right), click(AS_SONG))
     monkeypatch.setattr(open_song.saving, "may_leave", lambda: True)
-    play(open_song, perform("pop", "eighths").tones)
+    play(open_song, perform("pop", "eighths").tones[:150])
     open_song.hearing.take_played()
     settle(open_song, qtbot)
     assert seen[0][1] == {AS_TAKE: False, AS_SONG: True, AGAIN: True, "Cancel": True}
@@ -108,7 +108,7 @@ def test_nothing_is_left_of_it_where_it_is_put_away_and_nothing_played_is_said(o
 
 
 def test_only_what_was_played_after_the_last_rest_is_taken(open_song):
-    play(open_song, perform("pop", "eighths").tones, 10.0)
+    play(open_song, perform("pop", "eighths").tones[:60], 10.0)
     tones = perform("hymn", "held", late=0.0).tones
     play(open_song, tones, 300.0)
     captured = open_song.hearing.capture.played()
@@ -168,7 +168,7 @@ def test_the_top_line_becomes_the_tune_of_a_new_song_where_that_is_asked(open_so
 
 def test_played_again_what_was_played_before_is_forgotten(open_song, monkeypatch):
     acts(monkeypatch, click(AGAIN))
-    play(open_song, perform("pop", "eighths").tones)
+    play(open_song, perform("pop", "eighths").tones[:150])
     open_song.hearing.take_played()
     open_song.hearing.take_played()
     assert "Nothing was played yet" in open_song.teller.line.text()

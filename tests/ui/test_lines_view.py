@@ -10,6 +10,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.lines.rails import HIGH
 from yellow_hinge.core.performing import performed
+from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.opening import read_song
@@ -99,7 +100,7 @@ def test_a_line_is_written_in_degrees_heard_and_becomes_the_tune_in_one_step(roo
     room.view.play.click()
     before = room.desk.state
     notes = [note.midi for note in room.line.notes]
-    room.view.keep.click()
+    room.view.tune.click()
     settle(window, qtbot)
     tune = [tone.pitch.midi for tone in room.desk.solution.moments[0].tune]
     assert tune == notes
@@ -115,7 +116,7 @@ def test_room_and_verb_and_the_kept_tune_are_one_line(room, window, qtbot, tmp_p
     best = json.loads(capsys.readouterr().out)["lines"][0]
     mine = [(note.midi, float(note.onset), note.degree, note.why) for note in room.line.notes]
     assert mine == [(note["midi"], note["onset"], note["degree"], note["why"]) for note in best["notes"]]
-    room.take()
+    room.as_tune()
     settle(window, qtbot)
     room.desk.document.save(path)
     kept = read_song(str(path)).song
@@ -125,6 +126,67 @@ def test_room_and_verb_and_the_kept_tune_are_one_line(room, window, qtbot, tmp_p
     struck = window.listening.performance or performed(room.desk.solution, kept, room.desk.state.playing)
     sung = [s for s in struck.struck if s.part == "tune" and s.onset < ticks(last)]
     assert [(s.midi, s.onset) for s in sung] == [(n.midi, ticks(n.onset)) for n in room.line.notes]
+
+
+def test_a_line_is_kept_in_the_take_let_go_and_undone_by_keys_alone(room, window, qtbot):
+    before, line = room.desk.state, room.line
+    QTest.keyClick(room.view, Key.Key_Return)
+    assert room.desk.document.history.undo_label == "a line over Verse"
+    assert room.shows_kept
+    same = [(note.onset, note.quarters, note.midi, note.degree) for note in line.notes]
+    assert [(note.onset, note.quarters, note.midi, note.degree) for note in room.line.notes] == same
+    assert room.view.keep.text() == "Let it go"
+    qtbot.waitUntil(lambda: any(s.part == "line" for s in window.listening.performance.struck), timeout=20_000)
+    first = room.moments[-1].quarter + room.moments[-1].quarters  # the verse comes again, with its line
+    struck = [s for s in window.listening.performance.struck if s.part == "line" and s.onset < ticks(first)]
+    assert [(s.onset, s.midi) for s in struck] == [(ticks(note.onset), note.midi) for note in line.notes]
+    QTest.keyClick(room.view, Key.Key_X)
+    assert not room.shows_kept
+    QTest.keyClick(room.view, Key.Key_Delete)
+    assert room.desk.state.playing.lines == ()
+    room.desk.document.undo()
+    room.desk.document.undo()
+    assert room.desk.state == before
+    rail = room.view.chosen_rail
+    QTest.keyClick(room.view, Key.Key_Down)
+    assert room.view.chosen_rail != rail
+
+
+def test_a_note_is_chosen_moved_and_held_by_keys(room, qtbot):
+    QTest.keyClick(room.view, Key.Key_N)
+    QTest.keyClick(room.view, Key.Key_N)
+    number = room.view.canvas.note
+    note, before = room.line.notes[number], room.found
+    assert "Shift+Up" in room.view.told.text()
+    QTest.keyClick(room.view, Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    again(room, qtbot, before)
+    assert {each.onset: each.midi for each in room.line.notes}[note.onset] == note.midi + 1
+    assert room.held == {note.onset: note.midi + 1}
+    before = room.found
+    QTest.keyClick(room.view, Key.Key_N)
+    QTest.keyClick(room.view, Key.Key_H)
+    again(room, qtbot, before)
+    assert len(room.held) == 2
+
+
+def test_playing_along_every_landing_is_landed_or_missed(room, window, qtbot, monkeypatch):
+    monkeypatch.setattr(window.live.output, "start", lambda source: None)
+    room.view.along.setChecked(True)
+    player, along = window.listening.player, room.along
+    qtbot.waitUntil(lambda: player.score is not None, timeout=20_000)
+    score = player.score
+    assert not [note for note in score.notes if note.part in ("tune", "line")]
+    player.heard_at = lambda frame: 1000.0  # the first chord sounds then
+    chord = room.found.chords[0]
+    pc = (chord.moment.chord.root.pc + degree_pc(chord.land_on[0])) % 12
+    window.live.notes.press(60 + pc, at=1000.1)
+    along.clock = lambda: 1000.0 + (score.places[2][0] - score.back) / 48_000 - 0.1
+    along.look()
+    assert room.view.canvas.marks == {0: True, 1: False}
+    assert room.view.told.text() == "Round 1: 1 of 2 landed, 1 missed"
+    room.view.along.setChecked(False)
+    assert room.view.canvas.marks == {}
+    assert not player.playing
 
 
 def test_an_empty_song_has_no_line(window, qtbot):

@@ -297,8 +297,10 @@ def test_every_song_that_ships_opens_from_the_menu(window, qtbot):
 
 
 def test_every_command_has_one_place_and_no_shortcut_is_taken_twice(window):
-    keys = [key for command in COMMANDS for key in command.keys]
+    everywhere = {key for command in COMMANDS if not command.where for key in command.keys}
+    keys = [(key, area) for c in COMMANDS for key in c.keys for area in c.where or (None,)]
     assert len(keys) == len(set(keys))
+    assert not everywhere & {key for key, area in keys if area is not None}
     assert set(window.actions_) == {command.id for command in COMMANDS}
     assert all(command.tip for command in COMMANDS)
 

@@ -15,10 +15,11 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import Voicing, solve_song
 from yellow_hinge.core.lines.grid import STEPS
 from yellow_hinge.core.lines.lines import BOLDEST, Asked, Line, Over, lines_over, over
-from yellow_hinge.core.lines.rails import MIDDLE, RAILS
-from yellow_hinge.core.lines.text import nearest, written
+from yellow_hinge.core.lines.rails import RAILS
+from yellow_hinge.core.lines.text import written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.pitch import degree_pc, pitch_of
+from yellow_hinge.core.rhythm.degree_line import MIDDLE, nearest
 from yellow_hinge.core.song.places import read_place
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import Moment, timeline

@@ -15,13 +15,13 @@ from yellow_hinge.core.song.song import Song
 def struck_fields(solution: Solution, song: Song, playing: Playing) -> tuple[list[dict[str, Any]], int]:
     """For every chord "struck_left" and "struck_right", the MIDI numbers that each hand strikes of it, and apart from
     them "added_left" and "added_right", those that its pattern adds to the hand; and the percent of a beat before its
-    second half, at the song's start.
+    second half, at the song's start. A kept line is there as "line", in degrees.
     """
     keys: dict[tuple[int, str, bool], set[int]] = {}
     sounding = performed(solution, song, playing)
     for s in sounding.struck:
         keys.setdefault((s.place, s.part, s.added), set()).add(s.midi)
-    rows = [
+    rows: list[dict[str, Any]] = [
         {
             f"{word}_{hand}": sorted(keys.get((place, hand, added), ()))
             for word, added in (("struck", False), ("added", True))
@@ -29,4 +29,8 @@ def struck_fields(solution: Solution, song: Song, playing: Playing) -> tuple[lis
         }
         for place in range(len(solution.voicings))
     ]
+    lines = {piece.slot: piece.degrees for piece in playing.lines}
+    for row, voicing in zip(rows, solution.voicings, strict=True):
+        if voicing.here.slot_id in lines:
+            row["line"] = lines[voicing.here.slot_id]
     return rows, sounding.row[0].swing if sounding.row else STRAIGHT

@@ -15,20 +15,21 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.beneath import tune_span
-from yellow_hinge.core.rhythm.fills import with_fills
+from yellow_hinge.core.rhythm.degree_line import line_tones
+from yellow_hinge.core.rhythm.fills import swung_in, with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, roll_of, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
 from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pedalling import late, pedal_spans
 from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
 from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song.song import Meter, Song
 from yellow_hinge.core.song.timeline import Moment
 
-LOW_BLUR = 52  # E3: below it two notes a step apart blur under one pedal
-TUNE, BASS = "tune", "bass"
-PITCHED = (*HANDS, TUNE, BASS)
+TUNE, LINE, BASS = "tune", "line", "bass"
+PITCHED = (*HANDS, TUNE, LINE, BASS)
 PARTS = (*PITCHED, "click", "drums")
 BASS_LOUD = 74
 PARTS_A_SECOND = TICK * 1_000_000  # of a clock: ticks by microseconds a quarter note
@@ -183,12 +184,13 @@ def performed(solution: Solution, song: Song, playing: Playing = Playing()) -> P
     struck = [
         _by_hand(stroke, hand, solution) for hand in HANDS for stroke in hands[hand]
     ]  # fmt: skip
-    struck += _tune(solution, usual) + _bass(solution, row) + _band(bars, song.pickup > 0)
+    struck += _tune(solution, usual) + _line(solution, row, playing) + _bass(solution, row)
+    struck += _band(bars, song.pickup > 0)
     length = max((ticks(m.quarter + m.quarters) for m in solution.moments), default=0)
     starts = tuple(ticks(voicing.here.quarter) for voicing in solution.voicings)
     ends = tuple(here.start + here.length for here in row)
-    spans = enumerate(_pedal_spans(row, [*hands["left"], *hands["right"]]))
-    pedals = tuple((_late(start, end, clock) if at else start, end) for at, (start, end) in spans)
+    spans = enumerate(pedal_spans(row, [*hands["left"], *hands["right"]]))
+    pedals = tuple((late(start, end, clock.at(start)) if at else start, end) for at, (start, end) in spans)
     struck.sort(key=lambda s: (s.onset, PARTS.index(s.part), s.midi))
     shift = playing.shift(song.the_key)
     return Performance(tuple(struck), pedals, starts, ends, bars, length, clock, tuple(row), shift)
@@ -218,7 +220,7 @@ def written(solution: Solution, song: Song, playing: Playing) -> WrittenStroke:
             together = list(each)
             roll = roll_of(together, hand, hands, widest) if len(together) > 1 else 0
             found[hand] += [s._replace(roll=max(0, roll) if s.roll >= 0 else s.roll) for s in together]
-    return WrittenStroke(found, _pedal_spans(row, [*found["left"], *found["right"]]))
+    return WrittenStroke(found, pedal_spans(row, [*found["left"], *found["right"]]))
 
 
 def _hand(
@@ -263,6 +265,17 @@ def _tune(solution: Solution, usual: Usual) -> list[Struck]:
                 start, end = tune_span(tone, moment, swing)
                 midi, slot = tone.pitch.midi, moment.slot_id
                 found.append(Struck(begin + start, end - start, midi, TUNE, TUNE_LOUD, None, slot, -1))
+    return found
+
+
+def _line(solution: Solution, row: list[Played], playing: Playing) -> list[Struck]:
+    """The line that is kept over the hands, half beats late where the song swings."""
+    by_moment, found = {solution.voicings[here.place].moment: here for here in row}, []
+    for tone in line_tones(solution.moments, playing.lines):
+        here = by_moment[tone.at]
+        start, end = (swung_in(ticks(place), here) for place in (tone.onset, tone.onset + tone.quarters))
+        slot = here.moment.slot_id
+        found.append(Struck(start, end - start, tone.midi, LINE, TUNE_LOUD, None, slot, -1))
     return found
 
 
@@ -345,49 +358,3 @@ def _band(bars: tuple[BarLine, ...], pickup: bool) -> list[Struck]:
         for beat in beats:
             found.append(Struck(bar.start + beat.at, beat.length, beat.midi, beat.part, beat.velocity, None, 0, -1))
     return found
-
-
-# --- the pedal ---
-LATE_MS = 110  # after a new bass, so that the old one does not ring on; at most a third of the span
-
-
-def _pedal_spans(row: list[Played], strokes: list[Stroke]) -> tuple[tuple[int, int], ...]:
-    """When the pedal is down: with each chord, or with each stroke of the bass; lifted where low notes would blur, and
-    where something that a pattern adds is over.
-    """
-    by_place: dict[int, list[Stroke]] = {}
-    for stroke in strokes:
-        by_place.setdefault(stroke.place, []).append(stroke)
-    found: list[tuple[int, int]] = []
-    for here, after in itertools.zip_longest(row, row[1:]):
-        kind = here.patterns["left"].pedal
-        if kind == "none":
-            continue
-        end = here.start + here.length
-        end = min(end, after.began) if after is not None else end
-        cuts = [*_cuts(here, by_place.get(here.place, []), kind == "bass", end), end]
-        found += [span for span in itertools.pairwise(cuts) if span[0] < span[1]]
-    return tuple(found)
-
-
-def _blurs(midi: int, low: set[int]) -> bool:
-    return midi < LOW_BLUR and any(0 < abs(midi - other) <= 2 for other in low)
-
-
-def _cuts(here: Played, strokes: list[Stroke], by_bass: bool, end: int) -> list[int]:
-    """Where the pedal changes over a chord, its beginning first."""
-    cuts, low = [here.began], set[int]()
-    for stroke in sorted(strokes, key=lambda s: (s.onset, s.midi)):
-        onset = max(stroke.onset, here.began)
-        new_bass = by_bass and here.chordal.left and stroke.midi <= here.chordal.left[0]
-        if (new_bass or _blurs(stroke.midi, low)) and onset > cuts[-1]:
-            cuts.append(onset)
-            low = set()
-        if stroke.midi < LOW_BLUR:
-            low.add(stroke.midi)
-    over = {stroke.end for stroke in strokes if stroke.added and here.began < stroke.end < end}
-    return sorted({*cuts, *over})
-
-
-def _late(start: int, end: int, clock: Clock) -> int:
-    return start + min(round(LATE_MS * 1000 * TICK / clock.at(start)), (end - start) // 3)

@@ -192,7 +192,7 @@ def _sound(ending: str) -> Write:
         from yellow_hinge.sound.score import LOUDEST, Span, score
 
         performance = performed(solution, file.song, file.playing)
-        parts = ("left", "right", "tune", "bass", *(("click",) if wants.click else ()))
+        parts = ("left", "right", "tune", "line", "bass", *(("click",) if wants.click else ()))
         evened = leveled(performance).over(dict.fromkeys(parts, LOUDEST))
         wanted = score(performance, Span(0, performance.length), evened)
         extra = {name.lower(): value for name, value in file.song.extra}

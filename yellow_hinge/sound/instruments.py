@@ -20,7 +20,7 @@ SOFT_BELOW = 66  # velocities from which the louder recording is heard
 SOFT_GAIN = 1.5  # the soft recording is so much quieter
 FULL = 90  # the velocity at which a recording sounds as it is
 # Beside the hands: the tune some 3 dB over both together, drums 6 dB below, measured in rendered songs.
-LEVELS = {"tune": 1.4, "bass": 0.48, "drums": 0.55, "click": 0.6}
+LEVELS = {"tune": 1.4, "line": 1.4, "bass": 0.48, "drums": 0.55, "click": 0.6}
 ONSET, LEAD = 0.01, 64  # a note begins where it reaches this share of its peak, so many frames earlier
 EVENED = 2.0  # seconds of a recording by which its channels are made as loud
 UNDAMPED = 90  # the piano has no dampers from here on

@@ -25,7 +25,7 @@ ROWS = (
     *(("loud", midi) for midi in RECORDED), *(("soft", midi) for midi in RECORDED),
     *(("bass", midi) for midi in BASS), *(("drums", midi) for midi in DRUMS),
 )  # fmt: skip
-PARTS = {"left": "hands", "right": "hands", "tune": "tune", "bass": "bass", "drums": "drums"}
+PARTS = {"left": "hands", "right": "hands", "tune": "tune", "line": "tune", "bass": "bass", "drums": "drums"}
 FADED = 0.2  # of a fade's time: what it holds beside the full level, since the energy falls with the fourth power
 
 
@@ -38,7 +38,7 @@ class Levels(NamedTuple):
 
     def over(self, levels: Mapping[str, float]) -> dict[str, float]:
         """The levels of some parts with what evens the performance."""
-        own = {"tune": self.tune, "drums": self.drums}
+        own = {"tune": self.tune, "line": self.tune, "drums": self.drums}
         return {part: level * self.gain * own.get(part, 1.0) for part, level in levels.items()}
 
 

@@ -94,7 +94,7 @@ def score(
 def _sounds(struck: Struck, span: Span, first_place: int) -> bool:
     if span.first <= struck.onset < span.last:
         return True
-    if struck.part == "tune":  # a note already sounding is heard from here
+    if struck.part in ("tune", "line"):  # a note already sounding is heard from here
         return struck.onset < span.first < struck.end
     return struck.onset < span.first < struck.end and struck.place == first_place
 

@@ -18,10 +18,11 @@ from yellow_hinge.core.lines.lattice import COUNT, NEVER, Onset, cheapest
 from yellow_hinge.core.lines.lines import Asked, Line, LineNote, lines, over
 from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, Landing, cost_of, places, rail
 from yellow_hinge.core.lines.scales import landing, scales_at
-from yellow_hinge.core.lines.text import nearest, read, step_of, written
+from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.key import Key, key_on, parse_key
 from yellow_hinge.core.pitch.pitch import flat_note
+from yellow_hinge.core.rhythm.degree_line import nearest
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.songs.demo import demo_names, demo_song

@@ -12,7 +12,7 @@ from yellow_hinge.core.practice.timing import ON_TIME, WINDOW, JudgedStroke, Pas
 
 MOST_EVENTS = 2000  # that are remembered
 STEP, SLOWEST, FULL = 5, 50, 100  # percent of the tempo
-TUNE = "tune"
+TUNE, LINE = "tune", "line"
 
 
 def _keys_of(strokes: tuple[JudgedStroke, ...]) -> set[tuple[int, float]]:
@@ -22,7 +22,7 @@ def _keys_of(strokes: tuple[JudgedStroke, ...]) -> set[tuple[int, float]]:
 
 class Stretch(NamedTuple):
     """What is practised: the ticks it lies between, which hands play ("both", "left", "right"), and whether the right
-    hand plays the tune instead of its own.
+    hand plays the tune instead of its own, or the line that is kept there.
     """
 
     first: int
@@ -37,11 +37,12 @@ def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple
     """
     clock = performance.clock.faster(percent)
     begin = float(clock.seconds(stretch.first))
-    if stretch.tune and not any(struck.part == TUNE for struck in performance.struck):
+    melody = melody_in(performance, stretch)
+    if not melody:
         stretch = stretch._replace(tune=False)  # the right hand has it already
     found = []
     for struck in performance.struck:
-        hand = _whose(struck.part, stretch)
+        hand = _whose(struck.part, stretch, melody)
         early = struck.onset < stretch.first < struck.end and struck.place == performance.place_at(stretch.first)
         if hand and (early or stretch.first <= struck.onset < stretch.last):
             at = float(clock.seconds(max(struck.onset, stretch.first))) - begin
@@ -50,10 +51,18 @@ def wanted_in(performance: Performance, stretch: Stretch, percent: int) -> tuple
     return tuple(found), float(clock.seconds(stretch.last)) - begin
 
 
-def _whose(part: str, stretch: Stretch) -> str:
+def melody_in(performance: Performance, stretch: Stretch) -> str:
+    """The part that the right hand plays instead of its own: a line that is kept there before the tune; "" for none."""
+    if not stretch.tune:
+        return ""
+    inside = {s.part for s in performance.struck if s.onset < stretch.last and stretch.first < s.end}
+    return LINE if LINE in inside else TUNE if any(s.part == TUNE for s in performance.struck) else ""
+
+
+def _whose(part: str, stretch: Stretch, melody: str) -> str:
     """The hand that plays a part of a performance, "" for none."""
-    if stretch.tune and part in ("right", TUNE):
-        return "right" if part == TUNE and stretch.hands != "left" else ""
+    if stretch.tune and part in ("right", TUNE, LINE):
+        return "right" if part == melody and stretch.hands != "left" else ""
     return part if part in HANDS and stretch.hands in ("both", part) else ""
 
 

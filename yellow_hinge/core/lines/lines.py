@@ -24,6 +24,7 @@ _PCS = [(LOW + n) % 12 for n in range(COUNT)]  # of the lattice's pitches
 OTHER_OCTAVE, OTHER_LANDING, LESS_LIKED = 1.0, 1.5, 0.3
 SCALE_STRONG, SCALE_ON, CHORD_OFF, PASSED = 1.2, 0.4, 0.15, 0.6
 OUTSIDE = (NEVER, 0.7, 0.35)  # by boldness: a note outside the scale, off the beat
+LEADING = 0.5  # less for one that leads into what is landed on
 FROM_BELOW, FROM_ABOVE, LEAPT_TO = -0.4, -0.15, 0.6  # how a landing note is come to
 ARPEGGIO = -0.55  # a third between two notes of the chord
 LONG_TUNE = Fraction(1)  # beats of a tune note that a line does not rub on
@@ -152,7 +153,10 @@ def _among(pcs: Iterable[int]) -> Floats64:
 def _onsets(chords: tuple[Over, ...], spots: list[Place], floors: Sequence[int], asked: Asked) -> list[Onset]:
     kinds = [_around(chord, asked.bold) for chord in chords]
     held = dict(asked.held)
-    owns = [_own(chords[spot.at], spot, kinds[spot.at], floors[spot.at], asked) for spot in spots]
+    owns = []
+    for spot, after in zip(spots, [*spots[1:], None], strict=True):
+        leads = after is not None and after.lands
+        owns.append(_own(chords[spot.at], spot, kinds[spot.at], floors[spot.at], _outside(asked.bold, leads)))
     for n, spot in enumerate(spots):
         if spot.quarter in held:
             place = held[spot.quarter] - LOW
@@ -165,7 +169,12 @@ def _onsets(chords: tuple[Over, ...], spots: list[Place], floors: Sequence[int],
     return found
 
 
-def _own(chord: Over, spot: Place, kind: _Around, floor: int, asked: Asked) -> Floats64:
+def _outside(bold: int, leads: bool) -> float:
+    """What a note outside the scale costs off the beat; `leads`: right before a landing note, which it comes to."""
+    return OUTSIDE[bold] - LEADING * (leads and bold > 0)
+
+
+def _own(chord: Over, spot: Place, kind: _Around, floor: int, outside: float) -> Floats64:
     """What every pitch costs at a place."""
     if spot.lands:
         same = np.array([(LOW + n - chord.landed.midi) % 12 == 0 for n in range(COUNT)])
@@ -179,7 +188,7 @@ def _own(chord: Over, spot: Place, kind: _Around, floor: int, asked: Asked) -> F
         prices = np.where(kind.inside > 0, 0.0, np.where(kind.scale > 0, SCALE_ON, NEVER))
         prices = np.where(kind.passed > 0, NEVER, prices)
     else:
-        prices = np.where(kind.inside > 0, CHORD_OFF, np.where(kind.scale > 0, 0.0, OUTSIDE[asked.bold]))
+        prices = np.where(kind.inside > 0, CHORD_OFF, np.where(kind.scale > 0, 0.0, outside))
         prices = np.where(kind.passed > 0, PASSED, prices)
     midis = np.arange(LOW, HIGH + 1, dtype=np.int64)
     open_ = np.where(midis < floor, NEVER, prices)

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.lines.scales import landing
 from yellow_hinge.core.pitch.pitch import degree_pc
+from yellow_hinge.core.rhythm.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 
@@ -18,7 +19,6 @@ RAILS = ("3-7", "7-3", "9", "tune")
 _LIKED = {"3-7": (("3",), ("7", "6")), "7-3": (("7", "6"), ("3",)), "9": (("9",), ("13", "5", "9"))}
 _STEP = (0, 2, 3, 8, 10, 14, 16, 19)  # tenths for so many semitones; more are leaps
 _LEAP, _UNLIKED, _RANK, _MIDDLE = 24, 12, 2, 1
-MIDDLE = 74
 
 
 class Landing(NamedTuple):

@@ -22,6 +22,7 @@ from yellow_hinge.core.song.timeline import Moment
 USUAL = "held"
 WHOLE_SONG = 0
 MOST_QUARTERS = 64
+LEAST_STEP, LONGEST_PIECE = Fraction(1, 96), 2000  # of a line: quarters, characters
 HandWish = Literal["both", "left", "right"]
 
 
@@ -56,16 +57,31 @@ class Fill(msgspec.Struct, frozen=True):
         return (self.slot, self.kind) == (other.slot, other.kind)
 
 
+class LinePiece(msgspec.Struct, frozen=True):
+    """What a line of the right hand does over a chord, by the slot's id: signs in degrees (see degree_line.py), each
+    `step` quarters long. In degrees it goes along into other keys and with other chords.
+    """
+
+    slot: int
+    degrees: str
+    step: Fraction
+
+    def __post_init__(self) -> None:
+        if not LEAST_STEP <= self.step <= MOST_QUARTERS or len(self.degrees) > LONGEST_PIECE:
+            raise UserError(f"a step of {self.step} quarters and {len(self.degrees)} signs make no line")
+
+
 class Playing(msgspec.Struct, frozen=True):
-    """All that is asked of how a song is played; `patterns` are the player's own, which may be named like the others.
-    Names that are not known are kept, and the usual pattern is used. `sounds` is the key that a keyboard with its
-    transpose set makes of the song's, "" where it is not set.
+    """All that is asked of how a song is played; `patterns` are the player's own, which may be named like the others;
+    `lines` what the right hand plays over the hands. Names that are not known are kept, and the usual pattern is used.
+    `sounds` is the key that a keyboard with its transpose set makes of the song's, "" where it is not set.
     """
 
     wishes: tuple[PlayWish, ...] = ()
     fills: tuple[Fill, ...] = ()
     patterns: tuple[Pattern, ...] = ()
     sounds: str = ""
+    lines: tuple[LinePiece, ...] = ()
 
     def __post_init__(self) -> None:
         if self.sounds:
@@ -187,6 +203,13 @@ def with_fill(playing: Playing, fill: Fill, on: bool) -> Playing:
     """The playing with a fill, or without it; a chord has one fill of a kind."""
     others = tuple(known for known in playing.fills if not known.is_like(fill))
     found: Playing = msgspec.structs.replace(playing, fills=(*others, fill) if on else others)
+    return found
+
+
+def with_line(playing: Playing, pieces: Collection[LinePiece], slots: Collection[int]) -> Playing:
+    """The playing with a line over some chords (ids of their slots) in the place of what is there."""
+    others = (piece for piece in playing.lines if piece.slot not in slots)
+    found: Playing = msgspec.structs.replace(playing, lines=(*others, *pieces))
     return found
 
 

@@ -13,9 +13,9 @@ SIZES = {"s": "Small", "m": "Medium", "l": "Large", "stage": "For the stage"}
 PAPERS = {"a4": ("A4", 210.0, 297.0), "letter": ("Letter", 215.9, 279.4), "tablet": ("Tablet", 162.0, 216.0)}
 SHOWN = {
     "keyboards": "Keyboards", "degrees": "Degrees", "fingers": "Fingers", "numbers": "Numbers", "cues": "Cue words",
-    "tune": "Tune", "holds": "What holds", "notes": "My notes", "rhythm": "Rhythm", "pedal": "Pedal",
+    "tune": "Tune", "line": "Line", "holds": "What holds", "notes": "My notes", "rhythm": "Rhythm", "pedal": "Pedal",
 }  # fmt: skip
-USUAL_SHOWN = ("keyboards", "degrees", "fingers", "numbers", "cues", "holds", "notes", "rhythm", "pedal")
+USUAL_SHOWN = ("keyboards", "degrees", "fingers", "numbers", "cues", "line", "holds", "notes", "rhythm", "pedal")
 HANDS_AS = {"struck": "as struck", "held": "as held"}  # what staves show of the hands
 MOST_COLUMNS = 8
 

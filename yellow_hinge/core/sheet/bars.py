@@ -9,6 +9,7 @@ from typing import NamedTuple
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import Pitch
+from yellow_hinge.core.rhythm.degree_line import LineTone
 from yellow_hinge.core.song.road import opened, origins
 from yellow_hinge.core.song.song import Bar, Meter, Song, endings_of
 from yellow_hinge.core.song.timeline import Moment, bar_meter
@@ -112,3 +113,21 @@ def tune_sounds(made: Measure, tied: Pitch | None) -> tuple[list[Sound], Pitch |
         found.append(Sound((pitch,) if pitch else (), (), tone.beats * made.meter.beat_quarters, ties))
         tied = pitch if tone.tied else None
     return found, tied
+
+
+def line_sounds(made: Measure, moments: Sequence[Moment], tones: Sequence[LineTone]) -> list[Sound]:
+    """What a line over the hands does in a bar, rests included; [] where it rests all through. `moments`: those that
+    `tones` name.
+    """
+    begin = made.moments[0].quarter if made.moments else Fraction(0)
+    end, place, found = begin + bar_length(made), begin, list[Sound]()
+    for tone in tones:
+        start, stop = max(tone.onset, begin), min(tone.onset + tone.quarters, end)
+        if start >= stop:
+            continue
+        if start > place:
+            found.append(Sound((), (), start - place))
+        ties = (start > tone.onset, stop < tone.onset + tone.quarters)
+        found.append(Sound((tone.spelled(moments),), (), stop - start, ties))
+        place = stop
+    return [*found, Sound((), (), end - place)] if found and place < end else found

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.as_struck import StruckBar
-from yellow_hinge.core.sheet.bars import Measure
+from yellow_hinge.core.sheet.bars import Measure, Sound
 from yellow_hinge.core.sheet.page import text_width
 from yellow_hinge.core.song.song import NO_CHORD
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -18,13 +18,16 @@ BAR_ROOM, NOTE_ROOM, SIGNATURE_ROOM = 9.0, 4.9, 24.0  # mm that a bar, a note in
 SYMBOL_SIZE, CUE_SIZE, APART = 11.5, 9.8, 2.0  # points, and mm between two of them
 
 
-def room_of(bar: Measure, struck: StruckBar, cues: bool) -> float:
-    """The width in mm that a bar wants, at the engraver's own size: for its notes, its chord symbols and its cues."""
+def room_of(bar: Measure, struck: StruckBar, cues: bool, line: Sequence[Sound] = ()) -> float:
+    """The width in mm that a bar wants, at the engraver's own size: for its notes, its chord symbols and its cues;
+    `line`: what stands on a staff of its own beside the tune.
+    """
     onsets = {
         at
         for sounds in itertools.chain.from_iterable(struck.hands.values())
         for at in _starts([s.length for s in sounds])
     }
+    onsets |= set(_starts([sound.length for sound in line])) if line else set()
     onsets |= set(_starts([tone.beats * bar.meter.beat_quarters for tone in bar.bar.tune]))
     symbols = [pretty_signs(write_symbol(moment.chord)) if moment.chord else NO_CHORD for moment in bar.moments]
     words = [moment.cue for moment in bar.moments if cues and moment.cue]

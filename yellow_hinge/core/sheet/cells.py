@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
-from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.content import Cell, Key
 from yellow_hinge.core.sheet.drawing import Drawing, draw_keyboard, whites
@@ -13,7 +12,7 @@ from yellow_hinge.core.sheet.page import ClickArea, fitted, line_height, text_wi
 
 POINTS = {"s": 7.0, "m": 8.5, "l": 11.5, "stage": 16.0}
 GAP = 1.6  # mm between the parts of a cell
-RESTS, FILL = "–", "→"
+RESTS, FILL, MEMO = "–", "→", "» "
 
 
 class CellStyle(NamedTuple):
@@ -146,22 +145,30 @@ def _words(
     return at - y
 
 
+def _said(
+    on: Drawing | None, x: float, cell: Cell, style: CellStyle, rows: Sequence[tuple[str, str, str, str]]
+) -> list[Callable[[float], float]]:
+    """What writes the words at a chord that are there and shown, each from a height on: (what they are, the words, the
+    sign before them, their role); the player's own are bold.
+    """
+
+    def writes(words: str, role: str) -> Callable[[float], float]:
+        return lambda at: _words(on, x, at, words, style, role, cell.slot, words.startswith(MEMO))
+
+    return [writes(sign + words, role) for shown, words, sign, role in rows if words and style.ask.shows(shown)]
+
+
 def draw_cell(on: Drawing | None, x: float, y: float, cell: Cell, style: CellStyle) -> float:
     """A chord at a place; with no drawing it is only measured. Its height in mm."""
     at = y + _head(on, x, y, cell, style)
-    parts: list[Callable[[float], float]] = []
-    if style.ask.shows("tune") and cell.tune:
-        parts.append(lambda at: _words(on, x, at, f"♪ {cell.tune}", style, "muted", cell.slot))
+    parts = _said(on, x, cell, style, (("tune", cell.tune, "♪ ", "muted"), ("line", cell.line, "line: ", "ink")))
     if cell.voicing >= 0:
         parts.append(lambda at: _both(on, x, at, cell.left, cell.right, style, cell.slot))
         if style.ask.shows("keyboards"):
             parts.append(lambda at: _keys(on, x, at, cell.left, cell.right, style))
-    if style.ask.shows("rhythm") and cell.fill:
-        parts.append(lambda at: _words(on, x, at, f"{FILL} {pretty_signs(cell.fill)}", style, "brass", cell.slot))
-    if style.ask.shows("cues") and cell.cue:
-        parts.append(lambda at: _words(on, x, at, cell.cue, style, "ink", cell.slot))
-    if style.ask.shows("notes") and cell.memo:
-        parts.append(lambda at: _words(on, x, at, f"» {cell.memo}", style, "ink", cell.slot, True))
+    below = [("rhythm", cell.fill, f"{FILL} ", "brass"), ("cues", cell.cue, "", "ink")]
+    below.append(("notes", cell.memo, MEMO, "ink"))
+    parts += _said(on, x, cell, style, below)
     for part in parts:
         at += part(at)
     for other in cell.otherwise:

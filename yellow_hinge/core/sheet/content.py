@@ -12,7 +12,7 @@ from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asks import LinePiece, Playing
 from yellow_hinge.core.rhythm.fills import fill_kinds
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, rhythms
 from yellow_hinge.core.song.road import origins
@@ -46,7 +46,8 @@ class Otherwise(msgspec.Struct, frozen=True):
 
 class Cell(msgspec.Struct, frozen=True):
     """One chord as it is written. `voicing` is its first place in the solution, -1 where nothing is played; `stiff` the
-    semitones of a hard change that leads to it, or ""; `fill` names the lead-ins and fills that were taken at it.
+    semitones of a hard change that leads to it, or ""; `fill` names the lead-ins and fills that were taken at it,
+    `line` what a kept line does over it, in degrees.
     """
 
     slot: int
@@ -62,6 +63,7 @@ class Cell(msgspec.Struct, frozen=True):
     stiff: str = ""
     otherwise: tuple[Otherwise, ...] = ()
     fill: str = ""
+    line: str = ""
 
 
 class SheetMeasure(msgspec.Struct, frozen=True):
@@ -114,6 +116,15 @@ def _keys(cell: Cell) -> tuple[Key, ...]:
     return (*cell.left, *cell.right, *more)
 
 
+def _fill_names(playing: Playing) -> dict[int, str]:
+    """What the lead-ins and fills at a chord are called, by its slot."""
+    found: dict[int, str] = {}
+    for fill in playing.fills:
+        name = fill_kinds()[fill.kind].name if fill.kind in fill_kinds() else fill.kind
+        found[fill.slot] = "; ".join(filter(None, (found.get(fill.slot), pretty_signs(name))))
+    return found
+
+
 def _hand(voicing: Voicing, hand: str, staying: frozenset[int], simple: bool) -> tuple[Key, ...]:
     found: list[Key] = []
     below: int | None = None
@@ -131,20 +142,18 @@ def _hand(voicing: Voicing, hand: str, staying: frozenset[int], simple: bool) ->
 
 class Writer:
     """Writes cells of a solution. `simple` says B and F where theory says Cb and E#; `playing`: with the rhythm;
-    `inside`: of a stretch out of a song, which does not end there.
+    `inside`: of a stretch out of a song, which does not end there; `lines`: with what is kept of a line.
     """
 
     def __init__(
         self, song: Song, solution: Solution, memos: tuple[Memo, ...] = (), simple: bool = False,
-        playing: Playing | None = None, inside: bool = False,
+        playing: Playing | None = None, inside: bool = False, lines: tuple[LinePiece, ...] = (),
     ) -> None:  # fmt: skip
         self.song, self.solution, self.simple = song, solution, simple
         setup = msgspec.structs.replace(solution.setup, loop=solution.setup.loop or inside)
         self.rhythms = rhythms(song, solution._replace(setup=setup), playing) if playing is not None else {}
-        self.fills: dict[int, str] = {}
-        for fill in playing.fills if playing is not None else ():
-            name = fill_kinds()[fill.kind].name if fill.kind in fill_kinds() else fill.kind
-            self.fills[fill.slot] = "; ".join(filter(None, (self.fills.get(fill.slot), name)))
+        self.fills = _fill_names(playing) if playing is not None else {}
+        self.lines = {piece.slot: piece.degrees for piece in lines}
         self.memos = {memo.slot: memo.words for memo in memos}
         most = min(MOST_STIFF, len(solution.hinges) // 4)
         hard = {found.at for found in stiff(solution, most) if found.hinge.motion >= STIFF}
@@ -174,6 +183,7 @@ class Writer:
         return Cell(
             moment.slot_id, pretty_signs(symbol), number_text(number), beats, index, left, right, moment.cue, memo,
             _tune(moment), self.hard.get(index, ""), others, self.fills.get(moment.slot_id, ""),
+            pretty_signs(self.lines.get(moment.slot_id, "")),
         )  # fmt: skip
 
     def later(self, section: int, slot: int) -> tuple[Otherwise, ...]:
@@ -263,7 +273,7 @@ def otherwise(found: SheetContent) -> tuple[SheetPart, ...]:
 
 def _bare(cell: Cell) -> Cell:
     """A chord as it is first played, without words."""
-    bare: Cell = msgspec.structs.replace(cell, otherwise=(), cue="", memo="", fill="")
+    bare: Cell = msgspec.structs.replace(cell, otherwise=(), cue="", memo="", fill="", line="")
     return bare
 
 

@@ -13,7 +13,7 @@ from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing, wanted
 from yellow_hinge.core.song.following import Piece
 from yellow_hinge.core.song.song import Memo, Song, Was
 from yellow_hinge.core.takes.form import Asks, BarChords, Form, chords_of, form_of, song_of
-from yellow_hinge.core.takes.things import FILLS, HELD, KEEPS, KNOWN, MEMOS, PLAYED, WAS, WISHES, Things
+from yellow_hinge.core.takes.things import FILLS, HELD, KEEPS, KNOWN, LINES, MEMOS, PLAYED, WAS, WISHES, Things
 
 FIRST_TAKE = "Take 1"
 
@@ -147,7 +147,8 @@ class Whole(msgspec.Struct, frozen=True, dict=True):
     def playing(self) -> Playing:
         """How the song is played."""
         form = self.own_form
-        return Playing(self.things.of(PLAYED), self.things.of(FILLS), form.patterns, form.sounds)
+        own = self.things
+        return Playing(own.of(PLAYED), own.of(FILLS), form.patterns, form.sounds, own.of(LINES))
 
     @property
     def memos(self) -> tuple[Memo, ...]:
@@ -196,6 +197,7 @@ def put(content: Content, form: Form, parts: Parts) -> tuple[Content, Form]:
         own["setup"], shared["player"] = bare_setup(parts.setup), parts.setup.player
     if parts.playing is not None:
         things = things.put(PLAYED, parts.playing.wishes).put(FILLS, parts.playing.fills)
+        things = things.put(LINES, parts.playing.lines)
         shared |= {"patterns": parts.playing.patterns, "sounds": parts.playing.sounds}
     if parts.keeps is not None:
         things = things.put(KEEPS, parts.keeps)

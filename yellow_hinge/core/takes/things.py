@@ -16,7 +16,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep, Part
 from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, PlayWish
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, LinePiece, PlayWish
 from yellow_hinge.core.song.following import all_ids
 from yellow_hinge.core.song.song import NO_CHORD, Memo, Slot, Song, Was
 from yellow_hinge.core.song.transpose import symbol_moved
@@ -330,6 +330,10 @@ FILLS = ThingKind(
     "fills", Fill, lambda fill: (fill.slot,), _at("slot"),
     lambda fill, song: _gone("a fill", "its chord is gone", fill.slot, song=song),
 )  # fmt: skip
+LINES = ThingKind(
+    "lines", LinePiece, lambda piece: (piece.slot,), _at("slot"),
+    lambda piece, song: _gone("a line", "its chord is gone", piece.slot, song=song),
+)  # fmt: skip
 MEMOS = ThingKind(
     "memos", Memo, lambda memo: (memo.slot,), _at("slot"),
     lambda memo, song: _gone(f"the note {memo.words[:40]!r}", "its chord is gone", memo.slot, song=song),
@@ -346,4 +350,4 @@ KNOWN = ThingKind(
     "known", Keep, lambda k: (k.slot,), _at("slot", in_pass=True), lambda keep, song: None, _keep_moved, sounds=True,
     in_pass=lambda keeps, own: (),
 )  # fmt: skip
-KINDS: tuple[ThingKind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS, WAS, AWAY, KNOWN)
+KINDS: tuple[ThingKind[Any], ...] = (KEEPS, WISHES, HELD, PLAYED, FILLS, LINES, MEMOS, WAS, AWAY, KNOWN)

@@ -49,7 +49,7 @@ def sheet_pages(
     staves are wanted no more.
     """
     playing = file.playing if ask.shows("rhythm") else None
-    writer = Writer(file.song, solution, file.memos, simple, playing)
+    writer = Writer(file.song, solution, file.memos, simple, playing, lines=file.playing.lines)
     found = content(writer, facts(file.song, solution, take, file.playing))
     if ask.kind == "staves":
         return _staves(writer, file.playing, found, ask, cancelled)
@@ -74,7 +74,7 @@ def _staves(
     wide = flow.width - BRACE * scale
     wants = Notation(
         show("fingers"), show("cues"), show("tune"), show("notes"), True, wide / scale, ask.columns, ask.struck,
-        show("pedal"),
+        show("pedal"), show("line"),
     )  # fmt: skip
     score = Score(writer.song, writer.solution, memos, wants, playing)
     places = {(v.here.section, v.here.slot_id): n for n, v in reversed([*enumerate(writer.solution.voicings)])}

@@ -17,7 +17,7 @@ from yellow_hinge.io.files import MADE_BY
 from yellow_hinge.io.midi.tracks import CHORD
 
 # The tracks in order: (part, channel, General MIDI program; None: the drums' channel has none).
-TRACKS = (("left", 0, 0), ("right", 1, 0), ("tune", 2, 73), ("bass", 3, 32), ("click", 9, None))
+TRACKS = (("left", 0, 0), ("right", 1, 0), ("tune", 2, 73), ("line", 4, 0), ("bass", 3, 32), ("click", 9, None))
 SUSTAIN = 64  # the pedal's controller
 
 

@@ -14,8 +14,9 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, fifths
 from yellow_hinge.core.pitch.pitch import Pitch
 from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.degree_line import line_tones
 from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars, swing_said
-from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, measures, tune_sounds
+from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, line_sounds, measures, tune_sounds
 from yellow_hinge.core.sheet.breaking import line_breaks, room_of, short_lines
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
@@ -33,7 +34,7 @@ _DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
     '"http://www.musicxml.org/dtds/partwise.dtd">\n'
 )
-TUNE, KEYS = "Tune", "Keys"
+TUNE, LINE, KEYS = "Tune", "Line", "Keys"
 
 
 class Notation(NamedTuple):
@@ -52,6 +53,7 @@ class Notation(NamedTuple):
     bars: int = 0
     struck: bool = False
     pedal: bool = True
+    line: bool = True
 
 
 USUAL = Notation()
@@ -142,9 +144,13 @@ class Score:
         self.swing = swing_said(solution, song, playing).capitalize() if wants.struck else ""
         self.struck = self._struck(playing)
         self.with_tune = wants.tune and any(tone.pitch for made in self.measures for tone in made.bar.tune)
+        self.line = self._line(playing)
         self.divisions = self._divisions()
         self.coda = any(TO_CODA in made.bar.signs for made in self.measures)
-        self.rooms = [room_of(*pair, wants.cues) for pair in zip(self.measures, self.struck, strict=True)]
+        self.rooms = [
+            room_of(made, struck, wants.cues, self.line.get(made.moments, []))
+            for made, struck in zip(self.measures, self.struck, strict=True)
+        ]
         self.breaks = frozenset[int]()
         if wants.engraved:
             self.breaks = line_breaks(self.measures, self.rooms, wants.system, wants.bars)
@@ -155,10 +161,17 @@ class Score:
             unit = made.meter.beat_quarters
             for slot in made.bar.slots:
                 found = lcm(found, *(value.length.denominator for value in values(slot.beats * unit)))
-            voices = [tune_sounds(made, None)[0], *itertools.chain.from_iterable(struck.hands.values())]
+            voices = [tune_sounds(made, None)[0], self.line.get(made.moments, [])]
+            voices += itertools.chain.from_iterable(struck.hands.values())
             for piece in itertools.chain.from_iterable(pieces(sounds, made) for sounds in voices):
                 found = lcm(found, piece.value.length.denominator)
         return lcm(found, *(at.denominator for bar in self.struck for at, _ in bar.pedals))
+
+    def _line(self, playing: Playing) -> dict[tuple[Moment, ...], list[Sound]]:
+        """What the kept line does in every bar where it does something, by the bar's moments."""
+        tones = line_tones(self.solution.moments, playing.lines) if self.wants.line else ()
+        found = {made.moments: line_sounds(made, self.solution.moments, tones) for made in self.measures if tones}
+        return {own: sounds for own, sounds in found.items() if sounds}
 
     @property
     def short(self) -> frozenset[int]:
@@ -180,12 +193,12 @@ class Score:
         if not self.wants.engraved:
             write_held(identification, held_hands(self.measures, self.solution))
         parts = SubElement(root, "part-list")
-        names = [*((TUNE,) if self.with_tune else ()), KEYS]
+        names = [*((TUNE,) if self.with_tune else ()), *((LINE,) if self.line else ()), KEYS]
         for name in names:
             part = SubElement(SubElement(parts, "score-part", {"id": name}), "part-name")
             part.text = "" if self.wants.engraved else name
         for name in names:
-            root.append(self._tune() if name == TUNE else self._keys())
+            root.append(self._keys() if name == KEYS else self._melody(name))
         return root
 
     def _numbers(self) -> list[str]:
@@ -196,15 +209,18 @@ class Score:
         first = 0 if self.song.pickup else 1
         return [str(number) for number in range(first, first + len(self.measures))]
 
-    def _tune(self) -> Element:
-        part = ScorePart(self, TUNE, 1)
+    def _melody(self, name: str) -> Element:
+        """The staff of the tune, or of the line; the upper one of both has the chords."""
+        part = ScorePart(self, name, 1)
         tied: Pitch | None = None
         for number, made in zip(self._numbers(), self.measures, strict=True):
-            sounds, tied = tune_sounds(made, tied)
+            sounds, tied = tune_sounds(made, tied) if name == TUNE else (self.line.get(made.moments, []), None)
+            sounds = sounds or [Sound((), (), bar_length(made))]
             element = part.measure(number, made, [sounds])
             voice = Voice(element, made, self.divisions, 0, self.wants.engraved)
-            self._head(voice, made)
-            self._at_chords(voice, made, self._symbol)
+            if name == TUNE or not self.with_tune:
+                self._head(voice, made)
+                self._at_chords(voice, made, self._symbol)
             voice.write(sounds)
             part.right(element, made, made is self.measures[-1])
         return part.element
@@ -231,7 +247,7 @@ class Score:
 
     def _above(self, voice: Voice, made: Measure) -> None:
         """What stands over the upper staff: head and symbols where no staff of the tune has them, and words."""
-        if not self.with_tune:
+        if not self.with_tune and not self.line:
             self._head(voice, made)
             self._at_chords(voice, made, self._symbol)
         self._at_chords(voice, made, self._words)

@@ -101,6 +101,7 @@ PARTS = (
         lambda file: int(_swings(file)), "straight or swung", "", (*CHARTS, *PAGES, *TABLES, "midi", *SOUNDS),
         struck=True,
     ),
+    SongPart(lambda file: int(bool(file.playing.lines)), "the line", "", (*STAVES, "midi", *SOUNDS), "line"),
 )  # fmt: skip
 # What nobody looks for in sound, on paper and in tables: what is played there is all of it.
 _SILENT = frozenset(range(8, 13))

@@ -13,6 +13,7 @@ from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, Theme, font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 CENTRE = Qt.AlignmentFlag.AlignCenter
 
 
@@ -28,6 +29,7 @@ class LineCanvas(QWidget):
         self.scene: LineScene | None = None
         self.chord, self.note = -1, -1  # the chord that is selected, the note that was clicked
         self.fast: frozenset[int] = frozenset()  # notes that are held fast
+        self.marks: dict[int, bool] = {}  # by chord: whether it was landed
         self.bare = False  # only what is landed on is seen
         self.words = "There is nothing to play over yet."
         self._drag: tuple[int, float] | None = None
@@ -41,6 +43,12 @@ class LineCanvas(QWidget):
             self.setFixedSize(int(scene.width), int(scene.height))
             self.setAccessibleDescription("; ".join(f"{dot.degree} {dot.why}" for dot in scene.dots))
         self.update()
+
+    def show_marks(self, marks: dict[int, bool]) -> None:
+        """Mark chords as landed or missed."""
+        if marks != self.marks:
+            self.marks = marks
+            self.update()
 
     def show_bare(self, bare: bool) -> None:
         """Hide all but the notes that are landed on, or show them again."""
@@ -111,6 +119,11 @@ class LineCanvas(QWidget):
             painter.setFont(font(SMALL))
             words = painter.fontMetrics().elidedText(head.scale, Qt.TextElideMode.ElideRight, int(head.width) - 10)
             painter.drawText(QRectF(head.x + 6, 23, head.width, 16), LEFT, words)
+            if number in self.marks:
+                right = self.marks[number]
+                painter.setPen(theme.color("right" if right else "error"))
+                painter.setFont(font(SMALL, bold=True))
+                painter.drawText(QRectF(head.x, 3, head.width - 6, 20), RIGHT, "✓ landed" if right else "missed")
 
     def _strokes(self, painter: QPainter, scene: LineScene) -> None:
         """What joins, below what is read: the rail, what moves in brass and what holds in grey, and the line."""

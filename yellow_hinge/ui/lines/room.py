@@ -17,7 +17,7 @@ def make(shell: Shell) -> LinesRoom:
     from yellow_hinge.ui.lines.view import LinesView  # loaded when it is first looked at
     from yellow_hinge.ui.lines.working import LinesRoom
 
-    return LinesRoom(shell.desk, LinesView(shell.look.theme), shell.listening)
+    return LinesRoom(shell.desk, LinesView(shell.look.theme), shell.listening, shell.live)
 
 
 TIP = "What the right hand plays over it: scales, landing notes, lines"
@@ -26,7 +26,21 @@ LINES: Handle[LinesRoom] = Handle("lines", "Lines", "Ctrl+6", TIP, make, "strip"
 # fmt: off
 COMMANDS: Commands[LinesRoom] = Commands(LINES, (
     Command("line_tune", "Chord", "The line as the tune", (), "The line that is shown becomes the song's tune there",
-            lambda room: room.take(), (LINES,)),
+            lambda room: room.as_tune(), (LINES,)),
+    Command("line_drop", "Chord", "Keep no line here", ("Delete",), "The line that is kept over these chords is let go",
+            lambda room: room.drop(), (LINES,)),
+    Command("line_note", "Chord", "Next note of the line", ("N",), "Choose the next note of the line, for moving it",
+            lambda room: room.next_note(1), (LINES,)),
+    Command("line_note_back", "Chord", "Note before, of the line", ("Shift+N",), "Choose the note before it",
+            lambda room: room.next_note(-1), (LINES,)),
+    Command("line_note_up", "Chord", "Line's note up", ("Shift+Up",), "Hold it a half step higher",
+            lambda room: room.move_note(1), (LINES,)),
+    Command("line_note_down", "Chord", "Line's note down", ("Shift+Down",), "Hold it a half step lower",
+            lambda room: room.move_note(-1), (LINES,)),
+    Command("line_hold", "Chord", "Hold the line's note", ("H",), "The chosen note stays, the rest is found around it",
+            lambda room: room.move_note(0), (LINES,)),
+    Command("line_along", "Listen", "Play along", (), "The hands go round; every landing is landed or missed",
+            lambda room: room.view.along.toggle(), (LINES,)),
     Command("line_bare", "Chord", "Landings only", (), "Hide every note of the line but those to land on, or show them",
             lambda room: room.view.bare.toggle(), (LINES,)),
 ))

@@ -126,12 +126,15 @@ class LinesView(ToldView):
         self.bare.setCheckable(True)
         self.bare.toggled.connect(self._bared)
         self.play = tool_button("▶ Hear it", "The line over your hands (P)", "Hear the line")
-        self.keep = tool_button("As the tune", "The line becomes the song's tune here (Enter)", "Line as the tune")
+        self.along = tool_button("Play along", "The hands go round; land on a note with every chord", "Play along")
+        self.along.setCheckable(True)
+        self.keep = tool_button("Keep", "", "Keep the line")
+        self.tune = tool_button("As the tune", "The line becomes the song's tune here", "Line as the tune")
         policy = self.written_.sizePolicy()
         policy.setRetainSizeWhenHidden(True)
         self.written_.setSizePolicy(policy)
         row.addWidget(self.written_, 1)
-        for button in (self.next, self.free, self.bare, self.play, self.keep):
+        for button in (self.next, self.free, self.bare, self.along, self.play, self.tune, self.keep):
             button.setFont(font(SMALL))
             button.setProperty("small", True)
             row.addWidget(button)

@@ -8,24 +8,30 @@ from fractions import Fraction
 from PySide6.QtCore import QObject, QPoint, Signal
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.lining import drop_line, keep_line, kept_line, sounded
 from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_lines import FoundLines, LineFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines.lines import Asked, Line, LineNote, Over
-from yellow_hinge.core.lines.rails import MIDDLE
+from yellow_hinge.core.lines.rails import HIGH, LOW
 from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.rhythm.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.ui.lines.along import PlayAlong
 from yellow_hinge.ui.lines.scene import line_scene
 from yellow_hinge.ui.lines.view import LinesView
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.sound.listening import Listening
+from yellow_hinge.ui.sound.live import LiveKeys
 
 LOOKING = "Looking for lines…"
+KEEP = "The take keeps the line: it is heard, printed and practised with the hands (Enter)"
+LET_GO = "The take keeps no line over these chords any more (Delete)"
 MINE = "written by you"
 
 
@@ -34,13 +40,15 @@ class LinesRoom(QObject, Quiet):
 
     came = Signal(object)
 
-    def __init__(self, desk: Desk, view: LinesView, listening: Listening) -> None:
+    def __init__(self, desk: Desk, view: LinesView, listening: Listening, live: LiveKeys) -> None:
         super().__init__(view)
         self.desk, self.view, self.listening = desk, view, listening
         self.finder = LineFinder(self.came.emit, "lines")
         self.came.connect(self._arrived)
         self.found: FoundLines | None = None
         self.at = 0  # which of the lines is shown
+        self.kept: Line | None = None  # the one that the take keeps there
+        self.along = PlayAlong(view, listening, live)
         self.own: Line | None = None  # one that was written
         self.text = ""  # how it was written
         self.held: dict[Fraction, int] = {}
@@ -57,11 +65,17 @@ class LinesRoom(QObject, Quiet):
         view.free.clicked.connect(self.let_go)
         view.play.clicked.connect(lambda _=False: self.hear())
         view.keep.clicked.connect(lambda _=False: self.take())
+        view.tune.clicked.connect(lambda _=False: self.as_tune())
+        view.along.toggled.connect(self.play_along)
 
     # --- what is shown ---
     def _changed(self, what: Touched) -> None:
-        if what & ~SLIGHT:
+        if what & ~(SLIGHT | Touched.PLAYING):
             self.held.clear()
+        elif what & Touched.PLAYING and self.found is not None:
+            self.at, self.own, self.text = 0, None, ""
+            self._find_kept()
+            self.redraw()
 
     def _anew(self) -> None:
         """Something else is asked: another part has other notes."""
@@ -103,14 +117,31 @@ class LinesRoom(QObject, Quiet):
             raise found.error
         if found.number == self.finder.asked and found.solution is self.desk.solution:
             self.found, self.at, self.own, self.text = found, 0, None, ""
+            self._find_kept()
             self.redraw()
+
+    def _find_kept(self) -> None:
+        """What the take keeps over these chords; what is found around held notes comes before it."""
+        found, playing = self.found, self.desk.state.playing
+        kept = found is not None and not self.held
+        self.kept = kept_line(found.solution, playing, found.first, found.last) if kept and found is not None else None
+
+    @property
+    def lines(self) -> tuple[Line, ...]:
+        """What can be looked at: the line that is kept, then those that were found."""
+        found = self.found.lines if self.found is not None else ()
+        return (self.kept, *found) if self.kept is not None else found
 
     @property
     def line(self) -> Line | None:
         """The line that is shown."""
-        if self.own is not None or self.found is None or not self.found.lines:
-            return self.own
-        return self.found.lines[self.at % len(self.found.lines)]
+        lines = self.lines
+        return self.own if self.own is not None or not lines else lines[self.at % len(lines)]
+
+    @property
+    def shows_kept(self) -> bool:
+        """Whether what is shown is what the take keeps."""
+        return self.own is None and self.kept is not None and self.line is self.kept
 
     @property
     def moments(self) -> list[Moment]:
@@ -131,8 +162,10 @@ class LinesRoom(QObject, Quiet):
         text = self.text if own or line is None else pretty_signs(written(line, self.moments, MIDDLE))
         view.written_.setText(text)
         view.written_.setCursorPosition(0)
-        for button in (view.next, view.play, view.keep):
+        for button in (view.next, view.play, view.keep, view.tune, view.along):
             button.setEnabled(line is not None)
+        view.keep.setText("Let it go" if self.shows_kept else "Keep")
+        view.keep.setToolTip(LET_GO if self.shows_kept else KEEP)
         view.free.setVisible(bool(self.held))
         view.told.setText(self._words())
         self._reselected()
@@ -145,7 +178,9 @@ class LinesRoom(QObject, Quiet):
             return found.fault
         if self.own is not None:
             return "A line of yours: Enter in the text reads it again, X goes back to those that were found."
-        number = self.at % len(found.lines) + 1
+        if self.shows_kept:
+            return "The line that this take keeps: heard, printed and practised with it. X looks for others."
+        number = self.at % len(self.lines) + (self.kept is None)
         return f"Line {number} of {len(found.lines)}, {line.cost:g}. Drag a note to hold it; X is the next best."
 
     def _reselected(self) -> None:
@@ -185,6 +220,31 @@ class LinesRoom(QObject, Quiet):
             self.held[line.notes[number].onset] = midi
             self.ask()
 
+    def step(self, by: int) -> None:
+        """Choose the rail above or below."""
+        rails = list(self.view.rail)
+        self.view.rail[rails[(rails.index(self.view.chosen_rail) + by) % len(rails)]].click()
+
+    def next_note(self, by: int) -> None:
+        """Choose the next note of the line, or the one before; of nothing chosen the first over the selected chord."""
+        line, canvas = self.line, self.view.canvas
+        if line is None or not line.notes:
+            return
+        if 0 <= canvas.note < len(line.notes):
+            number = (canvas.note + by) % len(line.notes)
+        else:
+            number = next((n for n, note in enumerate(line.notes) if note.at == canvas.chord), 0)
+        canvas.note = number
+        note = line.notes[number]
+        self.view.told.setText(pretty_signs(f"{note.degree}: {note.why}; Shift+Up and Shift+Down move it, H holds it"))
+        canvas.update()
+
+    def move_note(self, by: int) -> None:
+        """Hold the chosen note, so many half steps higher."""
+        line, number = self.line, self.view.canvas.note
+        if line is not None and 0 <= number < len(line.notes):
+            self.hold(number, min(HIGH, max(LOW, line.notes[number].midi + by)))
+
     def let_go(self) -> None:
         """Hold no note any more."""
         self.held.clear()
@@ -193,6 +253,7 @@ class LinesRoom(QObject, Quiet):
     def exchange(self) -> None:
         """The next best line."""
         self.at = 0 if self.own is not None else self.at + 1
+        self.view.canvas.note = -1
         self.own, self.text = None, ""
         self.redraw()
 
@@ -220,11 +281,37 @@ class LinesRoom(QObject, Quiet):
         found, line = self.found, self.line
         if found is None or line is None:
             return False
-        notes = [(note.onset, note.quarters, note.midi, found.first + note.at) for note in line.notes]
-        self.listening.with_line(notes, found.first, found.last)
+        self.listening.with_line(sounded(line, found.first), found.first, found.last)
         return True
 
+    def play_along(self, on: bool) -> None:
+        """Begin to play along, or end it."""
+        found = self.found
+        if on and found is not None and found.chords:
+            self.along.begin(found.chords, found.first, found.last)
+        elif self.along.on:
+            self.along.stop()
+            self.listening.stop()
+            self.view.told.setText(self._words())
+
+    def put_down(self) -> None:
+        """Nobody plays along any more."""
+        self.view.along.setChecked(False)
+
     def take(self) -> None:
+        """Keep the line in the take; the one that is kept is let go."""
+        line, moments = self.line, self.moments
+        if self.shows_kept:
+            self.drop()
+        elif line is not None and moments:
+            keep_line(self.desk, line, moments)
+
+    def drop(self) -> None:
+        """Keep no line over these chords."""
+        if self.kept is not None and self.moments:
+            drop_line(self.desk, self.moments)
+
+    def as_tune(self) -> None:
         """The line becomes the song's tune."""
         line, moments = self.line, self.moments
         if line is not None and moments:

@@ -13,7 +13,7 @@ from yellow_hinge.app.desk.marked import mark_words, written_ends
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.notes_in import NoteEvent
-from yellow_hinge.app.practice.passes import FULL, SLOWEST, PieceRun, Round, Stretch
+from yellow_hinge.app.practice.passes import FULL, LINE, SLOWEST, PieceRun, Round, Stretch, melody_in
 from yellow_hinge.app.practice.programmes import AskedChord
 from yellow_hinge.app.practice.rounding import Turn, kept_as_mix, passes_of, turns
 from yellow_hinge.app.practice.stretches import Along, RunAsked, graded, logged, places_to_practise
@@ -86,10 +86,11 @@ class PieceRoom(QObject):
             self._find(solution, places)
             return
         tune = self.view.chosen == "tune"
-        if tune and not any(solution.voicings[place].here.tune for place in places):
-            self.view.told.setText("There is no tune here.")
-            return
         stretch = Stretch(performance.starts[places[0]], performance.ends[places[-1]], self.view.played, tune)
+        sung = any(solution.voicings[place].here.tune for place in places)
+        if tune and not sung and melody_in(performance, stretch) != LINE:
+            self.view.told.setText("There is no tune here, and no line is kept.")
+            return
         self._begin([Round(performance, stretch)], places)
 
     def _find(self, solution: Solution, places: range) -> None:
@@ -183,7 +184,8 @@ class PieceRoom(QObject):
         stretch = self.run.round.stretch
         silent = {"left", "right"} if stretch.hands == "both" else {stretch.hands}
         if stretch.tune:  # in the right hand's place
-            silent |= {"right"} | ({"tune"} if stretch.hands != "left" else set())
+            melody = melody_in(self.run.round.performance, stretch)
+            silent |= {"right"} | ({melody} if stretch.hands != "left" else set())
         ways = [(own.performance, Span(own.stretch.first, own.stretch.last)) for own in self.run.ahead]
         self.listening.practise(ways, self.run.percent, frozenset(silent))
         self._draw_bars()

@@ -20,7 +20,7 @@ WHAT = (
     ("song", "This song", "Its hinges, those first that are due or hard"),
     ("part", "This section", "The hinges of the selected section"),
     ("piece", "As it is played", "What is marked, or the section: the rhythm of each hand, in time"),
-    ("tune", "Tune over my left hand", "The tune of what is marked, or of the section, over the left hand as it is"),
+    ("tune", "Tune over my left hand", "The line that is kept there, else the tune, over the left hand as it is"),
     ("rounds", "Another way each pass", "What is marked, or the section, goes round: each pass is played another way"),
     ("round", "Hinge, all keys", "The selected hinge through all twelve keys"),
     ("shape", "Chord, all keys", "The selected chord's hands through all twelve keys"),

@@ -66,6 +66,8 @@ class Listening(QObject):
     def levels(self) -> dict[str, float]:
         """The parts that sound, with their levels."""
         found = dict.fromkeys(HANDS[self.hands], self.heard.level("hands"))
+        if self.hands != "left":  # it is the right hand's
+            found["line"] = self.heard.level("tune")
         return found | {part: self.heard.level(part) for part in BESIDE if getattr(self.heard, part)}
 
     def _evened(self) -> dict[str, float]:
@@ -266,7 +268,7 @@ class Listening(QObject):
         if performance is None:
             return
         span, slowed = Span(performance.starts[first], performance.ends[last]), self._slowed(performance)
-        whole = score(slowed, span, self._evened() | {"tune": 0.0}, self.desk.state.setup.loop)
+        whole = score(slowed, span, self._evened() | {"tune": 0.0, "line": 0.0}, self.desk.state.setup.loop)
         begin, notes = frame_of(slowed.clock, span.first), list(whole.notes)
         for onset, quarters, midi, at in line:
             here = performance.row[at]
@@ -276,6 +278,16 @@ class Listening(QObject):
             notes.append(Note(start, end, midi + performance.shift, "tune", LINE_LOUD, self.heard.level("tune")))
         self._span = None
         self.player.play(whole._replace(notes=tuple(sorted(notes))), follow=False)
+
+    def under_line(self, first: int, last: int) -> None:
+        """Play chords `first` to `last` round and round after a bar of clicks, for a player of lines."""
+        performance = self.performance
+        if performance is None:
+            return
+        self.stop()
+        span, slowed = Span(performance.starts[first], performance.ends[last]), self._slowed(performance)
+        levels = self._evened() | {"tune": 0.0, "line": 0.0, "click": LOUDEST}
+        self.player.play(score(slowed, span, levels, True, True), follow=False)
 
     def in_turn(self, ways: tuple[Solution, Solution], song: Song) -> None:
         """Play two ways one after the other with a beat of rest between, again and again, or stop."""

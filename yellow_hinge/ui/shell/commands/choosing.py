@@ -52,9 +52,9 @@ class Choosing:
 # fmt: off
 COMMANDS: Commands[Choosing] = Commands(Choosing, (
     Command("option_up", "Chord", "Way above", ("Up",), "Try the way above in the list",
-            lambda choosing: choosing.step(-1), LISTS),
+            lambda choosing: choosing.step(-1), (*LISTS, LINES)),
     Command("option_down", "Chord", "Way below", ("Down",), "Try the way below in the list",
-            lambda choosing: choosing.step(1), LISTS),
+            lambda choosing: choosing.step(1), (*LISTS, LINES)),
     Command("take", "Chord", "Take this way", ("Return", "Enter"), "Play the chord this way and keep it",
             lambda choosing: choosing.take(), (*LISTS, LINES, PRACTICE)),
     Command("exchange", "Chord", "Next best", ("X",), "The next best line, or swap in the place of a change",
