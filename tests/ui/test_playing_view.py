@@ -511,3 +511,21 @@ def test_a_pattern_is_seen_and_heard_before_it_is_taken_and_found_by_words(playi
     assert room._pointed == pointed
     qtbot.keyClick(room.view, Key.Key_Return)
     assert desk.state.playing.wishes[0].pattern == pointed
+
+
+def test_notes_of_ones_own_are_written_lead_in_and_a_mistake_is_said(playing, qtbot):
+    playing.desk.selection.go(2)
+    room = playing.rooms.room(PLAYING)
+    fills = room.view.fills
+    before = playing.desk.state
+    top = playing.desk.selection.voicing.right[-1]
+    QTest.keyClicks(fills.own, f"{top - 3} x")
+    QTest.keyClick(fills.own, Key.Key_Return)
+    assert fills.hint.text().startswith("'x' is not a pitch")
+    assert playing.desk.state == before
+    fills.own.setText(f"{top - 3}, {top + 1}")
+    QTest.keyClick(fills.own, Key.Key_Return)
+    assert [fill.kind for fill in playing.desk.state.playing.fills if fill.kind.startswith("own")] == ["own top h-3 h+1"]
+    assert fills.own.text() == ""
+    playing.desk.document.undo()
+    assert playing.desk.state == before

@@ -16,7 +16,8 @@ from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.degree_line import line_tones
-from yellow_hinge.core.rhythm.fills import swung_in, with_fills
+from yellow_hinge.core.rhythm.fill_notes import swung_in
+from yellow_hinge.core.rhythm.fills import with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, roll_of, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD

@@ -31,7 +31,9 @@ from yellow_hinge.core.rhythm.asks import (
     with_own_pattern,
     with_pattern,
 )
-from yellow_hinge.core.rhythm.fills import Added, fill_kinds, quarters_of, taken_notes
+from yellow_hinge.core.rhythm.fill_kinds import fill_kind, own_notes
+from yellow_hinge.core.rhythm.fill_notes import Added
+from yellow_hinge.core.rhythm.fills import quarters_of, taken_notes
 from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played
@@ -189,23 +191,42 @@ def toggle_fill(desk: Desk, kind: str) -> None:
         return
     fill = Fill(moment.slot_id, kind)
     on = not any(known.is_like(fill) for known in desk.state.playing.fills)
-    name = fill_kinds()[kind].name.lower()
+    known = fill_kind(kind)
+    name = known.name.lower() if known is not None else kind
     symbol = pretty_signs(write_symbol(voicing.chord))
     label = f"{name} at {symbol}" if on else f"without {name} at {symbol}"
     desk.put_playing(label, with_fill(desk.state.playing, fill, on))
+
+
+def lead_in_of_own(desk: Desk, midis: tuple[int, ...]) -> None:
+    """Lead into the selected chord by notes of the player's own: into its bass where they lie nearer to it, else into
+    its top. Raises UserError where they are too many or too far off.
+    """
+    moment, voicing = desk.selection.moment, desk.selection.voicing
+    if moment is None or voicing is None or not midis:
+        return
+    top, bass = (voicing.right or voicing.left)[-1], (voicing.left or voicing.right)[0]
+    low = bool(voicing.left) and desk.state.setup.mine and abs(midis[-1] - bass) < abs(midis[-1] - top)
+    name = own_notes("bass", bass, midis) if low else own_notes("top", top, midis)
+    known = desk.state.playing.fills
+    others = tuple(own for own in known if own.slot != moment.slot_id or not own.kind.startswith("own "))
+    playing = msgspec.structs.replace(desk.state.playing, fills=(*others, Fill(moment.slot_id, name)))
+    desk.put_playing(f"notes of your own into {pretty_signs(write_symbol(voicing.chord))}", playing)
 
 
 def shift_lead_in(desk: Desk, row: Sequence[Played], place: int, fill: Fill, by: int) -> None:
     """Let a lead-in that is taken begin later (`by` quarters of a beat) or earlier, inside the chord before. Its notes
     share the time. Edits in a row are one step of undo.
     """
-    now = quarters_of(row, place, fill)
+    now, kind = quarters_of(row, place, fill), fill_kind(fill.kind)
+    if kind is None:
+        return
     before = row[place - 1]
     room = int(before.length * 4 / ticks(before.moment.meter.beat_quarters)) - 1
-    quarters = min(max(now - by, len(fill_kinds()[fill.kind].steps)), room)
+    quarters = min(max(now - by, len(kind.steps)), room)
     if now and quarters != now:
         moved = msgspec.structs.replace(fill, quarters=quarters)
-        name = fill_kinds()[fill.kind].name.lower()
+        name = kind.name.lower()
         playing = with_fill(desk.state.playing, moved, True)
         desk.put_playing(f"move {name}", playing, f"lead-in {fill.slot} {fill.kind}")
 

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
 from yellow_hinge.core.rhythm.asks import LinePiece, Playing
-from yellow_hinge.core.rhythm.fills import fill_kinds
+from yellow_hinge.core.rhythm.fill_kinds import fill_kind
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, rhythms
 from yellow_hinge.core.song.road import origins
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats
@@ -120,7 +120,8 @@ def _fill_names(playing: Playing) -> dict[int, str]:
     """What the lead-ins and fills at a chord are called, by its slot."""
     found: dict[int, str] = {}
     for fill in playing.fills:
-        name = fill_kinds()[fill.kind].name if fill.kind in fill_kinds() else fill.kind
+        kind = fill_kind(fill.kind)
+        name = kind.name if kind is not None else fill.kind
         found[fill.slot] = "; ".join(filter(None, (found.get(fill.slot), pretty_signs(name))))
     return found
 

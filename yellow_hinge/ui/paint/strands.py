@@ -15,7 +15,7 @@ from yellow_hinge.core.leading.prices.remarks import Remark
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.rhythm.fills import Added
+from yellow_hinge.core.rhythm.fill_notes import Added
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.chord import Chord

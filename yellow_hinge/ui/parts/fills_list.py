@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
-from PySide6.QtWidgets import QLabel, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import shift_lead_in, toggle_fill
+from yellow_hinge.app.desk.playing import lead_in_of_own, shift_lead_in, toggle_fill
+from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import spell_in_key
-from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.pitch.pitch import parse_pitch, pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import FillOffer, offers
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
@@ -20,7 +21,6 @@ TIP = (
     "Notes that lead into this chord or move inside it; a click or Enter takes one, or lets it go. "
     "Shift+Left and Right let a lead-in begin earlier or later"
 )
-WHERE = {"top": "top", "bass": "bass", "inside": "inside"}
 
 
 class FillsList(RowList):
@@ -39,12 +39,22 @@ class FillsList(RowList):
         hint.setFont(font(SMALL))
         hint.setWordWrap(True)
         hint.setContentsMargins(12, 0, 10, 6)
+        self.own = QLineEdit()
+        self.own.setPlaceholderText("Notes of your own, such as F#4 G4")
+        self.own.setToolTip("Enter leads into this chord by them, into its top or the bass, whichever is nearer")
+        self.own.setAccessibleName("Notes of your own that lead into this chord")
+        self.own.returnPressed.connect(self._lead_by_own)
+        self.hint = hint
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         for part in (self.heading, hint):
             column.addWidget(part)
         column.addWidget(self.list, 1)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(10, 4, 10, 6)
+        foot.addWidget(self.own)
+        column.addLayout(foot)
         for key, by in (("Shift+Left", -1), ("Shift+Right", 1)):
             own = QShortcut(QKeySequence(key), self.list, lambda by=by: self.shift(by))
             own.setContext(Qt.ShortcutContext.WidgetShortcut)
@@ -72,7 +82,10 @@ class FillsList(RowList):
     def offers(self) -> list[FillOffer]:
         """What is on offer at the selected chord."""
         performance = self.listening.ready
-        return offers(performance.row, self.desk.selection.index, self.desk.state.playing) if performance else []
+        if performance is None or self.desk.solution is None:
+            return []
+        manner = self.desk.solution.setup.manner
+        return offers(performance.row, self.desk.selection.index, self.desk.state.playing, manner)
 
     def _row(self, offer: FillOffer) -> Row:
         moment = self.desk.selection.moment
@@ -80,13 +93,24 @@ class FillsList(RowList):
         names = (str(pitch_of(n.midi, spell_in_key(n.midi % 12, moment.key))) for n in offer.notes)
         words = f"{pretty_signs(' '.join(names))}; {offer.kind.words}"
         notes = tuple((note.midi, note.hand) for note in offer.notes)
-        return Row(WHERE[offer.kind.into], offer.kind.name, words, True, -1, notes, offer.taken, offer.kind.id)
+        return Row(offer.kind.into, offer.kind.name, words, True, -1, notes, offer.taken, offer.kind.id)
 
     def take_row(self, row: Row) -> None:
         """Take a fill, or let it go."""
         if not row.ticked and not self.listening.player.playing:
             self.struck.emit(row.notes)
         toggle_fill(self.desk, row.id)
+
+    def _lead_by_own(self) -> None:
+        """Lead into the selected chord by the notes that are written."""
+        try:
+            midis = tuple(parse_pitch(word).midi for word in self.own.text().replace(",", " ").split())
+            lead_in_of_own(self.desk, midis)
+        except UserError as error:
+            self.hint.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            return
+        self.hint.setText(TIP)
+        self.own.clear()
 
     def shift(self, by: int) -> None:
         """Let the lead-in under the cursor, where it is taken, begin a quarter of a beat later or earlier."""
