@@ -525,7 +525,9 @@ def test_notes_of_ones_own_are_written_lead_in_and_a_mistake_is_said(playing, qt
     assert playing.desk.state == before
     fills.own.setText(f"{top - 3}, {top + 1}")
     QTest.keyClick(fills.own, Key.Key_Return)
-    assert [fill.kind for fill in playing.desk.state.playing.fills if fill.kind.startswith("own")] == ["own top h-3 h+1"]
+    assert [fill.kind for fill in playing.desk.state.playing.fills if fill.kind.startswith("own")] == [
+        "own top h-3 h+1"
+    ]
     assert fills.own.text() == ""
     playing.desk.document.undo()
     assert playing.desk.state == before

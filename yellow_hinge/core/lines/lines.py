@@ -9,6 +9,7 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.lines.devices import Told, named
 from yellow_hinge.core.lines.grid import Place, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, TRITONE, Onset, cheapest
 from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, Landing, degrees_at, rail
@@ -237,13 +238,21 @@ def _onward(
 
 def _told(chords: tuple[Over, ...], spots: list[Place], path: tuple[int, ...]) -> tuple[LineNote, ...]:
     found = []
+    names = named([_known(chords[spot.at], spot, LOW + place) for spot, place in zip(spots, path, strict=True)])
     for n, (spot, place) in enumerate(zip(spots, path, strict=True)):
         chord = chords[spot.at].moment.chord
         assert chord is not None
         midi = LOW + place
-        why = _why(chords, spots, path, n)
+        why = names.get(n) or _why(chords, spots, path, n)
         found.append(LineNote(spot.quarter, spot.quarters, midi, spot.at, chord.degree_of(midi % 12), why))
     return tuple(found)
+
+
+def _known(over_: Over, spot: Place, midi: int) -> Told:
+    chord = over_.moment.chord
+    assert chord is not None
+    inside = midi % 12 in chord.pitch_classes or any(midi % 12 in scale.pcs for scale in over_.scales)
+    return Told(midi, spot.at, chord.degree_of(midi % 12), spot.lands, inside)
 
 
 def _why(chords: tuple[Over, ...], spots: list[Place], path: tuple[int, ...], n: int) -> str:
@@ -252,23 +261,9 @@ def _why(chords: tuple[Over, ...], spots: list[Place], path: tuple[int, ...], n:
     after = path[n + 1] - path[n] if n + 1 < len(path) else 0
     if spots[n].lands:
         return "landing"
-    if _encloses(spots, path, n):
-        return "enclosure"
-    if n + 1 < len(path) and spots[n + 1].lands and abs(after) == 1:
-        return "approach"
     if before == 0 and n:
         return "repeated"
     return _way(chords, spots[n], path, n, before, after)
-
-
-def _encloses(spots: list[Place], path: tuple[int, ...], n: int) -> bool:
-    """Whether a note is one of two that lie on both sides of a landing note, the one above first, right before it."""
-    for first in (n - 1, n):
-        if first >= 0 and first + 2 < len(path) and spots[first + 2].lands:
-            above, below = path[first] - path[first + 2], path[first + 2] - path[first + 1]
-            if 0 < above <= 2 and below == 1:
-                return True
-    return False
 
 
 def _way(chords: tuple[Over, ...], spot: Place, path: tuple[int, ...], n: int, before: int, after: int) -> str:
