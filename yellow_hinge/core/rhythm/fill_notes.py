@@ -145,27 +145,32 @@ def _into_bass(kind: FillKind, before: Played, here: Played) -> tuple[int, ...]:
     """Notes into the left hand's bass."""
     if not before.chordal.mine or not before.chordal.left or not here.chordal.left:
         return ()
-    old, new, key = before.chordal.left[0], here.chordal.left[0], before.chordal.key
-    way = 1 if new > old else -1
-    gap = abs(new - old)
+    old, new = before.chordal.left[0], here.chordal.left[0]
     room = (before.chordal.hands.compass[0], before.chordal.ceiling - 1)
-    found: tuple[int, ...] = ()
     if kind.steps[0] not in BETWEEN:
         found = _led(kind, new, here)
-    elif kind.steps == ("hn",) and gap > 1:
-        found = (new - way,)
-    elif kind.steps == ("ho",) and gap > 2:
-        found = (new + way,)
-    elif kind.steps == ("sn",) and gap > 2 and near(new - 2 * way, key):
-        found = (new - 2 * way,)
-    elif kind.steps == ("m",) and gap in (3, 4):
-        found = (old + 2 * way,)
-    elif kind.steps[0] == "w" and old != new:
-        found = walked(old, new, len(kind.steps) + 1, before.chordal.chord, key, room)[1:]
-    elif kind.steps[0] == "t" and gap:
-        found = _by_step(old, new, len(kind.steps), key)
+    elif kind.steps[0] == "w":
+        walk = walked(old, new, len(kind.steps) + 1, before.chordal.chord, before.chordal.key, room)
+        found = walk[1:] if old != new else ()
+    else:
+        found = _between(kind, old, new, before.chordal.key)
     fits = all(room[0] <= midi <= room[1] for midi in found)
     return found if fits and old not in found[:1] and new not in found else ()
+
+
+def _between(kind: FillKind, old: int, new: int, key: Key) -> tuple[int, ...]:
+    """Notes that two basses say: a half step before from the near side or the other, a step, half way, by step."""
+    way, gap = 1 if new > old else -1, abs(new - old)
+    step = kind.steps[0]
+    if step == "hn":
+        return (new - way,) if gap > 1 else ()
+    if step == "ho":
+        return (new + way,) if gap > 2 else ()
+    if step == "sn":
+        return (new - 2 * way,) if gap > 2 and near(new - 2 * way, key) else ()
+    if step == "m":
+        return (old + 2 * way,) if gap in (3, 4) else ()
+    return _by_step(old, new, len(kind.steps), key)
 
 
 def _by_step(old: int, new: int, count: int, key: Key) -> tuple[int, ...]:
@@ -189,25 +194,32 @@ def _from(target: int, step: str, key: Key) -> int:
 
 def _hands_before(kind: FillKind, before: Played, here: Played, start: int) -> tuple[Step, ...]:
     """The next hand, or both, somewhere else right before: the same shape, moved by a step."""
-    if _sung(before, start) or not here.chordal.right or here.chordal.right == before.chordal.right:
+    chordal, both = here.chordal, kind.into == "hands"
+    if _sung(before, start) or not chordal.right or chordal.right == before.chordal.right:
         return ()
-    found = []
+    if both and not (chordal.left and chordal.mine):
+        return ()
+    floor = 0 if both or chordal.upper == "left" else (before.chordal.left or (0,))[-1]
+    found = tuple(_moved_hands(step, here, both) for step in kind.steps)
+    return found if all(_can_be_struck(own, here, floor) for own in found) else ()
+
+
+def _moved_hands(step: str, here: Played, both: bool) -> Step:
+    """The right hand, or both, moved by a step."""
+    chordal = here.chordal
+    own = [(here.hand_of("right"), _from(midi, step, chordal.key)) for midi in chordal.right]
+    left = [("left", _from(midi, step, chordal.key)) for midi in chordal.left] if both else []
+    return (*left, *own)
+
+
+def _can_be_struck(own: Step, here: Played, floor: int) -> bool:
+    """Whether each hand reaches what it strikes, on the keyboard, above a floor, no key twice."""
     low, high = here.chordal.hands.compass
-    for step in kind.steps:
-        own: Step = tuple((here.hand_of("right"), _from(midi, step, here.chordal.key)) for midi in here.chordal.right)
-        if kind.into == "hands":
-            if not here.chordal.left or not here.chordal.mine:
-                return ()
-            own = (*(("left", _from(midi, step, here.chordal.key)) for midi in here.chordal.left), *own)
-        hands = {hand: tuple(sorted(midi for one, midi in own if one == hand)) for hand, _ in own}
-        if not all(low <= midi <= high for _, midi in own):
-            return ()
-        if len({midi for _, midi in own}) < len(own) or not all(here.chordal.reaches(*each) for each in hands.items()):
-            return ()
-        if kind.into == "hand" and here.chordal.upper == "right" and own[0][1] <= (before.chordal.left or (0,))[-1]:
-            return ()
-        found.append(own)
-    return tuple(found)
+    midis = [midi for _, midi in own]
+    if min(midis) < low or max(midis) > high or min(midis) <= floor or len(set(midis)) < len(midis):
+        return False
+    hands = {hand: tuple(sorted(midi for one, midi in own if one == hand)) for hand, _ in own}
+    return all(here.chordal.reaches(hand, notes) for hand, notes in hands.items())
 
 
 # --- inside a chord ---
@@ -259,14 +271,17 @@ def _inner_line(kind: FillKind, here: Played, hand: str, beat: int) -> tuple[Add
     if start is None:
         return ()
     ways = [start + int(by) for by in kind.steps[2:]]
-    others = [midi for midi in own if midi != start]
-    if any(abs(midi - other) < 2 for midi in ways for other in others):
-        return ()
-    if not all(here.chordal.reaches(here.chordal.upper, tuple(sorted({*others, midi}))) for midi in ways):
+    if not all(_leaves_room(midi, [other for other in own if other != start], here.chordal) for midi in ways):
         return ()
     found = [Added(here.start + n * beat, beat, midi, hand) for n, midi in enumerate((start, *ways))]
     last = found[-1]
     return (*found[:-1], last._replace(length=here.start + here.length - last.onset))
+
+
+def _leaves_room(midi: int, others: Sequence[int], chordal: Chordal) -> bool:
+    """Whether a note lies a step or more from the others of its hand, and within its reach with them."""
+    far = all(abs(midi - other) >= 2 for other in others)
+    return far and chordal.reaches(chordal.upper, tuple(sorted({*others, midi})))
 
 
 def _right_keys(what: str, chordal: Chordal) -> tuple[int, ...]:
@@ -278,21 +293,24 @@ PAIRS = {"sixth": ("5",), "pair": ("5", "1")}  # degrees that rise a whole step 
 
 def _moved(step: str, chordal: Chordal) -> tuple[tuple[int, int], ...]:
     """(the note that moves, where it goes) of every note that does, () where they cannot."""
+    moved, own = _moves(step, chordal), chordal.right
+    going, coming = {old for old, _ in moved}, {new for _, new in moved}
+    stays = set(own) - going
+    after = tuple(sorted(stays | coming))
+    close = any(abs(new - n) <= 1 for new in coming for n in stays) or len(after) < len(own)
+    return () if close or not chordal.reaches(chordal.upper, after) else moved
+
+
+def _moves(step: str, chordal: Chordal) -> tuple[tuple[int, int], ...]:
+    """What moves where, whether or not the hand can."""
     own = chordal.right
     if step in PAIRS:
         olds = [next((n for n in reversed(own) if chordal.chord.degree_of(n) == d), None) for d in PAIRS[step]]
         moved = tuple((old, old + 2) for old in olds if old is not None)
-        if len(moved) < len(PAIRS[step]):
-            return ()
-    elif step == "plane":
-        moved = tuple((old, _from(old, "s+1", chordal.key)) for old in own)
-    else:
-        moved = ((own[-1], _from(own[-1], "s+1" if step == "up" else "s-1", chordal.key)),)
-    going, coming = {old for old, _ in moved}, {new for _, new in moved}
-    after = tuple(sorted((set(own) - going) | coming))
-    stays = set(own) - going
-    close = any(abs(new - n) <= 1 for new in coming for n in stays) or len(after) < len(own)
-    return () if close or not chordal.reaches(chordal.upper, after) else moved
+        return moved if len(moved) == len(PAIRS[step]) else ()
+    if step == "plane":
+        return tuple((old, _from(old, "s+1", chordal.key)) for old in own)
+    return ((own[-1], _from(own[-1], "s+1" if step == "up" else "s-1", chordal.key)),)
 
 
 # --- runs and the tune ---

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from yellow_hinge.core.rhythm.asks import Fill, Playing
@@ -35,11 +35,17 @@ def offers(row: Sequence[Played], place: int, playing: Playing, manner: str = ""
     if not 0 <= place < len(row):
         return []
     taken = {fill.kind: fill.quarters for fill in playing.fills if fill.slot == row[place].moment.slot_id}
-    own = [kind for name in taken if (kind := fill_kind(name)) is not None and name not in fill_kinds()]
+    own = _of_own(taken)
     made = ((kind, notes_of(kind, row, place, taken.get(kind.id, 0))) for kind in (*own, *fill_kinds().values()))
     found = [FillOffer(kind, notes, kind.id in taken, manner in kind.manners) for kind, notes in made if notes]
-    ends = row[place].moment.ends or (place > 0 and row[place - 1].moment.ends)
+    ends = any(here.moment.ends for here in row[max(0, place - 1) : place + 1])
     return sorted(found, key=lambda o: (o.kind not in own, o.kind.ends and not ends, not o.liked, not o.kind.ends))
+
+
+def _of_own(names: Iterable[str]) -> list[FillKind]:
+    """The kinds of some ids that are the player's own notes."""
+    others = (fill_kind(name) for name in names if name not in fill_kinds())
+    return [kind for kind in others if kind is not None]
 
 
 def quarters_of(row: Sequence[Played], place: int, fill: Fill) -> int:
