@@ -52,7 +52,7 @@ ENDLESS = {
 }  # fmt: skip
 
 
-@pytest.mark.parametrize("what", some(ENDLESS, 2))
+@pytest.mark.parametrize("what", some(ENDLESS, 3))
 def test_a_file_made_to_take_long_is_bounded(what, monkeypatch):
     """Under tighter limits than the player's, for the sake of the tests' time."""
     name, make = ENDLESS[what]

@@ -31,7 +31,7 @@ from yellow_hinge.io.songs.demo import demo_song
 DEMOS = [
     demo_song(n) for n in ("last-boat-to-marrow", "cork-and-rope", "harbour-bell", "kettle-on-the-stove", "slack-tide")
 ]
-SONGS = [*DEMOS, *(parse_chart(progression.chart) for progression in PROGRESSIONS[::4])]
+SONGS = [*DEMOS, *(parse_chart(progression.chart) for progression in some(PROGRESSIONS, 8))]
 
 
 @lru_cache(maxsize=1024)

@@ -102,7 +102,7 @@ def test_boldness_nothing_changes_nothing():
     assert bold(song, 0).with_changes() == song
 
 
-@pytest.mark.parametrize("boldness", range(1, len(BOLDNESS)))
+@pytest.mark.parametrize("boldness", some(range(1, len(BOLDNESS)), 2, 1))
 def test_only_kinds_as_bold_as_asked_are_used(boldness):
     found = bold(song_of(("half", "kettle-on-the-stove")[boldness % 2]), boldness)
     assert found.changes
@@ -111,7 +111,7 @@ def test_only_kinds_as_bold_as_asked_are_used(boldness):
     assert all(note.fits for change in found.changes for note in change.choice.melody)
 
 
-@pytest.mark.parametrize(("manner", "name"), some(product(["", "gospel", "hymn"], ["half", "kettle-on-the-stove"]), 3))
+@pytest.mark.parametrize(("manner", "name"), some(product(["", "gospel", "hymn"], ["half", "kettle-on-the-stove"]), 4))
 def test_what_a_lesser_boldness_found_is_there_or_said_to_have_given_way(name, manner):
     song = song_of(name)
     setup = as_asked(Setup(manner=manner), song)
@@ -259,7 +259,7 @@ def test_the_one_is_never_called_by_another_name_over_its_own_bass():
             assert len(choice.chords) > 1 or first.bass_note.pc != 0 or first.root.pc == 0
 
 
-@pytest.mark.parametrize(("manner", "boldness"), some(product(["pop", "gospel", "jazz-alone"], [1, 2, 3]), 2))
+@pytest.mark.parametrize(("manner", "boldness"), some(product(["pop", "gospel", "jazz-alone"], [1, 2, 3]), 4))
 def test_a_written_bass_line_stays_and_no_song_opens_on_a_six_four(manner, boldness):
     song = parse_chart("key: G\n| G | Em7 | Em7/D | C | G/B | Am7 | D7 | G |")
     setup = as_asked(Setup(manner=manner), song)

@@ -62,7 +62,7 @@ def test_every_offer_is_heard_leads_there_and_can_be_played(meter, options):
         for offer in offers(row, place, Playing()):
             seen.add(offer.kind.id)
             taken = with_fill(Playing(), Fill(here.moment.slot_id, offer.kind.id), True)
-            for pattern in ("held", "eighths", "waltz"):
+            for pattern in some(("held", "eighths", "waltz"), 3, place % 3):
                 sounding = performed(solution, song, with_pattern(taken, 0, "both", pattern))
                 for note in offer.notes:
                     assert any(
@@ -100,7 +100,7 @@ tempo: 90
 def test_every_kind_of_the_table_has_its_place():
     song = parse_chart(EVERYWHERE)
     seen = {kind.id for kind in fill_kinds().values() if kind.into == "tune"}
-    for manner in ("", "hymn", "gospel", "solo-ballad", "jazz-alone"):
+    for manner in ("hymn", "gospel", "solo-ballad", "jazz-alone"):
         for keys in ((), (60, 64, 69)):
             player = Player(Hands(left_reach=11, right_reach=11))
             setup = msgspec.structs.replace(chosen_manner(Setup(player=player), manner), colour=1)
