@@ -140,7 +140,7 @@ def keys_sheet(found: list[InKey], ask: SheetAsk, a_page: bool, simple: bool = F
     """The pages of a stretch in twelve keys, a page a key or all together."""
     playing = [one.state.playing if ask.shows("rhythm") else None for one in found]
     writers = [
-        (one.key, Writer(one.state.song, one.solution, (), simple, own, True))
+        (one.key, Writer(one.state.song, one.solution, (), simple, own, True, one.state.playing.lines))
         for one, own in zip(found, playing, strict=True)
     ]
     song = found[0].state.song
