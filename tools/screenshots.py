@@ -37,6 +37,7 @@ from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.lines.room import LINES
 from yellow_hinge.ui.practice.room import PRACTICE
+from yellow_hinge.ui.shapes.room import SHAPES
 from yellow_hinge.ui.sheet.room import SHEET
 from yellow_hinge.ui.shell.start import make_app
 from yellow_hinge.ui.shell.window import MainWindow
@@ -306,10 +307,19 @@ def _lines(window: MainWindow) -> None:
             break
 
 
+def _shapes(window: MainWindow) -> None:
+    """The hands of a chord over twelve basses."""
+    room = window.rooms.room(SHAPES)
+    window.desk.selection.go(2)
+    room.read_chord()
+    wait(200)
+    room.view.list.setCurrentRow(3)
+    room.view.ring.at = 3
+
+
 # Every picture by its name: the song, what is done, and how the window is.
 SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "hinges-light": (BOAT, lambda w: w.desk.selection.go(3), {}),
-    "hinges-dark": (BOAT, lambda w: w.desk.selection.go(10), {"theme": "dark"}),
     "hinges-dragging": (BOAT, _drag, {}),
     "hinges-section-small": (BOAT, _part, {"size": SMALL}),
     "hinges-long-dark": (KETTLE, _long, {"theme": "dark"}),
@@ -318,6 +328,7 @@ SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "swaps-whole-song": (BOAT, _whole, {}),
     "playing": (BOAT, _playing, {"view": "playing"}),
     "lines": (BOAT, _lines, {"view": "lines"}),
+    "shapes-dark": (BOAT, _shapes, {"view": "shapes", "theme": "dark"}),
     "practice-dark": (BOAT, _practice, {"theme": "dark"}),
     "takes": (BOAT, _takes, {}),
     "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),

@@ -47,8 +47,10 @@ def _chord(args: argparse.Namespace) -> None:
 
 def _name(args: argparse.Namespace) -> None:
     key = parse_key(args.key) if args.key else None
-    midis = tuple(parse_pitch(text).midi for text in args.notes)
-    found = [reading_fields(reading) for reading in name_notes(midis, bass_of(args.bass), key)]
+    pitches = [parse_pitch(text) for text in args.notes]
+    spelled = tuple(pitch.note for pitch, text in zip(pitches, args.notes, strict=True) if not text.strip().isdecimal())
+    readings = name_notes(tuple(pitch.midi for pitch in pitches), bass_of(args.bass), key, spelled=spelled)
+    found = [reading_fields(reading) for reading in readings]
     if args.json:
         return print_json({"readings": found})
     for fields in found:

@@ -20,11 +20,12 @@ NAMED = (
     "m(maj9)", "7b9", "7#9", "7#11", "7b13", "7#5", "7b5", "9#11", "9#5", "9b5", "13b9", "13#9", "13#11", "7(b9,b13)",
     "7(#9,b13)", "7(b9,#11)", "7(#9,#11)", "7(b9,#9)", "13(b9,#11)", "7sus4b9", "maj7#11", "maj7#5", "maj9#11",
     "maj13#11", "augadd9", "sus4add9", "7(b9,#11,b13)", "7(#9,#11,b13)",
-    "maj7b5", "m7add11", "add11", "m7#5", "9b13", "maj7add13", "m7add13", "madd11", "7add13", "7sus4add13",
+    "7(#11,b13)", "maj7b5", "m7add11", "add11", "m7#5", "9b13", "maj7add13", "m7add13", "madd11", "7add13", "7sus4add13",
 )  # fmt: skip
 
 
-ALTERED = frozenset(parse_symbol(f"C7({nine},#11,b13)").quality for nine in ("b9", "#9"))  # written 7alt
+# Written 7alt.
+ALTERED = frozenset(parse_symbol(f"C7({those})").quality for those in ("b9,#11,b13", "#9,#11,b13", "#11,b13"))
 
 
 class Reading(NamedTuple):
@@ -170,9 +171,10 @@ def _heard_as(heard: int, bass: int, own: bool) -> list[tuple[float, int, int, i
 
 
 def name_notes(
-    midis: tuple[int, ...], bass: int | None = None, key: Key | None = None, most: int = MOST
-) -> list[Reading]:
-    """Readings of sounding notes (MIDI numbers), best first.
+    midis: tuple[int, ...], bass: int | None = None, key: Key | None = None, most: int = MOST,
+    spelled: tuple[Note, ...] = (),
+) -> list[Reading]:  # fmt: skip
+    """Readings of sounding notes (MIDI numbers), best first; where they are `spelled`, what spells them so comes first.
 
     `bass` is a MIDI number or pitch class that somebody else plays; without it the lowest note is the bass. Rootless
     readings assume a root in a bass that is not heard here. () for no notes.
@@ -192,8 +194,26 @@ def name_notes(
             readings[name.symbol] = _reading(midis, heard, price, name, bass_pc, rootless)
         if len(readings) == most + _SPARE:
             break
-    ranked = sorted(readings.values(), key=lambda r: (r.price, len(r.symbol), r.symbol))[:most]
+    known = [_as_spelled(reading, spelled, key) for reading in readings.values()] if spelled else readings.values()
+    ranked = sorted(known, key=lambda r: (r.price, len(r.symbol), r.symbol))[:most]
     return [reading._replace(why=_why(reading, ranked, the_bass)) for reading in ranked]
+
+
+_OTHERWISE = 0.9  # for every note that a reading spells otherwise than it was written
+
+
+def _as_spelled(reading: Reading, spelled: tuple[Note, ...], key: Key | None) -> Reading:
+    """A reading on its root, and over its bass, as they were written; dearer where it spells other notes otherwise."""
+    by_pc = {note.pc: note for note in spelled}
+    known = reading.chord
+    root = by_pc.get(known.root.pc, known.root)
+    bass = by_pc.get(known.bass.pc, known.bass) if known.bass is not None else None
+    chord = Chord(root, known.quality, bass)
+    written = Chord(root, parse_symbol("C7alt").quality, bass) if chord.quality in ALTERED else chord
+    otherwise = sum(chord.note_of(pc) != note for pc, note in by_pc.items())
+    number = write_number(written, key) if key is not None else None
+    price = reading.price + _OTHERWISE * otherwise
+    return reading._replace(chord=chord, symbol=write_symbol(written), number=number, price=price)
 
 
 def _single(midis: tuple[int, ...], key: Key | None) -> Reading:

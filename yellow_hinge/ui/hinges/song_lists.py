@@ -15,11 +15,14 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.desk.hands_in import hands_into
 from yellow_hinge.core.leading.lines import bass_line, stiff
+from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.other_basses import over_basses
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import signed
 from yellow_hinge.ui.paint.rows import Row, RowPainter, fill_rows
@@ -62,7 +65,7 @@ class SongList(QWidget):
         self.painter_ = RowPainter(theme, self.list)
         self.list.setItemDelegate(self.painter_)
         self.list.itemClicked.connect(self._go)
-        self.list.itemActivated.connect(self._go)
+        self.list.itemActivated.connect(lambda _: self.take())
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(0)
@@ -98,10 +101,18 @@ class SongList(QWidget):
         self.list.setCurrentRow(min(max(self.list.currentRow() + by, 0), self.list.count() - 1))
 
     def take(self) -> None:
-        """Do what a row is for: go there, or sound it."""
+        """Do what a row is for: go there, or sound it; a hand over another bass is put into the song."""
         item = self.list.currentItem()
         if item is not None:
             self._go(item)
+            self._put(item.data(Qt.ItemDataRole.UserRole))
+
+    def _put(self, row: Row) -> None:
+        """Put the hands of a row that names a chord into the song."""
+        moment = self.desk.selection.moment
+        if row.id and moment is not None:
+            hands = {hand: tuple(midi for midi, own in row.notes if own == hand) for hand in ("left", "right")}
+            hands_into(self.desk, parse_symbol(row.id, moment.key), Both(hands["left"], hands["right"]))
 
     def showEvent(self, event: object) -> None:
         self.refresh()
@@ -176,7 +187,8 @@ def other_bass_rows(desk: Desk) -> list[Row]:
         words = pretty_signs(f"{' '.join(row.reading.degrees[1:])}; {row.reading.why}") if row.reading else ""
         low = 36 + (row.bass - 36) % 12
         notes = ((low, "left"), *((note, "right") for note in hand))
-        rows.append(Row(name, title, words, row.bass == voicing.chord.bass_note.pc, -1, notes))
+        here, symbol = row.bass == voicing.chord.bass_note.pc, row.reading.symbol if row.reading else ""
+        rows.append(Row(name, title, words, here, -1, notes, None, symbol))
     return rows
 
 
@@ -191,7 +203,7 @@ KINDS: dict[str, ListKind] = {
     "basses": ListKind(
         "Basses",
         "This hand over other basses",
-        "This hand over all twelve basses; a click sounds it",
+        "This hand over all twelve basses; a click sounds it, Enter takes it into the song",
         other_bass_rows,
         of_chord=True,
     ),

@@ -17,6 +17,7 @@ from yellow_hinge.ui.parts import menus
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.practice.room import PRACTICE
+from yellow_hinge.ui.shapes import room as shapes
 from yellow_hinge.ui.sheet import out
 from yellow_hinge.ui.sheet.room import SHEET
 from yellow_hinge.ui.shell import clipboard, drawers
@@ -28,7 +29,7 @@ from yellow_hinge.ui.takes import anywhere
 from yellow_hinge.ui.takes import room as takes
 
 ROOMS: tuple[Handle[Any], ...] = (
-    chart.CHART, hinges.HINGES, swaps.SWAPS, takes.TAKES, PLAYING, lines.LINES, SHEET, PRACTICE,
+    chart.CHART, hinges.HINGES, swaps.SWAPS, takes.TAKES, PLAYING, lines.LINES, SHEET, PRACTICE, shapes.SHAPES,
 )  # fmt: skip
 HOME = hinges.HINGES
 
@@ -46,7 +47,7 @@ SETS: tuple[Commands[Any], ...] = (
     files.COMMANDS, hearing.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS,
     drawers.COMMANDS,
     clipboard.COMMANDS,
-    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, listen_commands.COMMANDS,
+    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS, listen_commands.COMMANDS,
     chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
 )  # fmt: skip

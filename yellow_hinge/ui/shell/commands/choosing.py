@@ -9,12 +9,13 @@ from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.practice.room import PRACTICE
+from yellow_hinge.ui.shapes.room import SHAPES
 from yellow_hinge.ui.sheet.room import SHEET
 from yellow_hinge.ui.swaps.room import SWAPS
 from yellow_hinge.ui.takes.room import TAKES
 
 LISTS = (HINGES, SWAPS, TAKES, PLAYING, SHEET)
-HEARD = (HINGES, SWAPS, PLAYING, LINES, SHEET)
+HEARD = (HINGES, SWAPS, PLAYING, LINES, SHEET, SHAPES)
 
 
 class Choosing:
@@ -52,11 +53,11 @@ class Choosing:
 # fmt: off
 COMMANDS: Commands[Choosing] = Commands(Choosing, (
     Command("option_up", "Chord", "Way above", ("Up",), "Try the way above in the list",
-            lambda choosing: choosing.step(-1), (*LISTS, LINES)),
+            lambda choosing: choosing.step(-1), (*LISTS, LINES, SHAPES)),
     Command("option_down", "Chord", "Way below", ("Down",), "Try the way below in the list",
-            lambda choosing: choosing.step(1), (*LISTS, LINES)),
+            lambda choosing: choosing.step(1), (*LISTS, LINES, SHAPES)),
     Command("take", "Chord", "Take this way", ("Return", "Enter"), "Play the chord this way and keep it",
-            lambda choosing: choosing.take(), (*LISTS, LINES, PRACTICE)),
+            lambda choosing: choosing.take(), (*LISTS, LINES, PRACTICE, SHAPES)),
     Command("exchange", "Chord", "Next best", ("X",), "The next best line, or swap in the place of a change",
             lambda choosing: choosing.rooms.now.exchange(), (SWAPS, LINES)),
     Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one",

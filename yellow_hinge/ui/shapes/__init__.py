@@ -1,0 +1,1 @@
+"""The Shapes room: what notes are, where else they live, and into the song."""
