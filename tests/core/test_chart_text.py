@@ -305,3 +305,19 @@ def test_endings_are_read_without_their_dots():
     assert read_chart("|: C |1 F :|2 G ||").song == read_chart("|: C |1. F :|2. G ||").song
     numbers = read_chart("key: C\n|1 4 |5 1 |2 5 |").song  # these are chords
     assert [slot.symbol for bar in numbers.sections[0].bars for slot in bar.slots] == ["1", "4", "5", "1", "2", "5"]
+
+
+def test_a_row_of_numbers_is_a_bar_each_and_its_mistakes_are_found():
+    song = parse_chart("key: C\n6 2 57 1 4\ntune: | A4:4 | D5:4 | B4:4 | C5:4 | A4:4 |\n")
+    assert [[slot.symbol for slot in bar.slots] for bar in song.sections[0].bars] == [
+        ["6"],
+        ["2"],
+        ["57"],
+        ["1"],
+        ["4"],
+    ]
+    assert song.sections[0].bars[2].tune[0].pitch == "B4"
+    reading = read_chart("key: C\n  6  2 5x 1 4\n")
+    assert (reading.faults[0].line, reading.faults[0].column) == (2, 8)
+    for text in ("key: C\n6 2\n", "key: C\nC Am F G\n", "key: C\n6 2 words 1\n"):  # these ask for bar lines as before
+        assert "bar lines" in read_chart(text).faults[0].message

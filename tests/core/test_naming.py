@@ -138,3 +138,26 @@ def test_a_reading_whose_notes_lie_in_the_key_comes_first():
     for key, symbol in (("Eb", "Eb7"), ("D", "A7"), ("Ab", "Eb7")):
         assert names("G3 Db4", key=parse_key(key))[0].symbol == symbol
     assert names("F3 A3 B4", 9, parse_key("Am"))[0].symbol == "Dm6/A"
+
+
+@pytest.mark.parametrize(
+    ("notes", "first"),
+    [
+        ("Db3 F3 Cb4 G4", "Db7#11"), ("C#3 F3 B3 G3", "C#7b5"), ("C2 Bb2 E3 Ab3 Db4 Gb4", "C7alt"), ("B2 F3 A3 D#4 G4", "B7alt"),
+        ("G#2 B3 D#4 F#4", "G#m7"), ("Ab2 Cb4 Eb4 Gb4", "Abm7"), ("F#2 A#3 C#4 E4", "F#7"), ("Gb2 Bb3 Db4 Fb4", "Gb7"),
+    ],
+)  # fmt: skip
+def test_a_written_spelling_is_honoured(notes, first):
+    pitches = [parse_pitch(word) for word in notes.split()]
+    found = name_notes(tuple(pitch.midi for pitch in pitches), spelled=tuple(pitch.note for pitch in pitches))
+    assert found[0].symbol == first
+    by_number = name_notes(tuple(pitch.midi for pitch in pitches))
+    assert sorted(found[0].chord.pitch_classes) in [sorted(each.chord.pitch_classes) for each in by_number]
+
+
+@pytest.mark.parametrize("by", range(12))
+def test_an_altered_dominant_on_its_own_root_comes_first_in_every_key(by):
+    for notes in ((36, 46, 52, 56, 61, 66), (35, 41, 45, 51, 55)):
+        found = name_notes(tuple(note + by for note in notes))[0]
+        assert found.symbol.endswith("7alt")
+        assert found.chord.root.pc == (notes[0] + by) % 12

@@ -162,3 +162,15 @@ def test_half_a_stack_or_numeral_is_refused(text):
 )  # fmt: skip
 def test_classical_figures_are_a_numeral_over_its_bass(figures, key, wanted):
     assert same_chord(parse_symbol(figures, parse_key(key)), parse_symbol(wanted))
+
+
+def test_two_numbers_that_nothing_else_reads_are_a_chord_over_a_bass():
+    key = parse_key("C")
+    for text, chord in (("61", "Am/C"), ("64", "Am/F"), ("b71", "Bb/C"), ("14", "C/F"), ("53", "G/E")):
+        assert parse_symbol(text, key) == parse_symbol(chord)
+    assert parse_symbol("67", key) == parse_symbol("A7")  # which is and stays a seventh
+    for text in ("11", "44", "641", "6x"):
+        with pytest.raises(ChordSymbolError):
+            parse_symbol(text, key)
+    with pytest.raises(ChordSymbolError):
+        parse_symbol("64")

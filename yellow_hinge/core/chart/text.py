@@ -49,6 +49,7 @@ MAX_CHARS = 400_000
 MAX_BARS = 4000
 MAX_TOKENS = 128  # in a bar
 _NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc", "(N.C.)", "(NC)", "(n.c.)")
+_NUMBER_ROW = re.compile(r"\s*[b#]?[1-7][^\s|]*(?:\s+[b#]?[1-7][^\s|]*){2,}\s*")  # 6 2 5 1
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
 _BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
@@ -155,6 +156,10 @@ class _Reader:
 
     # --- chords ---
     def chord_line(self, number: int, line: str) -> None:
+        row = _NUMBER_ROW.fullmatch(line) is not None
+        if row:  # a bar each
+            bare = re.sub(r"\s+", lambda gap: "|" + " " * (len(gap[0]) - 1), line.strip())
+            line = f"{line[: len(line) - len(line.lstrip())]}|{bare}|"
         if "|" not in line:
             start = len(line) - len(line.lstrip())
             fixed = "| " + line.strip() + " |"
@@ -173,7 +178,7 @@ class _Reader:
             if sum(len(section[1]) for section in self.sections) >= MAX_BARS:
                 self.fault(number, piece.column, 1, f"a song can hold {MAX_BARS} bars; split it into several songs")
                 break
-            bars.append(self.bar(number, piece._replace(text=text), bars))
+            bars.append(self.bar(number, piece._replace(text=text, column=piece.column - row), bars))
             self.stand((*self.waiting, *signs))
         if times > 1 and len(bars) > first:
             self.repeat_line(number, line, bars, first, times)

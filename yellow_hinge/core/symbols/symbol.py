@@ -19,6 +19,7 @@ from yellow_hinge.core.symbols.slips import meant
 
 _ROOT = re.compile(r"([A-G])(##|bb|#|b|x|)")
 _NUMBER_ROOT = re.compile(r"([b#]?)([1-7])")
+_TWO_NUMBERS = re.compile(r"([b#]?[1-7])([1-7])")
 _BASS = re.compile(r"/\s*(?:([A-G](?:##|bb|#|b|x|))|([b#]?[1-7]))$")
 _ROMAN_DIGITS = {numeral: digit for digit, numeral in enumerate(NUMERALS, 1)}
 _ANY_ROMAN = "|".join(f"{n}|{n.lower()}" for n in sorted(NUMERALS, key=len, reverse=True))
@@ -104,13 +105,21 @@ def _one(clean: str, key: Key | None) -> Chord:
     else:
         raise _refuse(clean, 0)
     if quality is None:
-        raise _refuse(clean, at)
+        return _two_numbers(clean, key, at)
     if bass_text and bass_text[0] not in "ABCDEFG" and body[0] in "ABCDEFG":
         raise ChordSymbolError(clean, len(body) + 2, body, _over_number(body, bass_text, root, quality), _NO_NUMBER)
     bass = _bass(bass_text, key) if bass_text else None
     if bass_text and bass is None:
         raise ChordSymbolError(clean, len(body) + 2, body, "", "a bass in numbers needs a key")
     return Chord(root, quality, None if bass == root else bass)
+
+
+def _two_numbers(clean: str, key: Key | None, at: int) -> Chord:
+    """What nothing else reads: 64, the chord on the six over the bass of the four. Raises ChordSymbolError."""
+    two = _TWO_NUMBERS.fullmatch(clean)
+    if key is None or two is None or two[1][-1] == two[2]:
+        raise _refuse(clean, at)
+    return _one(f"{two[1]}/{two[2]}", key)
 
 
 def _inverted(chord: Chord, degree: int) -> Chord:

@@ -133,9 +133,7 @@ class ShapesRoom(QObject, Quiet):
         if not self.view.isVisible():
             return
         view, midis = self.view, self.midis
-        theirs = self.of is not None and self.desk.solution is not None and not self.desk.solution.setup.mine
-        bass = self.of.bass_note.pc if theirs and self.of is not None else None  # somebody else plays it
-        self.readings = name_notes(midis, bass, self.key, MOST_READINGS, self.spelled)
+        self.readings = name_notes(midis, self._bass, self.key, MOST_READINGS, self.spelled)
         view.keys.show_marks(self._marks())
         view.heading.setText(pretty_signs(self.readings[0].symbol) if self.readings else NO_NAME if midis else "")
         view.told.setText(self._words() if self.readings else "" if midis else NOTHING)
@@ -146,6 +144,13 @@ class ShapesRoom(QObject, Quiet):
             button.setEnabled(bool(self.readings))
         view.foot.setText("")
         self._soon.start()
+
+    @property
+    def _bass(self) -> int | None:
+        """The pitch class that somebody else plays under hands of the song's; None where the lowest key is the bass."""
+        solution = self.desk.solution
+        theirs = self.of is not None and solution is not None and not solution.setup.mine
+        return self.of.bass_note.pc if theirs and self.of is not None else None
 
     def _words(self) -> str:
         first, number = self.readings[0], self.readings[0].number
