@@ -182,3 +182,31 @@ def test_every_shape_of_a_chord_is_that_chord(room, window, qtbot):
     assert all("reads as C7alt" in row.words for row in rows)
     qtbot.keyClick(room.view, Key.Key_Down)
     assert room.view.foot.text().startswith(rows[0].title)
+
+
+def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, qtbot, monkeypatch):
+    monkeypatch.setattr(room, "shell", room.shell._replace(ask_name=lambda question, proposed: "My turn"))
+    window.desk.selection.go(1)
+    window.desk.selection.mark_to(3)
+    hands = [voicing.both for voicing in window.desk.solution.voicings[1:4]]
+    QTest.keyClick(room.view, Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
+    assert (window.places.config / "mine" / "shelf" / "my-turn.toml").is_file()
+    assert "My turn is on the shelf" in window.teller.line.text()
+    window.desk.selection.unmark()
+    window.desk.selection.go(1)
+    rows = rows_of(room, qtbot, "shelf")
+    qtbot.waitUntil(lambda: room.view.lists["shelf"].count() > 0, timeout=5_000)
+    first = room.view.lists["shelf"].item(0).data(Qt.ItemDataRole.UserRole)
+    assert (first.figure, first.title) == ("mine", "My turn")
+    assert rows
+    before = window.desk.state
+    room.view.list.setCurrentRow(0)
+    QTest.keyClick(room.view, Key.Key_Return)
+    settle(window, qtbot)
+    assert [voicing.both for voicing in window.desk.solution.voicings[1:4]] == hands
+    assert len(window.desk.state.keeps) == 3
+    window.desk.document.undo()
+    assert window.desk.state == before
+    (window.places.config / "mine" / "shelf" / "bad.toml").write_text("id = ", "utf-8")
+    room._fill()
+    assert room.view.foot.text().startswith("Left out: bad.toml")

@@ -14,7 +14,7 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import around, hearing, lists, practice, sheets, soloing, symbols
+from yellow_hinge.cli import around, hearing, lists, practice, sheets, shelving, soloing, symbols
 from yellow_hinge.cli.parser import offers_json, parser_and_verbs, print_json
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
@@ -77,7 +77,14 @@ def _parser() -> argparse.ArgumentParser:
     takes.add_argument("song")
     practised = practice.add_verbs(verbs, add_options)
     shown = (*of_symbols, voice, swap, out, check, songs, shapes, styles, manners, families, patterns, takes, keys)
-    for verb in (*shown, hearing.add_verb(verbs), soloing.add_verb(verbs), *around.add_verbs(verbs), *practised):
+    for verb in (
+        *shown,
+        hearing.add_verb(verbs),
+        soloing.add_verb(verbs),
+        shelving.add_verb(verbs),
+        *around.add_verbs(verbs),
+        *practised,
+    ):
         offers_json(verb)
     return parser
 
@@ -297,6 +304,10 @@ def _solo(args: argparse.Namespace) -> None:
     _answer(args, document, soloing.told)
 
 
+def _shelf(args: argparse.Namespace) -> None:
+    _answer(args, shelving.run(args), shelving.told)
+
+
 _VERBS = symbols.VERBS | {
     "voice": _voice,
     "swaps": _swaps,
@@ -316,6 +327,7 @@ _VERBS = symbols.VERBS | {
     "solo": _solo,
     "ring": _around,
     "over": _around,
+    "shelf": _shelf,
 }
 
 

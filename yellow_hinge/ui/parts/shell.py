@@ -41,4 +41,5 @@ class Shell(NamedTuple):
     in_place: InPlace
     ask_name: Callable[[str, str], str]  # by a question and what is proposed; "" for none
     ask_csv: Callable[[], Path | None]  # where a table is to be written
+    shelf: Path  # the folder of the player's own entries of the shelf
     open_log: Callable[[], PracticeLog]  # raises UserError where it cannot be kept

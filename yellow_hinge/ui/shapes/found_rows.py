@@ -12,6 +12,7 @@ from yellow_hinge.core.leading.prices.reading import reads
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
+from yellow_hinge.core.reharm.shelf import Fit
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.chord import Chord
@@ -21,7 +22,7 @@ from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.paint.rows import Row
 
-STAND = "stand"  # what a row of the song's places names
+STAND, FIT = "stand", "fit "  # what a row of the song's places names, and before its number one of the shelf
 Notes = tuple[tuple[int, str], ...]
 
 
@@ -124,3 +125,16 @@ def idea_rows(solution: Solution, shape: str) -> list[Row]:
             Row(str(len(rows) + 1), voicing_text(voicing), pretty_signs(words), fits, index, notes, None, STAND)
         )
     return rows
+
+
+def shelf_rows(found: Sequence[Fit], solution: Solution) -> list[Row]:
+    """What of the shelf fits from the selected chord on, the player's own first."""
+    rows = list[Row]()
+    for number, each in enumerate(found):
+        part = solution.voicings[each.first : each.first + len(each.hands)]
+        names = " ".join(voicing_text(voicing) for voicing in part)
+        figure = "mine" if each.entry.mine else each.entry.kind
+        words = f"{names}; {each.entry.words}" if each.entry.words else names
+        notes, own = in_hands(each.hands[0]), each.entry.mine
+        rows.append(Row(figure, each.entry.name, words, own, notes=notes, id=f"{FIT}{number}"))
+    return rows or [Row("", "Nothing of the shelf fits here", "Shift+M puts the marked chords' hands on it", False)]

@@ -29,6 +29,8 @@ COMMANDS: Commands[ShapesRoom] = Commands(SHAPES, (
             lambda room: room.read_chord(), (SHAPES,)),
     Command("shape_keep", "Chord", "A shape of mine", ("M",), "Keep these hands as a shape that every chord may use",
             lambda room: room.save_shape(), (SHAPES,)),
+    Command("shelve", "Chord", "Onto my shelf…", ("Shift+M",), "The marked chords' hands, found again in every song",
+            lambda room: room.shelve(), shows=False),
     Command("shape_clear", "Chord", "Let all keys go", ("Delete",), "No key is held any more",
             lambda room: room.clear(), (SHAPES,)),
 ))

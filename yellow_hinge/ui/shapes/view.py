@@ -18,6 +18,7 @@ PAGES = {
     "keys": ("Keys", "These hands in all twelve keys"),
     "ways": ("All shapes", "Every family of shapes on this chord, within your reach"),
     "idea": ("One idea", "The song with this shape on every chord that it fits; Enter plays a chord so"),
+    "shelf": ("Shelf", "What of the shelf fits from the selected chord on; Enter plays it"),
     "song": ("Song", "Where in the song these hands could stand, and what that costs"),
 }
 NOTHING = "Hold some keys: click them, play them, or write their names."

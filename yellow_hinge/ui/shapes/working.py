@@ -5,7 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 
 from yellow_hinge.app.desk.hands_in import FINGERS, hands_into
+from yellow_hinge.app.desk.shelving import take_fit, to_shelve
 from yellow_hinge.app.edits.shaping import with_shape
+from yellow_hinge.app.keeping.mine import put_on_shelf, read_mine
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
@@ -13,14 +15,16 @@ from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import Note, parse_pitch, pretty_signs
+from yellow_hinge.core.reharm.shelf import Fit, fits, shelved, starter
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.naming import Reading, name_notes
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.ui.paint.notes import PlateMark
+from yellow_hinge.ui.paint.notes import PlateMark, voicing_text
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.shapes.found_rows import (
+    FIT,
     STAND,
     above_rows,
     bass_rows,
@@ -29,6 +33,7 @@ from yellow_hinge.ui.shapes.found_rows import (
     in_hands,
     key_rows,
     reading_row,
+    shelf_rows,
     stand_rows,
     way_rows,
 )
@@ -53,6 +58,7 @@ class ShapesRoom(QObject, Quiet):
         self.spelled: tuple[Note, ...] = ()
         self.of: Chord | None = None  # the chord of the song that the hands are of
         self.readings: list[Reading] = []
+        self.found: tuple[Fit, ...] = ()  # what of the shelf fits
         self.at = 0  # the bass of the ring that is chosen
         self._soon = QTimer(self)  # lists come after the names, and once for keys that come together
         self._soon.setSingleShot(True)
@@ -175,10 +181,11 @@ class ShapesRoom(QObject, Quiet):
         made = {
             "basses": self._basses, "above": lambda: above_rows(self.both.left or self.both.right, self.key),
             "keys": lambda: key_rows(self.both), "ways": self._look, "idea": self._look, "song": self._look,
+            "shelf": self._fits,
         }  # fmt: skip
         if not self.midis:
             view.ring.show_rows([], -1)
-        fill_rows(view.list, made[page]() if self.midis else [])
+        fill_rows(view.list, made[page]() if self.midis or page == "shelf" else [])
         if page == "basses" and self.midis:
             view.list.setCurrentRow(self.at)
 
@@ -191,6 +198,17 @@ class ShapesRoom(QObject, Quiet):
         rows, ring = bass_rows(self.hand, self.key)
         self.view.ring.show_rows(ring, self.at)
         return rows
+
+    def _fits(self) -> list[Row]:
+        """What of the shelf fits from the selected chord on."""
+        solution = self.desk.solution
+        if solution is None or self.desk.selection.voicing is None:
+            return []
+        mine = read_mine(self.shell.shelf)
+        self.found = fits((*mine.shelf, *starter()), solution, self.desk.selection.index)
+        if mine.wrong:
+            self.view.foot.setText(f"Left out: {mine.wrong[0]}")
+        return shelf_rows(self.found, solution)
 
     def _look(self) -> list[Row]:
         """Have what the list shows found beside the window."""
@@ -258,13 +276,17 @@ class ShapesRoom(QObject, Quiet):
     def take(self) -> None:
         """Put what is under the cursor into the song: of the list, else the hands as they are first read."""
         row = self.view.list.cursor_row
-        if row is not None and row.id and row.notes and (self.view.page != "basses" or self.at):
+        chosen = row is not None and bool(row.id and row.notes) and (self.view.page != "basses" or self.at > 0)
+        if row is not None and chosen:
             self._take_row(row)
         elif self.readings:
             self._put(self.of or self.readings[0].chord, self.both)
 
     def _take_row(self, row: Row) -> None:
         if not row.id:
+            return
+        if row.id.startswith(FIT):
+            take_fit(self.desk, self.found[int(row.id[len(FIT) :])])
             return
         if row.id == STAND:
             self.desk.selection.go(row.chord)
@@ -284,6 +306,22 @@ class ShapesRoom(QObject, Quiet):
             self.view.foot.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
             return
         self.shell.teller.say(f"{self.desk.document.history.undo_label}; undo takes it back")
+
+    def shelve(self) -> None:
+        """Put the hands of the marked chords, or of the selected one and the next, on the shelf."""
+        part = to_shelve(self.desk)
+        chords = " ".join(voicing_text(voicing) for voicing in part)
+        name = self.shell.ask_name("A name for these hands on your shelf:", chords) if part else ""
+        if not name:
+            return
+        solution = self.desk.solution
+        try:
+            path = put_on_shelf(self.shell.shelf, shelved(name, part, solution.setup.manner if solution else ""))
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self.shell.teller.say(f"{name} is on the shelf ({path.name}), and found wherever a song has these chords")
+        self._soon.start()
 
     def save_shape(self) -> None:
         """Keep the hands as a shape of the player's own."""
