@@ -65,7 +65,7 @@ class SongList(QWidget):
         self.painter_ = RowPainter(theme, self.list)
         self.list.setItemDelegate(self.painter_)
         self.list.itemClicked.connect(self._go)
-        self.list.itemActivated.connect(lambda _: self.take())
+        self.list.itemActivated.connect(self._go)
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(0)
