@@ -14,7 +14,8 @@ from yellow_hinge.core.errors import UserError
 DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
 VERBS = (
     "chord", "name", "voice", "swaps", "export", "check", "songs", "shapes", "styles", "manners", "families",
-    "patterns", "takes", "keys", "drill", "log", "hear", "solo", "ring", "over", "shelf", "-h", "--help", "--version",
+    "patterns", "takes", "keys", "drill", "log", "hear", "solo", "ring", "over", "shelf",
+    "songbook", "set", "convert", "-h", "--help", "--version",
 )  # fmt: skip
 _LIGHT = ("chord", "name", "--version")  # load no solver
 

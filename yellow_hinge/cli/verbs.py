@@ -14,7 +14,7 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli import around, hearing, lists, practice, sheets, shelving, soloing, symbols
+from yellow_hinge.cli import around, books, hearing, lists, practice, sets, sheets, shelving, soloing, symbols
 from yellow_hinge.cli.parser import offers_json, parser_and_verbs, print_json
 from yellow_hinge.cli.solving import asked_for, solved
 from yellow_hinge.cli.struck import struck_fields
@@ -83,6 +83,8 @@ def _parser() -> argparse.ArgumentParser:
         soloing.add_verb(verbs),
         shelving.add_verb(verbs),
         *around.add_verbs(verbs),
+        *books.add_verbs(verbs),
+        sets.add_verb(verbs),
         *practised,
     ):
         offers_json(verb)
@@ -308,6 +310,21 @@ def _shelf(args: argparse.Namespace) -> None:
     _answer(args, shelving.run(args), shelving.told)
 
 
+def _songbook(args: argparse.Namespace) -> None:
+    _answer(args, books.book_document(args), books.book_told)
+
+
+def _set(args: argparse.Namespace) -> None:
+    _answer(args, sets.run(args), sets.told)
+
+
+def _convert(args: argparse.Namespace) -> None:
+    document = books.convert_document(args)
+    _answer(args, document, books.convert_told)
+    if (error := books.refused(document)) is not None:
+        raise error
+
+
 _VERBS = symbols.VERBS | {
     "voice": _voice,
     "swaps": _swaps,
@@ -328,6 +345,9 @@ _VERBS = symbols.VERBS | {
     "ring": _around,
     "over": _around,
     "shelf": _shelf,
+    "songbook": _songbook,
+    "convert": _convert,
+    "set": _set,
 }
 
 
