@@ -24,6 +24,7 @@ from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
+from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
@@ -33,6 +34,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.paper import out
+from yellow_hinge.ui.book.room import BOOK
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.lines.room import LINES
@@ -117,27 +119,6 @@ def _part(window: MainWindow) -> None:
     window.home.view.wishes.scope.activated.emit(section)
     window.home.view.wishes.colour["3"].click()
     window.home.view.side.show_page("stiff")
-
-
-def _mine(window: MainWindow) -> None:
-    """Three chords entered as somebody plays them, one change ticked."""
-    window.home.entering.toggle()
-    for left, right in (((40, 47, 52), (56, 59, 64)), ((37, 49), (61, 64, 68, 71)), ((42, 49), (57, 61, 66))):
-        for hand, notes in (("left", left), ("right", right)):
-            window.home.entering.hand = hand
-            for midi in notes:
-                window.home.entering.note(midi)
-        window.home.entering.keep()
-        settle(window)
-    window.home.entering.toggle()
-    window.home.view.side.show_page("own")
-    page = window.home.view.side.pages.page("own")
-    for _ in range(100):
-        wait(50)
-        if page.list.count() > 2:
-            break
-    page.ticked.add(0)
-    page.refresh()
 
 
 def _swaps(window: MainWindow, chord: int = 9, down: int = 2) -> None:
@@ -317,18 +298,43 @@ def _shapes(window: MainWindow) -> None:
     room.view.ring.at = 3
 
 
+def _songbook(window: MainWindow) -> None:
+    """The shipped songs as a songbook, three of them in a set."""
+    folder = Path(tempfile.mkdtemp()) / "songs"
+    folder.mkdir()
+    for song in (ASSETS / "demo").iterdir():
+        if song.suffix in (".chart", ".hinge") and "bolder" not in song.name:
+            (folder / song.name).write_bytes(song.read_bytes())
+    window.preferences.put(songbook=str(folder))
+    window.rooms.show_room(BOOK)
+    room = window.rooms.room(BOOK)
+    for _ in range(100):
+        wait(50)
+        if len(room.rows) > 5:
+            break
+    for title in ("Harbour", "Slack", "Lantern"):
+        room.view.search.setText(title)
+        room.add()
+    room.view.search.setText("")
+    for _ in range(200):
+        wait(50)
+        if len(room.row) == 3:
+            break
+    room.view.told.setText("the songs of a folder")
+
+
 # Every picture by its name: the song, what is done, and how the window is.
 SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "hinges-light": (BOAT, lambda w: w.desk.selection.go(3), {}),
     "hinges-dragging": (BOAT, _drag, {}),
     "hinges-section-small": (BOAT, _part, {"size": SMALL}),
     "hinges-long-dark": (KETTLE, _long, {"theme": "dark"}),
-    "hinges-mine-dark": (BOAT, _mine, {"theme": "dark", "size": SMALL}),
     "swaps": (BOAT, _swaps, {}),
     "swaps-whole-song": (BOAT, _whole, {}),
     "playing": (BOAT, _playing, {"view": "playing"}),
     "lines": (BOAT, _lines, {"view": "lines"}),
     "shapes-dark": (BOAT, _shapes, {"view": "shapes", "theme": "dark"}),
+    "songbook-dark": (BOAT, _songbook, {"theme": "dark", "size": SMALL}),
     "practice-dark": (BOAT, _practice, {"theme": "dark"}),
     "takes": (BOAT, _takes, {}),
     "sheet": (BOAT, lambda w: _sheet(w, "cheat"), {"view": "sheet"}),

@@ -6,7 +6,7 @@ import argparse
 from typing import Any
 
 from yellow_hinge.app.edits.state import state_of
-from yellow_hinge.app.keeping.mine import read_mine, shelf_folder
+from yellow_hinge.app.keeping.mine import read_mine
 from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.lattice import Builder
@@ -39,7 +39,7 @@ def _entry(entry: ShelfEntry) -> dict[str, Any]:
 
 def run(args: argparse.Namespace) -> dict[str, Any]:
     """All entries, or those that fit, with their hands there. Raises UserError."""
-    mine = read_mine(shelf_folder(user_places()))
+    mine = read_mine(user_places().shelf)
     every = (*mine.shelf, *starter())
     if args.fits is None:
         if args.at is not None:

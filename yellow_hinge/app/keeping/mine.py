@@ -11,12 +11,11 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.io.files import write_atomic
 
-FOLDER, SHELF, ENDING = "mine", "shelf", ".toml"
+ENDING = ".toml"
 MOST_FILES, LARGEST = 2000, 64_000  # files that are read, bytes of one
 
 
@@ -25,11 +24,6 @@ class Mine(NamedTuple):
 
     shelf: tuple[ShelfEntry, ...] = ()
     wrong: tuple[str, ...] = ()
-
-
-def shelf_folder(places: Places) -> Path:
-    """Where the player's own entries of the shelf lie."""
-    return places.config / FOLDER / SHELF
 
 
 def read_mine(folder: Path) -> Mine:

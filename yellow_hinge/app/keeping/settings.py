@@ -28,6 +28,11 @@ class Places(msgspec.Struct, frozen=True):
     config: Path
     state: Path
 
+    @property
+    def shelf(self) -> Path:
+        """Where the player's own entries of the shelf lie."""
+        return self.config / "mine" / "shelf"
+
 
 def user_places() -> Places:
     """The user's own folders, by the platform's rules."""
@@ -79,6 +84,7 @@ class Settings(msgspec.Struct, frozen=True):
     column_w: float = 0.0  # of the strand map, 0 for the usual
     heard: Heard = Heard()
     sheet: SheetAsk = SheetAsk()  # what sheets are like
+    songbook: str = ""  # the folder whose songs are listed
     version: int = 1
 
     @property

@@ -32,7 +32,7 @@ _FOOT = re.compile(r"\d+ of \d+")
 
 
 class SetSong(msgspec.Struct, frozen=True):
-    """A song of a set: its id, where it lies (from the set's folder), the key and the take for tonight ("" as it is), and
+    """A song of a set: its id, where it lies (from the set's folder), its key and take for tonight ("" as it is), and
     a note that stands before it.
     """
 

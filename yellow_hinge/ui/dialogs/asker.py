@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -30,6 +32,12 @@ class Asker:
         from yellow_hinge.ui.dialogs import asking
 
         return asking.name(self.window_, words, proposed)
+
+    def folder(self) -> Path | None:
+        """A folder of songs, None for none."""
+        from yellow_hinge.ui.dialogs import asking
+
+        return asking.folder(self.window_, "A folder of songs", self.preferences.settings.songbook)
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""

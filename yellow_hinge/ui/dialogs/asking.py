@@ -54,6 +54,16 @@ def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> t
     return (dialog.selectedFiles()[0], dialog.selectedNameFilter()) if dialog.exec() else ("", "")
 
 
+def folder(parent: QWidget, heading: str, known: str = "") -> Path | None:
+    """Ask for a folder; None where the player wants none."""
+    dialog = _files(parent, heading, known, "")
+    dialog.setFileMode(QFileDialog.FileMode.Directory)
+    dialog.setOption(QFileDialog.Option.ShowDirsOnly)
+    if not dialog.exec() or not dialog.selectedFiles():
+        return None
+    return Path(dialog.selectedFiles()[0])
+
+
 def _files(parent: QWidget, heading: str, folder: str, kinds: str) -> QFileDialog:
     """The system's dialog for files; where it has none, ours: words instead of pictures."""
     dialog = QFileDialog(parent, heading, folder, kinds)

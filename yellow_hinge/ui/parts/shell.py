@@ -41,5 +41,7 @@ class Shell(NamedTuple):
     in_place: InPlace
     ask_name: Callable[[str, str], str]  # by a question and what is proposed; "" for none
     ask_csv: Callable[[], Path | None]  # where a table is to be written
+    open_song: Callable[[Path], object]  # opens a file, unless what is open is to stay
+    ask_folder: Callable[[], Path | None]
     shelf: Path  # the folder of the player's own entries of the shelf
     open_log: Callable[[], PracticeLog]  # raises UserError where it cannot be kept

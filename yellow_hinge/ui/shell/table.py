@@ -6,6 +6,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QMainWindow
 
+from yellow_hinge.ui.book import room as book
 from yellow_hinge.ui.chart import room as chart
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.dialogs import asker
@@ -30,6 +31,7 @@ from yellow_hinge.ui.takes import room as takes
 
 ROOMS: tuple[Handle[Any], ...] = (
     chart.CHART, hinges.HINGES, swaps.SWAPS, takes.TAKES, PLAYING, lines.LINES, SHEET, PRACTICE, shapes.SHAPES,
+    book.BOOK,
 )  # fmt: skip
 HOME = hinges.HINGES
 
@@ -47,7 +49,8 @@ SETS: tuple[Commands[Any], ...] = (
     files.COMMANDS, hearing.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS,
     drawers.COMMANDS,
     clipboard.COMMANDS,
-    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS, listen_commands.COMMANDS,
+    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS,
+    book.COMMANDS, listen_commands.COMMANDS,
     chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
 )  # fmt: skip

@@ -10,7 +10,6 @@ from PySide6.QtGui import QCloseEvent, QContextMenuEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.keeping.mine import shelf_folder
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.ui.commands import bound, build_actions, of_area
 from yellow_hinge.ui.dialogs.asker import Asker
@@ -105,7 +104,9 @@ class MainWindow(QMainWindow):
             self.desk, self.look, self.actions_, keys_of, self.keys, self.ribbon, self.listening, self.live,
             self.preferences, self.teller, ThingMenus(self, self.actions_, COMMANDS), InPlace(self.desk),
             self.asker.name,
-            lambda: self.saving.ask_export("practice log", {".csv": "Table"}), shelf_folder(self.places),
+            lambda: self.saving.ask_export("practice log", {".csv": "Table"}),
+            lambda path: self.saving.may_leave() and self.files.open_path(path),
+            self.asker.folder, self.places.shelf,
             self._open_log,
         )  # fmt: skip
         self.rooms = Rooms(self.shell, ROOMS, HOME)

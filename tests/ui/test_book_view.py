@@ -1,0 +1,129 @@
+"""The Songbook view: songs of a folder found as one types, opened, and put into tonight's set."""
+
+import json
+import shutil
+
+import pypdf
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.conftest import settle
+from yellow_hinge.app.solving.sets import read_set
+from yellow_hinge.assets import ASSETS
+from yellow_hinge.cli.main import main
+from yellow_hinge.ui.book.room import BOOK
+
+Key = Qt.Key
+
+
+@pytest.fixture
+def folder(tmp_path):
+    found = tmp_path / "songs"
+    found.mkdir()
+    for name in ("harbour-bell.chart", "kettle-on-the-stove.hinge", "paper-lantern-waltz.chart", "slack-tide.chart"):
+        shutil.copy(ASSETS / "demo" / name, found / name)
+    (found / "damaged.hinge").write_bytes(b"{")
+    return found
+
+
+@pytest.fixture
+def room(window, folder, qtbot):
+    window.preferences.put(songbook=str(folder))
+    window.rooms.show_room(BOOK)
+    found = window.rooms.room(BOOK)
+    qtbot.waitUntil(lambda: len(found.rows) == 5, timeout=30_000)
+    return found
+
+
+def titles(room):
+    return [room.view.table.topLevelItem(n).text(0) for n in range(room.view.table.topLevelItemCount())]
+
+
+def put(room, qtbot, *names):
+    for name in names:
+        room.view.search.setText(name)
+        QTest.keyClick(room.view, Key.Key_Insert)
+    room.view.search.setText("")
+    qtbot.waitUntil(lambda: len(room.row) == len(names), timeout=30_000)
+
+
+def test_songs_are_listed_found_as_one_types_sorted_and_opened(room, window, qtbot):
+    assert titles(room) == ["damaged", "Harbour Bell", "Kettle on the Stove", "Paper Lantern Waltz", "Slack Tide"]
+    assert "damaged" in room.view.table.topLevelItem(0).text(6)
+    QTest.keyClicks(room.view.search, "nothing maj")
+    assert titles(room) == []
+    room.view.search.setText("lantern major")
+    assert titles(room) == ["Paper Lantern Waltz"]
+    assert room.view.told.text().startswith("1 of 5 songs")
+    room.view.search.setText("")
+    room.view.table.sortByColumn(2, Qt.SortOrder.DescendingOrder)
+    assert titles(room)[0] == "Kettle on the Stove"  # 132
+    room.view.table.setCurrentItem(room.view.table.topLevelItem(0))
+    window.desk.document.saved = window.desk.state
+    QTest.keyClick(room.view, Key.Key_Return)
+    settle(window, qtbot)
+    assert window.desk.state.song.title == "Kettle on the Stove"
+    assert window.desk.document.path.name == "kettle-on-the-stove.hinge"
+
+
+def test_a_set_is_made_by_keys_written_at_once_and_told_as_the_verb_tells_it(room, folder, qtbot, capsys, monkeypatch):
+    put(room, qtbot, "harbour", "kettle", "slack")
+    path = folder / "tonight.set"
+    assert [song.path for song in read_set(path).songs] == [
+        "harbour-bell.chart",
+        "kettle-on-the-stove.hinge",
+        "slack-tide.chart",
+    ]
+    room.view.set.setCurrentRow(2)
+    QTest.keyClick(room.view, Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+    assert [song.path for song in read_set(path).songs][1] == "slack-tide.chart"
+    assert room.at == 1
+    answers = iter(["Eb", "With a line", "no such take", "talk"])
+    monkeypatch.setattr(room, "shell", room.shell._replace(ask_name=lambda question, proposed: next(answers)))
+    room.view.set.setCurrentRow(0)
+    room.ask_key()
+    room.view.set.setCurrentRow(2)
+    room.ask_take()
+    room.ask_take()
+    assert "is not a take of this song" in room.view.foot.text()
+    room.ask_note()
+    songs = read_set(path).songs
+    assert (songs[0].key, songs[2].take, songs[2].note) == ("Eb", "With a line", "talk")
+    qtbot.waitUntil(lambda: "Hardest join" in room.view.foot.text() and room.row[2].song == songs[2], timeout=30_000)
+    assert main(["set", str(path), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [(own.title, own.key, own.minutes) for own in room.row] == [
+        (s["title"], s["key"], s["minutes"]) for s in told["songs"]
+    ]
+    assert f"Hardest join, {max(join['motion'] for join in told['joins'])} semitones" in room.view.foot.text()
+    QTest.keyClick(room.view, Key.Key_Delete)
+    assert len(read_set(path).songs) == 2
+
+
+def test_the_set_is_printed_beside_the_window(room, folder, window, qtbot):
+    put(room, qtbot, "harbour", "slack")
+    room.print_set()
+    qtbot.waitUntil(lambda: (folder / "tonight.pdf").is_file(), timeout=30_000)
+    pages = [page.extract_text() for page in pypdf.PdfReader(folder / "tonight.pdf").pages]
+    assert f"{len(pages)} pages are in" in window.teller.line.text()
+    assert "Harbour Bell" in pages[0]
+    assert "Slack Tide" in pages[-1]
+
+
+def test_without_a_folder_one_is_asked_for_and_a_damaged_set_is_said(window, folder, qtbot, monkeypatch):
+    window.rooms.show_room(BOOK)
+    room = window.rooms.room(BOOK)
+    assert "Choose a folder" in room.view.told.text()
+    (folder / "tonight.set").write_bytes(b"[]")
+    monkeypatch.setattr(room, "shell", room.shell._replace(ask_folder=lambda: folder))
+    room.view.folder.click()
+    assert window.preferences.settings.songbook == str(folder)
+    qtbot.waitUntil(lambda: len(room.rows) == 5, timeout=30_000)
+    assert "is no set" in room.view.foot.text()
+    assert (folder / "tonight.set").read_bytes() == b"[]"  # nothing is written over it unasked
+    (folder / "slack-tide.chart").unlink()
+    (folder / "harbour-bell.chart").rename(folder / "bell.chart")
+    room.read()
+    qtbot.waitUntil(lambda: len(room.rows) == 4, timeout=30_000)
+    assert "Harbour Bell" in titles(room)

@@ -1,0 +1,1 @@
+"""The Songbook room: all songs of some folders, and tonight's set beside them."""

@@ -1,0 +1,258 @@
+"""What the Songbook view does: reads folders beside the window, searches, opens songs, keeps tonight's set."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import msgspec
+from PySide6.QtCore import QObject, QPoint, Signal
+
+from yellow_hinge.app.solving.newest import Bug
+from yellow_hinge.app.solving.of_book import BookReader, EveningFinder, FoundEvening, FoundPdf, FoundSongs
+from yellow_hinge.app.solving.sets import ENDING, SetSong, SongSet, Tonight, read_set, set_song, write_set
+from yellow_hinge.app.solving.songbook import SongRow
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.io.files import write_atomic
+from yellow_hinge.ui.book.view import NO_FOLDER, BookView
+from yellow_hinge.ui.paint.rows import Row, fill_rows
+from yellow_hinge.ui.parts.rooms import Quiet
+from yellow_hinge.ui.parts.shell import Shell
+
+NAME = f"tonight{ENDING}"
+EMPTY = "Insert puts the song of the list here."
+
+
+class BookRoom(QObject, Quiet):
+    """Wires view, reader and set."""
+
+    came = Signal(object)
+    solved = Signal(object)
+
+    def __init__(self, shell: Shell, view: BookView) -> None:
+        super().__init__(view)
+        self.shell, self.view = shell, view
+        self.rows: tuple[SongRow, ...] = ()
+        self.songs = SongSet()
+        self.row: tuple[Tonight, ...] = ()
+        self.reader = BookReader(self.came.emit, "songbook")
+        self.finder = EveningFinder(self.solved.emit, "evening")
+        self.came.connect(self._arrived)
+        self.solved.connect(self._played)
+        view.seen.connect(self.read)
+        view.searched.connect(lambda _: self.show())
+        view.opened.connect(self.open_song)
+        for button, do in (
+            (view.folder, self.ask_folder), (view.open, self.open_song), (view.add, self.add), (view.drop, self.drop),
+            (view.key, self.ask_key), (view.take, self.ask_take), (view.note, self.ask_note),
+            (view.print, self.print_set),
+        ):  # fmt: skip
+            button.clicked.connect(lambda _=False, do=do: do())
+
+    @property
+    def folder(self) -> Path | None:
+        """The folder that is listed, which the set lies in."""
+        name = self.shell.preferences.settings.songbook
+        return Path(name) if name else None
+
+    @property
+    def path(self) -> Path | None:
+        """The file of the set."""
+        return self.folder / NAME if self.folder is not None else None
+
+    # --- the songs ---
+    def read(self) -> None:
+        """Read the folder anew; what has not changed is known."""
+        if self.folder is None:
+            self.view.told.setText(NO_FOLDER)
+            self._show_set()
+            return
+        self.view.told.setText("Reading…")
+        self.reader.ask([self.folder])
+        self._read_set()
+
+    def _arrived(self, found: FoundSongs | Bug) -> None:
+        if isinstance(found, Bug):
+            raise found.error
+        if found.number == self.reader.asked:
+            self.rows = found.rows
+            self.show(found.fault or ("" if found.whole else f"{len(found.rows)} songs so far…"))
+
+    def show(self, words: str = "") -> None:
+        """List the songs that are looked for."""
+        wanted = self.view.search.text()
+        found = [row for row in self.rows if row.has(wanted)]
+        self.view.show_songs(found)
+        self.view.told.setText(words or f"{len(found)} of {len(self.rows)} songs in {self.folder}")
+        for button in (self.view.open, self.view.add):
+            button.setEnabled(bool(found))
+
+    def ask_folder(self) -> None:
+        """Choose the folder."""
+        found = self.shell.ask_folder()
+        if found is not None:
+            self.shell.preferences.put(songbook=str(found))
+            self.read()
+
+    def open_song(self) -> None:
+        """Open the song under the cursor."""
+        song = self.view.song
+        if song is not None:
+            self.shell.open_song(Path(song.path))
+
+    def step(self, by: int) -> None:
+        """Up or down the songs."""
+        table = self.view.table
+        at = table.indexOfTopLevelItem(table.currentItem()) if table.currentItem() is not None else -1
+        item = table.topLevelItem(min(max(at + by, 0), table.topLevelItemCount() - 1))
+        if item is not None:
+            table.setCurrentItem(item)
+
+    # --- the set ---
+    def _read_set(self) -> None:
+        path = self.path
+        try:
+            self.songs = read_set(path) if path is not None and path.is_file() else SongSet()
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self._show_set()
+
+    def _put(self, songs: tuple[SetSong, ...], at: int) -> None:
+        """Keep another set: written at once, and solved beside the window."""
+        path, before = self.path, self.songs
+        if path is None:
+            return
+        self.songs = msgspec.structs.replace(self.songs, songs=songs)
+        try:
+            write_set(path, self.songs)
+        except UserError as error:
+            self.songs = before
+            self.view.foot.setText(str(error))
+            return
+        self._show_set()
+        self.view.set.setCurrentRow(min(at, len(songs) - 1))
+
+    def _show_set(self) -> None:
+        """List the set, and have it solved."""
+        self._list()
+        if self.folder is not None:
+            self.finder.ask(self.songs, self.folder)
+
+    def _list(self) -> None:
+        """The songs of the set with what is known of them."""
+        at, rows = self.view.set.currentRow(), list[Row]()
+        for number, song in enumerate(self.songs.songs, 1):
+            own = next((own for own in self.row if own.song == song), None)
+            title = own.title if own is not None else Path(song.path).stem
+            facts = "…" if own is None else own.problem or f"{own.key}, {own.minutes:g} min"
+            said = "; ".join(filter(None, (facts, song.take, song.note)))
+            wrong = own is not None and own.problem is not None
+            rows.append(Row(str(number), pretty_signs(title), pretty_signs(said), wrong))
+        fill_rows(self.view.set, rows)
+        self.view.set.setCurrentRow(min(at, len(rows) - 1))
+        for button in (self.view.key, self.view.take, self.view.note, self.view.drop, self.view.print):
+            button.setEnabled(bool(rows))
+
+    def _played(self, found: FoundEvening | FoundPdf | Bug) -> None:
+        if isinstance(found, Bug):
+            raise found.error
+        if found.number != self.finder.asked:
+            return
+        if isinstance(found, FoundPdf):
+            self._printed(found)
+            return
+        self.row = found.row
+        minutes = sum(own.minutes for own in found.row)
+        hardest = max(found.joins, key=lambda join: join.motion, default=None)
+        words = f"{len(found.row)} songs, {minutes:.1f} minutes." if found.row else EMPTY
+        if hardest is not None:
+            words += f" Hardest join, {hardest.motion} semitones: {hardest.words}"
+        self.view.foot.setText(pretty_signs(words))
+        self._list()
+
+    def add(self) -> None:
+        """The song under the cursor goes to the set's end."""
+        song, folder = self.view.song, self.folder
+        if song is None or folder is None:
+            return
+        try:
+            made = set_song(Path(song.path), folder)
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self._put((*self.songs.songs, made), len(self.songs.songs))
+
+    @property
+    def at(self) -> int:
+        """The song of the set under the cursor, -1 for none."""
+        return self.view.set.currentRow() if self.songs.songs else -1
+
+    def drop(self) -> None:
+        """The song of the set under the cursor goes."""
+        if self.at >= 0:
+            self._put((*self.songs.songs[: self.at], *self.songs.songs[self.at + 1 :]), self.at)
+
+    def move(self, by: int) -> None:
+        """The song of the set under the cursor changes places."""
+        at, songs = self.at, list(self.songs.songs)
+        if at >= 0 and 0 <= at + by < len(songs):
+            songs[at], songs[at + by] = songs[at + by], songs[at]
+            self._put(tuple(songs), at + by)
+
+    def _change(self, **fields: str) -> None:
+        """Change something of the song of the set under the cursor, where it can be played so."""
+        at, folder = self.at, self.folder
+        if at < 0 or folder is None:
+            return
+        made = msgspec.structs.replace(self.songs.songs[at], **fields)
+        try:
+            set_song(folder / made.path, folder, made.key, made.take)
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self._put((*self.songs.songs[:at], made, *self.songs.songs[at + 1 :]), at)
+
+    def ask_key(self) -> None:
+        """The key of a song for tonight."""
+        if self.at >= 0:
+            found = self.shell.ask_name("The key for tonight, such as Eb or F minor:", self.songs.songs[self.at].key)
+            self._change(key=found.strip()) if found else None
+
+    def ask_take(self) -> None:
+        """The take of a song for tonight."""
+        if self.at >= 0:
+            found = self.shell.ask_name("The take for tonight by its name, or mix:", self.songs.songs[self.at].take)
+            self._change(take=found.strip()) if found else None
+
+    def ask_note(self) -> None:
+        """What stands before a song."""
+        if self.at >= 0:
+            found = self.shell.ask_name("What stands before this song:", self.songs.songs[self.at].note)
+            self._change(note=found.strip()) if found else None
+
+    def print_set(self) -> None:
+        """All sheets of the set in one file, beside the set."""
+        if self.path is not None and self.row:
+            self.view.foot.setText("Printing…")
+            self.finder.ask_pdf(self.songs, self.row, self.shell.preferences.settings.sheet)
+
+    def _printed(self, found: FoundPdf) -> None:
+        path = self.path
+        if path is None:
+            return
+        try:
+            write_atomic(path.with_suffix(".pdf"), found.data)
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self.shell.teller.say(f"{found.pages} pages are in {path.with_suffix('.pdf')}")
+        self._show_set()
+
+    def ask_menu(self, at: QPoint) -> None:
+        """Nothing has a menu here."""
+
+    def close(self) -> None:
+        """Read and solve no more."""
+        self.reader.close()
+        self.finder.close()
