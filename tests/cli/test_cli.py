@@ -407,3 +407,6 @@ def test_solo_tells_scales_landing_notes_and_lines_and_writes_the_best_as_the_tu
     assert "land on" in run(capsys, "solo", "demo:slack-tide", "--at", "Vamp")[1]
     assert main(["solo", "demo:slack-tide", "--to", str(tmp_path / "x.pdf")]) == 2
     assert main(["solo", "demo:slack-tide", "--at", "Coda"]) == 2
+    assert main(["solo", "demo:slack-tide", "--low", "A4", "--high", "C5"]) == 2
+    high = document(capsys, "solo", "demo:slack-tide", "--at", "Vamp", "--low", "C5")["lines"][0]
+    assert min(note["midi"] for note in high["notes"]) >= 72

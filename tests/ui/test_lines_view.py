@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.cli.main import main
-from yellow_hinge.core.lines.rails import HIGH
+from yellow_hinge.core.lines.rails import HIGH, RANGES
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.rhythm.fitting import ticks
@@ -107,6 +107,14 @@ def test_a_line_is_written_in_degrees_heard_and_becomes_the_tune_in_one_step(roo
     assert room.desk.document.history.undo_label == "a line as the tune of Verse"
     room.desk.document.undo()
     assert room.desk.state == before
+
+
+def test_a_line_keeps_to_the_range_that_is_chosen(room, window, qtbot):
+    for name, (low, high) in RANGES.items():
+        room.view.range.setCurrentText(name)
+        room.view.range.activated.emit(room.view.range.currentIndex())
+        qtbot.waitUntil(lambda: room.found is not None and room.found.number == room.finder.asked, timeout=20_000)
+        assert all(low <= note.midi <= high for line in room.found.lines for note in line.notes)
 
 
 def test_room_and_verb_and_the_kept_tune_are_one_line(room, window, qtbot, tmp_path, capsys):

@@ -18,7 +18,7 @@ from yellow_hinge.core.lines.lines import BOLDEST, Asked, Line, Over, lines_over
 from yellow_hinge.core.lines.rails import RAILS
 from yellow_hinge.core.lines.text import written
 from yellow_hinge.core.lines.tune import as_tune
-from yellow_hinge.core.pitch.pitch import degree_pc, pitch_of
+from yellow_hinge.core.pitch.pitch import degree_pc, parse_pitch, pitch_of
 from yellow_hinge.core.rhythm.degree_line import MIDDLE, nearest
 from yellow_hinge.core.song.places import read_place
 from yellow_hinge.core.song.song import Song
@@ -39,6 +39,8 @@ def add_verb(verbs: Any) -> argparse.ArgumentParser:
     verb.add_argument("--rail", choices=RAILS, default=RAILS[0], help="which notes are landed on")
     verb.add_argument("--density", choices=tuple(STEPS), default="eighths")
     verb.add_argument("--bold", type=int, choices=range(BOLDEST + 1), default=0)
+    verb.add_argument("--low", metavar="NOTE", default="G4", help="the lowest note of the line, from G4 on")
+    verb.add_argument("--high", metavar="NOTE", default="C6", help="the highest, an octave over it at least, up to C6")
     verb.add_argument("--to", metavar="FILE", help="write the song with the best line as its tune: .mid or .musicxml")
     verb.add_argument("--force", action="store_true", help="write even over a song or chart")
     return verb
@@ -52,8 +54,9 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
     part = _part(solution.voicings, file.song, args.at)
     moments = [voicing.here for voicing in part]
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
-    asked = Asked(args.rail, args.density, args.bold)
-    chords = over(moments, args.rail, tops)
+    within = (parse_pitch(args.low).midi, parse_pitch(args.high).midi)
+    asked = Asked(args.rail, args.density, args.bold, (), within)
+    chords = over(moments, args.rail, tops, within)
     found = lines_over(chords, tops, asked, LINES_SHOWN)
     if args.to and found:
         state = changed(state_of(file), as_tune(file.song, found[0], moments))

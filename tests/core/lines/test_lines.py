@@ -17,7 +17,7 @@ from yellow_hinge.core.lines.devices import Told, devices, named
 from yellow_hinge.core.lines.grid import STEPS, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, Onset, cheapest
 from yellow_hinge.core.lines.lines import Asked, Line, LineNote, lines, over
-from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, Landing, cost_of, places, rail
+from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, RANGES, Landing, cost_of, places, rail
 from yellow_hinge.core.lines.scales import landing, scales_at
 from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
@@ -166,17 +166,22 @@ CHORDS = [
     st.integers(0, 2),
     st.integers(48, 70),
     st.sampled_from(["4/4", "3/4", "6/8"]),
+    st.sampled_from(list(RANGES.values())),
 )
-def test_a_line_lands_stays_in_range_over_the_left_hand_and_resolves_its_leaps(chords, kind, density, bold, top, meter):
+def test_a_line_lands_stays_in_range_over_the_left_hand_and_resolves_its_leaps(
+    chords, kind, density, bold, top, meter, within
+):
     moments = moments_of(f"meter: {meter}\n| " + " | ".join(chords) + " |")
-    made = lines(moments, [top] * len(moments), Asked(kind, density, bold))
+    made = lines(moments, [top] * len(moments), Asked(kind, density, bold, (), within))
+    low, high = within
     assert len(made) == 2
     assert made[0].cost <= made[1].cost
     assert made[0].notes != made[1].notes
     for line in made:
         for note in line.notes:
             moment = moments[note.at]
-            assert max(LOW, top + OVER) <= note.midi <= HIGH
+            assert low <= note.midi <= high
+            assert note.midi >= top + OVER or high - top - OVER < 12
             assert moment.quarter <= note.onset < moment.quarter + moment.quarters
             if note.why == "landing":
                 assert note.onset == moment.quarter
@@ -223,7 +228,8 @@ def test_a_line_does_not_rub_on_a_long_note_of_the_tune():
 
 @pytest.mark.parametrize(
     ("asked", "words"),
-    [(Asked("5-1"), "a rail is one of"), (Asked(density="fast"), "a density"), (Asked(bold=3), "bold")],
+    [(Asked("5-1"), "a rail is one of"), (Asked(density="fast"), "a density"), (Asked(bold=3), "bold")]
+    + [(Asked(within=within), "an octave") for within in ((60, 84), (67, 90), (70, 80), (84, 67))],
 )
 def test_what_is_not_known_is_said(asked, words):
     with pytest.raises(UserError, match=words):

@@ -32,7 +32,7 @@ def found_lines(number: int, solution: Solution, first: int, last: int, asked: A
     part = solution.voicings[first : last + 1]
     moments = [voicing.here for voicing in part]
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
-    chords = over(moments, asked.rail, tops)
+    chords = over(moments, asked.rail, tops, asked.within)
     try:
         found, fault = lines_over(chords, tops, asked, MOST, APART), ""
     except UserError as error:

@@ -12,7 +12,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines.devices import Told, named
 from yellow_hinge.core.lines.grid import Place, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, TRITONE, Onset, cheapest
-from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, Landing, degrees_at, rail
+from yellow_hinge.core.lines.rails import ALL, HIGH, LOW, OVER, RAILS, Landing, degrees_at, rail
 from yellow_hinge.core.lines.scales import Scale, scales_at
 from yellow_hinge.core.numerics import Floats64, NDArray, np
 from yellow_hinge.core.pitch.pitch import degree_pc
@@ -20,6 +20,7 @@ from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 
 BOLDEST = 2
+OCTAVE = 12  # semitones
 _PCS = [(LOW + n) % 12 for n in range(COUNT)]  # of the lattice's pitches
 # What a note costs where it stands, by what it is.
 OTHER_OCTAVE, OTHER_LANDING, LESS_LIKED = 1.0, 1.5, 0.3
@@ -32,14 +33,15 @@ LONG_TUNE = Fraction(1)  # beats of a tune note that a line does not rub on
 
 
 class Asked(NamedTuple):
-    """What is asked of a line: its rail, its density (see grid.STEPS), how bold from 0 to 2, and the MIDI numbers that
-    it has to hold at some quarters from the song's start.
+    """What is asked of a line: its rail, its density (see grid.STEPS), how bold from 0 to 2, the MIDI numbers that it
+    has to hold at some quarters from the song's start, and the lowest and the highest note that it may have.
     """
 
     rail: str = "3-7"
     density: str = "eighths"
     bold: int = 0
     held: tuple[tuple[Fraction, int], ...] = ()
+    within: tuple[int, int] = ALL
 
 
 class LineNote(NamedTuple):
@@ -71,13 +73,19 @@ class Over(NamedTuple):
     landed: Landing
 
 
-def over(moments: Sequence[Moment], kind: str, left_tops: Sequence[int]) -> tuple[Over, ...]:
+def over(
+    moments: Sequence[Moment], kind: str, left_tops: Sequence[int], within: tuple[int, int] = ALL
+) -> tuple[Over, ...]:
     """What there is to play over every chord of a row. `left_tops` is the highest MIDI number of the left hand at each
-    (0 where it rests): what is landed on keeps a third over it. Raises UserError for no rail.
+    (0 where it rests): what is landed on keeps a third over it, `within` a range of MIDI numbers. Raises UserError for
+    no rail, and for a range in which not every note can be landed on.
     """
     if kind not in RAILS:
         raise UserError(f"a rail is one of {', '.join(RAILS)}, not {kind!r}")
-    row, found = rail(moments, _floors(left_tops), kind), []
+    low, high = within
+    if not (low >= LOW and low + OCTAVE <= high <= HIGH):
+        raise UserError("a line lies from G4 to C6, an octave of it at least")
+    row, found = rail(moments, _floors(left_tops), kind, within), []
     before = frozenset[int]()
     for at, (moment, landed) in enumerate(zip(moments, row, strict=True)):
         assert moment.chord is not None
@@ -97,7 +105,7 @@ def lines(
     apart: int = 1,
 ) -> tuple[Line, ...]:
     """The best lines over a row of chords, as `lines_over` finds them."""
-    return lines_over(over(moments, asked.rail, left_tops), left_tops, asked, most, apart)
+    return lines_over(over(moments, asked.rail, left_tops, asked.within), left_tops, asked, most, apart)
 
 
 def lines_over(
@@ -157,7 +165,8 @@ def _onsets(chords: tuple[Over, ...], spots: list[Place], floors: Sequence[int],
     owns = []
     for spot, after in zip(spots, [*spots[1:], None], strict=True):
         leads = after is not None and after.lands
-        owns.append(_own(chords[spot.at], spot, kinds[spot.at], floors[spot.at], _outside(asked.bold, leads)))
+        outside = _outside(asked.bold, leads)
+        owns.append(_own(chords[spot.at], spot, kinds[spot.at], (floors[spot.at], *asked.within), outside))
     for n, spot in enumerate(spots):
         if spot.quarter in held:
             place = held[spot.quarter] - LOW
@@ -175,8 +184,9 @@ def _outside(bold: int, leads: bool) -> float:
     return OUTSIDE[bold] - LEADING * (leads and bold > 0)
 
 
-def _own(chord: Over, spot: Place, kind: _Around, floor: int, outside: float) -> Floats64:
-    """What every pitch costs at a place."""
+def _own(chord: Over, spot: Place, kind: _Around, bounds: tuple[int, int, int], outside: float) -> Floats64:
+    """What every pitch costs at a place; `bounds`: what the left hand leaves free, the range's low and high end."""
+    floor, low, high = bounds
     if spot.lands:
         same = np.array([(LOW + n - chord.landed.midi) % 12 == 0 for n in range(COUNT)])
         exact = np.arange(LOW, HIGH + 1) == chord.landed.midi
@@ -192,6 +202,7 @@ def _own(chord: Over, spot: Place, kind: _Around, floor: int, outside: float) ->
         prices = np.where(kind.inside > 0, CHORD_OFF, np.where(kind.scale > 0, 0.0, outside))
         prices = np.where(kind.passed > 0, PASSED, prices)
     midis = np.arange(LOW, HIGH + 1, dtype=np.int64)
+    prices = np.where((midis < low) | (midis > high), NEVER, prices)
     open_ = np.where(midis < floor, NEVER, prices)
     rubbed = open_ + np.where(_rubs(chord.moment, spot, midis), NEVER, 0.0)
     return rubbed if rubbed.min() < NEVER else open_ if open_.min() < NEVER else prices

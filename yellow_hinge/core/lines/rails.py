@@ -13,6 +13,8 @@ from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 
 LOW, HIGH = 67, 84  # G4 to C6: where a line lies
+ALL = (LOW, HIGH)
+RANGES = {"G4 to C6": ALL, "G4 to G5": (67, 79), "C5 to C6": (72, 84)}  # that can be chosen
 OVER = 3  # semitones at least over the left hand
 RAILS = ("3-7", "7-3", "9", "tune")
 # What a rail likes, the best first, from chord to chord in turn; sevenths of a chord without one are its sixth.
@@ -36,9 +38,9 @@ def degrees_at(moments: Sequence[Moment], at: int) -> tuple[str, ...]:
     return landing(moment.chord, moment.key, following)
 
 
-def places(moments: Sequence[Moment], floors: Sequence[int]) -> list[list[Landing]]:
-    """Every note that may be landed on at every chord, in the range of a line and `floors` (MIDI) or higher, as its
-    left hand asks; the range alone where that leaves nothing.
+def places(moments: Sequence[Moment], floors: Sequence[int], within: tuple[int, int] = ALL) -> list[list[Landing]]:
+    """Every note that may be landed on at every chord, `within` the range of a line (an octave at least, MIDI) and
+    `floors` (MIDI) or higher, as its left hand asks; the range alone where that leaves nothing.
     """
     found = []
     for at, moment in enumerate(moments):
@@ -47,7 +49,7 @@ def places(moments: Sequence[Moment], floors: Sequence[int]) -> list[list[Landin
         every = [
             Landing(degree, midi)
             for degree in ranked
-            for midi in range(LOW, HIGH + 1)
+            for midi in range(within[0], within[1] + 1)
             if (midi - root - degree_pc(degree)) % 12 == 0
         ]
         found.append([each for each in every if each.midi >= floors[at]] or every)
@@ -80,11 +82,15 @@ def motion(semitones: int) -> int:
     return _STEP[by] if by < len(_STEP) else _LEAP + by
 
 
-def rail(moments: Sequence[Moment], floors: Sequence[int], kind: str) -> tuple[Landing, ...]:
-    """The landing notes of least cost for a row of chords. Raises ValueError for another kind than RAILS."""
+def rail(
+    moments: Sequence[Moment], floors: Sequence[int], kind: str, within: tuple[int, int] = ALL
+) -> tuple[Landing, ...]:
+    """The landing notes of least cost for a row of chords, `within` a range. Raises ValueError for another kind than
+    RAILS.
+    """
     if kind not in RAILS:
         raise ValueError(f"a rail is one of {', '.join(RAILS)}, not {kind!r}")
-    options = places(moments, floors)
+    options = places(moments, floors, within)
     costs: list[list[int]] = []
     backs: list[list[int]] = []
     turn = 0

@@ -7,7 +7,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QScrollArea, QVBoxLayout, QWidget
 
 from yellow_hinge.core.lines.grid import STEPS
-from yellow_hinge.core.lines.rails import RAILS
+from yellow_hinge.core.lines.rails import RAILS, RANGES
 from yellow_hinge.ui.lines.canvas import LineCanvas
 from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.paint.popups import ListBox
@@ -70,7 +70,7 @@ class LinesView(ToldView):
         row = QHBoxLayout()
         row.setContentsMargins(12, 6, 8, 4)
         row.setSpacing(6)
-        self.part, self.density = ListBox(), ListBox()
+        self.part, self.density, self.range = ListBox(), ListBox(), ListBox()
         self.part.addItems(list(PARTS))
         self.part.setAccessibleName("What the line is for")
         self.density.addItems(list(STEPS))
@@ -80,9 +80,11 @@ class LinesView(ToldView):
         bolds, self.bold = choice(BOLD, lambda _: self.asked.emit())
         self.rail[RAILS[0]].setChecked(True)
         self.bold["0"].setChecked(True)
-        for box in (self.part, self.density):
+        self.range.addItems(list(RANGES))
+        self.range.setAccessibleName("The range of the line")
+        for box in (self.part, self.density, self.range):
             box.activated.connect(lambda _: self.asked.emit())
-        for words, widget in (("For", self.part), ("Rail", rails), ("", self.density), ("", bolds)):
+        for words, widget in (("For", self.part), ("Rail", rails), ("", self.density), ("", self.range), ("", bolds)):
             if words:
                 label = QLabel(words)
                 label.setObjectName("muted")
@@ -90,7 +92,7 @@ class LinesView(ToldView):
                 label.setBuddy(widget)
                 row.addWidget(label)
             row.addWidget(widget)
-        for small in (self.part, self.density, *self.rail.values(), *self.bold.values()):
+        for small in (self.part, self.density, self.range, *self.rail.values(), *self.bold.values()):
             small.setFont(font(SMALL))
             small.setProperty("small", True)
         row.addStretch(1)

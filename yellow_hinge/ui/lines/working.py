@@ -14,7 +14,7 @@ from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_lines import FoundLines, LineFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines.lines import Asked, Line, LineNote, Over
-from yellow_hinge.core.lines.rails import HIGH, LOW
+from yellow_hinge.core.lines.rails import HIGH, LOW, RANGES
 from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -108,7 +108,8 @@ class LinesRoom(QObject, Quiet):
             self.redraw()
             return
         view = self.view
-        asked = Asked(view.chosen_rail, view.density.currentText(), view.boldness, tuple(sorted(self.held.items())))
+        held, within = tuple(sorted(self.held.items())), RANGES[view.range.currentText()]
+        asked = Asked(view.chosen_rail, view.density.currentText(), view.boldness, held, within)
         view.told.setText(LOOKING)
         self.finder.ask(solution, *span, asked)
 
