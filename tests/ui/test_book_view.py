@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.solving.sets import read_set
+from yellow_hinge.app.solving.sets import SongSet, read_set, write_set
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.cli.main import main
 from yellow_hinge.ui.book.room import BOOK
@@ -99,6 +99,28 @@ def test_a_set_is_made_by_keys_written_at_once_and_told_as_the_verb_tells_it(roo
     assert f"Hardest join, {max(join['motion'] for join in told['joins'])} semitones" in room.view.foot.text()
     QTest.keyClick(room.view, Key.Key_Delete)
     assert len(read_set(path).songs) == 2
+    QTest.keyClick(room.view, Key.Key_Z, Qt.KeyboardModifier.AltModifier)
+    assert read_set(path).songs == songs
+    for _ in range(30):
+        room.back()
+    assert not read_set(path).songs
+
+
+def test_a_set_that_is_another_one_or_none_is_not_written_over(room, folder, window, qtbot):
+    put(room, qtbot, "harbour", "slack")
+    path = folder / "tonight.set"
+    write_set(path, SongSet(songs=read_set(path).songs[1:]))  # by another window
+    room.drop()
+    assert [song.path for song in read_set(path).songs] == ["slack-tide.chart"]
+    assert "changed elsewhere" in window.teller.line.text()
+    assert len(room.songs.songs) == 1
+    path.write_text("{ no set")
+    room.add()
+    room.read()
+    room.add()
+    assert path.read_text() == "{ no set"
+    assert "is no set" in room.view.foot.text()
+    assert not room.songs.songs
 
 
 def test_the_set_is_printed_beside_the_window(room, folder, window, qtbot):

@@ -52,6 +52,7 @@ def test_an_empty_song_has_nothing_in_any_room_and_no_button_does_harm(make_wind
         monkeypatch.setattr(
             f"yellow_hinge.ui.dialogs.asking.{way}", lambda *_, way=way: ("", "") if way == "file_to_write" else ""
         )
+    monkeypatch.setattr("yellow_hinge.ui.dialogs.asking.folder", lambda *_: None)
     window = make_window(hands_offered=True)
     window.files.new()
     window.desk.type_text("")

@@ -38,6 +38,8 @@ COMMANDS: Commands[BookRoom] = Commands(BOOK, (
             lambda room: room.move(-1), (BOOK,)),
     Command("book_down", "Song", "Later in the set", ("Alt+Down",), "Change places with the song after",
             lambda room: room.move(1), (BOOK,)),
+    Command("book_back", "Song", "The set as it was", ("Alt+Z",), "Take back the last change of the set",
+            lambda room: room.back(), (BOOK,)),
     Command("book_print", "Song", "The set as one PDF…", (), "All sheets of the set with running page numbers",
             lambda room: room.print_set(), shows=True),
 ))

@@ -25,7 +25,7 @@ from yellow_hinge.ui.paint.rows import RowPainter
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 
-COLUMNS = ("Title", "Key", "Tempo", "Minutes", "Manner", "Tags", "What is wrong")
+COLUMNS = ("Title", "Key", "Tempo", "Time", "Manner", "Tags", "What is wrong")
 WIDTHS = (230, 90, 64, 70, 130, 100, 120)
 SIDE_W = 360
 ROW_H = 30
@@ -33,12 +33,18 @@ NUMBERS = (2, 3)  # columns that are numbers
 NO_FOLDER = "Choose a folder of songs: every song, chart, score and MIDI file in it is listed."
 
 
+def clock(minutes: float) -> str:
+    """Minutes and seconds, such as 3:05."""
+    whole, seconds = divmod(round(minutes * 60), 60)
+    return f"{whole}:{seconds:02}"
+
+
 class SongItem(QTreeWidgetItem):
     """A song's line; numbers are sorted as such."""
 
     def __init__(self, row: SongRow) -> None:
         wrong = (row.problem or "").split(";")[0]
-        tempo, minutes = str(row.tempo or ""), f"{row.minutes:g}" if row.minutes else ""
+        tempo, minutes = str(row.tempo or ""), clock(row.minutes) if row.minutes else ""
         words = [row.title, pretty_signs(row.key), tempo, minutes, row.manner, ", ".join(row.tags), wrong]
         super().__init__(words)
         self.setSizeHint(0, QSize(0, ROW_H))
@@ -134,23 +140,25 @@ class BookView(ToldView):
         self.set.setAccessibleName("The set")
         self.painter_ = RowPainter(theme, self.set, 44)
         self.set.setItemDelegate(self.painter_)
-        buttons = QHBoxLayout()
-        buttons.setContentsMargins(10, 2, 8, 6)
-        buttons.setSpacing(6)
         self.key = tool_button("Key…", "The key of this song for tonight", "Key for tonight")
         self.take = tool_button("Take…", "The take of this song for tonight, or its mix", "Take for tonight")
         self.note = tool_button("Note…", "What stands before this song", "Note before the song")
         self.drop = tool_button("Out", "Take the song out of the set (Delete)", "Out of the set")
         self.print = tool_button("PDF…", "All sheets of the set in one file", "The set as one PDF")
-        for button in (self.key, self.take, self.note, self.drop, self.print):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
-            buttons.addWidget(button)
-        buttons.addStretch(1)
+        self.back = tool_button("Back", "The set as it was before the last change (Alt+Z)", "The set as it was")
         column.addWidget(self.heading)
         column.addWidget(self.set, 1)
         column.addWidget(self.foot)
-        column.addLayout(buttons)
+        for row in ((self.key, self.take, self.note), (self.drop, self.back, self.print)):
+            buttons = QHBoxLayout()
+            buttons.setContentsMargins(10, 2, 8, 4)
+            buttons.setSpacing(6)
+            for button in row:
+                button.setFont(font(SMALL))
+                button.setProperty("small", True)
+                buttons.addWidget(button)
+            buttons.addStretch(1)
+            column.addLayout(buttons)
         return side
 
     def show_songs(self, rows: Sequence[SongRow]) -> None:

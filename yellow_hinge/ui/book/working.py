@@ -14,7 +14,7 @@ from yellow_hinge.app.solving.songbook import SongRow
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.io.files import write_atomic
-from yellow_hinge.ui.book.view import NO_FOLDER, BookView
+from yellow_hinge.ui.book.view import NO_FOLDER, BookView, clock
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.parts.shell import Shell
@@ -35,6 +35,7 @@ class BookRoom(QObject, Quiet):
         self.rows: tuple[SongRow, ...] = ()
         self.songs = SongSet()
         self.row: tuple[Tonight, ...] = ()
+        self.before: list[SongSet] = []  # sets before the last changes, the newest last
         self.reader = BookReader(self.came.emit, "songbook")
         self.finder = EveningFinder(self.solved.emit, "evening")
         self.came.connect(self._arrived)
@@ -45,7 +46,7 @@ class BookRoom(QObject, Quiet):
         for button, do in (
             (view.folder, self.ask_folder), (view.open, self.open_song), (view.add, self.add), (view.drop, self.drop),
             (view.key, self.ask_key), (view.take, self.ask_take), (view.note, self.ask_note),
-            (view.print, self.print_set),
+            (view.print, self.print_set), (view.back, self.back),
         ):  # fmt: skip
             button.clicked.connect(lambda _=False, do=do: do())
 
@@ -92,6 +93,7 @@ class BookRoom(QObject, Quiet):
         found = self.shell.ask_folder()
         if found is not None:
             self.shell.preferences.put(songbook=str(found))
+            self.before.clear()
             self.read()
 
     def open_song(self) -> None:
@@ -110,28 +112,55 @@ class BookRoom(QObject, Quiet):
 
     # --- the set ---
     def _read_set(self) -> None:
+        found = self._written()
+        if found is not None:
+            self.songs = found
+            self._show_set()
+
+    def _written(self) -> SongSet | None:
+        """The set as its file has it; None, which is said, where it cannot be read: nothing is written over it then."""
         path = self.path
         try:
-            self.songs = read_set(path) if path is not None and path.is_file() else SongSet()
+            return read_set(path) if path is not None and path.is_file() else SongSet()
         except UserError as error:
+            self.songs, self.row = SongSet(), ()
+            self._list()
             self.view.foot.setText(str(error))
-            return
-        self._show_set()
+            return None
 
     def _put(self, songs: tuple[SetSong, ...], at: int) -> None:
         """Keep another set: written at once, and solved beside the window."""
-        path, before = self.path, self.songs
-        if path is None:
-            return
-        self.songs = msgspec.structs.replace(self.songs, songs=songs)
+        old = self.songs
+        if self._write(msgspec.structs.replace(old, songs=songs)):
+            self.before.append(old)
+            self._list()
+            self.view.set.setCurrentRow(min(at, len(songs) - 1))
+
+    def _write(self, songs: SongSet) -> bool:
+        """Write a set, unless its file is another one than is shown: then that is shown."""
+        path, there = self.path, self._written()
+        if path is None or there is None:
+            return False
+        if path.is_file() and there != self.songs:
+            self.songs = there
+            self.before.clear()
+            self._show_set()
+            self.shell.teller.say("The set was changed elsewhere: here it is as it is now.")
+            return False
         try:
-            write_set(path, self.songs)
+            write_set(path, songs)
         except UserError as error:
-            self.songs = before
             self.view.foot.setText(str(error))
-            return
+            return False
+        self.songs = songs
         self._show_set()
-        self.view.set.setCurrentRow(min(at, len(songs) - 1))
+        return True
+
+    def back(self) -> None:
+        """The set as it was before the last change, or what was before that."""
+        if self.before and self._write(self.before[-1]):
+            self.before.pop()
+            self._list()
 
     def _show_set(self) -> None:
         """List the set, and have it solved."""
@@ -145,7 +174,7 @@ class BookRoom(QObject, Quiet):
         for number, song in enumerate(self.songs.songs, 1):
             own = next((own for own in self.row if own.song == song), None)
             title = own.title if own is not None else Path(song.path).stem
-            facts = "…" if own is None else own.problem or f"{own.key}, {own.minutes:g} min"
+            facts = "…" if own is None else own.problem or f"{own.key}, {clock(own.minutes)}"
             said = "; ".join(filter(None, (facts, song.take, song.note)))
             wrong = own is not None and own.problem is not None
             rows.append(Row(str(number), pretty_signs(title), pretty_signs(said), wrong))
@@ -153,6 +182,7 @@ class BookRoom(QObject, Quiet):
         self.view.set.setCurrentRow(min(at, len(rows) - 1))
         for button in (self.view.key, self.view.take, self.view.note, self.view.drop, self.view.print):
             button.setEnabled(bool(rows))
+        self.view.back.setEnabled(bool(self.before))
 
     def _played(self, found: FoundEvening | FoundPdf | Bug) -> None:
         if isinstance(found, Bug):
@@ -165,7 +195,7 @@ class BookRoom(QObject, Quiet):
         self.row = found.row
         minutes = sum(own.minutes for own in found.row)
         hardest = max(found.joins, key=lambda join: join.motion, default=None)
-        words = f"{len(found.row)} songs, {minutes:.1f} minutes." if found.row else EMPTY
+        words = f"{len(found.row)} songs, {clock(minutes)}." if found.row else EMPTY
         if hardest is not None:
             words += f" Hardest join, {hardest.motion} semitones: {hardest.words}"
         self.view.foot.setText(pretty_signs(words))
