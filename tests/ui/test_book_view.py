@@ -2,6 +2,7 @@
 
 import json
 import shutil
+from pathlib import Path
 
 import pypdf
 import pytest
@@ -13,6 +14,7 @@ from yellow_hinge.app.solving.sets import SongSet, read_set, write_set
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.cli.main import main
 from yellow_hinge.ui.book.room import BOOK
+from yellow_hinge.ui.hinges.room import HINGES
 
 Key = Qt.Key
 
@@ -149,3 +151,27 @@ def test_without_a_folder_one_is_asked_for_and_a_damaged_set_is_said(window, fol
     room.read()
     qtbot.waitUntil(lambda: len(room.rows) == 4, timeout=30_000)
     assert "Harbour Bell" in titles(room)
+
+
+def test_songs_moved_doubled_deleted_and_damaged_while_the_window_is_open_are_said(room, folder, window, qtbot):
+    put(room, qtbot, "kettle", "slack", "lantern")
+    (folder / "old").mkdir()
+    (folder / "kettle-on-the-stove.hinge").rename(folder / "old" / "kettle.hinge")
+    shutil.copy(folder / "harbour-bell.chart", folder / "the-same.chart")
+    (folder / "slack-tide.chart").unlink()
+    (folder / "paper-lantern-waltz.chart").write_bytes(b"\x00\xff not music")
+    window.rooms.show_room(HINGES)
+    window.rooms.show_room(BOOK)
+    wrong = {"harbour-bell.chart": None, "kettle.hinge": None, "the-same.chart": "the same song"}
+
+    def listed():
+        rows = {Path(row.path).name: row.problem for row in room.rows}
+        assert rows.keys() == wrong.keys() | {"paper-lantern-waltz.chart", "damaged.hinge"}
+        assert rows["paper-lantern-waltz.chart"]
+        assert all(words is None or words in rows[name] for name, words in wrong.items())
+        assert [own.problem is None for own in room.row] == [True, False, False]
+
+    qtbot.waitUntil(listed, timeout=30_000)
+    assert room.row[0].path.name == "kettle.hinge"  # found by its id
+    assert "is not at slack-tide.chart" in room.view.set.item(1).text() + str(room.row[1].problem)
+    assert len(read_set(folder / "tonight.set").songs) == 3  # nothing goes by itself

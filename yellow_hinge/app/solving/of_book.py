@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.app.solving.sets import Join, SongSet, Tonight, evening, joins, set_pages
-from yellow_hinge.app.solving.songbook import SongRow, song_paths, song_row
+from yellow_hinge.app.solving.songbook import SongRow, by_title, song_paths, song_row
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.asks import SheetAsk
@@ -47,7 +47,7 @@ class BookReader(Newest[FoundSongs]):
                         self._tell(FoundSongs(number, tuple(rows), False))
             except UserError as error:
                 return FoundSongs(number, tuple(rows), True, str(error))
-            return FoundSongs(number, tuple(rows), True)
+            return FoundSongs(number, tuple(by_title(rows)), True)
 
         return self.put(work)
 

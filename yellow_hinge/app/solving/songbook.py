@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -87,13 +87,15 @@ def _words(whole: Whole) -> str:
 
 def songbook(folders: Sequence[Path], find: str = "") -> list[SongRow]:
     """The songs of some folders by their titles, those that have every word of `find`; two files of one id are said."""
-    rows = sorted((song_row(path) for path in song_paths(folders)), key=lambda row: (row.title.casefold(), row.path))
+    return [row for row in by_title(song_row(path) for path in song_paths(folders)) if row.has(find)]
+
+
+def by_title(rows: Iterable[SongRow]) -> list[SongRow]:
+    """Songs by their titles; two files of one id are said."""
     first: dict[str, str] = {}
     found = []
-    for row in rows:
+    for row in sorted(rows, key=lambda row: (row.title.casefold(), row.path)):
         there = first.setdefault(row.id, row.path)
-        if there != row.path and row.problem is None:
-            row = row._replace(problem=f"the same song as {there}")
-        if row.has(find):
-            found.append(row)
+        doubled = there != row.path and row.problem is None
+        found.append(row._replace(problem=f"the same song as {there}") if doubled else row)
     return found
