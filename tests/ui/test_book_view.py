@@ -39,7 +39,7 @@ def room(window, folder, qtbot):
 
 
 def titles(room):
-    return [room.view.table.topLevelItem(n).text(0) for n in range(room.view.table.topLevelItemCount())]
+    return [room.view.listed.index(n, 0).data() for n in range(room.view.listed.rowCount())]
 
 
 def put(room, qtbot, *names):
@@ -52,7 +52,7 @@ def put(room, qtbot, *names):
 
 def test_songs_are_listed_found_as_one_types_sorted_and_opened(room, window, qtbot):
     assert titles(room) == ["damaged", "Harbour Bell", "Kettle on the Stove", "Paper Lantern Waltz", "Slack Tide"]
-    assert "damaged" in room.view.table.topLevelItem(0).text(6)
+    assert "damaged" in room.view.listed.index(0, 6).data()
     QTest.keyClicks(room.view.search, "nothing maj")
     assert titles(room) == []
     room.view.search.setText("lantern major")
@@ -61,7 +61,7 @@ def test_songs_are_listed_found_as_one_types_sorted_and_opened(room, window, qtb
     room.view.search.setText("")
     room.view.table.sortByColumn(2, Qt.SortOrder.DescendingOrder)
     assert titles(room)[0] == "Kettle on the Stove"  # 132
-    room.view.table.setCurrentItem(room.view.table.topLevelItem(0))
+    room.view.go(0)
     window.desk.document.saved = window.desk.state
     QTest.keyClick(room.view, Key.Key_Return)
     settle(window, qtbot)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from time import monotonic
 from typing import NamedTuple
 
-from yellow_hinge.app.solving.newest import Newest
+from yellow_hinge.app.solving.book_index import BookIndex, Known
+from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.app.solving.sets import Join, SongSet, Tonight, evening, joins, set_pages
 from yellow_hinge.app.solving.songbook import SongRow, by_title, song_paths, song_row
 from yellow_hinge.core.errors import OvertakenError, UserError
@@ -14,7 +16,7 @@ from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.formats import page_bytes
 
-AT_ONCE = 25  # songs that are told together
+EVERY = 0.5  # seconds after which the songs that were read so far are told
 
 
 class FoundSongs(NamedTuple):
@@ -29,38 +31,60 @@ class FoundSongs(NamedTuple):
 class BookReader(Newest[FoundSongs]):
     """Reads folders; a file that has not changed since is not read again."""
 
-    def __init__(self, tell: object, name: str) -> None:
-        super().__init__(tell, name)  # type: ignore[arg-type]
-        self._known: dict[str, tuple[tuple[int, int], SongRow]] = {}
+    def __init__(self, tell: Callable[[FoundSongs | Bug], None], name: str, index: BookIndex) -> None:
+        super().__init__(tell, name)
+        self._index = index
+        self._known: dict[str, Known] | None = None  # None before it is first asked
+        self._new: list[str] = []  # paths of what the index does not know yet
 
     def ask(self, folders: Sequence[Path]) -> int:
         """Read the songs of some folders; returns the question's number."""
 
         def work(builder: Builder, number: int) -> FoundSongs:
-            rows: list[SongRow] = []
+            known = self._known = self._index.known() if self._known is None else self._known
+            rows, told = list[SongRow](), monotonic()
             try:
                 for path in song_paths(folders):
                     if builder.overtaken():
                         raise OvertakenError
-                    rows.append(self._row(path))
-                    if len(rows) % AT_ONCE == 0:
+                    rows.append(self._row(path, known))
+                    if monotonic() - told > EVERY:
                         self._tell(FoundSongs(number, tuple(rows), False))
+                        self._keep(known)
+                        told = monotonic()
             except UserError as error:
                 return FoundSongs(number, tuple(rows), True, str(error))
+            self._keep(known)
+            self._forget(known, folders, {row.path for row in rows})
             return FoundSongs(number, tuple(by_title(rows)), True)
 
         return self.put(work)
 
-    def _row(self, path: Path) -> SongRow:
+    def _keep(self, known: dict[str, Known]) -> None:
+        """Put what is new into the index."""
+        if self._new:
+            self._index.keep((path, known[path]) for path in self._new)
+            self._new.clear()
+
+    def _forget(self, known: dict[str, Known], folders: Sequence[Path], there: set[str]) -> None:
+        """Know nothing more of the files of some folders that are gone."""
+        gone = [path for path in known if path not in there and any(map(Path(path).is_relative_to, folders))]
+        for path in gone:
+            del known[path]
+        if gone:
+            self._index.forget(gone)
+
+    def _row(self, path: Path, known: dict[str, Known]) -> SongRow:
         try:
             there = path.stat()
         except OSError:
             return song_row(path)
         changed = (there.st_mtime_ns, there.st_size)
-        known = self._known.get(str(path))
-        if known is None or known[0] != changed:
-            known = self._known[str(path)] = (changed, song_row(path))
-        return known[1]
+        own = known.get(str(path))
+        if own is None or own[0] != changed:
+            own = known[str(path)] = (changed, song_row(path))
+            self._new.append(str(path))
+        return own[1]
 
 
 class FoundEvening(NamedTuple):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QModelIndex, Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -12,56 +12,21 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QListWidget,
-    QTreeWidget,
-    QTreeWidgetItem,
+    QTreeView,
     QVBoxLayout,
     QWidget,
 )
 
 from yellow_hinge.app.solving.songbook import SongRow
-from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.ui.book.model import SongModel
 from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.paint.rows import RowPainter
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 
-COLUMNS = ("Title", "Key", "Tempo", "Time", "Manner", "Tags", "What is wrong")
 WIDTHS = (230, 90, 64, 70, 130, 100, 120)
 SIDE_W = 360
-ROW_H = 30
-NUMBERS = (2, 3)  # columns that are numbers
 NO_FOLDER = "Choose a folder of songs: every song, chart, score and MIDI file in it is listed."
-
-
-def clock(minutes: float) -> str:
-    """Minutes and seconds, such as 3:05."""
-    whole, seconds = divmod(round(minutes * 60), 60)
-    return f"{whole}:{seconds:02}"
-
-
-class SongItem(QTreeWidgetItem):
-    """A song's line; numbers are sorted as such."""
-
-    def __init__(self, row: SongRow) -> None:
-        wrong = (row.problem or "").split(";")[0]
-        tempo, minutes = str(row.tempo or ""), clock(row.minutes) if row.minutes else ""
-        words = [row.title, pretty_signs(row.key), tempo, minutes, row.manner, ", ".join(row.tags), wrong]
-        super().__init__(words)
-        self.setSizeHint(0, QSize(0, ROW_H))
-        self.row = row
-        self.setToolTip(0, row.path)
-        self.setToolTip(6, row.problem or "")
-        for column in NUMBERS:
-            self.setTextAlignment(column, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-
-    def __lt__(self, other: object) -> bool:
-        tree = self.treeWidget()
-        column = tree.sortColumn() if tree is not None else 0
-        if isinstance(other, SongItem) and column in NUMBERS:
-            one, two = ((item.row.tempo, item.row.minutes) for item in (self, other))
-            return one[column - 2] < two[column - 2]
-        mine = self.text(column).casefold()
-        return mine < (other.text(column).casefold() if isinstance(other, QTreeWidgetItem) else "")
 
 
 class BookView(ToldView):
@@ -74,21 +39,21 @@ class BookView(ToldView):
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Songbook")
-        self.table = QTreeWidget()
+        self.table, self.listed = QTreeView(), SongModel()
+        self.table.setModel(self.listed)
         self.table.setAccessibleName("Songs")
-        self.table.setHeaderLabels(list(COLUMNS))
         self.table.setRootIsDecorated(False)
         self.table.setUniformRowHeights(True)
         self.table.setSortingEnabled(True)
         self.table.sortByColumn(0, Qt.SortOrder.AscendingOrder)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.setFrameShape(QTreeWidget.Shape.NoFrame)
+        self.table.setFrameShape(QTreeView.Shape.NoFrame)
         header = self.table.header()
         header.setStretchLastSection(True)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         for number, width in enumerate(WIDTHS):
             self.table.setColumnWidth(number, width)
-        self.table.itemDoubleClicked.connect(lambda *_: self.opened.emit())
+        self.table.doubleClicked.connect(lambda *_: self.opened.emit())
         body = QHBoxLayout()
         body.setSpacing(0)
         body.addWidget(self.table, 1)
@@ -164,20 +129,19 @@ class BookView(ToldView):
     def show_songs(self, rows: Sequence[SongRow]) -> None:
         """List other songs, with the cursor where it was."""
         held = self.song.path if self.song is not None else ""
-        self.table.setSortingEnabled(False)
-        self.table.clear()
-        items = [SongItem(row) for row in rows]
-        self.table.addTopLevelItems(items)
-        self.table.setSortingEnabled(True)
-        there = next((item for item in items if item.row.path == held), self.table.topLevelItem(0))
-        if there is not None:
-            self.table.setCurrentItem(there)
+        self.listed.put(rows)
+        self.go(next((n for n, row in enumerate(self.listed.rows) if row.path == held), 0))
+
+    def go(self, at: int) -> None:
+        """The cursor to a line, or to the nearest there is."""
+        at = min(max(at, 0), len(self.listed.rows) - 1)
+        self.table.setCurrentIndex(self.listed.index(at, 0) if at >= 0 else QModelIndex())
 
     @property
     def song(self) -> SongRow | None:
         """The song under the cursor."""
-        item = self.table.currentItem()
-        return item.row if isinstance(item, SongItem) else None
+        at = self.table.currentIndex().row()
+        return self.listed.rows[at] if 0 <= at < len(self.listed.rows) else None
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""

@@ -7,6 +7,7 @@ from pathlib import Path
 import msgspec
 from PySide6.QtCore import QObject, QPoint, Signal
 
+from yellow_hinge.app.solving.book_index import BookIndex
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_book import BookReader, EveningFinder, FoundEvening, FoundPdf, FoundSongs
 from yellow_hinge.app.solving.sets import ENDING, SetSong, SongSet, Tonight, read_set, set_song, write_set
@@ -14,7 +15,8 @@ from yellow_hinge.app.solving.songbook import SongRow
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.io.files import write_atomic
-from yellow_hinge.ui.book.view import NO_FOLDER, BookView, clock
+from yellow_hinge.ui.book.model import clock
+from yellow_hinge.ui.book.view import NO_FOLDER, BookView
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.parts.shell import Shell
@@ -36,7 +38,7 @@ class BookRoom(QObject, Quiet):
         self.songs = SongSet()
         self.row: tuple[Tonight, ...] = ()
         self.before: list[SongSet] = []  # sets before the last changes, the newest last
-        self.reader = BookReader(self.came.emit, "songbook")
+        self.reader = BookReader(self.came.emit, "songbook", BookIndex(shell.state))
         self.finder = EveningFinder(self.solved.emit, "evening")
         self.came.connect(self._arrived)
         self.solved.connect(self._played)
@@ -104,11 +106,7 @@ class BookRoom(QObject, Quiet):
 
     def step(self, by: int) -> None:
         """Up or down the songs."""
-        table = self.view.table
-        at = table.indexOfTopLevelItem(table.currentItem()) if table.currentItem() is not None else -1
-        item = table.topLevelItem(min(max(at + by, 0), table.topLevelItemCount() - 1))
-        if item is not None:
-            table.setCurrentItem(item)
+        self.view.go(self.view.table.currentIndex().row() + by)
 
     # --- the set ---
     def _read_set(self) -> None:

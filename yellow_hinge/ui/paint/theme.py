@@ -180,8 +180,8 @@ def _fields(theme: Theme) -> str:
         placeholder-text-color: {theme.muted}; }}
     QPlainTextEdit {{ background: {theme.raised}; border: 1px solid {theme.border}; padding: 8px; }}
     QPlainTextEdit:focus {{ border: 2px solid {theme.ink}; padding: 7px; }}
-    QListView, QTableWidget, QTreeWidget {{ background: {theme.paper}; border: 2px solid transparent; outline: none; }}
-    QListView:focus, QTableWidget:focus, QTreeWidget:focus {{ border: 2px solid {theme.ink}; }}
+    QListView, QTableWidget, QTreeView {{ background: {theme.paper}; border: 2px solid transparent; outline: none; }}
+    QListView:focus, QTableWidget:focus, QTreeView:focus {{ border: 2px solid {theme.ink}; }}
     QSpinBox {{ background: {theme.raised}; border: 1px solid {theme.border}; border-radius: 4px; padding: 2px 4px;
         min-height: 22px; color: {theme.ink}; selection-background-color: {theme.chosen};
         selection-color: {theme.ink}; }}
@@ -211,8 +211,8 @@ def _surfaces(theme: Theme) -> str:
     QFrame#box {{ background: {theme.paper}; border: 1px solid {theme.muted}; border-radius: 6px; }}
     QFrame#offer {{ background: {theme.chosen}; border-bottom: 1px solid {theme.line}; }}
     QListWidget::item {{ padding: 4px 8px; }}
-    QListWidget::item:selected, QTreeWidget::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
-    QTreeWidget::item {{ padding: 2px 6px; border: 0; }}
+    QListWidget::item:selected, QTreeView::item:selected {{ background: {theme.chosen}; color: {theme.ink}; }}
+    QTreeView::item {{ padding: 2px 6px; border: 0; }}
     QFrame#history {{ background: {theme.paper}; border-left: 1px solid {theme.line}; }}
     QTableWidget {{ alternate-background-color: {theme.raised};
         gridline-color: {theme.line}; selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}

@@ -44,4 +44,5 @@ class Shell(NamedTuple):
     open_song: Callable[[Path], object]  # opens a file, unless what is open is to stay
     ask_folder: Callable[[], Path | None]
     shelf: Path  # the folder of the player's own entries of the shelf
+    state: Path  # the folder of what the program keeps for itself
     open_log: Callable[[], PracticeLog]  # raises UserError where it cannot be kept

@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
             self.asker.name,
             lambda: self.saving.ask_export("practice log", {".csv": "Table"}),
             lambda path: self.saving.may_leave() and self.files.open_path(path),
-            self.asker.folder, self.places.shelf,
+            self.asker.folder, self.places.shelf, self.places.state,
             self._open_log,
         )  # fmt: skip
         self.rooms = Rooms(self.shell, ROOMS, HOME)
