@@ -1,7 +1,10 @@
 """What comes back at the next start, and what every room shows of a song that has nothing in it."""
 
+import sys
+
 import msgspec
 import pytest
+from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QAbstractButton, QToolButton
 
 from tests.ui.conftest import settle
@@ -67,3 +70,14 @@ def test_an_empty_song_has_nothing_in_any_room_and_no_button_does_harm(make_wind
     assert window.desk.solution is None
     assert window.home.view.map.canvas.scene is None
     window.grab()
+
+
+def test_what_every_room_needs_is_loaded_while_nothing_else_is_to_be_done(qtbot):
+    parent = QObject()
+    loading = start.LoadingOn(parent)
+    loading.setInterval(0)
+    loading.start()
+    qtbot.waitUntil(lambda: not loading.isActive(), timeout=20_000)  # a fault would reach the test
+    folders = {room.make.__module__.rpartition(".")[0] for room in ROOMS}
+    assert len(folders) == len(ROOMS)
+    assert all(f"{folder}.view" in sys.modules for folder in folders)

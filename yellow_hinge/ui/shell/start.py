@@ -122,7 +122,7 @@ class LoadingOn(QTimer):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._names = modules_of(f"yellow_hinge.ui.{room.id}" for room in ROOMS)
+        self._names = modules_of(room.make.__module__.rpartition(".")[0] for room in ROOMS)
         self.setInterval(PAUSE_MS)
         self.timeout.connect(self._on)
 
