@@ -2,6 +2,7 @@
 
 import json
 import shutil
+import threading
 from pathlib import Path
 
 import pypdf
@@ -10,6 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
+from yellow_hinge.app.solving import sets
 from yellow_hinge.app.solving.sets import SongSet, read_set, write_set
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.cli.main import main
@@ -106,6 +108,27 @@ def test_a_set_is_made_by_keys_written_at_once_and_told_as_the_verb_tells_it(roo
     for _ in range(30):
         room.back()
     assert not read_set(path).songs
+
+
+def test_nothing_is_opened_or_solved_for_the_set_in_the_window_itself(room, folder, qtbot, monkeypatch):
+    threads = set()
+    for name in ("song_row", "solve_song", "read_data"):
+        real = getattr(sets, name)
+        monkeypatch.setattr(
+            sets,
+            name,
+            lambda *args, real=real, **more: (threads.add(threading.current_thread()), real(*args, **more))[1],
+        )
+    put(room, qtbot, "harbour", "kettle")
+    monkeypatch.setattr(room, "shell", room.shell._replace(ask_name=lambda question, proposed: "no key"))
+    room.ask_key()
+    assert "key" in room.view.foot.text()
+    assert threads
+    assert threading.main_thread() not in threads
+    room.view.search.setText("damaged")
+    room.add()
+    assert "damaged" in room.view.foot.text()
+    assert len(read_set(folder / "tonight.set").songs) == 2
 
 
 def test_a_set_that_is_another_one_or_none_is_not_written_over(room, folder, window, qtbot):

@@ -194,9 +194,9 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert "My turn is on the shelf" in window.teller.line.text()
     window.desk.selection.unmark()
     window.desk.selection.go(1)
+    qtbot.waitUntil(lambda: not room._soon.isActive(), timeout=5_000)
     rows = rows_of(room, qtbot, "shelf")
-    qtbot.waitUntil(lambda: room.view.lists["shelf"].count() > 0, timeout=5_000)
-    first = room.view.lists["shelf"].item(0).data(Qt.ItemDataRole.UserRole)
+    first = rows[0]
     assert (first.figure, first.title) == ("mine", "My turn")
     assert rows
     before = window.desk.state
@@ -209,4 +209,4 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert window.desk.state == before
     (window.places.config / "mine" / "shelf" / "bad.toml").write_text("id = ", "utf-8")
     room._fill()
-    assert room.view.foot.text().startswith("Left out: bad.toml")
+    qtbot.waitUntil(lambda: room.view.foot.text().startswith("Left out: bad.toml"), timeout=5_000)

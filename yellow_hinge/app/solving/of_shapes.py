@@ -5,11 +5,13 @@ shape of their chord, and the song played with that one idea.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from pathlib import Path
 from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.app.edits.state import State
+from yellow_hinge.app.keeping.mine import read_mine
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
@@ -20,6 +22,7 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.reharm.shelf import Fit, fits, starter
 from yellow_hinge.core.shapes.catalogue import capture
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.chord import Chord
@@ -93,10 +96,19 @@ class FoundIdea(NamedTuple):
     fault: str = ""
 
 
+class FoundShelf(NamedTuple):
+    """What of the shelf fits from a chord of a solution on; `wrong`: what of the player's own could not be read."""
+
+    number: int
+    solution: Solution
+    fits: tuple[Fit, ...]
+    wrong: tuple[str, ...]
+
+
 IDEA = "this shape"  # what a captured one is called as long as it has no name
 
 
-class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea]):
+class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf]):
     """Finds all of it, one question at a time."""
 
     def ask_stands(self, state: State, solution: Solution, chords: Sequence[Chord], both: Both) -> int:
@@ -121,6 +133,15 @@ class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea]):
     def ask_ways(self, chord: Chord, key: Key, setup: Setup) -> int:
         """Every family that plays a chord; returns the question's number."""
         return self.put(lambda _, number: FoundWays(number, chord, tuple(makings(chord, key, setup, None, None))))
+
+    def ask_shelf(self, folder: Path, solution: Solution, index: int) -> int:
+        """What of the shelf, with the player's own entries in a folder, fits from a chord on; the question's number."""
+
+        def work(_: Builder, number: int) -> FoundShelf:
+            mine = read_mine(folder)
+            return FoundShelf(number, solution, fits((*mine.shelf, *starter()), solution, index), mine.wrong)
+
+        return self.put(work)
 
     def ask_idea(self, state: State, chord: Chord, both: Both) -> int:
         """The song with the shape of some hands over a chord on every chord; returns the question's number."""

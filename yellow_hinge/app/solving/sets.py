@@ -59,7 +59,9 @@ class SongSet(msgspec.Struct, frozen=True):
 
 
 class Tonight(NamedTuple):
-    """A song of a set as it is played: where it was found, solved in its key and take; `problem` says why it is not."""
+    """A song of a set as it is played: where it was found, solved in its key and take; `problem` says why it is not.
+    `takes` are the names of all that its file has.
+    """
 
     song: SetSong
     title: str
@@ -70,6 +72,7 @@ class Tonight(NamedTuple):
     solution: Solution | None = None
     problem: str | None = None
     tempo: int = 0
+    takes: tuple[str, ...] = ()
 
 
 class Join(NamedTuple):
@@ -106,14 +109,15 @@ def set_song(path: Path, folder: Path, key: str = "", take: str = "") -> SetSong
     row = song_row(path)
     if row.problem is not None:
         raise FileFault(str(path), row.problem)
-    made = SetSong(row.id, _beside(path, folder), key, take)
+    made = SetSong(row.id, beside(path, folder), key, take)
     played = tonight(made, folder, Builder())
     if played.problem is not None:
         raise FileFault(str(path), played.problem)
     return made
 
 
-def _beside(path: Path, folder: Path) -> str:
+def beside(path: Path, folder: Path) -> str:
+    """Where a song lies, as a set in a folder says it."""
     try:
         return path.resolve().relative_to(folder.resolve()).as_posix()
     except ValueError:
@@ -135,23 +139,33 @@ def tonight(song: SetSong, folder: Path, builder: Builder) -> Tonight:
         return Tonight(song, Path(song.path).stem, song.key, 0.0, problem=f"is not at {song.path}")
     try:
         opened = read_data(read_bytes(path), path.name)
-        state = _as_asked(state_of(opened.file, opened.text), song)
+        there = state_of(opened.file, opened.text)
+        state = _as_asked(there, song)
         solution = solve_song(builder, timeline(state.song), state.asked, state.standing)
     except UserError as error:
         return Tonight(song, path.stem, song.key, 0.0, path, problem=str(error))
     title, key, tempo, minutes, *_ = facts_of(state)
-    return Tonight(song, title, key, minutes, path, state, solution, tempo=tempo)
+    return Tonight(
+        song, title, key, minutes, path, state, solution, None, tempo, tuple(own.name for own in there.takes)
+    )
+
+
+def check(song: SetSong, takes: Sequence[str]) -> None:
+    """See that a song of these takes can be played as a set asks. Raises UserError."""
+    if song.key:
+        parse_key(song.key)
+    if song.take and song.take.strip().casefold() not in {MIX, *(name.casefold() for name in takes)}:
+        raise UserError(f"{song.take[:30]!r} is not a take of this song; there are {', '.join(takes)}, and {MIX}")
 
 
 def _as_asked(state: State, song: SetSong) -> State:
     """A song in its take and key for tonight. Raises UserError."""
+    check(song, [own.name for own in state.takes])
     if song.take.strip().casefold() == MIX:
         state = mix_state(state)
     elif song.take:
         take = take_named(state, song.take)
-        if take is None:
-            known = ", ".join(own.name for own in state.takes)
-            raise UserError(f"{song.take[:30]!r} is not a take of this song; there are {known}, and {MIX}")
+        assert take is not None  # checked
         state = alone(switched(state, take.id))
     return in_key(state, parse_key(song.key)) if song.key else state
 

@@ -37,6 +37,11 @@ class SongRow(NamedTuple):
     problem: str | None = None
     words: str = ""  # what else is searched: sections and cue words
 
+    @property
+    def read(self) -> bool:
+        """Whether there is a song; a problem may be said of one all the same."""
+        return self.tempo > 0
+
     def has(self, text: str) -> bool:
         """Whether every word of a text is found in it, whatever the case."""
         own = " ".join((self.title, self.key, self.manner, *self.tags, self.words)).casefold()

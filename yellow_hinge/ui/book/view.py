@@ -19,7 +19,16 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.app.solving.songbook import SongRow
 from yellow_hinge.ui.book.model import SongModel
-from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    as_muted,
+    as_small,
+    own_keys,
+    strip_over,
+    strip_row,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.rows import RowPainter
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
@@ -59,33 +68,24 @@ class BookView(ToldView):
         body.addWidget(self.table, 1)
         body.addWidget(upright_rule())
         body.addWidget(self._side(theme))
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(self._strip())
-        column.addWidget(level_rule())
-        column.addLayout(body, 1)
+        strip_over(self, self._strip(), body)
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find: title, key, section, words")
         self.search.setAccessibleName("Find songs")
         self.search.textChanged.connect(self.searched)
         self.told = ElidedLabel()
-        self.told.setObjectName("muted")
-        self.told.setFont(font(SMALL))
+        as_muted(self.told)
         self.folder = tool_button("Folder…", "Its songs are listed, and those inside", "A folder of songs")
         self.open = tool_button("Open", "Open the song under the cursor (Enter)", "Open the song")
         self.add = tool_button("Into the set", "To the end of tonight's set (Insert)", "Into the set")
         row.addWidget(self.search, 2)
         row.addWidget(self.told, 3)
         for button in (self.folder, self.open, self.add):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             row.addWidget(button)
         return row
 
@@ -119,8 +119,7 @@ class BookView(ToldView):
             buttons.setContentsMargins(10, 2, 8, 4)
             buttons.setSpacing(6)
             for button in row:
-                button.setFont(font(SMALL))
-                button.setProperty("small", True)
+                as_small(button)
                 buttons.addWidget(button)
             buttons.addStretch(1)
             column.addLayout(buttons)

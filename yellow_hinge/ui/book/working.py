@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QPoint, Signal
 from yellow_hinge.app.solving.book_index import BookIndex
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_book import BookReader, EveningFinder, FoundEvening, FoundPdf, FoundSongs
-from yellow_hinge.app.solving.sets import ENDING, SetSong, SongSet, Tonight, read_set, set_song, write_set
+from yellow_hinge.app.solving.sets import ENDING, SetSong, SongSet, Tonight, beside, check, read_set, write_set
 from yellow_hinge.app.solving.songbook import SongRow
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
@@ -204,11 +204,10 @@ class BookRoom(QObject, Quiet):
         song, folder = self.view.song, self.folder
         if song is None or folder is None:
             return
-        try:
-            made = set_song(Path(song.path), folder)
-        except UserError as error:
-            self.view.foot.setText(str(error))
+        if not song.read:
+            self.view.foot.setText(song.problem or "")
             return
+        made = SetSong(song.id, beside(Path(song.path), folder))
         self._put((*self.songs.songs, made), len(self.songs.songs))
 
     @property
@@ -230,12 +229,11 @@ class BookRoom(QObject, Quiet):
 
     def _change(self, **fields: str) -> None:
         """Change something of the song of the set under the cursor, where it can be played so."""
-        at, folder = self.at, self.folder
-        if at < 0 or folder is None:
-            return
+        at = self.at
         made = msgspec.structs.replace(self.songs.songs[at], **fields)
+        own = next((own for own in self.row if own.song.path == made.path and own.takes), None)
         try:
-            set_song(folder / made.path, folder, made.key, made.take)
+            check(made, own.takes if own is not None else (made.take,))
         except UserError as error:
             self.view.foot.setText(str(error))
             return

@@ -27,8 +27,8 @@ from yellow_hinge.core.hearing.readings import HeardChord
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.dialogs.asking import AWAY, TITLE
-from yellow_hinge.ui.paint.controls import tool_button
-from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
+from yellow_hinge.ui.paint.controls import as_muted, tool_button
+from yellow_hinge.ui.paint.theme import LARGE, font
 from yellow_hinge.ui.parts.menus import lettered
 
 Wish = Literal["take", "song", "again", ""]
@@ -179,8 +179,7 @@ class HeardDialog(QDialog):
             if chord.bar not in rows:
                 rows[chord.bar] = QHBoxLayout()
                 number = QLabel(str(chord.bar))
-                number.setObjectName("muted")
-                number.setFont(font(SMALL))
+                as_muted(number)
                 rows[chord.bar].addWidget(number)
             self.chords.append(self._chord(place, chord.chord))
             rows[chord.bar].addWidget(self.chords[-1])

@@ -11,6 +11,7 @@ from yellow_hinge.core.leading.solution import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
+from yellow_hinge.ui.paint.controls import as_muted
 from yellow_hinge.ui.paint.folding import Fold
 from yellow_hinge.ui.paint.notes import hinge_figures
 from yellow_hinge.ui.paint.popups import ListBox
@@ -85,8 +86,7 @@ class OptionsPanel(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.priced = QLabel("+ in the whole song")
-        self.priced.setObjectName("muted")
-        self.priced.setFont(font(SMALL))
+        as_muted(self.priced)
         self.priced.setContentsMargins(0, 6, 10, 2)
         self.priced.setToolTip("The price of each way is what it costs the whole song more than the best one")
         head = QHBoxLayout()

@@ -24,9 +24,10 @@ from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.other_basses import over_basses
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
+from yellow_hinge.ui.paint.controls import as_muted
 from yellow_hinge.ui.paint.notes import signed
 from yellow_hinge.ui.paint.rows import Row, RowPainter, fill_rows
-from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
 
 MOTION = {"hold": "holds", "chromatic": "half step", "step": "step", "leap": "leap"}
 
@@ -54,8 +55,7 @@ class SongList(QWidget):
         self.heading.setFont(font(BODY, bold=True))
         self.heading.setContentsMargins(12, 6, 8, 2)
         hint = QLabel(tip)
-        hint.setObjectName("muted")
-        hint.setFont(font(SMALL))
+        as_muted(hint)
         hint.setWordWrap(True)
         hint.setContentsMargins(12, 0, 10, 6)
         self.list = QListWidget()

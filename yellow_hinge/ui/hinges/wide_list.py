@@ -13,8 +13,9 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.song_lists import ListKind, SongList, bar_of
+from yellow_hinge.ui.paint.controls import as_small
 from yellow_hinge.ui.paint.rows import Row
-from yellow_hinge.ui.paint.theme import SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import Theme
 
 TIP = "What a hand may leave away, the least loss first: a click sounds it, Enter plays it so up to that note."
 NONE = "No hand is wider than yours: every chord lies within your reach."
@@ -41,8 +42,7 @@ class WideList(SongList):
         self.buttons: dict[str, QPushButton] = {}
         for scope, text, tip in SCOPES:
             button = QPushButton(text)
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             button.setToolTip(tip)
             button.clicked.connect(self._doing(scope))
             row.addWidget(button)

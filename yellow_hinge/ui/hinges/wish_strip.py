@@ -31,11 +31,10 @@ from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import WIDEST, offered
 from yellow_hinge.core.song.timeline import Moment
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
+from yellow_hinge.ui.paint.controls import ElidedLabel, as_muted, as_small, choice, fit_text, tool_button
 from yellow_hinge.ui.paint.folding import Fold
 from yellow_hinge.ui.paint.notes import chord_text
 from yellow_hinge.ui.paint.popups import ListBox, OwnKeys
-from yellow_hinge.ui.paint.theme import SMALL, font
 
 ROOMY = 720  # pixels from which the controls have their labels
 
@@ -104,8 +103,7 @@ class WishStrip(QWidget):
         for text, widget in named:
             if text:
                 label = QLabel(text)
-                label.setObjectName("muted")
-                label.setFont(font(SMALL))
+                as_muted(label)
                 label.setBuddy(widget)
                 self._labels.append(label)
                 row.addWidget(label)
@@ -113,9 +111,7 @@ class WishStrip(QWidget):
         row.addWidget(self.told, 1)
         row.addStretch(0)
         row.addWidget(self.clear)
-        for small in (self.scope, self.style_, self.shapes, self.lift, self.told, self.clear, *self.colour.values()):
-            small.setFont(font(SMALL))
-            small.setProperty("small", True)
+        as_small(self.scope, self.style_, self.shapes, self.lift, self.told, self.clear, *self.colour.values())
         for button in self.colour.values():
             fit_text(button, 18)
         holder.setMinimumWidth(sum(button.minimumWidth() + 2 for button in self.colour.values()))

@@ -9,10 +9,20 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QScro
 from yellow_hinge.core.lines.grid import STEPS
 from yellow_hinge.core.lines.rails import RAILS, RANGES
 from yellow_hinge.ui.lines.canvas import LineCanvas
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    as_muted,
+    as_small,
+    choice,
+    own_keys,
+    strip_over,
+    strip_row,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.rows import RowPainter
-from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 
 SIDE_W = 316
@@ -46,8 +56,7 @@ class LinesView(ToldView):
         self.area.setFrameShape(QScrollArea.Shape.NoFrame)
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.told = ElidedLabel()
-        self.told.setObjectName("muted")
-        self.told.setFont(font(SMALL))
+        as_muted(self.told)
         self.written_ = QLineEdit()
         self.written_.setAccessibleName("The line in degrees")
         self.written_.setToolTip("A degree a step; . holds, r rests, ' and , an octave up or down, | between bars")
@@ -57,19 +66,11 @@ class LinesView(ToldView):
         body.addWidget(self.area, 1)
         body.addWidget(upright_rule())
         body.addWidget(self._side(theme))
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(self._strip())
-        column.addWidget(level_rule())
-        column.addLayout(body, 1)
-        column.addLayout(self._foot())
+        strip_over(self, self._strip(), body, self._foot())
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self.part, self.density, self.range = ListBox(), ListBox(), ListBox()
         self.part.addItems(list(PARTS))
         self.part.setAccessibleName("What the line is for")
@@ -87,14 +88,11 @@ class LinesView(ToldView):
         for words, widget in (("For", self.part), ("Rail", rails), ("", self.density), ("", self.range), ("", bolds)):
             if words:
                 label = QLabel(words)
-                label.setObjectName("muted")
-                label.setFont(font(SMALL))
+                as_muted(label)
                 label.setBuddy(widget)
                 row.addWidget(label)
             row.addWidget(widget)
-        for small in (self.part, self.density, self.range, *self.rail.values(), *self.bold.values()):
-            small.setFont(font(SMALL))
-            small.setProperty("small", True)
+        as_small(self.part, self.density, self.range, *self.rail.values(), *self.bold.values())
         row.addStretch(1)
         return row
 
@@ -137,8 +135,7 @@ class LinesView(ToldView):
         self.written_.setSizePolicy(policy)
         row.addWidget(self.written_, 1)
         for button in (self.next, self.free, self.bare, self.along, self.play, self.tune, self.keep):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             row.addWidget(button)
         column = QVBoxLayout()
         column.setSpacing(0)

@@ -14,11 +14,13 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QLayout,
     QLineEdit,
     QPushButton,
     QSlider,
     QTabBar,
     QToolButton,
+    QVBoxLayout,
     QWidget,
 )
 
@@ -64,6 +66,39 @@ def level_rule() -> QFrame:
     rule.setObjectName("rule")
     rule.setFixedHeight(1)
     return rule
+
+
+def as_small(*widgets: QWidget) -> None:
+    """Make controls small, such as those of a strip."""
+    for widget in widgets:
+        widget.setFont(font(SMALL))
+        widget.setProperty("small", True)
+
+
+def as_muted(label: QLabel) -> None:
+    """Make a label say what is beside the matter."""
+    label.setObjectName("muted")
+    label.setFont(font(SMALL))
+
+
+def strip_row() -> QHBoxLayout:
+    """The row of controls at the top of a view."""
+    row = QHBoxLayout()
+    row.setContentsMargins(12, 6, 8, 4)
+    row.setSpacing(6)
+    return row
+
+
+def strip_over(view: QWidget, strip: QLayout, body: QLayout, *feet: QLayout) -> None:
+    """Lay a view out: its strip, a rule, what takes the room, and what stands below."""
+    column = QVBoxLayout(view)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    column.addLayout(strip)
+    column.addWidget(level_rule())
+    column.addLayout(body, 1)
+    for foot in feet:
+        column.addLayout(foot)
 
 
 def tool_button(text: str, tip: str, name: str) -> QToolButton:

@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QToolButton, QWidget
 
-from yellow_hinge.ui.paint.controls import fit_text
-from yellow_hinge.ui.paint.theme import SMALL, font
+from yellow_hinge.ui.paint.controls import as_small, fit_text
 
 SHUT, OPEN = "▸", "▾"
 
@@ -22,8 +21,7 @@ class Fold(QToolButton):
         super().__init__()
         self.name, self._words, self._stands, self._inside = name, words, "", tuple(inside)
         self.setCheckable(True)
-        self.setFont(font(SMALL))
-        self.setProperty("small", True)
+        as_small(self)
         self.setToolTip(tip)
         self.clicked.connect(lambda on=False: self.turned.emit(self.name, on))
         self.toggled.connect(lambda _: self._show())

@@ -12,9 +12,10 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import parse_pitch, pitch_of, pretty_signs
 from yellow_hinge.core.rhythm.fills import FillOffer, offers
+from yellow_hinge.ui.paint.controls import as_muted
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
-from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import BODY, Theme, font
 from yellow_hinge.ui.sound.listening import Listening
 
 TIP = (
@@ -35,8 +36,7 @@ class FillsList(RowList):
         self.heading, hint = QLabel(), QLabel(TIP)
         self.heading.setFont(font(BODY, bold=True))
         self.heading.setContentsMargins(12, 6, 8, 2)
-        hint.setObjectName("muted")
-        hint.setFont(font(SMALL))
+        as_muted(hint)
         hint.setWordWrap(True)
         hint.setContentsMargins(12, 0, 10, 6)
         self.own = QLineEdit()

@@ -9,6 +9,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import OWN, all_patterns
 from yellow_hinge.core.rhythm.feels import FEELS
 from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.ui.paint.controls import as_small
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
@@ -45,8 +46,7 @@ class PatternList(RowList):
         self.feel.addItems([ANY_FEEL, *FEELS])
         self.feel.setAccessibleName("How the pattern feels")
         self.feel.setToolTip("Calm: at most a stroke in two beats. Busy: three or more in two. Broken: note by note")
-        self.feel.setFont(font(SMALL))
-        self.feel.setProperty("small", True)
+        as_small(self.feel)
         self.feel.activated.connect(lambda _: self.refresh(self.used))
         row.addWidget(self.wanted, 1)
         row.addWidget(self.feel)

@@ -15,9 +15,20 @@ from PySide6.QtWidgets import (
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing import PLACES
 from yellow_hinge.core.song.swing import SWINGS
-from yellow_hinge.ui.paint.controls import ElidedLabel, Tabs, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    Tabs,
+    as_muted,
+    as_small,
+    choice,
+    own_keys,
+    strip_over,
+    strip_row,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.popups import ListBox
-from yellow_hinge.ui.paint.theme import SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.fills_list import FillsList
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.playing.bar_canvas import BarCanvas
@@ -52,26 +63,18 @@ class PlayingView(ToldView):
         body.addWidget(upright_rule())
         body.addWidget(self._side())
         self.told = ElidedLabel()
-        self.told.setObjectName("muted")
-        self.told.setFont(font(SMALL))
+        as_muted(self.told)
         self.keep = tool_button(
             "Keep the hands instead",
             "The pattern stays, and opens no hands for itself (Shift+O)",
             "Keep the hands instead",
         )
-        self.keep.setFont(font(SMALL))
-        self.keep.setProperty("small", True)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(self._strip())
-        column.addWidget(level_rule())
-        column.addLayout(body, 1)
+        as_small(self.keep)
         foot = QHBoxLayout()
         foot.setContentsMargins(12, 2, 8, 4)
         foot.addWidget(self.told, 1)
         foot.addWidget(self.keep)
-        column.addLayout(foot)
+        strip_over(self, self._strip(), body, foot)
         own_keys(self)
 
     def _buttons(self) -> None:
@@ -118,16 +121,13 @@ class PlayingView(ToldView):
             self.place.setCurrentIndex(PLACES.index("section"))
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self._buttons()
         holder, self.hands = choice(HANDS, lambda _: self.scoped.emit())
         self.hands["both"].setChecked(True)
         for text, widget in (("For", self.place), ("Hand", holder), ("Swing", self.swing)):
             label = QLabel(text)
-            label.setObjectName("muted")
-            label.setFont(font(SMALL))
+            as_muted(label)
             label.setBuddy(widget)
             row.addWidget(label)
             row.addWidget(widget)
@@ -139,9 +139,7 @@ class PlayingView(ToldView):
         buttons = (self.name, self.forget, self.copy, self.tap)
         for button in buttons:
             row.addWidget(button)
-        for small in (self.place, self.swing, self.ahead, self.usual, *buttons, *self.hands.values()):
-            small.setFont(font(SMALL))
-            small.setProperty("small", True)
+        as_small(self.place, self.swing, self.ahead, self.usual, *buttons, *self.hands.values())
         return row
 
     def _side(self) -> QWidget:

@@ -8,7 +8,15 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePo
 
 from yellow_hinge.app.practice.rounding import WAYS
 from yellow_hinge.core.practice.rounds import STEPS
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    as_small,
+    choice,
+    own_keys,
+    strip_over,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
@@ -76,12 +84,7 @@ class PracticeView(ToldView):
         body.addLayout(self._middle(), 1)
         body.addWidget(upright_rule())
         body.addWidget(self._side())
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(self._strip())
-        column.addWidget(level_rule())
-        column.addLayout(body, 1)
+        strip_over(self, self._strip(), body)
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
@@ -110,8 +113,7 @@ class PracticeView(ToldView):
             *self.paces.values(),
         )  # fmt: skip
         for widget in self.small:
-            widget.setFont(font(SMALL))
-            widget.setProperty("small", True)
+            as_small(widget)
         for part in (self.round, self.ways, self.mix, self.skip, self.rising):
             part.hide()
         return row
@@ -182,14 +184,12 @@ class PracticeView(ToldView):
             label.setFont(font(SMALL))
             label.setObjectName("muted")
         self.export = tool_button("Export the log…", "Write every run as a table (CSV)", "Export the log")
-        self.export.setFont(font(SMALL))
-        self.export.setProperty("small", True)
+        as_small(self.export)
         self.export.clicked.connect(self.exported.emit)
         self.simulated = QCheckBox("simulated player")
         self.simulated.setToolTip("Somebody nearly right plays on a simulated keyboard; what it plays is kept apart")
         self.simulated.toggled.connect(self.partner.emit)
-        self.simulated.setFont(font(SMALL))
-        self.simulated.setProperty("small", True)
+        as_small(self.simulated)
         self.side = QWidget()
         self.side.setFixedWidth(SIDE_W)
         column = QVBoxLayout(self.side)

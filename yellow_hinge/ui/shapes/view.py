@@ -5,9 +5,19 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QStackedWidget, QVBoxLayout, QWidget
 
-from yellow_hinge.ui.paint.controls import ElidedLabel, Tabs, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    Tabs,
+    as_muted,
+    as_small,
+    level_rule,
+    own_keys,
+    strip_row,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.rows import Row, RowPainter
-from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
+from yellow_hinge.ui.paint.theme import BODY, LARGE, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.shapes.held_keys import HeldKeys
 from yellow_hinge.ui.shapes.ring import RingCanvas
@@ -81,9 +91,7 @@ class ShapesView(ToldView):
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self.names = QLineEdit()
         self.names.setPlaceholderText("Notes, such as Db3 F3 Cb4 G4")
         self.names.setAccessibleName("Notes by name")
@@ -98,8 +106,7 @@ class ShapesView(ToldView):
         self.put = tool_button("Into the song", "The selected chord gets these hands (Enter)", "Into the song")
         row.addWidget(self.names, 1)
         for button in (self.read, self.clear, self.hear, self.mine, self.put):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             row.addWidget(button)
         return row
 
@@ -111,8 +118,7 @@ class ShapesView(ToldView):
         self.heading, self.told = QLabel(), ElidedLabel()
         self.heading.setFont(font(LARGE, bold=True))
         self.heading.setContentsMargins(16, 2, 8, 0)
-        self.told.setObjectName("muted")
-        self.told.setFont(font(SMALL))
+        as_muted(self.told)
         self.told.setContentsMargins(16, 0, 8, 4)
         for part in (self.heading, self.told):
             column.addWidget(part)

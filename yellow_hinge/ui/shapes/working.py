@@ -7,15 +7,15 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from yellow_hinge.app.desk.hands_in import FINGERS, hands_into
 from yellow_hinge.app.desk.shelving import take_fit, to_shelve
 from yellow_hinge.app.edits.shaping import with_shape
-from yellow_hinge.app.keeping.mine import put_on_shelf, read_mine
+from yellow_hinge.app.keeping.mine import put_on_shelf
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundStands, FoundWays, ShapeFinder
+from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import Note, parse_pitch, pretty_signs
-from yellow_hinge.core.reharm.shelf import Fit, fits, shelved, starter
+from yellow_hinge.core.reharm.shelf import Fit, shelved
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.naming import Reading, name_notes
 from yellow_hinge.core.symbols.symbol import parse_symbol
@@ -39,11 +39,11 @@ from yellow_hinge.ui.shapes.found_rows import (
 )
 from yellow_hinge.ui.shapes.view import NOTHING, ShapesView
 
-SOURCE = "shapes"
 PARTS_AT = 60  # middle C begins the right hand
 MOST_READINGS = 8
 SOON_MS = 30
 NO_NAME = "no usual name"
+LOOKING = Row("…", "Looking", "", False)
 
 
 class ShapesRoom(QObject, Quiet):
@@ -181,7 +181,7 @@ class ShapesRoom(QObject, Quiet):
         made = {
             "basses": self._basses, "above": lambda: above_rows(self.both.left or self.both.right, self.key),
             "keys": lambda: key_rows(self.both), "ways": self._look, "idea": self._look, "song": self._look,
-            "shelf": self._fits,
+            "shelf": self._ask_shelf,
         }  # fmt: skip
         if not self.midis:
             view.ring.show_rows([], -1)
@@ -199,16 +199,13 @@ class ShapesRoom(QObject, Quiet):
         self.view.ring.show_rows(ring, self.at)
         return rows
 
-    def _fits(self) -> list[Row]:
-        """What of the shelf fits from the selected chord on."""
+    def _ask_shelf(self) -> list[Row]:
+        """Have what of the shelf fits from the selected chord on found beside the window."""
         solution = self.desk.solution
         if solution is None or self.desk.selection.voicing is None:
             return []
-        mine = read_mine(self.shell.shelf)
-        self.found = fits((*mine.shelf, *starter()), solution, self.desk.selection.index)
-        if mine.wrong:
-            self.view.foot.setText(f"Left out: {mine.wrong[0]}")
-        return shelf_rows(self.found, solution)
+        self.finder.ask_shelf(self.shell.shelf, solution, self.desk.selection.index)
+        return [LOOKING]
 
     def _look(self) -> list[Row]:
         """Have what the list shows found beside the window."""
@@ -227,9 +224,9 @@ class ShapesRoom(QObject, Quiet):
             self.finder.ask_ways(chord, self.key, solution.setup)
         else:
             self.finder.ask_idea(state, chord, self.both)
-        return [Row("…", "Looking", "", False)]
+        return [LOOKING]
 
-    def _arrived(self, found: FoundStands | FoundWays | FoundIdea | Bug) -> None:
+    def _arrived(self, found: FoundStands | FoundWays | FoundIdea | FoundShelf | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         solution = self.desk.solution
@@ -239,6 +236,11 @@ class ShapesRoom(QObject, Quiet):
             rows, page = stand_rows(found.stands, solution, self.desk.answers.state.song), "song"
         elif isinstance(found, FoundWays):
             rows, page = way_rows(found.ways, found.chord, self.key, solution.setup.mine), "ways"
+        elif isinstance(found, FoundShelf):
+            self.found, page = found.fits, "shelf"
+            rows = shelf_rows(found.fits, found.solution)
+            if found.wrong:
+                self.view.foot.setText(f"Left out: {found.wrong[0]}")
         elif found.solution is not None:
             rows, page = idea_rows(found.solution, found.shape), "idea"
         else:

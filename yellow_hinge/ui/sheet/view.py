@@ -18,7 +18,15 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, MOST_COLUMNS, PAPERS, SHOWN, SIZES
-from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import (
+    ElidedLabel,
+    as_small,
+    level_rule,
+    own_keys,
+    strip_row,
+    tool_button,
+    upright_rule,
+)
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
@@ -38,8 +46,7 @@ def _box(options: list[tuple[str, str]], name: str) -> QComboBox:
     for value, text in options:
         box.addItem(text, value)
     box.setAccessibleName(name)
-    box.setFont(font(SMALL))
-    box.setProperty("small", True)
+    as_small(box)
     return box
 
 
@@ -78,9 +85,7 @@ class SheetView(ToldView):
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self.kind = _box([*KINDS.items(), (TWELVE, "Twelve keys")], "Kind of sheet")
         self.of = _box([("take", "this take"), ("mix", "the mix"), ("mark", "what is marked")], "What it is of")
         self.stretch = _box(list(STRETCHES.items()), "What goes through twelve keys")
@@ -97,8 +102,7 @@ class SheetView(ToldView):
             row.addWidget(widget)
         row.addWidget(self.told, 1)
         for button in (self.out, self.into, self.print_, self.export):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             row.addWidget(button)
         for box in (self.kind, self.of, self.stretch):
             box.activated.connect(lambda _: self.asked.emit())

@@ -14,7 +14,7 @@ from yellow_hinge.core.leading.asking.wishes import WISHES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import TEMPOS
 from yellow_hinge.ui.commands import Actions
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
+from yellow_hinge.ui.paint.controls import ElidedLabel, as_muted, choice, fit_text, tool_button
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.theme import LARGE, SMALL, font
 from yellow_hinge.ui.parts.pointing.in_place import InPlace
@@ -129,8 +129,7 @@ class Header(QFrame):
 
     def _labelled(self, row: QHBoxLayout, text: str, widget: QWidget) -> None:
         label = QLabel(text)
-        label.setObjectName("muted")
-        label.setFont(font(SMALL))
+        as_muted(label)
         label.setAlignment(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)
         label.setBuddy(widget)
         self._labels.append(label)

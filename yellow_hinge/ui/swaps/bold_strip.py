@@ -7,8 +7,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QWidget
 
 from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
-from yellow_hinge.ui.paint.controls import ElidedLabel, choice, fit_text, tool_button
-from yellow_hinge.ui.paint.theme import SMALL, font
+from yellow_hinge.ui.paint.controls import ElidedLabel, as_small, choice, fit_text, tool_button
 
 WORDS = ("as written", "colours", "two-fives", "tritones", "chains")
 STAYS: dict[Protected, str] = {"starts": "starts stay", "cadences": "cadences stay"}
@@ -69,8 +68,7 @@ class BoldStrip(QWidget):
         row.addWidget(self.leave)
         small = (label, *self.stays.values(), self.apart, self.told, self.take, self.leave, *self.levels.values())
         for widget in small:
-            widget.setFont(font(SMALL))
-            widget.setProperty("small", True)
+            as_small(widget)
         for button in self.levels.values():
             fit_text(button, 18)
         self.show_working(False)

@@ -7,9 +7,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.reharm.swaps import Swap
-from yellow_hinge.ui.paint.controls import own_keys, tool_button
+from yellow_hinge.ui.paint.controls import as_muted, as_small, own_keys, tool_button
 from yellow_hinge.ui.paint.notes import chord_text
-from yellow_hinge.ui.paint.theme import SMALL, font
 
 
 def with_link_turned(swaps: list[Swap], swap: Swap, link: int) -> Swap | None:
@@ -43,8 +42,7 @@ class LinkStrip(QWidget):
         if swap is None or not links:
             return
         label = QLabel("Turn a link:")
-        label.setObjectName("muted")
-        label.setFont(font(SMALL))
+        as_muted(label)
         self.row.addWidget(label)
         for i in range(len(links)):
             other = with_link_turned(swaps, swap, i)
@@ -57,8 +55,7 @@ class LinkStrip(QWidget):
         kind = "its tritone" if other.links[i] else "plain"
         motion = f"{swap.motion_after} to {semitones(other.motion_after)}"
         button = tool_button(f"{old} → {new}", f"Take this link {kind}: {motion}", f"{old} becomes {new}, {kind}")
-        button.setFont(font(SMALL))
-        button.setProperty("small", True)
+        as_small(button)
         button.clicked.connect(lambda _=False, i=i: self.turned.emit(i))
         self.row.addWidget(button)
         self.buttons[i] = button

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button, upright_rule
+from yellow_hinge.ui.paint.controls import ElidedLabel, as_small, level_rule, own_keys, tool_button, upright_rule
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.swaps.bold_list import BoldList
@@ -63,8 +63,7 @@ class SwapsView(ToldView):
         self.heading = ElidedLabel()
         self.heading.setFont(font(BODY, bold=True))
         self.fitting = QCheckBox("only what fits the tune")
-        self.fitting.setFont(font(SMALL))
-        self.fitting.setProperty("small", True)
+        as_small(self.fitting)
         self.fitting.clicked.connect(self._filter)
         self.lists = QStackedWidget()
         self.lists.addWidget(self.swaps)
@@ -94,8 +93,7 @@ class SwapsView(ToldView):
         self.hear: dict[str, QToolButton] = {}
         for name, text, tip in HEARD:
             button = tool_button(text, tip, tip)
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             button.clicked.connect(lambda _=False, name=name: self.heard.emit(name))
             head.addWidget(button)
             self.hear[name] = button

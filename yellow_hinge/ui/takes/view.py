@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from yellow_hinge.ui.paint.controls import ElidedLabel, level_rule, own_keys, tool_button
+from yellow_hinge.ui.paint.controls import ElidedLabel, as_small, level_rule, own_keys, strip_row, tool_button
 from yellow_hinge.ui.paint.popups import OwnKeys
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
@@ -75,14 +75,11 @@ class TakesView(ToldView):
         own_keys(self)
 
     def _strip(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 6, 8, 4)
-        row.setSpacing(6)
+        row = strip_row()
         self.buttons: dict[str, QToolButton] = {}
         for name, text, tip in BUTTONS:
             button = tool_button(text, tip, tip)
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             button.setCheckable(name == "compare")
             button.clicked.connect(lambda _=False, name=name: self.asked.emit(name))
             row.addWidget(button)
@@ -91,8 +88,7 @@ class TakesView(ToldView):
         self.copy.setText("Section from…")
         self.copy.setToolTip("Play the section of the chord you are on as another take has it")
         self.copy.setAccessibleName("Copy a section from another take")
-        self.copy.setFont(font(SMALL))
-        self.copy.setProperty("small", True)
+        as_small(self.copy)
         self.copy.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.copy.setMenu(QMenu(self.copy))
         OwnKeys(self.copy.menu())
@@ -117,8 +113,7 @@ class TakesView(ToldView):
         row.addWidget(title)
         row.addWidget(self.words, 1)
         for button in (self.easier, self.play, self.export):
-            button.setFont(font(SMALL))
-            button.setProperty("small", True)
+            as_small(button)
             row.addWidget(button)
         return row
 
