@@ -207,6 +207,15 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert len(window.desk.state.keeps) == 3
     window.desk.document.undo()
     assert window.desk.state == before
-    (window.places.config / "mine" / "shelf" / "bad.toml").write_text("id = ", "utf-8")
+    shelf = window.places.config / "mine" / "shelf"
+    room.view.list.setCurrentRow(0)
+    QTest.keyClick(room.view, Key.Key_Delete, Qt.KeyboardModifier.ShiftModifier)
+    assert "My turn is off the shelf" in window.teller.line.text()
+    assert (shelf / "off" / "my-turn.toml").is_file()
+    assert "My turn" not in [row.title for row in rows_of(room, qtbot, "shelf")]
+    room.view.list.setCurrentRow(0)
+    room.unshelve()
+    assert room.view.foot.text().startswith("Only what is mine")
+    (shelf / "bad.toml").write_text("id = ", "utf-8")
     room._fill()
     qtbot.waitUntil(lambda: room.view.foot.text().startswith("Left out: bad.toml"), timeout=5_000)

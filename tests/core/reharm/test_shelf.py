@@ -13,7 +13,7 @@ from tests.app.test_desk import make_desk
 from tests.songs import BUILDER
 from yellow_hinge.app.desk.shelving import take_fit
 from yellow_hinge.app.edits.state import file_of
-from yellow_hinge.app.keeping.mine import LARGEST, put_on_shelf, read_mine, take_off_shelf
+from yellow_hinge.app.keeping.mine import LARGEST, OFF, put_on_shelf, read_mine, take_off_shelf
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -140,7 +140,11 @@ def test_own_entries_are_files_of_their_own_and_a_bad_one_costs_only_itself(tmp_
     assert found.shelf[1] == entry
     assert len(found.wrong) == 9
     assert all(":" in words for words in found.wrong)
-    take_off_shelf(folder, "two-home")
+    written = (folder / "two-home.toml").read_bytes()
+    off = take_off_shelf(folder, "two-home")
+    assert off is not None
+    assert (off.parent.name, off.read_bytes()) == (OFF, written)
+    assert take_off_shelf(folder, "two-home") is None
     assert [own.id for own in read_mine(folder).shelf] == ["two-home-2"]
 
 

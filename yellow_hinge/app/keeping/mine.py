@@ -15,7 +15,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.io.files import write_atomic
 
-ENDING = ".toml"
+ENDING, OFF = ".toml", "off"  # of the files; the folder of those that were taken off the shelf
 MOST_FILES, LARGEST = 2000, 64_000  # files that are read, bytes of one
 
 
@@ -93,14 +93,20 @@ def _quoted(text: str) -> str:
     return msgspec.json.encode(text).decode()
 
 
-def take_off_shelf(folder: Path, own: str) -> None:
-    """Take the file of an entry away. Raises UserError where that cannot be."""
+def take_off_shelf(folder: Path, own: str) -> Path | None:
+    """Put the file of an entry into the folder of those taken off, where it is kept and not read; where it is now,
+    None where there is no such entry. Raises UserError where that cannot be.
+    """
     for path in sorted(folder.glob(f"*{ENDING}")):
         try:
             if _entry(path).id == own:
-                path.unlink()
-                return
+                off, number = folder / OFF / path.name, 2
+                off.parent.mkdir(exist_ok=True)
+                while off.exists():
+                    off, number = folder / OFF / f"{path.stem}-{number}{ENDING}", number + 1
+                return path.rename(off)
         except OSError as error:
             raise UserError(f"{path.name} cannot be taken away ({error.strerror or error})") from None
         except UserError:
             continue
+    return None

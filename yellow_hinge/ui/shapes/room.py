@@ -31,6 +31,8 @@ COMMANDS: Commands[ShapesRoom] = Commands(SHAPES, (
             lambda room: room.save_shape(), (SHAPES,)),
     Command("shelve", "Chord", "Onto my shelf…", ("Shift+M",), "The marked chords' hands, found again in every song",
             lambda room: room.shelve(), shows=False),
+    Command("unshelve", "Chord", "Off my shelf", ("Shift+Delete",), "The listed entry of mine goes; its file is kept",
+            lambda room: room.unshelve(), (SHAPES,)),
     Command("shape_clear", "Chord", "Let all keys go", ("Delete",), "No key is held any more",
             lambda room: room.clear(), (SHAPES,)),
 ))

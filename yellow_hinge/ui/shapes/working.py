@@ -7,7 +7,7 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from yellow_hinge.app.desk.hands_in import FINGERS, hands_into
 from yellow_hinge.app.desk.shelving import take_fit, to_shelve
 from yellow_hinge.app.edits.shaping import with_shape
-from yellow_hinge.app.keeping.mine import put_on_shelf
+from yellow_hinge.app.keeping.mine import OFF, put_on_shelf, take_off_shelf
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
@@ -324,6 +324,21 @@ class ShapesRoom(QObject, Quiet):
             return
         self.shell.teller.say(f"{name} is on the shelf ({path.name}), and found wherever a song has these chords")
         self._soon.start()
+
+    def unshelve(self) -> None:
+        """Take the player's own entry under the cursor off the shelf."""
+        row = self.view.list.cursor_row
+        own = self.found[int(row.id[len(FIT) :])].entry if row is not None and row.id.startswith(FIT) else None
+        if own is None or not own.mine:
+            self.view.foot.setText("Only what is mine on the shelf can be taken off.")
+            return
+        try:
+            path = take_off_shelf(self.shell.shelf, own.id)
+        except UserError as error:
+            self.view.foot.setText(str(error))
+            return
+        self.shell.teller.say(f"{own.name} is off the shelf; its file is kept in {path.parent if path else OFF}")
+        self._fill()
 
     def save_shape(self) -> None:
         """Keep the hands as a shape of the player's own."""
