@@ -6,7 +6,7 @@ import statistics
 import time
 
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.song.song import Song

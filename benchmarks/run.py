@@ -25,8 +25,8 @@ from benchmarks.window import window_figures
 from tools.offscreen import PLATFORM
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.minplus import solve
+from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.chain.minplus import solve
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.whole import bolder
@@ -79,7 +79,7 @@ def peak_megabytes() -> float:
 from benchmarks.songs import in_four_sections, random_chart
 from benchmarks.window import window_figures
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.song.timeline import timeline
@@ -123,7 +123,7 @@ class Watch:
         if name == "yellow_hinge.ui.files.files":  # one of the last to be loaded
             from PySide6.QtCore import QTimer
             from yellow_hinge.ui.parts.ribbon import Ribbon
-            from yellow_hinge.ui.paint.strand_canvas import StrandCanvas
+            from yellow_hinge.ui.paint.strand.canvas import StrandCanvas
             def watched(widget, paint):
                 def painted(self, event):
                     paint(self, event)

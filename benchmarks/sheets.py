@@ -8,7 +8,7 @@ from collections.abc import Callable
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline

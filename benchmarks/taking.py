@@ -11,7 +11,7 @@ from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import State, state_of
 from yellow_hinge.app.solving.of_takes import TakesSolver
 from yellow_hinge.app.solving.solver import answer
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.takes.mixing import passes_of
 from yellow_hinge.io.songs.song_json import song_file

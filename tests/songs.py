@@ -1,7 +1,7 @@
 """Songs for tests that take their time."""
 
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.io.songs.demo import FIRST, demo_text
 
 BUILDER = Builder()  # songs of one run have many chords in common; what must be solved anew makes one of its own

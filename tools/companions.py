@@ -9,7 +9,7 @@ import msgspec
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.core.song.places import read_chord_place
 from yellow_hinge.io.songs.demo import BOLDER, demo_song

@@ -12,7 +12,7 @@ from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import State, changed_in, state_of
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.lines import Asked, lines
 from yellow_hinge.core.lines.text import pieces

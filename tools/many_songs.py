@@ -11,8 +11,8 @@ from pathlib import Path
 from random import Random
 from time import perf_counter
 
-from yellow_hinge.app.solving.book_index import BookIndex
-from yellow_hinge.app.solving.of_book import BookReader
+from yellow_hinge.app.solving.book.finding import BookReader
+from yellow_hinge.app.solving.book.index import BookIndex
 from yellow_hinge.assets import ASSETS
 
 WORDS = [

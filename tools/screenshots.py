@@ -26,7 +26,7 @@ from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.leading.asking.setup import with_player
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked, chosen_manner
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol

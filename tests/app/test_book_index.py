@@ -5,10 +5,10 @@ import threading
 
 import pytest
 
-from yellow_hinge.app.solving import of_book
-from yellow_hinge.app.solving.book_index import NAME, BookIndex
-from yellow_hinge.app.solving.of_book import BookReader
-from yellow_hinge.app.solving.songbook import song_row, songbook
+from yellow_hinge.app.solving.book import finding as of_book
+from yellow_hinge.app.solving.book.finding import BookReader
+from yellow_hinge.app.solving.book.index import NAME, BookIndex
+from yellow_hinge.app.solving.book.songbook import song_row, songbook
 from yellow_hinge.assets import ASSETS
 
 

@@ -20,7 +20,7 @@ from yellow_hinge.app.solving.solver import Answer, Solver, answer
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.song_json import song_file

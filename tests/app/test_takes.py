@@ -20,7 +20,7 @@ from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Wish
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.rhythm.asks import Fill, with_fill, with_pattern
 from yellow_hinge.core.takes.mixing import choices, mixed, passes_of
 from yellow_hinge.io.songs.demo import demo_names, demo_song

@@ -9,9 +9,9 @@ import pypdf
 import pytest
 
 from tests.songs import BUILDER
-from yellow_hinge.app.solving.converting import KINDS
-from yellow_hinge.app.solving.sets import SetSong, SongSet, evening, joins, read_set, schema, write_set
-from yellow_hinge.app.solving.songbook import songbook
+from yellow_hinge.app.solving.book.converting import KINDS
+from yellow_hinge.app.solving.book.sets import SetSong, SongSet, evening, joins, read_set, schema, write_set
+from yellow_hinge.app.solving.book.songbook import songbook
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.leading.solution import solve_song

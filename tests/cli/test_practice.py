@@ -7,7 +7,7 @@ import pytest
 
 from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.app.practice.log import PracticeLog, Run
-from yellow_hinge.cli import practice
+from yellow_hinge.cli.answers import practice
 from yellow_hinge.cli.main import main
 
 

@@ -17,7 +17,7 @@ from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import MAX_CHARS, read_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline

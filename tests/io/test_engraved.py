@@ -15,7 +15,7 @@ from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.sheet.as_struck import one_stack, struck_bars
 from yellow_hinge.core.sheet.asks import SHOWN, SheetAsk
 from yellow_hinge.core.sheet.bars import measures
-from yellow_hinge.core.sheet.systems import SIGN
+from yellow_hinge.core.sheet.staves.systems import SIGN
 from yellow_hinge.io.engraving.engraved import engraved_lines
 from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes

@@ -26,7 +26,7 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.take import Take
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind
-from yellow_hinge.io.musicxml.container import unpacked
+from yellow_hinge.io.musicxml.score.container import unpacked
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import VERSION, from_json, schema, song_file, to_json

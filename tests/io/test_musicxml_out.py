@@ -21,7 +21,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import MODES, Key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.core.sheet.notation import Beamable, Signs, beams, clef_for, signature, values
+from yellow_hinge.core.sheet.staves.notation import Beamable, Signs, beams, clef_for, signature, values
 from yellow_hinge.core.song.song import Meter
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol

@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.solving import sets
-from yellow_hinge.app.solving.sets import SongSet, read_set, write_set
+from yellow_hinge.app.solving.book import sets
+from yellow_hinge.app.solving.book.sets import SongSet, read_set, write_set
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.cli.main import main
 from yellow_hinge.ui.book.room import BOOK

@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.price import worth
 from yellow_hinge.ui.hinges.song_lists import Row
 from yellow_hinge.ui.paint.notes import price_text
-from yellow_hinge.ui.paint.strands import COLUMN_W, NARROWEST
+from yellow_hinge.ui.paint.strand.strands import COLUMN_W, NARROWEST
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 

@@ -13,8 +13,8 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.ui.dialogs.hands_dialog import PRESETS, HandsDialog, white_keys
-from yellow_hinge.ui.paint.strand_words import describe
-from yellow_hinge.ui.paint.strands import BESIDE, RESTS
+from yellow_hinge.ui.paint.strand.strands import BESIDE, RESTS
+from yellow_hinge.ui.paint.strand.words import describe
 
 Key, LEFT, SHIFT = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier
 

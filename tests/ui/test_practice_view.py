@@ -16,7 +16,7 @@ from yellow_hinge.app.practice.practising import CAUTION, REST
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.practice.partner import RIGHT

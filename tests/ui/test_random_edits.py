@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.ui.conftest import settle
-from yellow_hinge.ui.paint.strands import BESIDE, RESTS
+from yellow_hinge.ui.paint.strand.strands import BESIDE, RESTS
 
 STEPS = st.sampled_from(
     ["next", "previous", "keep", "keep_top", "keep_bass", "keep_left", "keep_right", "free_all", "hold_top", "drop_top",

@@ -5,7 +5,7 @@ import pytest
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import KEY_X, WHITE_MM
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
@@ -13,7 +13,7 @@ from yellow_hinge.core.symbols.writing import number_text
 from yellow_hinge.io.songs.demo import demo_song
 from yellow_hinge.ui.paint.keys import MOST_WIDE, keyboard, keys_scene
 from yellow_hinge.ui.paint.notes import hinge_figures
-from yellow_hinge.ui.paint.strands import PLATE_H, PLATE_W, changed_columns, strand_scene
+from yellow_hinge.ui.paint.strand.strands import PLATE_H, PLATE_W, changed_columns, strand_scene
 from yellow_hinge.ui.parts.ribbon_scene import ribbon_scene
 
 

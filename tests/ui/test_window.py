@@ -14,7 +14,7 @@ from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.hinges.room import HINGES
-from yellow_hinge.ui.paint.strands import COLUMN_W, KEYS_W
+from yellow_hinge.ui.paint.strand.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
 from yellow_hinge.ui.shell.table import COMMANDS
 

@@ -43,7 +43,7 @@ def _unwritten(status: int) -> int:
 
 def _run(words: list[str]) -> None:
     if words[0] in _LIGHT:
-        from yellow_hinge.cli.symbols import run
+        from yellow_hinge.cli.answers.symbols import run
     else:
         from yellow_hinge.cli.verbs import run
 

@@ -14,10 +14,9 @@ from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
-from yellow_hinge.core.rhythm.beneath import tune_span
-from yellow_hinge.core.rhythm.degree_line import line_tones
-from yellow_hinge.core.rhythm.fill_notes import swung_in
-from yellow_hinge.core.rhythm.fills import with_fills
+from yellow_hinge.core.rhythm.fills.degree_line import line_tones
+from yellow_hinge.core.rhythm.fills.notes import swung_in
+from yellow_hinge.core.rhythm.fills.offered import with_fills
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, roll_of, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
@@ -25,6 +24,7 @@ from yellow_hinge.core.rhythm.patterns import TICK
 from yellow_hinge.core.rhythm.pedalling import late, pedal_spans
 from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
 from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of
+from yellow_hinge.core.rhythm.tune.beneath import tune_span
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song.song import Meter, Song
 from yellow_hinge.core.song.timeline import Moment

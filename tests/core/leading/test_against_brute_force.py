@@ -11,13 +11,13 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.asked import asked_at
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.chain.stage import Place, free_stage, tuned, way_between
 from yellow_hinge.core.leading.prices.motion import Way, change_table, match, prices
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.sung import sung_over
 from yellow_hinge.core.leading.prices.weights import INFINITE, STYLES, Style, Weights
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.stage import Place, free_stage, tuned, way_between
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.forms import all_forms
 from yellow_hinge.core.shapes.placing import hand_set, one_hand

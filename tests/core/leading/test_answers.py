@@ -11,14 +11,14 @@ from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
-from yellow_hinge.core.leading import lattice as lattices
 from yellow_hinge.core.leading import solution as solutions
-from yellow_hinge.core.leading import stage as stages
-from yellow_hinge.core.leading import widest
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
+from yellow_hinge.core.leading.chain import lattice as lattices
+from yellow_hinge.core.leading.chain import stage as stages
+from yellow_hinge.core.leading.chain import widest
+from yellow_hinge.core.leading.chain.kept_stage import row_of
 from yellow_hinge.core.leading.explain import reason
-from yellow_hinge.core.leading.kept_stage import row_of
 from yellow_hinge.core.leading.ladder import RUNGS, ladder, too_wide
 from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voice_lines
 from yellow_hinge.core.leading.price import faults, worth

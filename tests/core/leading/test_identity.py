@@ -15,7 +15,7 @@ from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.pitch import degree_pc, parse_note

@@ -14,12 +14,12 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.asked import asked_at, of_all
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, as_asked
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.placing_cost import hand_terms
 from yellow_hinge.core.leading.prices.weights import STYLES, quantised
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.stage import Place, scene_of, trial
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import timeline

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.leading.minplus import Chain, solve
+from yellow_hinge.core.leading.chain.minplus import Chain, solve
 from yellow_hinge.core.leading.prices.weights import INFINITE
 
 

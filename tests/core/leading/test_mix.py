@@ -12,10 +12,10 @@ from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.asked import asked_at
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
+from yellow_hinge.core.leading.chain.stage import Place, way_between
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.leading.stage import Place, way_between
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.mixing import mixed, passes_of
 from yellow_hinge.core.takes.take import Choice, Content, Form, Parts, Take, Whole, put, whole_of

@@ -11,7 +11,7 @@ from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, unknown
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import options, solve_song
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of

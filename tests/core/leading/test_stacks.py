@@ -9,7 +9,7 @@ import pytest
 
 from yellow_hinge.core.hands import BrokenHands, Hands
 from yellow_hinge.core.leading.asking.asked import Asked
-from yellow_hinge.core.leading.stage import Place, scene_of, trial
+from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
 from yellow_hinge.core.symbols.symbol import parse_symbol

@@ -15,8 +15,8 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked, chosen_manner
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.explain import reason
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.doubling import does, doubling
 from yellow_hinge.core.leading.prices.motion import Way, match, prices
 from yellow_hinge.core.leading.prices.promises import PROMISES

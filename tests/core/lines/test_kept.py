@@ -25,7 +25,7 @@ from yellow_hinge.core.lines.text import pieces
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import key_on
 from yellow_hinge.core.rhythm.asks import LinePiece, Playing, with_line
-from yellow_hinge.core.rhythm.degree_line import line_tones
+from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.midi.writing import midi_bytes

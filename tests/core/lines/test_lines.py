@@ -23,7 +23,7 @@ from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.key import Key, key_on, parse_key
 from yellow_hinge.core.pitch.pitch import flat_note
-from yellow_hinge.core.rhythm.degree_line import nearest
+from yellow_hinge.core.rhythm.fills.degree_line import nearest
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.songs.demo import demo_names, demo_song

@@ -16,7 +16,7 @@ from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError, UserError
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import BOLDNESS, Taste, at_level, beside, joined, meets, written
 from yellow_hinge.core.reharm.context import split

@@ -13,9 +13,9 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.beneath import tune_span
 from yellow_hinge.core.rhythm.patterns import TICK, patterns
-from yellow_hinge.core.rhythm.tune_hand import TuneNote, can_lie_under, octaves_below, price, under_tune
+from yellow_hinge.core.rhythm.tune.beneath import tune_span
+from yellow_hinge.core.rhythm.tune.hand import TuneNote, can_lie_under, octaves_below, price, under_tune
 from yellow_hinge.core.song.timeline import timeline
 
 POOLS = st.lists(st.integers(55, 72), min_size=0, max_size=3, unique=True).map(lambda notes: tuple(sorted(notes)))

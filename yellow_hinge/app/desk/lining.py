@@ -10,7 +10,7 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.lines.lines import Line, LineNote
 from yellow_hinge.core.lines.text import pieces
 from yellow_hinge.core.rhythm.asks import Playing, with_line
-from yellow_hinge.core.rhythm.degree_line import line_tones
+from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.song.timeline import Moment
 
 KEPT = "kept"

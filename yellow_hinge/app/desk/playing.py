@@ -31,9 +31,9 @@ from yellow_hinge.core.rhythm.asks import (
     with_own_pattern,
     with_pattern,
 )
-from yellow_hinge.core.rhythm.fill_kinds import fill_kind, own_notes
-from yellow_hinge.core.rhythm.fill_notes import Added
-from yellow_hinge.core.rhythm.fills import quarters_of, taken_notes
+from yellow_hinge.core.rhythm.fills.kinds import fill_kind, own_notes
+from yellow_hinge.core.rhythm.fills.notes import Added
+from yellow_hinge.core.rhythm.fills.offered import quarters_of, taken_notes
 from yellow_hinge.core.rhythm.fitting import Timed, bent, seen_form, ticks, unit_quarters
 from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, write_hits
 from yellow_hinge.core.rhythm.striking import Played, played

@@ -8,7 +8,7 @@ from yellow_hinge.app.edits.state import State, with_new_hands
 from yellow_hinge.app.solving.comparing import Compared, compared
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.app.solving.solver import answer
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.takes.known import KnownHands, hands_of

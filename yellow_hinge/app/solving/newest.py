@@ -8,7 +8,7 @@ from queue import SimpleQueue
 from typing import Generic, NamedTuple, TypeVar
 
 from yellow_hinge.core.errors import OvertakenError
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 
 A = TypeVar("A")
 

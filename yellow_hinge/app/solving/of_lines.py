@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.lines.lines import Asked, Line, Over, lines_over, over
 

@@ -16,8 +16,8 @@ from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup, with_player
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.families import Making, makings
-from yellow_hinge.core.leading.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import Solution, solve_song

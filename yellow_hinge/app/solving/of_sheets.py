@@ -12,7 +12,7 @@ from yellow_hinge.app.edits.takes import mix_state
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.sheet.asks import SheetAsk

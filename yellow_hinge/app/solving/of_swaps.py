@@ -11,7 +11,7 @@ from yellow_hinge.app.edits.state import State, changed
 from yellow_hinge.app.edits.takes import with_repeats_apart
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import Solution, solve_song
 from yellow_hinge.core.reharm.choices import Protected
 from yellow_hinge.core.reharm.swaps import Swap, swaps

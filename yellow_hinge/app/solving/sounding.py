@@ -11,7 +11,7 @@ from yellow_hinge.core.rhythm.asks import Playing
 from yellow_hinge.core.song.song import Song
 
 if TYPE_CHECKING:
-    from yellow_hinge.core.leading.lattice import Builder
+    from yellow_hinge.core.leading.chain.lattice import Builder
     from yellow_hinge.sound.leveling import Levels
 
 

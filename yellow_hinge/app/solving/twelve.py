@@ -8,8 +8,8 @@ import msgspec
 
 from yellow_hinge.app.edits.state import State, alone, changed_in, in_key, state_with
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.kept_stage import row_of
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.kept_stage import row_of
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.one_form import OfKey, forms
 from yellow_hinge.core.leading.price import faults
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both

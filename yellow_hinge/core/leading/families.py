@@ -10,11 +10,11 @@ from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.asking.asked import Asked
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
-from yellow_hinge.core.leading.kept_stage import with_hands
+from yellow_hinge.core.leading.chain.kept_stage import with_hands
+from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import is_as_written, reads
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.stage import Place, scene_of, trial
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.shapes.catalogue import Shape, offered

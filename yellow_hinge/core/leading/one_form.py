@@ -9,13 +9,13 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.kept_stage import row_of
-from yellow_hinge.core.leading.lattice import Lattice
-from yellow_hinge.core.leading.minplus import Chain, Tables, solve
+from yellow_hinge.core.leading.chain.kept_stage import row_of
+from yellow_hinge.core.leading.chain.lattice import Lattice
+from yellow_hinge.core.leading.chain.minplus import Chain, Tables, solve
+from yellow_hinge.core.leading.chain.stage import taken
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.solution import small
-from yellow_hinge.core.leading.stage import taken
 from yellow_hinge.core.numerics import NDArray, Places, np
 from yellow_hinge.core.shapes.placing import PAD, HandSet
 

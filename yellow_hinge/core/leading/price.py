@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
-from yellow_hinge.core.leading.kept_stage import row_of
-from yellow_hinge.core.leading.minplus import Tables, step
+from yellow_hinge.core.leading.chain.kept_stage import row_of
+from yellow_hinge.core.leading.chain.minplus import Tables, step
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both, hinge_price
 from yellow_hinge.core.leading.prices.motion import change_tables, prices
 from yellow_hinge.core.leading.prices.placing_cost import own_price, tune_table

@@ -11,18 +11,18 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wants import wants
 from yellow_hinge.core.leading.asking.wishes import FIRST
-from yellow_hinge.core.leading.bounds import lower_bound
-from yellow_hinge.core.leading.kept_stage import row_of
-from yellow_hinge.core.leading.lattice import Builder, Lattice
-from yellow_hinge.core.leading.minplus import Chain, Cheapest, solve
+from yellow_hinge.core.leading.chain.bounds import lower_bound
+from yellow_hinge.core.leading.chain.kept_stage import row_of
+from yellow_hinge.core.leading.chain.lattice import Builder, Lattice
+from yellow_hinge.core.leading.chain.minplus import Chain, Cheapest, solve
+from yellow_hinge.core.leading.chain.stage import MOST_WORK, Place, Stage, way_between
+from yellow_hinge.core.leading.chain.widest import fewest, reduced, work
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both, Hinge, hinge_words, make_hinge
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.promises import PROMISES, HandChange, keeps, style_words
 from yellow_hinge.core.leading.prices.remarks import Remark, remarks
 from yellow_hinge.core.leading.prices.singing import under
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
-from yellow_hinge.core.leading.stage import MOST_WORK, Place, Stage, way_between
-from yellow_hinge.core.leading.widest import fewest, reduced, work
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.pitch.pitch import Pitch, pitch_of
 from yellow_hinge.core.shapes.describe import shape_label

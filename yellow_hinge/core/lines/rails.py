@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.lines.scales import landing
 from yellow_hinge.core.pitch.pitch import degree_pc
-from yellow_hinge.core.rhythm.degree_line import MIDDLE
+from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 

@@ -1,5 +1,5 @@
-"""Lines as text in degrees (the signs are explained in core/rhythm/degree_line.py): written, read, and taken apart into
-what a take keeps at every chord.
+"""Lines as text in degrees (the signs are explained in core/rhythm/fills/degree_line.py): written, read, and taken
+apart into what a take keeps at every chord.
 """
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from math import gcd
 
 from yellow_hinge.core.lines.lines import Line, LineNote
 from yellow_hinge.core.rhythm.asks import LinePiece
-from yellow_hinge.core.rhythm.degree_line import MIDDLE, LineReader, anew, nearest
+from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE, LineReader, anew, nearest
 from yellow_hinge.core.song.timeline import Moment
 
 

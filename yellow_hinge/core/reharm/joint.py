@@ -14,12 +14,12 @@ from yellow_hinge.core.errors import NoVoicingError, OvertakenError
 from yellow_hinge.core.leading.asking.asked import climbed
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
-from yellow_hinge.core.leading.minplus import Table, Tables, step
+from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.chain.minplus import Table, Tables, step
+from yellow_hinge.core.leading.chain.stage import Place, Stage, way_between
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.stage import Place, Stage, way_between
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.reharm.choices import Choice
 from yellow_hinge.core.reharm.context import split

@@ -13,7 +13,7 @@ import msgspec
 
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import Weights
 from yellow_hinge.core.leading.solution import Solution, Voicing, solve_song
 from yellow_hinge.core.pitch.pitch import Note

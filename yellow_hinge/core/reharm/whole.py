@@ -11,7 +11,7 @@ import msgspec
 from yellow_hinge.core.chart.edit import with_chords
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.lattice import Builder
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import (

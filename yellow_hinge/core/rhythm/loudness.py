@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellow_hinge.core.rhythm.tune_hand import TuneNote
+from yellow_hinge.core.rhythm.tune.hand import TuneNote
 from yellow_hinge.core.song.timeline import Moment
 
 LOUD = {"left": 64, "right": 70}  # velocities

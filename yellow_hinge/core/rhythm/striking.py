@@ -9,13 +9,6 @@ from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at, wish_at
 from yellow_hinge.core.rhythm.barring import bars_of, parted_after_three
-from yellow_hinge.core.rhythm.beneath import (
-    Under,
-    may_lead,
-    tones_of,
-    under_of,
-    whole_under,
-)
 from yellow_hinge.core.rhythm.chordal import Chordal
 from yellow_hinge.core.rhythm.covering import Hits, Over, covered, names, struck_of, without_again
 from yellow_hinge.core.rhythm.fitting import (
@@ -30,7 +23,14 @@ from yellow_hinge.core.rhythm.fitting import (
 )
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, swell
 from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
-from yellow_hinge.core.rhythm.tune_hand import TuneNote
+from yellow_hinge.core.rhythm.tune.beneath import (
+    Under,
+    may_lead,
+    tones_of,
+    under_of,
+    whole_under,
+)
+from yellow_hinge.core.rhythm.tune.hand import TuneNote
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.core.song.timeline import Moment
 

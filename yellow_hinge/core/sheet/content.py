@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
 from yellow_hinge.core.rhythm.asks import LinePiece, Playing
-from yellow_hinge.core.rhythm.fill_kinds import fill_kind
+from yellow_hinge.core.rhythm.fills.kinds import fill_kind
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, rhythms
 from yellow_hinge.core.song.road import origins
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats

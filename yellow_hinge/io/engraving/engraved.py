@@ -12,9 +12,9 @@ from functools import lru_cache
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, fromstring
 
-from yellow_hinge.core.sheet.breaking import NARROW
 from yellow_hinge.core.sheet.page import MM_PER_POINT, Box, Outline, Text, fitted, line_height, text_width
-from yellow_hinge.core.sheet.systems import ENDING, SYMBOL, Bar, Stem, System
+from yellow_hinge.core.sheet.staves.breaking import NARROW
+from yellow_hinge.core.sheet.staves.systems import ENDING, SYMBOL, Bar, Stem, System
 from yellow_hinge.io.apart import Limits, ReaderBugError, run_apart
 
 LIMITS = Limits(60.0, 2048 * 1024**2)

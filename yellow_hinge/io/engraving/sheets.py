@@ -16,8 +16,8 @@ from yellow_hinge.core.sheet.cheat import Cheat, cheat_pages
 from yellow_hinge.core.sheet.content import SheetContent, Writer, content, otherwise
 from yellow_hinge.core.sheet.flow import Flow
 from yellow_hinge.core.sheet.page import Page
+from yellow_hinge.core.sheet.staves.systems import chord_areas, note_areas, place_system
 from yellow_hinge.core.sheet.symbols import symbol_pages
-from yellow_hinge.core.sheet.systems import chord_areas, note_areas, place_system
 from yellow_hinge.core.song.song import Memo, Song
 from yellow_hinge.core.song.swing import swing_words
 from yellow_hinge.io.engraving.engraved import engraved_lines

@@ -7,10 +7,10 @@ from fractions import Fraction
 from itertools import accumulate
 
 from yellow_hinge.io.by_ear import Lasting, chords_by_ear, named_words, tune_share
-from yellow_hinge.io.musicxml.book import Book
-from yellow_hinge.io.musicxml.choosing import Line, lines_of
-from yellow_hinge.io.musicxml.measures import Sung
-from yellow_hinge.io.musicxml.symbols import key_of
+from yellow_hinge.io.musicxml.score.book import Book
+from yellow_hinge.io.musicxml.score.choosing import Line, lines_of
+from yellow_hinge.io.musicxml.score.measures import Sung
+from yellow_hinge.io.musicxml.score.symbols import key_of
 
 Lines = dict[Line, list[tuple[int, Sung]]]
 _DOUBLED = 1.3  # notes that one line plays for every place that it strikes at, where it plays chords

@@ -9,9 +9,9 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import NOTHING_ASKED, Imported
-from yellow_hinge.io.musicxml.container import score_root
 from yellow_hinge.io.musicxml.held_hands import read_held
 from yellow_hinge.io.musicxml.reading import read_musicxml
+from yellow_hinge.io.musicxml.score.container import score_root
 from yellow_hinge.io.songs.song_json import check_song
 
 KEYS_LEFT_OUT = "the part 'Keys' was left out"

@@ -8,7 +8,7 @@ from xml.etree.ElementTree import Element, SubElement
 
 from yellow_hinge.core.pitch.pitch import LETTERS, Pitch
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
-from yellow_hinge.core.sheet.notation import FLAGS, Beamable, Signs, Value, beams, values, written
+from yellow_hinge.core.sheet.staves.notation import FLAGS, Beamable, Signs, Value, beams, values, written
 from yellow_hinge.core.song.road import AT_BEGIN
 from yellow_hinge.core.song.song import Meter
 

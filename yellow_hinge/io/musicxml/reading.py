@@ -12,9 +12,9 @@ from yellow_hinge.core.song.song import TEMPOS, Meter, Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.io.imported import Imported
-from yellow_hinge.io.musicxml.book import Book
 from yellow_hinge.io.musicxml.heard import hear
 from yellow_hinge.io.musicxml.saying import makers_of, offers_of, said_of, title_of
+from yellow_hinge.io.musicxml.score.book import Book
 from yellow_hinge.io.musicxml.sections import led, sections_of
 
 

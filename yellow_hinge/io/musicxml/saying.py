@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from xml.etree.ElementTree import Element
 
 from yellow_hinge.io.imported import Offer
-from yellow_hinge.io.musicxml.book import Book
-from yellow_hinge.io.musicxml.choosing import Line, lines_of
-from yellow_hinge.io.musicxml.measures import Part
+from yellow_hinge.io.musicxml.score.book import Book
+from yellow_hinge.io.musicxml.score.choosing import Line, lines_of
+from yellow_hinge.io.musicxml.score.measures import Part
 
 _NO_TITLES = ("", "untitled", "untitled score", "title", "score", "partitura", "ohne titel")
 _MAKERS = ("composer", "lyricist", "arranger", "poet")

@@ -13,9 +13,9 @@ from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Son
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import key_with_signature
 from yellow_hinge.io.imported import bar_of, meter_lasting, with_same
-from yellow_hinge.io.musicxml.book import Book
-from yellow_hinge.io.musicxml.spans import open_repeats
-from yellow_hinge.io.musicxml.symbols import key_of
+from yellow_hinge.io.musicxml.score.book import Book
+from yellow_hinge.io.musicxml.score.spans import open_repeats
+from yellow_hinge.io.musicxml.score.symbols import key_of
 
 UNNAMED = "Song"
 

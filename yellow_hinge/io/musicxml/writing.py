@@ -14,13 +14,13 @@ from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, fifths
 from yellow_hinge.core.pitch.pitch import Pitch
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.rhythm.degree_line import line_tones
+from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars, swing_said
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, line_sounds, measures, tune_sounds
-from yellow_hinge.core.sheet.breaking import line_breaks, room_of, short_lines
 from yellow_hinge.core.sheet.cells import RESTS
 from yellow_hinge.core.sheet.content import Writer
-from yellow_hinge.core.sheet.notation import clef_for, values
+from yellow_hinge.core.sheet.staves.breaking import line_breaks, room_of, short_lines
+from yellow_hinge.core.sheet.staves.notation import clef_for, values
 from yellow_hinge.core.song.road import AT_BEGIN, CODA, TO_CODA
 from yellow_hinge.core.song.song import Memo, Meter, Song, ending_words
 from yellow_hinge.core.song.timeline import Moment, bar_number

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QSize, Qt
 
-from yellow_hinge.app.solving.songbook import SongRow
+from yellow_hinge.app.solving.book.songbook import SongRow
 from yellow_hinge.core.pitch.pitch import pretty_signs
 
 COLUMNS = ("Title", "Key", "Tempo", "Time", "Manner", "Tags", "What is wrong")

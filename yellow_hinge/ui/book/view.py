@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellow_hinge.app.solving.songbook import SongRow
+from yellow_hinge.app.solving.book.songbook import SongRow
 from yellow_hinge.ui.book.model import SongModel
 from yellow_hinge.ui.paint.controls import (
     ElidedLabel,

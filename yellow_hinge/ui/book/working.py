@@ -7,11 +7,11 @@ from pathlib import Path
 import msgspec
 from PySide6.QtCore import QObject, QPoint, Signal
 
-from yellow_hinge.app.solving.book_index import BookIndex
+from yellow_hinge.app.solving.book.finding import BookReader, EveningFinder, FoundEvening, FoundPdf, FoundSongs
+from yellow_hinge.app.solving.book.index import BookIndex
+from yellow_hinge.app.solving.book.sets import ENDING, SetSong, SongSet, Tonight, beside, check, read_set, write_set
+from yellow_hinge.app.solving.book.songbook import SongRow
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_book import BookReader, EveningFinder, FoundEvening, FoundPdf, FoundSongs
-from yellow_hinge.app.solving.sets import ENDING, SetSong, SongSet, Tonight, beside, check, read_set, write_set
-from yellow_hinge.app.solving.songbook import SongRow
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.io.files import write_atomic

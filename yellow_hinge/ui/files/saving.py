@@ -275,7 +275,7 @@ class Saving(QObject):
         """Solve a state and export it to a file; whether it went well."""
         from yellow_hinge.app.edits.state import file_of
         from yellow_hinge.app.solving.solver import answer
-        from yellow_hinge.core.leading.lattice import Builder
+        from yellow_hinge.core.leading.chain.lattice import Builder
         from yellow_hinge.io.export import export
 
         source = self.desk.document.path or self.source

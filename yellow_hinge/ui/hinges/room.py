@@ -13,7 +13,7 @@ from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.hinges.view import HingesView
 from yellow_hinge.ui.paint.notes import LABELS
-from yellow_hinge.ui.paint.strands import LEAST_W, MOST_W
+from yellow_hinge.ui.paint.strand.strands import LEAST_W, MOST_W
 from yellow_hinge.ui.parts.rooms import Handle, Quiet
 from yellow_hinge.ui.parts.shell import Shell
 

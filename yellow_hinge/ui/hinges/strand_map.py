@@ -13,8 +13,8 @@ from yellow_hinge.app.desk.playing import fill_notes
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.paint.notes import price_text
 from yellow_hinge.ui.paint.pitch_keys import PitchKeys
-from yellow_hinge.ui.paint.strand_canvas import StrandCanvas, Tried
-from yellow_hinge.ui.paint.strands import (
+from yellow_hinge.ui.paint.strand.canvas import StrandCanvas, Tried
+from yellow_hinge.ui.paint.strand.strands import (
     BESIDE,
     COLUMN_W,
     KEYS_W,

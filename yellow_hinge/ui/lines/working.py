@@ -18,7 +18,7 @@ from yellow_hinge.core.lines.rails import HIGH, LOW, RANGES
 from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.rhythm.degree_line import MIDDLE
+from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.lines.along import PlayAlong

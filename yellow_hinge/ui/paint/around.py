@@ -8,7 +8,7 @@ from yellow_hinge.core.leading.solution import Solution, stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.melody import judge
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.ui.paint.strands import (
+from yellow_hinge.ui.paint.strand.strands import (
     COLUMN_W,
     EDGE,
     KEYS_W,

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.hands import BLACK
 from yellow_hinge.ui.paint.painting import hair
-from yellow_hinge.ui.paint.strands import StrandScene
+from yellow_hinge.ui.paint.strand.strands import StrandScene
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 
 

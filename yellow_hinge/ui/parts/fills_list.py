@@ -11,7 +11,7 @@ from yellow_hinge.app.desk.playing import lead_in_of_own, shift_lead_in, toggle_
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import parse_pitch, pitch_of, pretty_signs
-from yellow_hinge.core.rhythm.fills import FillOffer, offers
+from yellow_hinge.core.rhythm.fills.offered import FillOffer, offers
 from yellow_hinge.ui.paint.controls import as_muted
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows

@@ -26,7 +26,7 @@ from yellow_hinge.app.desk.playing import (
 )
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.rhythm.asks import HandWish
-from yellow_hinge.core.rhythm.fills import lead_in_at
+from yellow_hinge.core.rhythm.fills.offered import lead_in_at
 from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.parts.pointing.things import Own

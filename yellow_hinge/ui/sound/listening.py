@@ -20,7 +20,7 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, beat_seconds, performed
 from yellow_hinge.core.rhythm.asks import Playing
-from yellow_hinge.core.rhythm.fill_notes import swung_in
+from yellow_hinge.core.rhythm.fills.notes import swung_in
 from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE

@@ -11,8 +11,8 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.paint.around import around_scene
 from yellow_hinge.ui.paint.controls import ElidedLabel
 from yellow_hinge.ui.paint.pitch_keys import PitchKeys
-from yellow_hinge.ui.paint.strand_canvas import StrandCanvas
-from yellow_hinge.ui.paint.strands import KEYS_W
+from yellow_hinge.ui.paint.strand.canvas import StrandCanvas
+from yellow_hinge.ui.paint.strand.strands import KEYS_W
 from yellow_hinge.ui.paint.theme import BODY, Theme, font
 
 TITLE_H, GAP = 26, 10

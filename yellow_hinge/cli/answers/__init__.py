@@ -1,0 +1,1 @@
+"""What the verbs answer, a group of verbs a module."""

@@ -1,0 +1,78 @@
+"""`yellow-hinge shelf`: what stands on the shelf, and what of it fits at a place of a song."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from yellow_hinge.app.edits.state import state_of
+from yellow_hinge.app.keeping.mine import read_mine
+from yellow_hinge.app.keeping.settings import user_places
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.shelf import ShelfEntry, fits, starter
+from yellow_hinge.core.song.places import read_chord_place
+from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.io.documents.report import note_names
+from yellow_hinge.io.opening import read_song
+
+
+def add_verb(verbs: Any) -> argparse.ArgumentParser:
+    """The verb with its options, among the others."""
+    verb: argparse.ArgumentParser = verbs.add_parser(
+        "shelf", help="hands for a few chords in a row, kept to be used again"
+    )
+    verb.add_argument("--fits", metavar="SONG", help="only what fits in this song")
+    verb.add_argument("--at", metavar="PLACE", help="SECTION:BAR:BEAT where it has to begin")
+    return verb
+
+
+def _entry(entry: ShelfEntry) -> dict[str, Any]:
+    rows = entry.rows
+    return {
+        "id": entry.id, "kind": "leadin" if entry.kind == "lead-in" else "hands", "name": entry.name,
+        "from": rows[0].symbol, "to": rows[-1].symbol, "beats": entry.beats, "mine": entry.mine, "words": entry.words,
+        "manner": entry.manner, "chords": list(entry.chords),
+    }  # fmt: skip
+
+
+def run(args: argparse.Namespace) -> dict[str, Any]:
+    """All entries, or those that fit, with their hands there. Raises UserError."""
+    mine = read_mine(user_places().shelf)
+    every = (*mine.shelf, *starter())
+    if args.fits is None:
+        if args.at is not None:
+            raise UserError("--at names a place of a song: --fits SONG --at PLACE")
+        return {"entries": [_entry(entry) for entry in every], "wrong": list(mine.wrong)}
+    if args.at is None:
+        raise UserError("--fits needs a place: --at SECTION:BAR:BEAT")
+    state = state_of(read_song(args.fits))
+    solution = solve_song(Builder(), timeline(state.song), state.asked, state.standing)
+    here = read_chord_place(args.at, state.song)
+    index = next((n for n, voicing in enumerate(solution.voicings) if voicing.here.address == here), None)
+    if index is None:
+        raise UserError(f"nothing sounds at {args.at}")
+    rows = []
+    for found in fits(every, solution, index):
+        part = solution.voicings[index : index + len(found.hands)]
+        hands = [
+            {"symbol": voicing.here.symbol, "left": list(both.left), "right": list(both.right),
+             "left_notes": note_names(both.left, voicing.chord), "right_notes": note_names(both.right, voicing.chord)}
+            for voicing, both in zip(part, found.hands, strict=True)
+        ]  # fmt: skip
+        rows.append(_entry(found.entry) | {"hands": hands})
+    return {"entries": rows, "wrong": list(mine.wrong)}
+
+
+def told(document: dict[str, Any]) -> list[str]:
+    """It in lines, for people."""
+    rows = []
+    for entry in document["entries"]:
+        whose = "mine" if entry["mine"] else entry["manner"]
+        where = f"{entry['from']} to {entry['to']}, {entry['beats']:g} beats"
+        rows.append(f"{entry['id']:<16} {whose:<16} {where}: {entry['words']}")
+        for both in entry.get("hands", ()):
+            left, right = (" ".join(both[f"{hand}_notes"]) or "rests" for hand in ("left", "right"))
+            rows.append(f"{'':<16} {both['symbol']:<10} L {left:<18} R {right}")
+    return [*rows, *(f"left out: {wrong}" for wrong in document["wrong"])]

@@ -1,0 +1,1 @@
+"""The tune in the right hand, and what lies under it."""
