@@ -12,7 +12,7 @@ SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontcon
 # A window manager, for the tests on a real screen.
 MANAGER := openbox
 
-.PHONY: setup demo test check fuzz sweep mutants kills bench screenshots pictures songs companions lock
+.PHONY: setup demo test check said fuzz sweep mutants kills bench screenshots pictures songs companions lock
 
 setup: $(STAMP)
 
@@ -50,6 +50,10 @@ sweep: $(STAMP)
 	EXAMPLES=120 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/app tests/io
 	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/io tests/ui
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
+
+# What the program says of the demo songs, written anew where a change of it is meant.
+said: $(STAMP)
+	$(BIN)/python -m tests.cli.said
 
 # Lines of core, io and app changed one at a time: how many of a random sample a test notices. Within an hour for 300.
 MUTANTS = 300

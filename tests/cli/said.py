@@ -1,0 +1,150 @@
+"""What the program says of the demo songs, kept as text in `said/`: whoever changes a price, a pattern or a page sees
+here what becomes of the hands. `make said` writes all of it anew; read the difference before it is committed.
+
+Large files are kept as sums, a line a piece: what they hold shows in the texts beside them.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+import sys
+from collections import Counter
+from collections.abc import Iterator
+from contextlib import redirect_stderr, redirect_stdout
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from zlib import crc32
+
+import mido
+
+from yellow_hinge.cli.main import main
+
+FOLDER = Path(__file__).parent / "said"
+BOAT, ROPE, BELL = "demo:last-boat-to-marrow", "demo:cork-and-rope", "demo:harbour-bell"
+KETTLE, LANTERN, TIDE = "demo:kettle-on-the-stove", "demo:paper-lantern-waltz", "demo:slack-tide"
+
+# A row: the name of the text, then the words. OUT.ending is a file that is written, and is what is kept.
+RUNS = """
+hands-hymn            voice BELL --manner hymn
+hands-pop             voice BOAT --manner pop --colour 1
+hands-blues           voice TIDE-bolder --manner rhythm-and-blues --fullness 2,4 --ahead on
+hands-gospel          voice BELL-bolder --manner gospel --wants on --vary
+hands-rootless        voice KETTLE --manner jazz-with-bass --colour 3 --loop
+hands-alone           voice LANTERN-bolder --manner jazz-alone --right plays
+hands-ballad          voice ROPE-bolder --manner solo-ballad --key Bb
+hands-modal           voice TIDE --manner modal --style slide-along-the-key
+hands-free            voice KETTLE-bolder --families free --melody free --left-notes 3 --right-notes 3
+hands-small           voice ROPE --left-reach 8 --right-reach 8 --keys 61 --families pop-hands,close-hands
+hands-rolled          voice BELL --manner gospel --roll --singer C3:A4 --bass theirs
+hands-tops            voice BOAT --style singing-top --families spread-two,frame-159,tenth-bass,upper-triad
+hands-rising          voice LANTERN --style rising-line --families drop2,drop24,number-over,left-alone
+hands-thumb           voice TIDE --style thumb-line --families octave-frame,two-notes,open-left,fill-double
+hands-bass            voice LANTERN --style falling-bass --families turned-bass,bass-close,octave-triad
+hands-lean            voice KETTLE --style lean-on-the-shape --families fourths,stacked-minor,rootless-a,rootless-b
+hands-outward         voice BELL --style outward --families left-inverted,add-second,triad-over-bass
+hands-same            voice ROPE --style same-size --boldness 2
+bolder-four           voice BOAT --boldness 4
+bolder-three          voice KETTLE --boldness 3 --protect none
+why-tide              voice TIDE --explain --wish "Bridge:1 lift=5 colour=3"
+why-lantern           voice LANTERN --explain --left-reach 7
+swaps-boat            swaps BOAT --at Verse:3
+swaps-bell            swaps BELL --at Hymn:2 --manner gospel
+swaps-kettle          swaps KETTLE --at Blues:4 --colour 3
+swaps-tide            swaps TIDE --at Bridge:1 --key D
+solo-tide             solo TIDE --rail 3-7 --density eighths --bold 1 --at Vamp
+solo-kettle           solo KETTLE --rail 9 --density triplets --bold 2 --low G4 --high C6
+solo-boat             solo BOAT --rail tune --density quarters --at Chorus
+keys-tide             keys TIDE --at Bridge:2 --to Bridge:4
+drill-kettle          drill KETTLE --at Blues:1 --to Blues:3 --round fourths --down
+shelf-boat            shelf --fits BOAT --at Verse:2
+ring                  ring "A3 C4 E4"
+over                  over "L C3 G3 Bb3"
+shapes-seventh        shapes C7alt
+shapes-minor          shapes F#m11
+chords                chord Cmaj7#11 Bb7b9/D F#m(maj7) Gsus4 Db6/9 E7#5#9 Am7b5 C/E --key C
+names                 name B3 E4 G#4 C#5 --key E
+struck-boat           export BOAT --to OUT.mid
+struck-rope           export ROPE --to OUT.mid --pattern six-eight-rocking
+struck-bell           export BELL --to OUT.mid --pattern triplets --ahead on
+struck-kettle         export KETTLE --to OUT.mid --pattern shells-tune --swing 62 --click
+struck-lantern        export LANTERN --to OUT.mid --pattern swung-waltz
+struck-tide           export TIDE --to OUT.mid --pattern slow-sixteenths
+struck-walking        export KETTLE-bolder --to OUT.mid --pattern walking
+struck-stride         export BOAT-bolder --to OUT.mid --pattern stride --wants on
+struck-opening        export LANTERN-bolder --to OUT.mid --pattern three-opening
+struck-tune           export ROPE-bolder --to OUT.mid --pattern tune-on-top
+struck-suspension     export BELL-bolder --to OUT.mid --pattern suspension
+text-boat             export BOAT --to OUT.txt
+chart-tide            export TIDE --to OUT.chart
+chordpro-bell         export BELL --to OUT.cho
+table-lantern         export LANTERN --to OUT.csv
+score-boat            export BOAT --to OUT.musicxml
+score-kettle          export KETTLE --to OUT.musicxml --as held
+score-rope            export ROPE --to OUT.musicxml --in-key Ab --pattern broken-up-down
+sheet-boat            export BOAT --to OUT.svg
+sheet-bell            export BELL --to OUT.svg --size l --landscape --show keyboards,degrees,fingers,numbers,cues,tune
+sheet-kettle          export KETTLE --to OUT.svg --size s --paper letter --show rhythm,pedal,line,holds,notes
+sheet-dark            export TIDE --to OUT.svg --sheet line --size stage --paper tablet
+sheet-staves          export LANTERN --to OUT.svg --sheet staves
+sheet-columns         export ROPE --to OUT.svg --columns 3 --in-key C#m --sounds-in Am
+"""
+RUN = re.compile(r'"[^"]*"|\S+')
+
+
+def runs() -> Iterator[tuple[str, tuple[str, ...]]]:
+    """Every run: its name and its words."""
+    for row in RUNS.strip().splitlines():
+        name, *words = (word.strip('"') for word in RUN.findall(row))
+        for short in ("BOAT", "ROPE", "BELL", "KETTLE", "LANTERN", "TIDE"):
+            words = [re.sub(rf"^{short}(?=$|-bolder)", globals()[short], word) for word in words]
+        yield name, tuple(words)
+
+
+def said(words: tuple[str, ...]) -> str:
+    """What a run says and writes, as text."""
+    with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as out, redirect_stderr(io.StringIO()):
+        status = main([word.replace("OUT", f"{folder}/out") for word in words])
+        files = sorted(Path(folder).iterdir())
+        return (out.getvalue() if not status else f"status {status}\n") + "".join(map(_as_text, files))
+
+
+def _as_text(path: Path) -> str:
+    if path.suffix == ".mid":
+        return "".join(_events(path))
+    text = re.sub(r"(?s)<style>.*</style>", "", path.read_text("utf-8"))  # letters carry the hour they were cut at
+    if path.suffix == ".svg":
+        return f"{path.name}: {_sums(re.split('(?=<[a-z])', _rounded(text)))}\n"
+    if path.suffix == ".musicxml":
+        return "".join(f"{_sums(bar.splitlines())}\n" for bar in text.split("</measure>"))
+    return text
+
+
+def _events(path: Path) -> Iterator[str]:
+    """A line a track's quarter note: what begins and ends in it."""
+    file = mido.MidiFile(path)
+    for number, track in enumerate(file.tracks):
+        now, row = 0, dict[int, list[str]]()
+        for event in track:
+            now += event.time
+            words = f"{event.note}.{event.velocity}" if event.type.startswith("note") else str(event.dict())
+            at = now % file.ticks_per_beat
+            row.setdefault(now // file.ticks_per_beat, []).append(f"{event.type[5:7]}{at}:{words}")
+        yield from (f"{number} {beat}: {' '.join(words)}\n" for beat, words in row.items())
+
+
+def _rounded(text: str) -> str:
+    return re.sub(r"-?\d+\.\d+", lambda found: f"{float(found[0]):.1f}", text)
+
+
+def _sums(pieces: list[str]) -> str:
+    """How many pieces of each kind, and a sum over them."""
+    kinds = Counter(found[1] for piece in pieces if (found := re.match(r"\s*<([a-z-]+)", piece)))
+    return f"{dict(sorted(kinds.items()))} {crc32(chr(10).join(pieces).encode()):08x}"
+
+
+if __name__ == "__main__":
+    FOLDER.mkdir(exist_ok=True)
+    for name, words in runs():
+        (FOLDER / f"{name}.txt").write_text(said(words), "utf-8")
+        print(name, file=sys.stderr)
