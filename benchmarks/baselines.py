@@ -5,7 +5,7 @@ from __future__ import annotations
 import networkx
 import numpy as np
 
-from yellow_hinge.core.leading.chain.minplus import Chain
+from yellow_hinge.core.leading.chain.steps import Chain
 from yellow_hinge.core.leading.prices.weights import INFINITE
 
 

@@ -24,10 +24,11 @@ from benchmarks.songs import in_four_sections, random_chart, song_like_chart
 from benchmarks.window import window_figures
 from tools.offscreen import PLATFORM
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.minplus import solve
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.whole import bolder
 from yellow_hinge.core.song.song import Song
@@ -81,7 +82,8 @@ from benchmarks.window import window_figures
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.song.timeline import timeline
 found = solve_song(Builder(), timeline(parse_chart(random_chart(64))), Setup())
 for i in range(len(found.voicings)): options(found, i)

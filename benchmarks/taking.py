@@ -13,7 +13,7 @@ from yellow_hinge.app.solving.of_takes import TakesSolver
 from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.core.takes.mixing import passes_of
+from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.paint.theme import LIGHT
 from yellow_hinge.ui.takes.scene import takes_scene

@@ -11,7 +11,8 @@ from yellow_hinge.app.practice.performer import by_hand
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing, PlayWish
+from yellow_hinge.core.rhythm.asked import Playing, PlayWish
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import song_file

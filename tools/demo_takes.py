@@ -14,14 +14,16 @@ from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.lines.lines import Asked, lines
+from yellow_hinge.core.lines.lines import lines
+from yellow_hinge.core.lines.onsets import Asked
 from yellow_hinge.core.lines.text import pieces
 from yellow_hinge.core.rhythm.asks import with_line
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.known import KnownHands, hands_of
-from yellow_hinge.core.takes.mixing import passes_of
+from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.demo import FIRST, demo_text
-from yellow_hinge.io.songs.song_json import file_with, song_file, to_json
+from yellow_hinge.io.songs.migrations import file_with
+from yellow_hinge.io.songs.song_json import song_file, to_json
 
 NAMES = ("Harbour", "Warm", "High water")
 MIX = ("Harbour", "Warm", "Harbour", "High water")  # verse, chorus, verse, chorus

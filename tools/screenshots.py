@@ -19,7 +19,7 @@ os.environ["QT_QPA_PLATFORM"] = PLATFORM  # before Qt is there
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 
-from yellow_hinge.app.desk.playing import take_pattern
+from yellow_hinge.app.desk.playing.asking import take_pattern
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.app.practice.notes_in import NoteEvent

@@ -8,10 +8,11 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked, chosen_manner
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.documents.report import note_names

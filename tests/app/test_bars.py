@@ -6,8 +6,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.songs import BUILDER, half_song
+from yellow_hinge.app.edits.asking import with_keep
 from yellow_hinge.app.edits.bars import copied, pasted, without_bars
-from yellow_hinge.app.edits.state import state_of, state_with, with_keep
+from yellow_hinge.app.edits.state import state_of, state_with
 from yellow_hinge.app.edits.wishing import with_wishes
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart

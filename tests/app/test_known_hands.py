@@ -9,16 +9,8 @@ from tests import examples
 from tests.app.test_desk import make_desk
 from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
-from yellow_hinge.app.edits.state import (
-    changed,
-    changed_in,
-    file_of,
-    in_key,
-    state_of,
-    state_with,
-    with_new_hands,
-    with_setup,
-)
+from yellow_hinge.app.edits.asking import in_key, with_new_hands, with_setup
+from yellow_hinge.app.edits.state import changed, changed_in, file_of, state_of, state_with
 from yellow_hinge.app.solving.elsewhere import Before, elsewhere
 from yellow_hinge.app.solving.memory import NewHandsFinder
 from yellow_hinge.app.solving.solver import answer

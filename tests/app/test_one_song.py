@@ -11,21 +11,11 @@ from hypothesis import strategies as st
 from tests import examples
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.asking import in_key, with_memo, without_resting
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.own_hands import Beside, beside_words
 from yellow_hinge.app.edits.resting import resting
-from yellow_hinge.app.edits.state import (
-    changed,
-    changed_in,
-    file_of,
-    in_key,
-    retyped,
-    state_of,
-    state_with,
-    with_memo,
-    with_text,
-    without_resting,
-)
+from yellow_hinge.app.edits.state import changed, changed_in, file_of, retyped, state_of, state_with, with_text
 from yellow_hinge.app.solving.twelve import stretch
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.chart import edit as chart_edit
@@ -37,8 +27,9 @@ from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes import things
 from yellow_hinge.core.takes.form import chords_of, form_of, song_of
-from yellow_hinge.core.takes.mixing import choices, mixed, passes_of, repeats_apart
+from yellow_hinge.core.takes.mixing import choices, mixed
 from yellow_hinge.core.takes.take import apart_words
+from yellow_hinge.core.takes.written_out import passes_of, repeats_apart
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import from_json, to_json
 

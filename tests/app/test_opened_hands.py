@@ -4,7 +4,8 @@ import pytest
 
 from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
-from yellow_hinge.app.edits.state import changed_in, file_of, in_key, state_of, state_with
+from yellow_hinge.app.edits.asking import in_key
+from yellow_hinge.app.edits.state import changed_in, file_of, state_of, state_with
 from yellow_hinge.app.edits.takes import mix_state
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.solution import solve_song
@@ -12,7 +13,7 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.rhythm.asks import with_ahead, with_pattern
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.core.takes.mixing import passes_of
+from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.song_json import from_json, to_json
 
 CHART = "title: Quay\nkey: Bb\nmanner: pop\n[Verse]\n| Bb | Gm7 | Eb | F7 |\n[Chorus]\n| Cm7 | F7 | Bb | Bb |\n"

@@ -12,8 +12,9 @@ from pathlib import Path
 import pytest
 
 from yellow_hinge.app.practice import log_keeper
-from yellow_hinge.app.practice.log import NAME, BusyError, PracticeLog, Run, log_csv
+from yellow_hinge.app.practice.log import NAME, BusyError, PracticeLog
 from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
+from yellow_hinge.app.practice.runs import Run, log_csv
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed

@@ -8,11 +8,12 @@ import pytest
 
 from tests.songs import BUILDER
 from yellow_hinge.app.edits.state import state_of
-from yellow_hinge.app.practice.log import PracticeLog, Run
+from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.practice.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
 from yellow_hinge.app.practice.practising import PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, SongProgramme
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.practice.stretches import rests
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart

@@ -6,7 +6,8 @@ from tests.core.sheet.charts import opened, solved
 from tests.songs import BUILDER
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
-from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of, with_memo
+from yellow_hinge.app.edits.asking import with_memo
+from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of
 from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet, memo_edit, sheet_state, take_name
 from yellow_hinge.app.solving.twelve import in_twelve, stretch
 from yellow_hinge.core.chart.text import parse_chart
@@ -14,7 +15,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import round_keys
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.core.symbols.symbol import parse_symbol

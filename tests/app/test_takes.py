@@ -21,8 +21,10 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.rhythm.asks import Fill, with_fill, with_pattern
-from yellow_hinge.core.takes.mixing import choices, mixed, passes_of
+from yellow_hinge.core.rhythm.asked import Fill
+from yellow_hinge.core.rhythm.asks import with_fill, with_pattern
+from yellow_hinge.core.takes.mixing import choices, mixed
+from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 

@@ -6,8 +6,9 @@ import msgspec
 import pytest
 
 from tests.app.test_desk import make_desk
+from yellow_hinge.app.edits.asking import with_memo
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import changed, with_memo
+from yellow_hinge.app.edits.state import changed
 from yellow_hinge.app.edits.takes import added, renamed
 from yellow_hinge.app.edits.touched import SLIGHT, Touched, touched
 from yellow_hinge.core.chart.text import read_chart

@@ -16,7 +16,8 @@ from yellow_hinge.app.edits.wishing import (
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.keeps import HeldTop
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES, family_words
+from yellow_hinge.core.leading.asking.wish_words import family_words
+from yellow_hinge.core.leading.asking.wishes import OF_PARTS, OF_SONG, WISHES
 from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")

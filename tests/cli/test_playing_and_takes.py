@@ -50,7 +50,7 @@ def test_takes_are_listed_voiced_by_name_and_mixed(capsys, tmp_path):
     from yellow_hinge.app.edits import takes
     from yellow_hinge.app.edits.state import file_of, state_of
     from yellow_hinge.core.chart.text import parse_chart
-    from yellow_hinge.core.takes.mixing import passes_of
+    from yellow_hinge.core.takes.written_out import passes_of
     from yellow_hinge.io.songs.song_json import song_file, to_json
 
     state = takes.three(state_of(song_file(parse_chart("[A]\n|: C | Am7 :|\n[B]\n| F | G7 |\n"))))

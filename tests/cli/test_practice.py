@@ -6,7 +6,8 @@ from datetime import UTC, datetime
 import pytest
 
 from yellow_hinge.app.keeping.settings import Places
-from yellow_hinge.app.practice.log import PracticeLog, Run
+from yellow_hinge.app.practice.log import PracticeLog
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.cli.answers import practice
 from yellow_hinge.cli.main import main
 

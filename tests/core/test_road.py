@@ -10,7 +10,7 @@ from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.song.road import MOST_STEPS, SIGNS, road, signs_in
 from yellow_hinge.core.song.song import Bar, Section, Slot, Song
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.core.takes.mixing import passes_of
+from yellow_hinge.core.takes.written_out import passes_of
 
 
 def played(text):

@@ -18,7 +18,7 @@ from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.words import plain
 from yellow_hinge.io.opening import read_data
-from yellow_hinge.io.songs.song_json import encode_hook
+from yellow_hinge.io.songs.migrations import encode_hook
 
 COUNTS = {"chart": 250, "chordpro": 250, "song": 150, "fields": 150, "midi": 60, "score": 20, "packed": 40, "pasted": 150,
     "elements": 150, "messages": 20}  # fmt: skip

@@ -15,7 +15,7 @@ from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.patterns import TICK, patterns
+from yellow_hinge.core.rhythm.pattern.patterns import TICK, patterns
 from yellow_hinge.core.sheet.as_struck import GRACE_TICKS
 from yellow_hinge.core.sheet.rhythm_line import rhythms
 from yellow_hinge.io.musicxml.importing import HANDS_BACK

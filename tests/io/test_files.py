@@ -20,7 +20,7 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, PlayWish
+from yellow_hinge.core.rhythm.asked import Playing, PlayWish
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.export import WouldOverwriteError, export
@@ -29,7 +29,8 @@ from yellow_hinge.io.formats import BY_ID, WRITERS, with_headers
 from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
-from yellow_hinge.io.songs.song_json import VERSION, from_json, song_file, to_json
+from yellow_hinge.io.songs.migrations import VERSION
+from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 from yellow_hinge.io.texts.chordpro_out import write_chordpro
 
 CHART = "title: Ä Trial\nkey: Gb\n| Gb | Cb/Eb Ab7 / / | N.C. |\ntune: | Bb4:2 r:2 | Cb5:4 | r:4 |\ncue: | sea | and / sky | |"

@@ -29,7 +29,8 @@ from yellow_hinge.io.formats import USUAL, WRITERS, kind_of, read_kind
 from yellow_hinge.io.musicxml.score.container import unpacked
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
-from yellow_hinge.io.songs.song_json import VERSION, from_json, schema, song_file, to_json
+from yellow_hinge.io.songs.migrations import VERSION
+from yellow_hinge.io.songs.song_json import from_json, schema, song_file, to_json
 
 HERE = Path(__file__).parent
 

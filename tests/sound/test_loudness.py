@@ -10,8 +10,9 @@ from tests.core.rhythm import truth
 from tools.levels import curve
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, with_pattern
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.sound.instruments import BASS, RATE, RECORDED, Instruments
 from yellow_hinge.sound.leveling import ROWS, TARGET, leveled
 from yellow_hinge.sound.leveling import _curves as shipped

@@ -10,8 +10,9 @@ import soundfile
 from tests.core.rhythm import truth
 from tests.core.rhythm.test_patterns import played, solved
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, with_pattern
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.io.midi.writing import TRACKS, midi_bytes
 from yellow_hinge.sound.device import BLOCK, DeviceOutput, FrameSource, SilentOutput
 from yellow_hinge.sound.files import KINDS, audio_bytes

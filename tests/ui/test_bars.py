@@ -6,7 +6,7 @@ from PySide6.QtGui import QGuiApplication
 
 from tests.ui.conftest import settle
 from tests.ui.test_marking import LEFT, NONE, SHIFT, drag, marking  # noqa: F401 - a fixture
-from yellow_hinge.app.desk.playing import PLACES
+from yellow_hinge.app.desk.playing.asking import PLACES
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.playing.room import PLAYING
 from yellow_hinge.ui.sheet.room import SHEET

@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from yellow_hinge.ui.paint.popups import ListBox
-from yellow_hinge.ui.shell.command_box import found
+from yellow_hinge.ui.shell.command_search import found
 from yellow_hinge.ui.shell.table import COMMANDS, ROOMS
 
 Key, Modifier = Qt.Key, Qt.KeyboardModifier

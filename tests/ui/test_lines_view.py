@@ -11,7 +11,7 @@ from yellow_hinge.cli.main import main
 from yellow_hinge.core.lines.rails import HIGH, RANGES
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.pitch import degree_pc
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.ui.lines.room import LINES

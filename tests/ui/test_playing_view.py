@@ -9,21 +9,14 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.desk.playing import (
-    PLACES,
-    beats_of,
-    on_grid,
-    take_pattern,
-    tapped,
-    toggle_fill,
-    with_hit,
-    with_swing,
-)
+from yellow_hinge.app.desk.playing.asking import PLACES, take_pattern, toggle_fill, with_swing
+from yellow_hinge.app.desk.playing.own import beats_of, on_grid, tapped, with_hit
 from yellow_hinge.app.practice.programmes import SongProgramme
-from yellow_hinge.core.rhythm.patterns import TICK, Hit, patterns, read_hits
+from yellow_hinge.core.rhythm.pattern.patterns import TICK, Hit, patterns, read_hits
 from yellow_hinge.sound.instruments import RATE
+from yellow_hinge.ui.playing.bar_scene import LANE_H
 from yellow_hinge.ui.playing.room import PLAYING
-from yellow_hinge.ui.playing.scene import LANE_H, bar_scene
+from yellow_hinge.ui.playing.scene import bar_scene
 
 Key, Mods, LEFT = Qt.Key, Qt.KeyboardModifier, Qt.MouseButton.LeftButton
 

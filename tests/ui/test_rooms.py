@@ -8,8 +8,9 @@ import pytest
 
 from tests.core.rhythm.truth import solved
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Fill, Playing, with_pattern
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import Fill, Playing
+from yellow_hinge.core.rhythm.asks import with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.sound.score import Span, frame_of, score
 from yellow_hinge.ui.playing.scene import bar_scene

@@ -17,14 +17,15 @@ from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.cli.answers import around, books, hearing, lists, practice, sets, sheets, shelving, soloing, symbols
 from yellow_hinge.cli.answers.solving import asked_for, solved
 from yellow_hinge.cli.answers.struck import struck_fields
+from yellow_hinge.cli.options import add_options
 from yellow_hinge.cli.parser import offers_json, parser_and_verbs, print_json
-from yellow_hinge.cli.wishes import add_options
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import unused_asks
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import hinge_figures, semitones
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.reharm.swaps import firsts, swaps
+from yellow_hinge.core.reharm.ranking import firsts
+from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.rhythm.asks import strange_patterns
 from yellow_hinge.core.song.places import read_chord_place

@@ -9,81 +9,24 @@ from typing import Any
 
 import msgspec
 
+from yellow_hinge.cli.options import ASKED, KEEP_FORM, OPTIONS, WISH_FORM
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep, Part
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, in_manner_of, unknown
-from yellow_hinge.core.leading.asking.wishes import OF_PARTS, WISHES
+from yellow_hinge.core.leading.asking.wishes import WISHES
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch.pitch import parse_pitch
-from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
+from yellow_hinge.core.reharm.choices import PROTECTED, Protected
 from yellow_hinge.core.reharm.whole import EVERYTHING
-from yellow_hinge.core.rhythm.asks import (
-    WHOLE_SONG,
-    HandWish,
-    Playing,
-    PlayWish,
-    pattern_named,
-    usual_pattern,
-    with_ahead,
-    with_pattern,
-    with_wants,
-)
-from yellow_hinge.core.rhythm.patterns import pattern_id, patterns
+from yellow_hinge.core.rhythm.asked import HandWish, Playing, PlayWish
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, pattern_named, usual_pattern, with_ahead, with_pattern, with_wants
+from yellow_hinge.core.rhythm.pattern.patterns import pattern_id, patterns
 from yellow_hinge.core.song.places import read_chord_place, read_place, spot_id
 from yellow_hinge.core.song.song import Address, Song
 
 _PATTERN_ASKS: dict[str, HandWish] = {"pattern": "both", "left-pattern": "left", "right-pattern": "right"}
-_ASKED = {kind.name: kind for kind in OF_PARTS if kind.name != "manner"}  # a song has one manner
-_ASK = re.compile(rf"(?<![\w-])({'|'.join((*_ASKED, *_PATTERN_ASKS))})\s*=\s*")
-_OPTIONS = tuple(kind for kind in WISHES.values() if kind.option)
-_LEVELS = ", ".join(f"{level} {words}" for level, words in enumerate(BOLDNESS))
-KEEP_FORM = '"PLACE L D3 G3 Bb3 R D4 F4 A4", or only one hand of it'
-WISH_FORM = (
-    f"write SECTION[:BAR[:BEAT]] and any of {' '.join(f'{kind.name}={kind.form}' for kind in _ASKED.values())} "
-    "pattern=ID left-pattern=ID right-pattern=ID"
-)
-
-
-def add_options(parser: argparse.ArgumentParser) -> None:
-    """The options of `voice` and `export`."""
-    parser.add_argument("song", help="a file, - for chart text on standard input, or demo:NAME")
-    parser.add_argument("--take", metavar="NAME", help="a take of the song by its name, or mix")
-    parser.add_argument("--left-reach", type=int, help="white keys the left hand spans (9 is a ninth)")
-    parser.add_argument("--right-reach", type=int, help="white keys the right hand spans")
-    parser.add_argument("--left-notes", type=int, help="most notes of the left hand")
-    parser.add_argument("--right-notes", type=int, help="most notes of the right hand")
-    parser.add_argument("--keys", type=int, help="keys of the keyboard")
-    parser.add_argument("--roll", action="store_true", default=None, help="the left hand may roll tenths")
-    for kind in _OPTIONS:
-        if isinstance(kind.first, bool):
-            parser.add_argument(f"--{kind.name}", action="store_true", default=None, help=kind.option)
-        else:
-            parser.add_argument(f"--{kind.name}", metavar=kind.form.replace("+", ","), help=kind.option)
-    parser.add_argument(
-        "--pattern", help="pattern of playing, see `patterns`; the header's or the manner's if left out"
-    )
-    parser.add_argument(
-        "--wants", choices=("on", "off"), help="whether patterns open the hands they need; on where --pattern is given"
-    )
-    parser.add_argument(
-        "--ahead", choices=("on", "off"), help="whether chords come half a beat early, in the song's usual or a pattern"
-    )
-    parser.add_argument(
-        "--swing", help="straight, light, swung or 50 to 75 percent; the song's or the usual if left out"
-    )
-    parser.add_argument("--singer", metavar="LOW:HIGH", help="register that the right hand leaves free, such as G3:D5")
-    parser.add_argument("--wish", action="append", metavar="WISH", help=f"for one section, bar or chord: {WISH_FORM}")
-    parser.add_argument(
-        "--hold", action="append", metavar="HOLD", help='a top note from one chord to another: "C5 Verse:1:1 Verse:4:1"'
-    )
-    parser.add_argument("--keep", action="append", metavar="KEEP", help=f"hands to keep at a chord: {KEEP_FORM}")
-    parser.add_argument("--boldness", type=int, help=f"reharmonise the song first: {_LEVELS}")
-    parser.add_argument(
-        "--protect", help=f"what stays as it is then: {', '.join(PROTECTED)} (both by default), or none"
-    )
-    parser.add_argument("--key", help="play the song in this key")
-    parser.add_argument("--explain", action="store_true", help="say why, what is hard, and what else there is")
+_ASK = re.compile(rf"(?<![\w-])({'|'.join((*ASKED, *_PATTERN_ASKS))})\s*=\s*")
 
 
 def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
@@ -97,7 +40,7 @@ def setup_from(args: argparse.Namespace, saved: Setup, song: Song) -> Setup:
     hands |= given(("left_reach", "right_reach", "left_notes", "right_notes", "keys", "roll"))
     singer = saved.player.singer if args.singer is None else read_register(args.singer)
     player = msgspec.structs.replace(saved.player, hands=Hands(**hands), singer=singer)
-    asked = {kind.name: said for kind in _OPTIONS if (said := getattr(args, kind.name)) is not None}
+    asked = {kind.name: said for kind in OPTIONS if (said := getattr(args, kind.name)) is not None}
     if "manner" in asked:  # its bass and colour stand under the header's
         manner = WISHES["manner"].valued(asked.pop("manner"))
         saved = msgspec.structs.replace(in_manner_of(saved, manner), bass=None, colour=None)
@@ -190,7 +133,7 @@ def read_wish(text: str, song: Song) -> Wish:
     """A wish such as "Verse:3 colour=3 families=drop2+drop3". Raises UserError."""
     place, asks = _asks(text)
     spot = read_place(place, song)
-    asked = {name: _ASKED[name].valued(value) for name, value in asks.items() if name in _ASKED}
+    asked = {name: ASKED[name].valued(value) for name, value in asks.items() if name in ASKED}
     return Wish(spot_id(spot, song), **asked)
 
 

@@ -10,17 +10,18 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import KEYBOARDS
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, Usual, usual_playing
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import Usual, usual_playing
 from yellow_hinge.core.rhythm.band import Beat, bass_register, clicks, drums
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.rhythm.fills.notes import swung_in
 from yellow_hinge.core.rhythm.fills.offered import with_fills
-from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke, held_by, roll_of, rolled
 from yellow_hinge.core.rhythm.loudness import TUNE_LOUD
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.rhythm.pedalling import late, pedal_spans
 from yellow_hinge.core.rhythm.striking import STRAIGHT, Played, played
 from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of

@@ -15,7 +15,7 @@ from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import NOTHING_ASKED, Opened
-from yellow_hinge.io.songs.song_json import decode_hook
+from yellow_hinge.io.songs.migrations import decode_hook
 
 POLL = 0.05  # seconds between two looks at whether the player cancelled
 PATIENCE = 8  # times a reader's own seconds that may pass by the clock: a busy machine is no fault of the file

@@ -35,7 +35,7 @@ def _outcome(kind: str, data: bytes, name: str, asks: str) -> bytes:
     from yellow_hinge.io.apart import TEXT, Outcome
     from yellow_hinge.io.files import FileFault
     from yellow_hinge.io.formats import BY_ID, kind_of, read_kind
-    from yellow_hinge.io.songs.song_json import encode_hook
+    from yellow_hinge.io.songs.migrations import encode_hook
 
     try:
         known = kind_of(data, name) if kind == TEXT else BY_ID[kind]

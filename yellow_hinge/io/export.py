@@ -6,11 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 
 from yellow_hinge.core.errors import OvertakenError
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.io.files import FileFault, is_there, read_bytes, same_file, write_atomic
 from yellow_hinge.io.formats import PAGES, USUAL, WRITERS, Told, Wants, opens_as, page_bytes
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 
 class WouldOverwriteError(FileFault):

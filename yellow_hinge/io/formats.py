@@ -27,7 +27,8 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Opened, memos_of
 from yellow_hinge.io.musicxml.held_hands import kept_hands
-from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
 from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro
 from yellow_hinge.io.texts.chordpro_out import write_chordpro
@@ -36,7 +37,7 @@ from yellow_hinge.io.texts.own_names import in_our_names
 from yellow_hinge.io.texts.words_songs import read_over_words
 
 if TYPE_CHECKING:  # what only writers need loads with them
-    from yellow_hinge.core.leading.solution import Solution
+    from yellow_hinge.core.leading.answer import Solution
     from yellow_hinge.core.sheet.page import Page
 
 # Kinds that are recognised and not opened, so that the message can say what they are.

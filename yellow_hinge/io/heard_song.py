@@ -10,7 +10,8 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from yellow_hinge.core.hearing.grids import Grid
-from yellow_hinge.core.hearing.hear import Asked, Heard, hear, top_line, turned
+from yellow_hinge.core.hearing.hear import hear, top_line, turned
+from yellow_hinge.core.hearing.in_bars import Asked, Heard
 from yellow_hinge.core.hearing.readings import DOUBTFUL
 from yellow_hinge.core.hearing.strikes import Tone as Struck
 from yellow_hinge.core.hearing.strokes import placed
@@ -22,7 +23,8 @@ from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, Tone, beat_of
 from yellow_hinge.io.imported import Offer, Onset, Opened, bar_of, with_same
 from yellow_hinge.io.midi.performance import read_performance
-from yellow_hinge.io.songs.song_json import SongFile, song_file
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import song_file
 
 _OFFERED = 8
 

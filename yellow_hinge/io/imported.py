@@ -13,7 +13,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.keyfinding import find_key
 from yellow_hinge.io.musicxml.held_hands import HeldHands
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 NOTHING_ASKED: Mapping[str, str] = MappingProxyType({})
 

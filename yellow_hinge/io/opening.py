@@ -13,7 +13,7 @@ from yellow_hinge.io.files import MAX_BYTES, FileFault, read_bytes
 from yellow_hinge.io.formats import BY_ID, Asks, as_utf_8, is_text, kind_of, read_draft, read_kind
 from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.demo import demo_file
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 DEMO = "demo:"
 SMALL = 48 * 1024  # bytes that every reader of text gets through in a moment

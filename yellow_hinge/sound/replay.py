@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellow_hinge.core.hearing.grids import Grid
-from yellow_hinge.core.hearing.hear import Heard
+from yellow_hinge.core.hearing.in_bars import Heard
 from yellow_hinge.core.rhythm.band import CLICK, CLICK_HIGH
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.score import Note, Score

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.performing import PARTS_A_SECOND, Clock, Performance, Struck
 from yellow_hinge.core.rhythm.band import clicks
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.sound.instruments import RATE
 
 HANDS = {"both": ("left", "right"), "left": ("left",), "right": ("right",)}

@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from tests import some
 from tests.performances import perform
-from yellow_hinge.core.hearing.hear import Asked, hear, top_line, turned
+from yellow_hinge.core.hearing.hear import hear, top_line, turned
+from yellow_hinge.core.hearing.in_bars import Asked
 from yellow_hinge.core.hearing.strikes import Tone, grouped
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline

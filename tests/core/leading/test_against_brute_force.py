@@ -13,7 +13,8 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.stage import Place, free_stage, tuned, way_between
-from yellow_hinge.core.leading.prices.motion import Way, change_table, match, prices
+from yellow_hinge.core.leading.prices.motion import Way, change_table, prices
+from yellow_hinge.core.leading.prices.moves import match
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.sung import sung_over
 from yellow_hinge.core.leading.prices.weights import INFINITE, STYLES, Style, Weights

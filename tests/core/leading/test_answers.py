@@ -12,6 +12,7 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
 from yellow_hinge.core.leading import solution as solutions
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain import lattice as lattices
@@ -24,7 +25,7 @@ from yellow_hinge.core.leading.lines import bass_line, passing_notes, stiff, voi
 from yellow_hinge.core.leading.price import faults, worth
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.weights import STYLES
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.other_basses import over_basses

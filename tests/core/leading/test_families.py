@@ -8,8 +8,9 @@ from tests.tables import rows
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import BrokenHands, Hands
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import parse_pitch
 from yellow_hinge.core.shapes.catalogue import capture, catalogue, shape_of

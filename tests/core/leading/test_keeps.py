@@ -2,9 +2,10 @@
 
 from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup, Wish
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("[Verse]\n|: C | Am7 | F | G7 :|\n[Bridge]\n| Dm7 |\n[Verse]")

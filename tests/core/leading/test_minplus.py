@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yellow_hinge.core.leading.chain.minplus import Chain, solve
+from yellow_hinge.core.leading.chain.minplus import solve
+from yellow_hinge.core.leading.chain.steps import Chain
 from yellow_hinge.core.leading.prices.weights import INFINITE
 
 

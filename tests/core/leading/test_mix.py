@@ -17,8 +17,10 @@ from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
-from yellow_hinge.core.takes.mixing import mixed, passes_of
-from yellow_hinge.core.takes.take import Choice, Content, Form, Parts, Take, Whole, put, whole_of
+from yellow_hinge.core.takes.content import Parts, put, whole_of
+from yellow_hinge.core.takes.mixing import mixed
+from yellow_hinge.core.takes.take import Choice, Content, Form, Take, Whole
+from yellow_hinge.core.takes.written_out import passes_of
 
 MINE = [families for families in FAMILIES if families[0] not in ("guide-tones", "rootless-a")]
 STYLE = st.sampled_from([name for name, style in STYLES.items() if not style.sings and not style.families])

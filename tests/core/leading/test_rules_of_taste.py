@@ -8,6 +8,7 @@ import pytest
 from tests.core.leading.test_answers import solved
 from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
 from yellow_hinge.core.leading.chain.stage import line_of
@@ -16,7 +17,7 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.sung import sung_over
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.song.timeline import timeline

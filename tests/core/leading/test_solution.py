@@ -9,10 +9,11 @@ from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import NoVoicingError, UserError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
+from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, unknown
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue, shape_of
 from yellow_hinge.core.shapes.palette import palette

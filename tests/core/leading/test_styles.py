@@ -18,7 +18,8 @@ from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked, chosen
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.prices.doubling import does, doubling
-from yellow_hinge.core.leading.prices.motion import Way, match, prices
+from yellow_hinge.core.leading.prices.motion import Way, prices
+from yellow_hinge.core.leading.prices.moves import match
 from yellow_hinge.core.leading.prices.promises import PROMISES
 from yellow_hinge.core.leading.prices.weights import STYLES, Weights
 from yellow_hinge.core.leading.solution import solve_song

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.songs import BUILDER
-from yellow_hinge.app.edits.state import in_key, state_of
+from yellow_hinge.app.edits.asking import in_key
+from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.practice.passes import Stretch, wanted_in
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -19,14 +20,16 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.grid import STEPS
 from yellow_hinge.core.lines.landed import NEAR, Goal, landed
-from yellow_hinge.core.lines.lines import Asked, lines
+from yellow_hinge.core.lines.lines import lines
+from yellow_hinge.core.lines.onsets import Asked
 from yellow_hinge.core.lines.rails import RAILS
 from yellow_hinge.core.lines.text import pieces
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import key_on
-from yellow_hinge.core.rhythm.asks import LinePiece, Playing, with_line
+from yellow_hinge.core.rhythm.asked import LinePiece, Playing
+from yellow_hinge.core.rhythm.asks import with_line
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.io.musicxml.writing import musicxml_bytes

@@ -16,7 +16,8 @@ from yellow_hinge.core.lines import lattice
 from yellow_hinge.core.lines.devices import Told, devices, named
 from yellow_hinge.core.lines.grid import STEPS, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, Onset, cheapest
-from yellow_hinge.core.lines.lines import Asked, Line, LineNote, lines, over
+from yellow_hinge.core.lines.lines import Line, LineNote, lines, over
+from yellow_hinge.core.lines.onsets import Asked
 from yellow_hinge.core.lines.rails import HIGH, LOW, OVER, RAILS, RANGES, Landing, cost_of, places, rail
 from yellow_hinge.core.lines.scales import landing, scales_at
 from yellow_hinge.core.lines.text import read, step_of, written

@@ -16,7 +16,8 @@ from yellow_hinge.app.practice.ports import PortClock
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.practice.partner import Feel, in_time
-from yellow_hinge.core.practice.timing import SKIP, WINDOW, PlayedKey, WantedStroke, _paired, judged, pass_words
+from yellow_hinge.core.practice.pass_words import pass_words
+from yellow_hinge.core.practice.timing import SKIP, WINDOW, PlayedKey, WantedStroke, _paired, judged
 from yellow_hinge.io.songs.song_json import song_file
 
 CHART = "key: C\ntempo: 90\nswing: straight\npattern: eighths\n| C | Am7 | Dm7 | G7 |\ntune: | E5:4 | C5:4 | F5:4 | D5:4 |\n"

@@ -21,7 +21,8 @@ from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.asking.setup import Player, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import key_on
-from yellow_hinge.core.reharm.shelf import ShelfEntry, fit, fits, shelved, stacked, starter
+from yellow_hinge.core.reharm.shelf import ShelfEntry, shelved, starter
+from yellow_hinge.core.reharm.shelf_fits import fit, fits, stacked
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol

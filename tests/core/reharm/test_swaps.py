@@ -21,11 +21,14 @@ from yellow_hinge.core.leading.asking.setup import Setup, Wish
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key, parse_key
 from yellow_hinge.core.pitch.pitch import parse_note
-from yellow_hinge.core.reharm.context import parts, split
+from yellow_hinge.core.reharm.context import parts
+from yellow_hinge.core.reharm.cures import cures
 from yellow_hinge.core.reharm.ideas import ideas, sound
-from yellow_hinge.core.reharm.melody import becomes, cures, judge, verdict
-from yellow_hinge.core.reharm.routes import falling_fifths
-from yellow_hinge.core.reharm.swaps import best, rank, scene_at, swaps, tried
+from yellow_hinge.core.reharm.kinds.routes import falling_fifths
+from yellow_hinge.core.reharm.melody import becomes, judge, verdict
+from yellow_hinge.core.reharm.ranking import best, rank
+from yellow_hinge.core.reharm.splitting import split
+from yellow_hinge.core.reharm.swaps import scene_at, swaps, tried
 from yellow_hinge.core.reharm.table import TABLE, in_slots
 from yellow_hinge.core.reharm.tastes import likes_of
 from yellow_hinge.core.reharm.words import bass_words, swap_words

@@ -17,11 +17,12 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, chosen_manner
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Fill, Playing, usual_playing, with_fill, with_pattern
+from yellow_hinge.core.rhythm.asked import Fill, Playing
+from yellow_hinge.core.rhythm.asks import usual_playing, with_fill, with_pattern
 from yellow_hinge.core.rhythm.fills.kinds import fill_kind, fill_kinds, own_notes
 from yellow_hinge.core.rhythm.fills.notes import notes_of
 from yellow_hinge.core.rhythm.fills.offered import lead_in_at, offers, quarters_of
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.rhythm.striking import played
 from yellow_hinge.core.rhythm.walking import near
 from yellow_hinge.core.song.timeline import timeline

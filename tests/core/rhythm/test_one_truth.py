@@ -12,9 +12,10 @@ from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, PlayWish, with_own_pattern, with_pattern
-from yellow_hinge.core.rhythm.fitting import bent
-from yellow_hinge.core.rhythm.patterns import OLD, TICK, WHAT, Pattern, patterns, read_hits
+from yellow_hinge.core.rhythm.asked import Playing, PlayWish
+from yellow_hinge.core.rhythm.asks import with_own_pattern, with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import OLD, TICK, WHAT, Pattern, patterns, read_hits
+from yellow_hinge.core.rhythm.pattern.swinging import bent
 from yellow_hinge.core.song.timeline import timeline
 
 LATE = "guide tone late in a row"  # rows have the third and seventh where their turn comes

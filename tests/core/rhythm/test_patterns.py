@@ -19,8 +19,9 @@ from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Player, Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, pattern_at, usual_pattern, with_pattern
-from yellow_hinge.core.rhythm.patterns import TICK, WHAT, Hit, Pattern, patterns, read_hits, write_hits
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import pattern_at, usual_pattern, with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import TICK, WHAT, Hit, Pattern, patterns, read_hits, write_hits
 from yellow_hinge.core.rhythm.walking import approach, walked
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol

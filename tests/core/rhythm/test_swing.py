@@ -10,8 +10,9 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Fill, Playing, with_pattern
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.asked import Fill, Playing
+from yellow_hinge.core.rhythm.asks import with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 from yellow_hinge.core.song.swing import read_swing
 from yellow_hinge.core.song.timeline import timeline
 

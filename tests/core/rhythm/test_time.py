@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.band import CLICK_HIGH
 from yellow_hinge.core.rhythm.holding import Stroke, held_by
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
@@ -52,7 +52,7 @@ def test_a_suspension_does_not_ring_through_what_it_resolves_to():
 
 
 def test_low_notes_a_step_apart_never_ring_together():
-    from yellow_hinge.core.rhythm.asks import Fill, Playing
+    from yellow_hinge.core.rhythm.asked import Fill, Playing
 
     song, solution = solved("4/4")
     places = range(1, len(solution.voicings))

@@ -13,7 +13,7 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.patterns import TICK, patterns
+from yellow_hinge.core.rhythm.pattern.patterns import TICK, patterns
 from yellow_hinge.core.rhythm.tune.beneath import tune_span
 from yellow_hinge.core.rhythm.tune.hand import TuneNote, can_lie_under, octaves_below, price, under_tune
 from yellow_hinge.core.song.timeline import timeline

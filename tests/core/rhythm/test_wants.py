@@ -16,8 +16,9 @@ from yellow_hinge.core.leading.chain.stage import free_stage, scene_of, trial
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_pattern, with_wants
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import Playing, PlayWish
+from yellow_hinge.core.rhythm.asks import wanted, with_pattern, with_wants
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.song.timeline import timeline
 
 WANTING = [pattern.id for pattern in patterns().values() if pattern.wants]

@@ -18,9 +18,11 @@ from yellow_hinge.core.leading.asking.setup import Player, Setup, as_asked
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing, PlayWish, wanted, with_pattern
-from yellow_hinge.core.rhythm.fitting import ticks, unit_quarters
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import Playing, PlayWish
+from yellow_hinge.core.rhythm.asks import wanted, with_pattern
+from yellow_hinge.core.rhythm.pattern.fitting import unit_quarters
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.songs.demo import demo_names, demo_text
 

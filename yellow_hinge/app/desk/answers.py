@@ -12,8 +12,8 @@ from yellow_hinge.app.solving.elsewhere import Before, elsewhere
 from yellow_hinge.app.solving.memory import Memory
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.solver import Answer
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import ruling
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.takes.known import KnownHands
 

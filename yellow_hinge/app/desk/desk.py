@@ -12,6 +12,7 @@ from yellow_hinge.app.desk.events import Event, Hub
 from yellow_hinge.app.desk.selection import Selection
 from yellow_hinge.app.edits import editing
 from yellow_hinge.app.edits import state as edits
+from yellow_hinge.app.edits.asking import in_key, untold, without_resting
 from yellow_hinge.app.edits.editing import TYPING, Edit
 from yellow_hinge.app.edits.headers import with_tempo
 from yellow_hinge.app.edits.resting import Resting, resting
@@ -23,13 +24,14 @@ from yellow_hinge.app.solving.solver import Answer
 from yellow_hinge.core.chart.text import read_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Option, Solution
 from yellow_hinge.core.leading.asking.keeps import Keep, Part
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.rhythm.asks import Playing, with_wants
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import with_wants
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.song import TEMPOS, Song
 
@@ -114,7 +116,7 @@ class Desk:
             reading = read_chart(text)
             edit = editing.typed(self.state, document.history.base(TYPING), text, reading)
             if document.template is not None:
-                edit = edit._replace(state=edits.untold(edit.state, self.state, document.template))
+                edit = edit._replace(state=untold(edit.state, self.state, document.template))
             document.do(edit, reading)
 
     def change_setup(self, label: str, **fields: object) -> None:
@@ -205,7 +207,7 @@ class Desk:
 
     def free_resting(self) -> None:
         """Let go what no longer holds."""
-        self.document.do(Edit("let go what rests", edits.without_resting(self.state, self.resting())))
+        self.document.do(Edit("let go what rests", without_resting(self.state, self.resting())))
 
     def edit_chart(self, label: str, edit: Callable[[Song], Song]) -> None:
         """Change the song's structure; the text is written anew and what is kept follows its chords. An edit that
@@ -219,7 +221,7 @@ class Desk:
 
     def change_key(self, key: Key) -> None:
         """Put the song into another key, and with it what is kept and what chords were."""
-        self._edit(f"play in {Key(key.tonic, self.state.song.the_key.mode)}", lambda: edits.in_key(self.state, key))
+        self._edit(f"play in {Key(key.tonic, self.state.song.the_key.mode)}", lambda: in_key(self.state, key))
 
     def _edit(self, label: str, edit: Callable[[], State]) -> None:
         if not self._may_edit(label):

@@ -18,7 +18,8 @@ from yellow_hinge.app.edits.touched import Touched, touched
 from yellow_hinge.core.chart.text import ChartReading, read_chart
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault, write_atomic
-from yellow_hinge.io.songs.song_json import SongFile, to_json
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import to_json
 
 ENDING = ".hinge"
 MOST_READ = 16

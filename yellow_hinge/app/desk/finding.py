@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.pitch.key import Key, parse_key
 from yellow_hinge.core.pitch.pitch import parse_pitch, plain_signs, pretty_signs
 from yellow_hinge.core.song.song import Memo, Song

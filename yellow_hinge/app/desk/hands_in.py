@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.asking import with_keep
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import State, changed, with_keep
+from yellow_hinge.app.edits.state import State, changed
 from yellow_hinge.core.chart.edit import with_chords
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep

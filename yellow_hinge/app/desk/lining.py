@@ -6,10 +6,11 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.lines.lines import Line, LineNote
 from yellow_hinge.core.lines.text import pieces
-from yellow_hinge.core.rhythm.asks import Playing, with_line
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import with_line
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.song.timeline import Moment
 

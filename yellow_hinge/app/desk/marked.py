@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.song.timeline import Moment, bar_number

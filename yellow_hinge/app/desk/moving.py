@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.answer import Option, Solution
 from yellow_hinge.core.leading.price import as_option, faults
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.symbols.naming import name_notes
 
 FINGERS = 5

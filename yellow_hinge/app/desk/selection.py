@@ -5,8 +5,8 @@ from __future__ import annotations
 from yellow_hinge.app.desk.answers import Answers
 from yellow_hinge.app.desk.events import Event, Hub
 from yellow_hinge.app.desk.marked import Marked, bar_places, marked_places, spot_of
+from yellow_hinge.core.leading.answer import Option, Voicing, options
 from yellow_hinge.core.leading.prices.hinge import Hinge, hinge_words, make_hinge
-from yellow_hinge.core.leading.solution import Option, Voicing, options
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import Moment
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.solution import Voicing
-from yellow_hinge.core.reharm.shelf import Fit
+from yellow_hinge.core.reharm.shelf_fits import Fit
 
 
 def take_fit(desk: Desk, found: Fit) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.core.chart import edit as chart_edit
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.core.reharm.whole import Bolder
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.symbols.writing import write_symbol

@@ -10,19 +10,21 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.edits.state import State, changed, changed_in, state_of, state_with, with_keep
+from yellow_hinge.app.edits.asking import with_keep
+from yellow_hinge.app.edits.state import State, changed, changed_in, state_of, state_with
 from yellow_hinge.app.edits.takes import moved_into
 from yellow_hinge.core.chart.edit import delete_bar, with_bars_after
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import shift_to
 from yellow_hinge.core.song.song import Bar, Section, Song
 from yellow_hinge.core.song.timeline import bar_meter
 from yellow_hinge.core.takes.form import bars_of
 from yellow_hinge.core.takes.known import KnownHands, as_known, hands_of
-from yellow_hinge.core.takes.things import FILLS, HELD, KEEPS, KINDS, MEMOS, PLAYED, WISHES, Shift, ThingKind, Things
-from yellow_hinge.io.songs.song_json import SongFile, file_with
+from yellow_hinge.core.takes.thing_moves import Shift
+from yellow_hinge.core.takes.things import FILLS, HELD, KEEPS, KINDS, MEMOS, PLAYED, WISHES, ThingKind, Things
+from yellow_hinge.io.songs.migrations import SongFile, file_with
 
 Place = tuple[int, int]  # (section, bar)
 CARRIED = (KEEPS, WISHES, HELD, PLAYED, FILLS, MEMOS)

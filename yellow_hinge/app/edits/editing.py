@@ -5,18 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from yellow_hinge.app.edits.state import State, changed_in, with_keep, with_setup, with_text, without_keeps
+from yellow_hinge.app.edits.asking import with_keep, with_setup, without_keeps
+from yellow_hinge.app.edits.state import State, changed_in, with_text
 from yellow_hinge.app.edits.wishing import with_held_top, without_held_top
 from yellow_hinge.core.chart.text import ChartReading
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.asking.keeps import Keep, Part, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.lighter import leaving_at
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Solution, Voicing
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.core.takes.things import PART_WORDS
+from yellow_hinge.core.takes.thing_moves import PART_WORDS
 
 TYPING = "type in the chart"
 

@@ -11,14 +11,16 @@ from yellow_hinge.app.edits.takes import added
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.hearing.grids import Grid
 from yellow_hinge.core.hearing.hands import left_hands
-from yellow_hinge.core.hearing.hear import Asked, Heard, InHands, turned, with_turn
+from yellow_hinge.core.hearing.hear import turned, with_turn
+from yellow_hinge.core.hearing.in_bars import Asked, Heard, InHands
 from yellow_hinge.core.hearing.strikes import Tone, grouped
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.numerics import Floats64, np
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Playing, with_own_pattern, with_pattern
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, with_own_pattern, with_pattern
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import Moment, timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol

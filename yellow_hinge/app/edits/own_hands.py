@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.app.edits.state import State, changed_in
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import in_force
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 
 

@@ -17,7 +17,8 @@ from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.form import bars_of, slots_of
 from yellow_hinge.core.takes.take import Whole, take_song
-from yellow_hinge.core.takes.things import HELD, Shift, Things, shifted_at, there
+from yellow_hinge.core.takes.thing_moves import Shift
+from yellow_hinge.core.takes.things import HELD, Things, shifted_at, there
 
 ONCE = "once"  # beside the kept parts: something is kept for one pass alone
 LONGEST_STORY = 24

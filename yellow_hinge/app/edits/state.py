@@ -3,29 +3,24 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any, get_args
+from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.edits.resting import Resting, held_through, here_and_gone, moved_with_keys, told_again
+from yellow_hinge.app.edits.resting import held_through, here_and_gone, moved_with_keys, told_again
 from yellow_hinge.core.chart.text import ChartReading, read_chart
 from yellow_hinge.core.chart.writing import write_chart
-from yellow_hinge.core.leading.asking.keeps import Keep, Part
-from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.pitch.key import Key, shift_to
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG
 from yellow_hinge.core.song.following import followed, numbered, same_writing
-from yellow_hinge.core.song.song import LONGEST_MEMO, Memo, Song, Was
-from yellow_hinge.core.song.transpose import song_in_key
-from yellow_hinge.core.song.words import plain
-from yellow_hinge.core.takes.form import BarChords, Form, bars_of, chords_of, slots_of, song_of, with_form
-from yellow_hinge.core.takes.known import KnownHands, as_known, without_known
-from yellow_hinge.core.takes.take import Content, Parts, Take, Whole, bare_setup, put, whole_of
-from yellow_hinge.core.takes.things import AWAY, KNOWN, WAS, Shift, Things, shifted, without
-from yellow_hinge.io.songs.song_json import SongFile, file_with
+from yellow_hinge.core.song.song import Song
+from yellow_hinge.core.takes.content import Parts, put, whole_of
+from yellow_hinge.core.takes.form import BarChords, Form, chords_of, song_of, with_form
+from yellow_hinge.core.takes.known import KnownHands, as_known
+from yellow_hinge.core.takes.take import Content, Take, Whole
+from yellow_hinge.core.takes.things import AWAY, KNOWN, WAS
+from yellow_hinge.io.songs.migrations import SongFile, file_with
 
 CLEARED = "\n"  # the draft of a chart that was emptied
-PARTS: tuple[Part, ...] = get_args(Part)
 
 
 class State(Whole, frozen=True, dict=True):
@@ -126,11 +121,11 @@ def _following(state: State, takes: tuple[Take, ...], form: Form, shown: Content
         old = song_of(state.form, take.content.chords, take.content.asks)
         new = with_form(old, form, chords, take.content.things.of(AWAY))
         content = _away(_settled(take.content, old, new), old, new, before)
-        found.append(_refitted(take, put(content, form, Parts(new))[0]))
+        found.append(refitted(take, put(content, form, Parts(new))[0]))
     return tuple(found)
 
 
-def _refitted(take: Take, content: Content) -> Take:
+def refitted(take: Take, content: Content) -> Take:
     """A take with other content; a chart with mistakes stays as it was typed."""
     text = take.text if take.text and read_chart(take.text).faults else ""
     return Take(take.id, take.name, text, content, take.form)
@@ -208,99 +203,4 @@ def named_ids(state: State) -> frozenset[int]:
     return frozenset(found) - {WHOLE_SONG}
 
 
-def in_key(state: State, key: Key) -> State:
-    """The state in another key, with all takes that share its form: keeps, held tops and what chords were move with the
-    song.
-    """
-    shift = Shift(shift_to(state.song.the_key, key), state.song.the_key, song_in_key(state.song, key).the_key)
-    takes, form = [], state.own_form
-    for take in state.takes:
-        if take is not state.shown and (take.form is not None or state.shown.form is not None):
-            takes.append(take)
-            continue
-        song = song_of(state.own_form, take.content.chords, take.content.asks)
-        things = shifted(take.content.things, shift).put(KNOWN, ())  # another register has other hands
-        content, moved = put(take.content, state.own_form, Parts(song_in_key(song, key), things=things))
-        form = moved if take is state.shown else form
-        takes.append(_refitted(take, content))
-    own = state.shown.form is not None
-    takes = [msgspec.structs.replace(t, form=form) if own and t.id == state.take else t for t in takes]
-    found = State(state.form if own else form, tuple(takes), state.take, state.last_take, state.mix)
-    return changed_in(found, text=write_chart(found.song))
-
-
-def untold(state: State, before: State, template: Song) -> State:
-    """The state without new stories of a template's chords: what a new song is typed over was never the player's."""
-    bars = {bar.id: bar for _, bar in bars_of(template)}
-    inside = {
-        slot.id: {old.symbol for old in bars[bar.id].slots} for _, bar, slot in slots_of(state.song) if bar.id in bars
-    }
-    known = {was.slot: was.symbols for was in before.was}
-    told = []
-    for was in state.was:
-        new = was.symbols if was.symbols != known.get(was.slot) else ()
-        rest = was.symbols[:-1] if new and new[-1] in inside.get(was.slot, ()) else was.symbols
-        told += [Was(was.slot, rest)] if rest else []
-    return changed_in(state, was=tuple(told))
-
-
 # --- what is kept and said ---
-
-
-def with_keep(state: State, keep: Keep) -> State:
-    """The state with a chord, or a part of it, kept. What it takes the place of goes: a whole chord replaces every keep
-    of its slot, a part the same part and a whole chord; keeps of another chord in its slot go on resting.
-    """
-    gone = PARTS if keep.part == "chord" else ("chord", keep.part)
-    others = tuple(k for k in state.keeps if not (_same_place(k, keep) and k.part in gone))
-    known = tuple(k for k in state.things.of(KNOWN) if k.slot != keep.slot or keep.only not in (None, k.only))
-    return changed_in(state, keeps=(*others, keep), things=state.things.put(KNOWN, known))
-
-
-def with_setup(state: State, setup: Setup) -> State:
-    """The state with other wishes. Hands that are known give way where something else is asked now: everywhere where it
-    is asked of the whole song, else in its parts.
-    """
-    old = state.setup
-    at: frozenset[int] | None = frozenset(
-        place
-        for one, other in ((old.wishes, setup.wishes), (setup.wishes, old.wishes))
-        for wish in one
-        if wish not in other
-        for place in (wish.at,)
-    ) | frozenset(
-        slot for one, other in ((old.held, setup.held), (setup.held, old.held)) for top in one if top not in other
-        for slot in top.slots
-    )  # fmt: skip
-    if bare_setup(old) != bare_setup(setup) or old.player != setup.player:
-        at = None
-    known = without_known(state, at)
-    return changed_in(state, setup=setup, things=state.things.put(KNOWN, known))
-
-
-def with_new_hands(state: State) -> State:
-    """The state whose take has the hands that it would be given now."""
-    return changed_in(state, things=state.things.put(KNOWN, ()))
-
-
-def _same_place(old: Keep, new: Keep) -> bool:
-    """Whether a keep for a chord, in all passes or in one, takes the place of another one."""
-    return old.slot == new.slot and old.symbol == new.symbol and new.only in (None, old.only)
-
-
-def with_memo(state: State, slot: int, words: str) -> State:
-    """The state with a note on a chord (the id of its slot), or on the song (0); "" takes it away."""
-    others = tuple(memo for memo in state.memos if memo.slot != slot)
-    words = plain(" ".join(words.split()), LONGEST_MEMO)
-    return changed_in(state, memos=(*others, Memo(slot, words)) if words else others)
-
-
-def without_keeps(state: State, these: tuple[Keep, ...]) -> State:
-    """The state without some keeps."""
-    return changed_in(state, keeps=tuple(keep for keep in state.keeps if keep not in these))
-
-
-def without_resting(state: State, rests: tuple[Resting, ...]) -> State:
-    """The state without what rests."""
-    things: Things = without(state.things, tuple(rest.what for rest in rests))
-    return changed_in(state, things=things)

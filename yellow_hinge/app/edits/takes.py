@@ -13,10 +13,13 @@ from yellow_hinge.core.leading.asking.setup import Player, Wish
 from yellow_hinge.core.pitch.key import Key, shift_to
 from yellow_hinge.core.song.song import Section, Song
 from yellow_hinge.core.song.transpose import song_in_key
+from yellow_hinge.core.takes.content import Parts, put
 from yellow_hinge.core.takes.form import Form, bars_of, chords_of, with_form
-from yellow_hinge.core.takes.mixing import mixed, repeats_apart
-from yellow_hinge.core.takes.take import Choice, Parts, Take, put, take_song
-from yellow_hinge.core.takes.things import AWAY, Shift, Things, joined, shifted
+from yellow_hinge.core.takes.mixing import mixed
+from yellow_hinge.core.takes.take import Choice, Take, take_song
+from yellow_hinge.core.takes.thing_moves import Shift
+from yellow_hinge.core.takes.things import AWAY, Things, joined, shifted
+from yellow_hinge.core.takes.written_out import repeats_apart
 from yellow_hinge.io.songs.song_json import MOST_TAKES
 
 # What *Three takes for me* makes of the current one: name and what is asked.

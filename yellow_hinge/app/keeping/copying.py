@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 from yellow_hinge.app.keeping.logbook import bug
 from yellow_hinge.app.keeping.sessions import Session
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 PAUSE, PATIENCE = 0.25, 1.0  # seconds between two copies (an edit never puts one off), and until one is tried again
 

@@ -17,7 +17,8 @@ from yellow_hinge.core.chart.text import MAX_CHARS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault, decode, read_bytes, write_atomic
-from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file, to_json
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 
 LOCK, SONG, CHART, PATH, KNOWN = "lock", "song.hinge", "chart.txt", "path", "known"
 DAMAGED = "damaged-"

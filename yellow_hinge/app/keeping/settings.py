@@ -12,7 +12,7 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic

@@ -10,7 +10,8 @@ from typing import NamedTuple
 
 from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
-from yellow_hinge.io.songs.song_json import SongFile, from_json
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import from_json
 
 MOST = 10
 _NAME = "%Y%m%dT%H%M%S%f"

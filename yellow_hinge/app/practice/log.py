@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -12,6 +10,7 @@ from pathlib import Path
 
 import msgspec
 
+from yellow_hinge.app.practice.runs import FIELDS, INSERT, Run, run_values
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.memory import read_card
 
@@ -27,45 +26,6 @@ CREATE TABLE runs (
 CREATE INDEX runs_at ON runs (at);
 CREATE TABLE cards (song TEXT NOT NULL, item TEXT NOT NULL, card TEXT NOT NULL, PRIMARY KEY (song, item));
 """
-
-
-class Run(msgspec.Struct, frozen=True):
-    """One chord that was played: when (UTC), in which song and take, what of it (a "hinge", a "drill" or a "bass"), the
-    ids of the slots it leads from and to, in words, in which key, with which hands, the seconds until it sounded, and
-    the keys that were wrong. `sample`: made up, and said to be.
-    """
-
-    at: datetime
-    song: str
-    title: str
-    take: str
-    kind: str
-    item: str
-    first: int
-    last: int
-    words: str
-    key: str
-    hands: str
-    seconds: float
-    octave: int = 0
-    extra: int = 0
-    missing: int = 0
-    sample: bool = False
-
-    @property
-    def errors(self) -> int:
-        """How many keys were wrong."""
-        return self.octave + self.extra + self.missing
-
-
-_FIELDS = Run.__struct_fields__
-_INSERT = f"INSERT INTO runs ({', '.join(_FIELDS)}) VALUES ({', '.join('?' * len(_FIELDS))})"
-
-
-def _values(run: Run) -> list[object]:
-    values = [getattr(run, name) for name in _FIELDS]
-    values[_FIELDS.index("at")] = run.at.astimezone(UTC).isoformat(timespec="milliseconds")
-    return values
 
 
 # Faults of the database that pass by themselves, by what its message says.
@@ -158,7 +118,7 @@ class PracticeLog:
     def add(self, run: Run, card: str = "") -> None:
         """Keep a run, and the card of its item, both or neither."""
         with self._at_once() as base:
-            base.execute(_INSERT, _values(run))
+            base.execute(INSERT, run_values(run))
             if card:
                 base.execute("INSERT OR REPLACE INTO cards VALUES (?, ?, ?)", (run.song, run.item, card))
 
@@ -172,12 +132,12 @@ class PracticeLog:
         Damaged rows are passed over and counted.
         """
         first = since.astimezone(UTC).isoformat(timespec="milliseconds") if since is not None else ""
-        asked = f"SELECT {', '.join(_FIELDS)} FROM runs WHERE at >= ? AND sample = ? ORDER BY at, id"
+        asked = f"SELECT {', '.join(FIELDS)} FROM runs WHERE at >= ? AND sample = ? ORDER BY at, id"
         with _told():
             rows = self._base.execute(asked, (first, int(simulated))).fetchall()
         found, self.skipped = [], 0
         for row in rows:
-            fields = dict(zip(_FIELDS, row, strict=True))
+            fields = dict(zip(FIELDS, row, strict=True))
             try:
                 found.append(msgspec.convert(fields | {"sample": bool(fields["sample"])}, Run))
             except msgspec.ValidationError:
@@ -226,18 +186,3 @@ def _told() -> Iterator[None]:
         if passing is None:
             raise UserError(f"the practice log is damaged ({words})") from None
         raise BusyError(f"the practice log cannot be used now: {passing}") from None
-
-
-def as_fields(run: Run) -> dict[str, object]:
-    """A run for tables and JSON."""
-    found = {name: getattr(run, name) for name in _FIELDS}
-    return found | {"at": run.at.isoformat(timespec="milliseconds"), "errors": run.errors}
-
-
-def log_csv(runs: list[Run]) -> str:
-    """The runs as a table."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, [*_FIELDS, "errors"], lineterminator="\n")
-    writer.writeheader()
-    writer.writerows(as_fields(run) for run in runs)
-    return out.getvalue()

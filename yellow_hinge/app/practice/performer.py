@@ -7,7 +7,7 @@ import random
 
 from yellow_hinge.core.hearing.strikes import Tone
 from yellow_hinge.core.performing import Performance
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 
 HANDS = ("left", "right")
 _SHORTEST, _WAVE = 0.05, 8.0  # seconds of a note at least; quarters of a wave of the tempo

@@ -7,9 +7,9 @@ from datetime import datetime
 from enum import Enum, auto
 from typing import NamedTuple
 
-from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.programmes import AskedChord, Programme
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.core.practice.marking import Attempt, Mark, begun
 from yellow_hinge.core.practice.memory import reviewed
 

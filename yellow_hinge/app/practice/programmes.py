@@ -8,8 +8,8 @@ from random import Random
 from typing import NamedTuple, Protocol
 
 from yellow_hinge.app.solving.twelve import InKey
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.lines import STIFF
-from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.bass_ear import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.practice.choosing import Item, Progress, Task, next_task

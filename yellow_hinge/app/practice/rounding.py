@@ -11,15 +11,17 @@ from yellow_hinge.app.edits.state import State, alone, changed_in
 from yellow_hinge.app.edits.takes import added, switched, with_choice
 from yellow_hinge.app.solving.twelve import in_twelve, stretch
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Option, Solution, options
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.price import faults
-from yellow_hinge.core.leading.solution import Option, Solution, options, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.rhythm.asks import WHOLE_SONG, Fill, Playing, with_fill, with_pattern
+from yellow_hinge.core.rhythm.asked import Fill, Playing
+from yellow_hinge.core.rhythm.asks import WHOLE_SONG, with_fill, with_pattern
 from yellow_hinge.core.rhythm.fills.offered import offers
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import timeline
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from random import Random
 
-from yellow_hinge.app.practice.log import Run
+from yellow_hinge.app.practice.runs import Run
 
 WEEKS, SEED = 6, 7
 _KEYS = ("E major", "A major", "D major", "G major", "C major", "F major", "Bb major")

@@ -7,9 +7,9 @@ from random import Random
 from typing import NamedTuple
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.passes import FULL, PieceRun, Stretch
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.app.practice.runs import Run
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.timing import Pass

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import span_mm
+from yellow_hinge.core.leading.answer import Option, Solution, Voicing, options
 from yellow_hinge.core.leading.prices.hinge import HANDS, make_hinge
-from yellow_hinge.core.leading.solution import Option, Solution, Voicing, options
 from yellow_hinge.core.takes.mixing import Mixed
 
 Place = tuple[int, tuple[int, int], int]  # slot, pass, and which time it is played there

@@ -7,14 +7,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any, NamedTuple
 
-from yellow_hinge.app.edits.state import State, with_keep
+from yellow_hinge.app.edits.asking import with_keep
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.comparing import places
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.symbols.writing import write_symbol
-from yellow_hinge.core.takes.take import bare_setup
+from yellow_hinge.core.takes.content import bare_setup
 
 
 class Before(NamedTuple):

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.app.edits.state import State, with_new_hands
+from yellow_hinge.app.edits.asking import with_new_hands
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.comparing import Compared, compared
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.app.solving.solver import answer
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.takes.known import KnownHands, hands_of
 from yellow_hinge.core.takes.take import Take, Whole
 from yellow_hinge.core.takes.things import HELD, KEEPS, KNOWN, WISHES

@@ -6,9 +6,10 @@ from typing import NamedTuple
 
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.lines.lines import Asked, Line, Over, lines_over, over
+from yellow_hinge.core.lines.lines import Line, lines_over, over
+from yellow_hinge.core.lines.onsets import Asked, Over
 
 MOST = 6  # lines that are looked at one after the other
 APART = 3  # notes at which each is another than those before it: one note alone is dragged sooner than looked for

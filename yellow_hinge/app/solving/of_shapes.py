@@ -14,15 +14,17 @@ from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.keeping.mine import read_mine
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup, with_player
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.families import Making, makings
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.weights import UNIT
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.reharm.shelf import Fit, fits, starter
+from yellow_hinge.core.reharm.shelf import starter
+from yellow_hinge.core.reharm.shelf_fits import Fit, fits
 from yellow_hinge.core.shapes.catalogue import capture
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.chord import Chord

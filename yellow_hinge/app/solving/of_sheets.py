@@ -6,14 +6,16 @@ from typing import NamedTuple
 
 import msgspec
 
+from yellow_hinge.app.edits.asking import in_key, with_memo
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import State, alone, file_of, in_key, with_memo
+from yellow_hinge.app.edits.state import State, alone, file_of
 from yellow_hinge.app.edits.takes import mix_state
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page

@@ -11,10 +11,12 @@ from yellow_hinge.app.edits.state import State, changed
 from yellow_hinge.app.edits.takes import with_repeats_apart
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.choices import Protected
-from yellow_hinge.core.reharm.swaps import Swap, swaps
+from yellow_hinge.core.reharm.ranking import Swap
+from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import timeline

@@ -10,8 +10,9 @@ from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import Figures, Joint, differs, figures, joints
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.mixing import Mixed, mixed
 from yellow_hinge.core.takes.take import Whole

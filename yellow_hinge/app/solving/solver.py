@@ -8,8 +8,9 @@ from typing import NamedTuple
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 
 AT_A_TIME = 16  # chords, between which another question may come

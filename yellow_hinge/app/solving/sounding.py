@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, NamedTuple
 
 from yellow_hinge.app.solving.newest import Newest
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.performing import Performance, performed
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.song.song import Song
 
 if TYPE_CHECKING:

@@ -6,15 +6,17 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.edits.state import State, alone, changed_in, in_key, state_with
+from yellow_hinge.app.edits.asking import in_key
+from yellow_hinge.app.edits.state import State, alone, changed_in, state_with
 from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.kept_stage import row_of
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.one_form import OfKey, forms
 from yellow_hinge.core.leading.price import faults
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.remarks import remarks
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key, shift_to
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.rounds import Round, round_keys

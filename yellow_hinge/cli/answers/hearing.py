@@ -9,7 +9,8 @@ from typing import Any
 from yellow_hinge.app.edits.heard import matched
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.hearing.hear import Asked, Heard, InHands, hear
+from yellow_hinge.core.hearing.hear import hear
+from yellow_hinge.core.hearing.in_bars import Asked, Heard, InHands
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.song.song import Song, parse_meter
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic

@@ -12,14 +12,14 @@ from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Player, Setup
-from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.families import makings, why_none
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import reads
 from yellow_hinge.core.leading.prices.weights import STYLES, style_id
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import parse_pitch
-from yellow_hinge.core.rhythm.patterns import Pattern, patterns
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern, patterns
 from yellow_hinge.core.shapes.catalogue import offered
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.documents.report import note_names

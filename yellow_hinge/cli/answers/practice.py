@@ -9,7 +9,8 @@ from typing import Any
 
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.keeping.settings import user_places
-from yellow_hinge.app.practice.log import PracticeLog, as_fields, log_csv
+from yellow_hinge.app.practice.log import PracticeLog
+from yellow_hinge.app.practice.runs import as_fields, log_csv
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.cli.answers.sheets import chord_places
 from yellow_hinge.core.chart.text import parse_chart
@@ -21,7 +22,8 @@ from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.documents.report import note_names
-from yellow_hinge.io.songs.song_json import SongFile, song_file
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import song_file
 
 
 def add_verbs(verbs: Any, song_options: Callable[..., None]) -> tuple[argparse.ArgumentParser, ...]:

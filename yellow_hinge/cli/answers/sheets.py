@@ -7,7 +7,7 @@ import argparse
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.sheet.asks import HANDS_AS, KINDS, PAPERS, SHOWN, SIZES, USUAL_SHOWN, SheetAsk, read_shown
 from yellow_hinge.core.song.places import Spot, read_place
-from yellow_hinge.core.song.road import origins
+from yellow_hinge.core.song.repeats import origins
 from yellow_hinge.core.song.song import Address, Song
 
 

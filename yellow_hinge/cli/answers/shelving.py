@@ -11,7 +11,8 @@ from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.reharm.shelf import ShelfEntry, fits, starter
+from yellow_hinge.core.reharm.shelf import ShelfEntry, starter
+from yellow_hinge.core.reharm.shelf_fits import fits
 from yellow_hinge.core.song.places import read_chord_place
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.documents.report import note_names

@@ -9,12 +9,14 @@ from typing import Any
 
 from yellow_hinge.app.edits.state import changed, file_of, state_of
 from yellow_hinge.cli.answers.solving import solved
-from yellow_hinge.cli.wishes import add_options
+from yellow_hinge.cli.options import add_options
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Voicing, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.grid import STEPS
-from yellow_hinge.core.lines.lines import BOLDEST, Asked, Line, Over, lines_over, over
+from yellow_hinge.core.lines.lines import Line, lines_over, over
+from yellow_hinge.core.lines.onsets import BOLDEST, Asked, Over
 from yellow_hinge.core.lines.rails import RAILS
 from yellow_hinge.core.lines.text import written
 from yellow_hinge.core.lines.tune import as_tune

@@ -8,26 +8,18 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.desk.playing import with_swing
-from yellow_hinge.app.edits.state import (
-    State,
-    alone,
-    changed,
-    changed_in,
-    file_of,
-    in_key,
-    state_of,
-    with_new_hands,
-    with_setup,
-)
+from yellow_hinge.app.desk.playing.asking import with_swing
+from yellow_hinge.app.edits.asking import in_key, with_new_hands, with_setup
+from yellow_hinge.app.edits.state import State, alone, changed, changed_in, file_of, state_of
 from yellow_hinge.app.edits.takes import mix_state, switched, take_named
 from yellow_hinge.cli.answers import practice
 from yellow_hinge.cli.wishes import keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.setup import as_asked
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.song.swing import read_swing
@@ -35,7 +27,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.known import hands_of
 from yellow_hinge.core.takes.mixing import mixed
 from yellow_hinge.io.opening import read_song
-from yellow_hinge.io.songs.song_json import SongFile, file_with
+from yellow_hinge.io.songs.migrations import SongFile, file_with
 
 MIX = "mix"
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.performing import performed
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.rhythm.striking import STRAIGHT
 from yellow_hinge.core.song.song import Song
 

@@ -7,7 +7,7 @@ from fractions import Fraction
 from statistics import median
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.patterns import LONGEST_ROLL, Hit, write_hits
+from yellow_hinge.core.rhythm.pattern.patterns import LONGEST_ROLL, Hit, write_hits
 
 _IN_MOST = 0.5  # share of bars from which a stroke is of the pattern
 _TOGETHER = 0.12  # beats between notes that are one stroke

@@ -7,13 +7,13 @@ from __future__ import annotations
 from collections import Counter
 
 from yellow_hinge.core.fingering import FINGER_NAMES
+from yellow_hinge.core.leading.answer import KEPT, Option, Solution, options
 from yellow_hinge.core.leading.ladder import too_wide
 from yellow_hinge.core.leading.price import hinge_cost
 from yellow_hinge.core.leading.prices.hinge import Both, Hinge, semitones
 from yellow_hinge.core.leading.prices.placing_cost import family_terms, hand_terms, pair_terms
 from yellow_hinge.core.leading.prices.promises import PROMISES
 from yellow_hinge.core.leading.prices.weights import UNIT
-from yellow_hinge.core.leading.solution import KEPT, Option, Solution, options
 from yellow_hinge.core.shapes.placing import one_hand
 
 # What the runner-up does worse, by the term of its price; "hinges" stands for the changes on both sides.

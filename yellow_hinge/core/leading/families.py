@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.asking.asked import Asked
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.chain.kept_stage import with_hands
 from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
 from yellow_hinge.core.leading.prices.hinge import Both

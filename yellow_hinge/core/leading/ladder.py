@@ -7,13 +7,13 @@ from typing import Literal, NamedTuple
 from msgspec.structs import replace
 
 from yellow_hinge.core.hands import OCTAVE_MM, Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.asked import chosen_shapes
 from yellow_hinge.core.leading.chain.stage import Place, Stage, scene_of, trial
 from yellow_hinge.core.leading.price import Worth, faults, worth
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.motion import change_tables, prices
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.placing import one_hand

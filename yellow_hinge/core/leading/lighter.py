@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.remarks import strained
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.symbols.chord import Chord
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS, Hinge, semitones
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.song.timeline import Moment

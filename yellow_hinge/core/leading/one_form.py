@@ -11,8 +11,9 @@ from typing import NamedTuple
 
 from yellow_hinge.core.leading.chain.kept_stage import row_of
 from yellow_hinge.core.leading.chain.lattice import Lattice
-from yellow_hinge.core.leading.chain.minplus import Chain, Tables, solve
+from yellow_hinge.core.leading.chain.minplus import solve
 from yellow_hinge.core.leading.chain.stage import taken
+from yellow_hinge.core.leading.chain.steps import Chain, Tables
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.leading.solution import small

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.hands import Hands, reach_mm, span_mm
+from yellow_hinge.core.leading.answer import KEPT, OWN_NAME, Option, Solution, family_of
 from yellow_hinge.core.leading.chain.kept_stage import row_of
-from yellow_hinge.core.leading.chain.minplus import Tables, step
+from yellow_hinge.core.leading.chain.steps import Tables, step
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both, hinge_price
 from yellow_hinge.core.leading.prices.motion import change_tables, prices
 from yellow_hinge.core.leading.prices.placing_cost import own_price, tune_table
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.leading.solution import KEPT, OWN_NAME, Option, Solution, family_of
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import degree_pc, pitch_of

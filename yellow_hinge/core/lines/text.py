@@ -9,7 +9,7 @@ from fractions import Fraction
 from math import gcd
 
 from yellow_hinge.core.lines.lines import Line, LineNote
-from yellow_hinge.core.rhythm.asks import LinePiece
+from yellow_hinge.core.rhythm.asked import LinePiece
 from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE, LineReader, anew, nearest
 from yellow_hinge.core.song.timeline import Moment
 

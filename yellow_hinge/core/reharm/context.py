@@ -11,10 +11,9 @@ import msgspec
 
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import Note, simple_note, spell
-from yellow_hinge.core.song.timeline import Moment, Sounding
+from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.core.symbols.writing import write_symbol
 
 LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time away
 
@@ -220,40 +219,3 @@ def _parts(start: Fraction, beats: Fraction, meter: int, count: int) -> tuple[Fr
 def last_beat(scene: Context) -> tuple[Fraction, ...] | None:
     """The chord's beats with the last one given away; None where it has no two."""
     return (scene.beats - 1, Fraction(1)) if scene.beats >= 2 else None
-
-
-def split(moment: Moment, chords: tuple[Chord, ...], beats: tuple[Fraction, ...]) -> tuple[Moment, ...]:
-    """The moments of chords in the time of the one that was written, each with its part of the melody; the address
-    stays that of the written chord.
-    """
-    if chords == (moment.chord,):
-        return (moment,)
-    found: list[Moment] = []
-    at = Fraction(0)
-    for chord, length in zip(chords, beats, strict=True):
-        found.append(
-            msgspec.structs.replace(
-                moment,
-                start=moment.start + at,
-                quarter=moment.quarter + at * moment.meter.beat_quarters,
-                beat=moment.beat + at,
-                beats=length,
-                symbol=write_symbol(chord),
-                chord=chord,
-                cue="" if at else moment.cue,
-                tune=_tune_within(moment, at, at + length),
-                ends=moment.ends and len(found) == len(chords) - 1,
-            )
-        )
-        at += length
-    return tuple(found)
-
-
-def _tune_within(moment: Moment, first: Fraction, last: Fraction) -> tuple[Sounding, ...]:
-    found = []
-    for tone in moment.tune:
-        onset, end = max(tone.onset, first), min(tone.onset + tone.beats, last)
-        if onset < end:
-            begins = tone.begins and tone.onset >= first
-            found.append(msgspec.structs.replace(tone, onset=onset - first, beats=end - onset, begins=begins))
-    return tuple(found)

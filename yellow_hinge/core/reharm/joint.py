@@ -15,14 +15,14 @@ from yellow_hinge.core.leading.asking.asked import climbed
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.chain.minplus import Table, Tables, step
 from yellow_hinge.core.leading.chain.stage import Place, Stage, way_between
+from yellow_hinge.core.leading.chain.steps import Table, Tables, step
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.numerics import NDArray, np
-from yellow_hinge.core.reharm.choices import Choice
-from yellow_hinge.core.reharm.context import split
+from yellow_hinge.core.reharm.choice import Choice
+from yellow_hinge.core.reharm.splitting import split
 from yellow_hinge.core.shapes.functions import heading
 from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.song.timeline import Moment

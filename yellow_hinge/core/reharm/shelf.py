@@ -9,13 +9,11 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.hands import Hands, span_mm
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.key import Key, parse_key
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.song.song import short_beats
-from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import number_text, write_number
@@ -23,7 +21,6 @@ from yellow_hinge.core.tables import read_table
 
 KINDS = ("cadence", "passing", "fill", "lead-in", "hands")
 MOST_CHORDS, MOST_NOTES = 16, 5
-LONG = 1  # beats of a tune note that hands do not rub on
 
 
 class ShelfChord(NamedTuple):
@@ -95,11 +92,11 @@ def read_chord(text: str, key: Key) -> tuple[ShelfChord, Chord]:
     if not 0 < row.beats <= 64 or max(len(row.left), len(row.right)) > MOST_NOTES or not (row.left or row.right):
         raise UserError(f"{text[:40]!r}: a hand has 1 to {MOST_NOTES} notes, a chord up to 64 beats")
     for degree in (*row.left, *row.right):
-        _pc(degree)
+        degree_class(degree)
     return row, parse_symbol(row.symbol, key)
 
 
-def _pc(degree: str) -> int:
+def degree_class(degree: str) -> int:
     """Semitones of a degree above the root, within an octave. Raises UserError."""
     bare = degree.rstrip("~").rstrip("',")
     number = bare.lstrip("b#")
@@ -108,113 +105,12 @@ def _pc(degree: str) -> int:
     return degree_pc(bare[: len(bare) - len(number)] + str((int(number) - 1) % 7 + 1)) % 12
 
 
-def _nearest(pc: int, midi: int) -> int:
+def nearest(pc: int, midi: int) -> int:
     """The key of a pitch class that is nearest to another key; of two the lower."""
     return midi + (pc - midi + 6) % 12 - 6
 
 
-def stacked(degrees: Sequence[str], root: int, near: int) -> tuple[int, ...]:
-    """The keys (MIDI) of a hand's degrees over a root's pitch class: the first one as near as can be to a key (`'` and
-    `,` an octave up or down from there), each the next such note above the one before.
-    """
-    found: list[int] = []
-    for degree in degrees:
-        pc = (root + _pc(degree)) % 12
-        if not found:
-            found.append(_nearest(pc, near) + 12 * (degree.count("'") - degree.count(",")))
-            continue
-        midi = found[-1] + (pc - found[-1] - 1) % 12 + 1 + 12 * degree.count("'")
-        if degree.lstrip("b#").startswith("10") and midi - found[0] < 12:
-            midi += 12
-        found.append(midi)
-    return tuple(found)
-
-
 # --- where it fits ---
-class Fit(NamedTuple):
-    """Where an entry fits: the chords of a solution from an index on, with the hands that it gives each."""
-
-    entry: ShelfEntry
-    first: int
-    hands: tuple[Both, ...]
-
-
-def fit(entry: ShelfEntry, solution: Solution, index: int) -> Fit | None:
-    """The hands of an entry on the chords from an index on; None where these are others, too short, in two sections, or
-    the hands could not play it or would rub on the tune.
-    """
-    part = solution.voicings[index : index + len(entry.chords)]
-    if len(part) < len(entry.chords) or (entry.mine is False and not _suits(entry, solution)):
-        return None
-    same = all((v.here.section, v.here.turn) == (part[0].here.section, part[0].here.turn) for v in part)
-    if not same or not all(_is(row, voicing) for row, voicing in zip(entry.rows, part, strict=True)):
-        return None
-    made = _hands(entry, part)
-    hands = solution.setup.player.hands
-    if not all(_plays(both, hands, row) for both, row in zip(made, entry.rows, strict=True)):
-        return None
-    if any(_rubs(both, voicing.here) for both, voicing in zip(made, part, strict=True)):
-        return None
-    return Fit(entry, index, made)
-
-
-def fits(entries: Sequence[ShelfEntry], solution: Solution, index: int) -> tuple[Fit, ...]:
-    """All entries that fit from a chord on, the player's own first, then longer ones, then those of the manner."""
-    found = (fit(entry, solution, index) for entry in entries)
-    manner = solution.setup.manner
-    return tuple(
-        sorted(
-            (each for each in found if each is not None),
-            key=lambda each: (not each.entry.mine, each.entry.manner != manner, -len(each.hands), each.entry.id),
-        )
-    )
-
-
-def _suits(entry: ShelfEntry, solution: Solution) -> bool:
-    """Whether the bass of an entry is where the song has it, and the right hand is there that it needs."""
-    bare = all(not row.right for row in entry.rows)
-    return bare != solution.setup.mine and (bare or solution.setup.right != "free") and solution.setup.melody != "top"
-
-
-def _is(row: ShelfChord, voicing: Voicing) -> bool:
-    """Whether a chord of a song is that of an entry: the same degree, class and bass, and long enough."""
-    try:
-        chord = parse_symbol(row.symbol, voicing.here.key)
-    except UserError:
-        return False
-    own = voicing.chord
-    alike = chord.root.pc == own.root.pc and chord.bass_note.pc == own.bass_note.pc
-    return alike and chord.chord_class == own.chord_class and float(voicing.here.beats) >= min(1.0, row.beats)
-
-
-def _hands(entry: ShelfEntry, part: Sequence[Voicing]) -> tuple[Both, ...]:
-    """The hands of an entry, the first near those that are there, the others near the ones before."""
-    first = part[0].both
-    left = first.left[0] if first.left else 48
-    right = first.right[0] if first.right else 64
-    found = []
-    for row, voicing in zip(entry.rows, part, strict=True):
-        root = voicing.chord.root.pc
-        low, high = stacked(row.left, root, left), stacked(row.right, root, right)
-        while low and high and high[0] <= low[-1]:
-            high = tuple(midi + 12 for midi in high)
-        left, right = (low or (left,))[0], (high or (right,))[0]
-        found.append(Both(low, high))
-    return tuple(found)
-
-
-def _plays(both: Both, hands: Hands, row: ShelfChord) -> bool:
-    rolled = any(degree.endswith("~") for degree in row.left) and hands.roll
-    low, high = hands.compass
-    inside = all(low <= midi <= high for hand in both for midi in hand)
-    left = rolled or not both.left or span_mm(both.left) <= hands.limit("left", len(both.left))
-    return inside and left and (not both.right or span_mm(both.right) <= hands.limit("right", len(both.right)))
-
-
-def _rubs(both: Both, moment: Moment) -> bool:
-    """Whether a hand lies a half step from a long note of the tune."""
-    sung = {tone.pitch.midi % 12 for tone in moment.tune if tone.whole >= LONG}
-    return any((midi - pc) % 12 in (1, 11) for hand in both for midi in hand for pc in sung)
 
 
 # --- onto the shelf ---
@@ -245,7 +141,7 @@ def _degrees(hand: tuple[int, ...], chord: Chord, near: int | None) -> list[str]
     for at, midi in enumerate(hand):
         lifts = (midi - hand[at - 1] - 1) // 12 if at else 0
         if not at and near is not None:
-            lifts = (midi - _nearest(midi % 12, near)) // 12
+            lifts = (midi - nearest(midi % 12, near)) // 12
         degree = chord.degree_of(midi % 12)
         plain = degree[: len(degree) - len(degree.lstrip("b#"))] + str((int(degree.lstrip("b#")) - 1) % 7 + 1)
         found.append(plain + ("'" * lifts if lifts > 0 else "," * -lifts))

@@ -6,10 +6,13 @@ from collections.abc import Callable, Iterator
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
-from yellow_hinge.core.reharm import makers as m
-from yellow_hinge.core.reharm import routes as r
 from yellow_hinge.core.reharm.context import Context, Idea, last_beat, parts
-from yellow_hinge.core.reharm.recipes import RECIPES, cook
+from yellow_hinge.core.reharm.kinds import bass_makers as b
+from yellow_hinge.core.reharm.kinds import makers as m
+from yellow_hinge.core.reharm.kinds import routes as r
+from yellow_hinge.core.reharm.kinds.bass_walks import bass_walk
+from yellow_hinge.core.reharm.kinds.recipe_table import RECIPES
+from yellow_hinge.core.reharm.kinds.recipes import cook
 from yellow_hinge.core.symbols.chord import Chord
 
 Level = Literal["high", "medium", "low", "never"]
@@ -48,13 +51,13 @@ def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
 
 TABLE: tuple[Substitute, ...] = (
     Substitute("colour", "More colour", 1, m.colour),
-    Substitute("inversion", "Inversion for the bass", 1, m.inversion, before="root", after="root"),
+    Substitute("inversion", "Inversion for the bass", 1, b.inversion, before="root", after="root"),
     Substitute("suspend", "Suspend and resolve", 1, m.suspend, "inside", share=3),
-    Substitute("upper", "Upper chord over the root", 1, m.upper_over_root, share=3),
-    Substitute("pedal", "Pedal", 1, m.pedal, before="root", after="root", share=4),
+    Substitute("upper", "Upper chord over the root", 1, b.upper_over_root, share=3),
+    Substitute("pedal", "Pedal", 1, b.pedal, before="root", after="root", share=4),
     Substitute("cliche", "Line inside the chord", 1, r.cliche, "inside", share=12),
     Substitute("plagal", "Four over one", 1, _of("plagal"), "inside", share=8),
-    Substitute("walk", "Bass walk", 1, r.bass_walk, "way", after="root"),
+    Substitute("walk", "Bass walk", 1, bass_walk, "way", after="root"),
     Substitute("walk-down", "Walk down", 1, _of("walk-down"), "way", after="root"),
     Substitute("walk-up", "Walk up", 1, _of("walk-up"), "way", after="root"),
     Substitute("steps", "Climbing by step", 1, _of("steps"), "way", after="root"),
@@ -65,7 +68,7 @@ TABLE: tuple[Substitute, ...] = (
     ),
     Substitute("dominant", "Dominant for minor", 2, m.minor_to_dominant, after="root", share=4),
     Substitute("relative", "Relative", 2, m.relative, share=8),
-    Substitute("dark-slash", "Dark slash", 2, m.dark_slash, "way", after="root"),
+    Substitute("dark-slash", "Dark slash", 2, b.dark_slash, "way", after="root"),
     Substitute("six-four", "One over five", 2, _of("six-four"), "home", after="root", share=4),
     Substitute("five-over", "Four or two over five", 2, _of("five-over"), "home", after="root", share=4),
     Substitute("four-minor", "Four turns minor", 2, _of("four-minor"), "inside", after="root", share=8),
@@ -80,7 +83,7 @@ TABLE: tuple[Substitute, ...] = (
     Substitute("diminished", "Passing diminished", 3, m.diminished, "way", after="root", share=4),
     Substitute("common-tone", "Common-tone diminished", 3, _of("common-tone"), "inside", share=8),
     Substitute("approach", "Chromatic approach", 3, m.approach, "way", after="chord", share=6),
-    Substitute("deceptive", "Deceptive", 3, m.deceptive, "home", before="root", share=8),
+    Substitute("deceptive", "Deceptive", 3, b.deceptive, "home", before="root", share=8),
     Substitute("flat-two", "Flat two", 3, _of("flat-two"), "home", after="root", share=12),
     Substitute("flat-six-seven", "Flat six and seven", 3, _of("flat-six-seven"), "home", after="root", share=12),
     Substitute("neapolitan", "Flat two over four", 3, _of("neapolitan"), after="root", share=16),
@@ -90,7 +93,7 @@ TABLE: tuple[Substitute, ...] = (
     Substitute("parallel", "The tonic's other mode", 4, _of("parallel"), share=16),
     Substitute("over-pedal", "Major chords over the one", 4, _of("over-pedal"), "inside"),
     Substitute("mediant", "Major third away", 4, _of("mediant"), share=12),
-    Substitute("slide", "Slide", 4, m.slide, "inside", share=8),
+    Substitute("slide", "Slide", 4, b.slide, "inside", share=8),
     Substitute("planing", "Ninths in a block", 4, _of("planing"), "inside", share=8),
     Substitute("pedal-through", "Pedal through", 1, r.pedal_through, "routes"),
     Substitute("bass-line", "Bass line", 1, r.bass_line, "routes"),

@@ -14,16 +14,13 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.choice import Choice, Taste, as_written, choices, written
 from yellow_hinge.core.reharm.choices import (
     PROTECTED,
-    Choice,
     Protected,
-    Taste,
-    as_written,
     at_level,
     beside,
     check_boldness,
-    choices,
     joined,
     leaves_bass,
     meets,
@@ -31,7 +28,6 @@ from yellow_hinge.core.reharm.choices import (
     protected,
     steps_in_bass,
     touched,
-    written,
 )
 from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from yellow_hinge.core.pitch.pitch import Note
 from yellow_hinge.core.reharm.melody import Judged
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.core.song.song import short_beats
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.writing import write_symbol

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.fitting import swung, ticks
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.swinging import swung, ticks
 from yellow_hinge.core.song.song import Meter
 from yellow_hinge.core.song.swing import SWINGS
 

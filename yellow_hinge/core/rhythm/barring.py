@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.fitting import bar_offset, three_first
+from yellow_hinge.core.leading.answer import Solution
+from yellow_hinge.core.rhythm.pattern.fitting import bar_offset, three_first
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 

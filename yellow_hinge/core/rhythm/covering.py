@@ -6,8 +6,9 @@ from typing import NamedTuple
 
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide, struck_keys
-from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks, unit_quarters
-from yellow_hinge.core.rhythm.patterns import GHOST, ROWS, SOFTER
+from yellow_hinge.core.rhythm.pattern.fitting import Timed, unit_quarters
+from yellow_hinge.core.rhythm.pattern.patterns import GHOST, ROWS, SOFTER
+from yellow_hinge.core.rhythm.pattern.swinging import swung, ticks
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.core.song.timeline import Moment
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 
 from yellow_hinge.core.rhythm.holding import Stroke
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 from yellow_hinge.core.rhythm.striking import Played
 
 LOW_BLUR = 52  # E3: below it two notes a step apart blur under one pedal

@@ -5,24 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing, Usual, pattern_at, wish_at
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import Usual, pattern_at, wish_at
 from yellow_hinge.core.rhythm.barring import bars_of, parted_after_three
 from yellow_hinge.core.rhythm.chordal import Chordal
 from yellow_hinge.core.rhythm.covering import Hits, Over, covered, names, struck_of, without_again
-from yellow_hinge.core.rhythm.fitting import (
-    Timed,
-    bar_offset,
-    beside_bass,
-    fitted,
-    form_of,
-    swung,
-    ticks,
-    unit_quarters,
-)
 from yellow_hinge.core.rhythm.loudness import OFF_BEAT, swell
-from yellow_hinge.core.rhythm.patterns import ROWS, Pattern, Strokes
+from yellow_hinge.core.rhythm.pattern.fitting import Timed, bar_offset, beside_bass, fitted, form_of, unit_quarters
+from yellow_hinge.core.rhythm.pattern.patterns import ROWS, Pattern, Strokes
+from yellow_hinge.core.rhythm.pattern.swinging import swung, ticks
 from yellow_hinge.core.rhythm.tune.beneath import (
     Under,
     may_lead,

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from yellow_hinge.core.hands import span_mm
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.rhythm.chordal import in_row, struck_keys, walk_keys
 from yellow_hinge.core.rhythm.covering import WALK
-from yellow_hinge.core.rhythm.fitting import Timed
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
 from yellow_hinge.core.rhythm.loudness import loudness, tune_loudness
-from yellow_hinge.core.rhythm.patterns import ROWS
+from yellow_hinge.core.rhythm.pattern.fitting import Timed
+from yellow_hinge.core.rhythm.pattern.patterns import ROWS
 from yellow_hinge.core.rhythm.striking import Played, row_step
 from yellow_hinge.core.rhythm.tune.beneath import held_under, lies_at, tune_span
 

@@ -10,12 +10,13 @@ from fractions import Fraction
 from operator import itemgetter
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.solution import Solution, Voicing
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.performing import written
 from yellow_hinge.core.pitch.pitch import pitch_of
-from yellow_hinge.core.rhythm.asks import Playing, usual_playing
+from yellow_hinge.core.rhythm.asked import Playing
+from yellow_hinge.core.rhythm.asks import usual_playing
 from yellow_hinge.core.rhythm.holding import ON_THE_BEAT, Stroke
-from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, TICK
+from yellow_hinge.core.rhythm.pattern.patterns import GHOST, LOUDER, TICK
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.swing import SWINGS, read_swing, swing_words

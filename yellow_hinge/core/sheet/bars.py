@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from fractions import Fraction
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import Pitch
 from yellow_hinge.core.rhythm.fills.degree_line import LineTone
-from yellow_hinge.core.song.road import opened, origins
+from yellow_hinge.core.song.repeats import origins
+from yellow_hinge.core.song.road import opened
 from yellow_hinge.core.song.song import Bar, Meter, Song, endings_of
 from yellow_hinge.core.song.timeline import Moment, bar_meter
 

@@ -8,14 +8,14 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.fingering import Fingered
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.lines import STIFF, stiff
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
-from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
-from yellow_hinge.core.rhythm.asks import LinePiece, Playing
+from yellow_hinge.core.rhythm.asked import LinePiece, Playing
 from yellow_hinge.core.rhythm.fills.kinds import fill_kind
 from yellow_hinge.core.sheet.rhythm_line import Rhythm, rhythms
-from yellow_hinge.core.song.road import origins
+from yellow_hinge.core.song.repeats import origins
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Memo, Song, ending_words, short_beats
 from yellow_hinge.core.song.timeline import Moment, bar_meter, bar_number
 from yellow_hinge.core.symbols.writing import as_typed, number_text, write_number

@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from fractions import Fraction
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.sheet.as_struck import ACCENT, GHOST_SIGN, StruckBar, Voices, struck_bars
 from yellow_hinge.core.sheet.bars import Sound, bar_length, played_measures
 from yellow_hinge.core.sheet.drawing import HAIR, Drawing

@@ -10,7 +10,7 @@ from fractions import Fraction
 import msgspec
 
 from yellow_hinge.core.leading.asking.setup import Player
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.song.timeline import bar_meter
 

@@ -14,7 +14,7 @@ from yellow_hinge.core.takes.take import Whole
 from yellow_hinge.core.takes.things import KEEPS, KNOWN, there
 
 if TYPE_CHECKING:  # files are read without the solver
-    from yellow_hinge.core.leading.solution import Solution
+    from yellow_hinge.core.leading.answer import Solution
 
 PassId = tuple[int, int]
 

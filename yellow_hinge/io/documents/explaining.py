@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from yellow_hinge.core.leading.answer import Option, Solution, options
 from yellow_hinge.core.leading.explain import reason
 from yellow_hinge.core.leading.ladder import EasierWay, TooWide, ladder, too_wide
 from yellow_hinge.core.leading.lines import HandLine, bass_line, stiff, voice_lines
 from yellow_hinge.core.leading.prices.weights import UNIT
-from yellow_hinge.core.leading.solution import Option, Solution, options
 from yellow_hinge.core.symbols.other_basses import over_basses
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.documents.named import reading_fields

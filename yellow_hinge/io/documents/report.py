@@ -5,14 +5,14 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.prices.hinge import FingerChange, FingerStep
 from yellow_hinge.core.leading.prices.reading import reads
 from yellow_hinge.core.leading.prices.weights import UNIT
-from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.key import Key, root_number, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.reharm.melody import Judged
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import Bolder, SongChange
 from yellow_hinge.core.reharm.words import melody_words, swap_words

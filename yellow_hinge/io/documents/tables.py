@@ -7,8 +7,8 @@ import io
 import json
 from typing import Any
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import NO_CHORD, Song, short_beats
 from yellow_hinge.core.song.swing import swing_words

@@ -5,10 +5,10 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import LETTERS, pretty_signs
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.sheet.as_struck import StruckBar, swing_said
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.cells import POINTS
@@ -22,7 +22,7 @@ from yellow_hinge.core.song.song import Memo, Song
 from yellow_hinge.core.song.swing import swing_words
 from yellow_hinge.io.engraving.engraved import engraved_lines
 from yellow_hinge.io.musicxml.writing import Notation, Score
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 
 def facts(song: Song, solution: Solution, take: str, playing: Playing) -> str:

@@ -9,7 +9,7 @@ import mido
 
 from yellow_hinge.core.performing import Performance, Struck
 from yellow_hinge.core.pitch.key import key_on
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 from yellow_hinge.core.song.song import NO_CHORD, Song
 from yellow_hinge.core.song.timeline import Moment, timeline
 from yellow_hinge.core.symbols.writing import as_typed

@@ -14,7 +14,7 @@ from yellow_hinge.core.symbols.chord import same_chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 
 if TYPE_CHECKING:  # what only writing needs
-    from yellow_hinge.core.leading.solution import Solution
+    from yellow_hinge.core.leading.answer import Solution
     from yellow_hinge.core.sheet.bars import Measure
 
 FIELD = "yellow-hinge-hands"

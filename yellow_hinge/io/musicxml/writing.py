@@ -9,11 +9,11 @@ from math import lcm
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, fifths
 from yellow_hinge.core.pitch.pitch import Pitch
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.sheet.as_struck import CHANGE, DOWN, UP, StruckBar, one_stack, struck_bars, swing_said
 from yellow_hinge.core.sheet.bars import Measure, Sound, bar_length, line_sounds, measures, tune_sounds

@@ -6,7 +6,8 @@ from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.songs.song_json import SongFile, from_json, song_file
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import from_json, song_file
 
 FIRST = "last-boat-to-marrow"
 BOLDER = "-bolder"  # ends the name of a song's reharmonised companion

@@ -9,7 +9,7 @@ from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Slot
 from yellow_hinge.core.takes.form import slots_of
 from yellow_hinge.core.takes.things import AWAY, FILLS, HELD, KEEPS, PLAYED, WISHES
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 CHARTS, STAVES, PAGES = ("chart",), ("score", "pdf", "svg", "png"), ("pdf", "svg", "png")
 SOUNDS, TABLES = ("wav", "flac", "ogg"), ("table", "analysis", "sheet")

@@ -9,12 +9,13 @@ import msgspec
 
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.song.following import Piece, numbered
 from yellow_hinge.core.song.song import Memo, Song, Was
+from yellow_hinge.core.takes.content import Parts, put
 from yellow_hinge.core.takes.form import Form
-from yellow_hinge.core.takes.mixing import passes_of
-from yellow_hinge.core.takes.take import FIRST_TAKE, Choice, Content, Parts, Take, Whole, put
+from yellow_hinge.core.takes.take import FIRST_TAKE, Choice, Content, Take, Whole
+from yellow_hinge.core.takes.written_out import passes_of
 
 
 class _Take10(msgspec.Struct, frozen=True):

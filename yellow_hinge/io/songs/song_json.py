@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
 from fractions import Fraction
 from typing import Any
 
@@ -16,93 +14,14 @@ from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
 from yellow_hinge.core.song.timeline import check_length, timeline
 from yellow_hinge.core.song.words import plain, plain_song
+from yellow_hinge.core.takes.content import Parts, put, whole_of
 from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, slots_of, song_of
-from yellow_hinge.core.takes.known import KnownHands, as_known
-from yellow_hinge.core.takes.take import Parts, Whole, put, whole_of
-from yellow_hinge.core.takes.things import KINDS, Things, read_things
+from yellow_hinge.core.takes.known import as_known
+from yellow_hinge.core.takes.things import KINDS, Things
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.songs.old_songs import whole_of_10
-from yellow_hinge.io.songs.places import in_letters, with_named
+from yellow_hinge.io.songs.migrations import FORMAT, VERSION, SongFile, decode_hook, encode_hook, file_with, migrated
 
-FORMAT = "yellow-hinge-song"
-VERSION = 11
 MOST_TAKES = 24
-
-
-def _from_1(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 2 only added fields with defaults: endings, own keys and meters, pickup, ties, kept lines."""
-    return fields
-
-
-def _from_2(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 3 only added fields with defaults: wishes, held tops, the melody's place, the singer, own shapes, parts
-    of a keep.
-    """
-    return fields
-
-
-def _from_3(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 4 only added a field with a default: what chords were before."""
-    return fields
-
-
-def _from_5(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 6 has who plays apart from what is asked, and manners."""
-    first = {
-        "style": "Smoothest",
-        "melody": "free",
-        "fullness": [0, 0],
-        "right": "plays",
-    }  # was written without being said
-    setup = {name: value for name, value in fields.get("setup", {}).items() if first.get(name) != value}
-    player = {name: setup.pop(name) for name in ("hands", "singer", "shapes") if name in setup}
-    return fields | {"setup": setup | {"player": player}}
-
-
-def _from_6(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 7 only added a field with a default: how the song is played."""
-    return fields
-
-
-def _from_7(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 8 only added fields with defaults: takes, their mix, and what is kept and asked of one pass."""
-    return fields
-
-
-def _from_8(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 9 only added a field with a default: the player's notes on chords and song."""
-    return fields
-
-
-def _from_10(fields: dict[str, Any]) -> dict[str, Any]:
-    """Version 11 has what all takes share once, and what is a take's own in its content."""
-    found = file_with(whole_of_10(fields, decode_hook), str(fields.get("document", "")))
-    made: dict[str, Any] = msgspec.to_builtins(found, enc_hook=encode_hook)
-    return made
-
-
-# How a file of each older version becomes one of the next.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
-    1: _from_1, 2: _from_2, 3: _from_3, 4: with_named, 5: _from_5, 6: _from_6, 7: _from_7, 8: _from_8, 9: in_letters,
-    10: _from_10,
-}  # fmt: skip
-
-
-class SongFile(Whole, frozen=True, dict=True):
-    """All that is saved of one song. The `text` of the take shown is chart text that could not be read yet, as typed,
-    or ""; `document` names the document wherever its file goes, "" until it is first saved; `hands` are those
-    that its takes were last solved with.
-    """
-
-    document: str = ""
-    hands: tuple[KnownHands, ...] = ()
-    format: str = FORMAT
-    version: int = VERSION
-
-
-def file_with(whole: Whole, document: str = "", hands: tuple[KnownHands, ...] = ()) -> SongFile:
-    """The file of a song."""
-    return SongFile(whole.form, whole.takes, whole.take, whole.last_take, whole.mix, document, hands)
 
 
 def song_file(song: Song, draft: str = "", document: str = "", **parts: Any) -> SongFile:
@@ -110,32 +29,6 @@ def song_file(song: Song, draft: str = "", document: str = "", **parts: Any) -> 
     whole = whole_of(song, **parts)
     takes = (msgspec.structs.replace(whole.takes[0], text=draft),)
     return file_with(msgspec.structs.replace(whole, takes=takes), document)
-
-
-def encode_hook(value: object) -> object:
-    """How JSON writes beats (whole numbers as such, others as fractions in a string) and things (lists by kinds)."""
-    if isinstance(value, Fraction):
-        return value.numerator if value.denominator == 1 else str(value)
-    if isinstance(value, Things):
-        return value.rows
-    raise NotImplementedError(f"cannot write {type(value).__name__}")
-
-
-def decode_hook(kind: type, value: Any) -> Any:
-    """Beats and things from JSON. Raises ValueError, which the reader turns into a fault with its place."""
-    if kind is Things:
-        return read_things(value, decode_hook)
-    if kind is not Fraction:
-        raise NotImplementedError(f"cannot read {kind.__name__}")
-    if isinstance(value, bool) or not isinstance(value, (int, float, str)) or len(str(value)) > 24:
-        raise ValueError("beats are a number or a fraction such as 4/3")
-    try:
-        beats = Fraction(value)
-    except (ZeroDivisionError, OverflowError):
-        raise ValueError("beats are a number or a fraction such as 4/3") from None
-    if not 0 <= beats <= 1000 or beats.denominator > 10_000 or not math.isfinite(beats):
-        raise ValueError("beats lie between 0 and 1000")
-    return beats
 
 
 def to_json(file: SongFile) -> bytes:
@@ -160,7 +53,7 @@ def from_json(data: bytes, name: str) -> SongFile:
     try:
         fields = msgspec.json.decode(data)
         for old in range(version, VERSION):
-            fields = _migrated(fields, old)
+            fields = migrated(fields, old)
         file = msgspec.convert(fields, SongFile, dec_hook=decode_hook)
         file = _plain(file)
     except (msgspec.ValidationError, msgspec.DecodeError, UnicodeDecodeError, RecursionError, UserError) as error:
@@ -216,14 +109,6 @@ def plain_form(form: Form) -> Form:
 def with_ids(form: Form) -> Form:
     """A form with an id for every section and bar."""
     return msgspec.structs.replace(form_of(numbered(skeleton(form)), form), cues=form.cues)
-
-
-def _migrated(fields: dict[str, Any], old: int) -> dict[str, Any]:
-    """The fields of a file of version `old` as of the next. Raises UserError where they are not what they should be."""
-    try:
-        return MIGRATIONS[old](fields) | {"version": old + 1}
-    except (TypeError, KeyError, IndexError, ValueError, AttributeError, ZeroDivisionError) as error:
-        raise UserError(f"a field of version {old} is missing or of another kind ({type(error).__name__})") from None
 
 
 def check_song(song: Song) -> None:

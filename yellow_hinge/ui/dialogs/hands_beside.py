@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.solving.comparing import Compared
-from yellow_hinge.core.leading.solution import Voicing
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.paint.notes import chord_text
 from yellow_hinge.ui.paint.theme import SMALL, font

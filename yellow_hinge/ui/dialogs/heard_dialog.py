@@ -22,7 +22,8 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.edits.heard import Place, found_in
-from yellow_hinge.core.hearing.hear import Asked, Heard, named_otherwise, turned, with_turn
+from yellow_hinge.core.hearing.hear import named_otherwise, turned, with_turn
+from yellow_hinge.core.hearing.in_bars import Asked, Heard
 from yellow_hinge.core.hearing.readings import HeardChord
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import Song

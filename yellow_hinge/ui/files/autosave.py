@@ -13,7 +13,7 @@ from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.keeping.copying import Copier
 from yellow_hinge.app.keeping.sessions import Session
 from yellow_hinge.app.keeping.settings import Places, SettingsWriter
-from yellow_hinge.io.songs.song_json import SongFile
+from yellow_hinge.io.songs.migrations import SongFile
 
 
 class Autosave(QObject):

@@ -25,7 +25,8 @@ from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.files import digest, read_bytes
 from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.demo import FIRST, demo_file, demo_names, demo_title
-from yellow_hinge.io.songs.song_json import SongFile, song_file
+from yellow_hinge.io.songs.migrations import SongFile
+from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.paint.controls import READ_AS

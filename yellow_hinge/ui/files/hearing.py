@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.events import Event
-from yellow_hinge.app.desk.playing import new_id
+from yellow_hinge.app.desk.playing.own import new_id
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.practice.capture import Capture, Captured
@@ -23,7 +23,7 @@ from yellow_hinge.ui.sound.listening import Listening
 from yellow_hinge.ui.sound.live import LiveKeys
 
 if TYPE_CHECKING:  # loaded with the first performance
-    from yellow_hinge.core.hearing.hear import Asked, Heard
+    from yellow_hinge.core.hearing.in_bars import Asked, Heard
 
 AGAIN = "Play it again, then take it: what was played before is forgotten."
 NOTHING = "Nothing was played yet: play something, then take it."
@@ -67,7 +67,8 @@ class Hearing(QObject):
     def _ask(self, played: Captured) -> None:
         """Hear it, and ask what is to become of it."""
         from yellow_hinge.app.edits.heard import matched
-        from yellow_hinge.core.hearing.hear import Asked, hear
+        from yellow_hinge.core.hearing.hear import hear
+        from yellow_hinge.core.hearing.in_bars import Asked
         from yellow_hinge.ui.dialogs.heard_dialog import HeardDialog
 
         setup = as_asked(self.desk.state.setup, self.desk.song)
@@ -153,8 +154,8 @@ class Hearing(QObject):
 
     def enter_played(self) -> None:
         """Keep the hands that were just played, in time or not, at the marked chords or from the selected one on."""
+        from yellow_hinge.app.edits.asking import with_keep
         from yellow_hinge.app.edits.heard import in_order
-        from yellow_hinge.app.edits.state import with_keep
 
         desk, solution, played = self.desk, self.desk.solution, self.capture.played()
         if not played.tones or solution is None or not solution.voicings:

@@ -8,8 +8,8 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.edits.asking import with_new_hands
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import with_new_hands
 from yellow_hinge.app.solving.memory import NewHands, NewHandsFinder
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.core.takes.known import holds

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from yellow_hinge.app.keeping.versions import Version
     from yellow_hinge.core.sheet.page import Page
     from yellow_hinge.io.formats import Wants
-    from yellow_hinge.io.songs.song_json import SongFile
+    from yellow_hinge.io.songs.migrations import SongFile
 
 OVER, OTHER = "Write over it", "Another name…"
 BEFORE, THERE = "Export the song before it", "Go there"

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.shaping import with_shape, without_shape
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.leading.answer import Option
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.dialogs import asking

@@ -9,7 +9,7 @@ from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelInde
 from PySide6.QtGui import QKeyEvent, QPainter, QResizeEvent
 from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
-from yellow_hinge.core.leading.solution import Option, Voicing
+from yellow_hinge.core.leading.answer import Option, Voicing
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.ui.paint.controls import tool_button
 from yellow_hinge.ui.paint.keys import keyboard, octave_span

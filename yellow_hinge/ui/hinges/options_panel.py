@@ -7,7 +7,7 @@ from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QListView, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.core.leading.solution import Option
+from yellow_hinge.core.leading.answer import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow

@@ -10,8 +10,8 @@ from yellow_hinge.app.edits.own_hands import Beside, beside, beside_words, freed
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.ui.hinges.song_lists import ListKind, SongList, pair_of
 from yellow_hinge.ui.paint.rows import Row
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QScrollArea
 from yellow_hinge.app.desk.answers import kept_parts
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.moving import Trial
-from yellow_hinge.app.desk.playing import fill_notes
+from yellow_hinge.app.desk.playing.asking import fill_notes
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.paint.notes import price_text
 from yellow_hinge.ui.paint.pitch_keys import PitchKeys

@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QListWidgetItem, QPushButton
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.lighter import Away, leaving_at, too_wide
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.song_lists import ListKind, SongList, bar_of

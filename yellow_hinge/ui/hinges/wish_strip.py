@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QMenu, QSizePolicy, QToolButton, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import place_ids
+from yellow_hinge.app.desk.playing.places import place_ids
 from yellow_hinge.app.edits.wishing import (
     overriding,
     standing,
@@ -17,16 +17,8 @@ from yellow_hinge.app.edits.wishing import (
     without_wishes,
 )
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.asking.wishes import (
-    ALL,
-    WISHES,
-    Holding,
-    Named,
-    Scope,
-    WishKind,
-    family_words,
-    lift_words,
-)
+from yellow_hinge.core.leading.asking.wish_words import ALL, family_words, lift_words
+from yellow_hinge.core.leading.asking.wishes import WISHES, Holding, Named, Scope, WishKind
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.shapes.catalogue import WIDEST, offered

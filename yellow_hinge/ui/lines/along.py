@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QTimer
 
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.core.lines.landed import NEAR, Goal, landed
-from yellow_hinge.core.lines.lines import Over
+from yellow_hinge.core.lines.onsets import Over
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.lines.view import LinesView

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.core.lines.lines import Line, Over
+from yellow_hinge.core.lines.lines import Line
+from yellow_hinge.core.lines.onsets import Over
 from yellow_hinge.core.lines.rails import HIGH, LOW
 from yellow_hinge.core.pitch.pitch import degree_pc, pretty_signs
 from yellow_hinge.ui.paint.notes import chord_text

@@ -13,7 +13,8 @@ from yellow_hinge.app.edits.touched import SLIGHT, Touched
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_lines import FoundLines, LineFinder
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.lines.lines import Asked, Line, LineNote, Over
+from yellow_hinge.core.lines.lines import Line, LineNote
+from yellow_hinge.core.lines.onsets import Asked, Over
 from yellow_hinge.core.lines.rails import HIGH, LOW, RANGES
 from yellow_hinge.core.lines.text import read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.core.leading.solution import Solution, stretch
+from yellow_hinge.core.leading.answer import Solution
+from yellow_hinge.core.leading.solution import stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.reharm.melody import judge
 from yellow_hinge.core.song.song import Song

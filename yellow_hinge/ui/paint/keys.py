@@ -7,8 +7,8 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.hands import BLACK, KEY_X, WHITE_MM
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.prices.hinge import Hinge
-from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.ui.paint.notes import PlateMark, chord_marks, step_label
 
 BLACK_LONG = 0.62  # a black key's share of a white key's length

@@ -7,10 +7,10 @@ from functools import lru_cache
 import msgspec
 
 from yellow_hinge.core.fingering import Fingered, alone
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.prices.hinge import Both, FingerStep, Hinge
 from yellow_hinge.core.leading.prices.hinge import hinge_figures as figures
 from yellow_hinge.core.leading.prices.weights import UNIT
-from yellow_hinge.core.leading.solution import Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.writing import as_typed, write_symbol

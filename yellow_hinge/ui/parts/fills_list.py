@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import lead_in_of_own, shift_lead_in, toggle_fill
+from yellow_hinge.app.desk.playing.asking import lead_in_of_own, shift_lead_in, toggle_fill
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import parse_pitch, pitch_of, pretty_signs

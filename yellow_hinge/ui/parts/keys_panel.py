@@ -7,10 +7,10 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import fill_notes
+from yellow_hinge.app.desk.playing.asking import fill_notes
+from yellow_hinge.core.leading.answer import Option, Solution, Voicing
 from yellow_hinge.core.leading.prices.hinge import Hinge
 from yellow_hinge.core.leading.prices.remarks import CALM
-from yellow_hinge.core.leading.solution import Option, Solution, Voicing
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.writing import write_symbol

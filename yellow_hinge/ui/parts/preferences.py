@@ -12,7 +12,7 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.keeping.settings import MOST_RECENT, Settings
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import with_player
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.ui.paint.notes import LABELS
 
 MOST_PATTERNS = 200

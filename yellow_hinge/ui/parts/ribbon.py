@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import pattern_names
+from yellow_hinge.app.desk.playing.asking import pattern_names
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.ui.paint.painting import hair, mark_bracket, small_width
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.paint.notes import voicing_text

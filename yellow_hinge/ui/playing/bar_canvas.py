@@ -7,10 +7,11 @@ from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.core.hands import BLACK
-from yellow_hinge.core.rhythm.patterns import TICK
+from yellow_hinge.core.rhythm.pattern.patterns import TICK
 from yellow_hinge.ui.paint.painting import hair, plate
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
-from yellow_hinge.ui.playing.scene import HEAD_H, KEYS_W, LANE_H, LEAST_TALL, PLATE_W, BarScene, Flag
+from yellow_hinge.ui.playing.bar_scene import HEAD_H, LANE_H, PLATE_W, BarScene, Flag
+from yellow_hinge.ui.playing.scene import KEYS_W, LEAST_TALL
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 CENTRE = Qt.AlignmentFlag.AlignCenter

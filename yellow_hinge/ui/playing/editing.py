@@ -11,23 +11,22 @@ from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import (
+from yellow_hinge.app.desk.playing.asking import offset_of, shift_lead_in
+from yellow_hinge.app.desk.playing.own import (
     beats_of,
     changed_hit,
     copy_of,
     edited,
     next_what,
-    offset_of,
     on_grid,
     put_own,
-    shift_lead_in,
     with_hit,
     written,
 )
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.rhythm.asks import HandWish
+from yellow_hinge.core.rhythm.asked import HandWish
 from yellow_hinge.core.rhythm.fills.offered import lead_in_at
-from yellow_hinge.core.rhythm.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
+from yellow_hinge.core.rhythm.pattern.patterns import GHOST, LOUDER, SOFTER, TICK, Hit
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.ui.parts.pointing.things import Own
 from yellow_hinge.ui.playing.view import PlayingView

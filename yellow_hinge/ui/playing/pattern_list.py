@@ -6,9 +6,9 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QVBoxLayout
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import OWN, all_patterns
-from yellow_hinge.core.rhythm.feels import FEELS
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.app.desk.playing.asking import OWN, all_patterns
+from yellow_hinge.core.rhythm.pattern.feels import FEELS
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.ui.paint.controls import as_small
 from yellow_hinge.ui.paint.popups import ListBox
 from yellow_hinge.ui.paint.rows import Row, RowList, fill_rows

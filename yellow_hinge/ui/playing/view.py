@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.playing import PLACES
+from yellow_hinge.app.desk.playing.asking import PLACES
 from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.ui.paint.controls import (
     ElidedLabel,

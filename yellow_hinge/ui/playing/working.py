@@ -11,29 +11,26 @@ from PySide6.QtGui import QKeyEvent
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import bar_places
-from yellow_hinge.app.desk.playing import (
+from yellow_hinge.app.desk.playing.asking import (
     OWN,
     ahead_at,
     asked_pattern,
     asked_swing,
-    beats_of,
-    forget_pattern,
     in_pattern,
-    name_pattern,
     put_ahead,
-    put_own,
     put_swing,
-    sections_alike,
     take_pattern,
-    tapped,
 )
+from yellow_hinge.app.desk.playing.own import beats_of, forget_pattern, name_pattern, put_own, tapped
+from yellow_hinge.app.desk.playing.places import sections_alike
 from yellow_hinge.app.desk.sayings import opened_words
 from yellow_hinge.core.leading.solution import stretch
 from yellow_hinge.core.performing import Performance, performed
 from yellow_hinge.core.pitch.key import spell_in_key
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.rhythm.asks import HandWish, Playing, pattern_named
-from yellow_hinge.core.rhythm.patterns import patterns
+from yellow_hinge.core.rhythm.asked import HandWish, Playing
+from yellow_hinge.core.rhythm.asks import pattern_named
+from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.playing.editing import Editing

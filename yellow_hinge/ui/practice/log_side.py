@@ -9,8 +9,8 @@ from pathlib import Path
 from PySide6.QtCore import QObject
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.practice.log import Run, log_csv
 from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
+from yellow_hinge.app.practice.runs import Run, log_csv
 from yellow_hinge.app.practice.sample_log import sample_runs
 from yellow_hinge.io.files import write_atomic
 from yellow_hinge.ui.practice.scene import WEEKS, log_scene

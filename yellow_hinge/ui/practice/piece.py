@@ -11,18 +11,19 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.marked import mark_words, written_ends
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.passes import FULL, LINE, SLOWEST, PieceRun, Round, Stretch, melody_in
 from yellow_hinge.app.practice.programmes import AskedChord
 from yellow_hinge.app.practice.rounding import Turn, kept_as_mix, passes_of, turns
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.practice.stretches import Along, RunAsked, graded, logged, places_to_practise
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.practice.marking import Mark, begun
 from yellow_hinge.core.practice.partner import Feel
-from yellow_hinge.core.practice.timing import Pass, pass_words
+from yellow_hinge.core.practice.pass_words import pass_words
+from yellow_hinge.core.practice.timing import Pass
 from yellow_hinge.core.rhythm.barring import numbers_of
 from yellow_hinge.sound.score import Span
 from yellow_hinge.ui.paint.notes import voicing_text

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.performing import Performance
 from yellow_hinge.core.practice.timing import ON_TIME, JudgedStroke, Pass, PlayedKey, WantedStroke
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 
 A_ROW = 4  # bars
 HEAD, LANE, SIDE = 36.0, 34.0, 14.0  # pixels

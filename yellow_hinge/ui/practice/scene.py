@@ -8,8 +8,8 @@ from itertools import pairwise
 from statistics import median
 from typing import NamedTuple
 
-from yellow_hinge.app.practice.log import Run
 from yellow_hinge.app.practice.programmes import AskedChord
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.core.practice.marking import Attempt
 from yellow_hinge.ui.paint.keys import FINGERS_H, HIGHEST, LOWEST, Keyboard, keyboard, octave_span, widened
 from yellow_hinge.ui.paint.notes import PlateMark, chord_marks

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.practice.programmes import AskedChord
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs, sharp_note
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font, text_scale

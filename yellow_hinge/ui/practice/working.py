@@ -13,11 +13,12 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.practice.clocks import ChordClock, Stint
-from yellow_hinge.app.practice.log import PracticeLog, Run
+from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.practising import CAUTION, REST, PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.practice.stretches import places_to_practise, rests, round_ends
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
@@ -395,6 +396,5 @@ class PracticeRoom(QObject, Quiet):
         self.view.counts.setText(f"{key}{timed}{heard}")
 
     def _show_ports(self) -> None:
-        ports = self.live.ports
-        names = ports.names if ports is not None else ()
+        names = self.live.ports.names if self.live.ports is not None else ()
         self.view.plugged.setText(f"Heard: {', '.join(names)}" if names else self.live.why)

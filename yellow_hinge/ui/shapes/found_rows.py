@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from yellow_hinge.app.solving.of_shapes import Stand, moved
-from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.answer import Solution
+from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.families import Making
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import reads
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import pitch_of, pretty_signs
-from yellow_hinge.core.reharm.shelf import Fit
+from yellow_hinge.core.reharm.shelf_fits import Fit
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import bar_number
 from yellow_hinge.core.symbols.chord import Chord

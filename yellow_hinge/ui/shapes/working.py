@@ -15,7 +15,8 @@ from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import Note, parse_pitch, pretty_signs
-from yellow_hinge.core.reharm.shelf import Fit, shelved
+from yellow_hinge.core.reharm.shelf import shelved
+from yellow_hinge.core.reharm.shelf_fits import Fit
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.naming import Reading, name_notes
 from yellow_hinge.core.symbols.symbol import parse_symbol

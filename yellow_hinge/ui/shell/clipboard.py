@@ -19,7 +19,7 @@ from yellow_hinge.ui.shell.commands.desk import GOING
 
 if TYPE_CHECKING:  # loaded with the first bars that are copied or pasted
     from yellow_hinge.app.edits.bars import Place
-    from yellow_hinge.io.songs.song_json import SongFile
+    from yellow_hinge.io.songs.migrations import SongFile
 
 SONG = "application/vnd.yellow-hinge.song+json"
 _KEY = re.compile(r"^[\s{]*key\s*:", re.IGNORECASE | re.MULTILINE)

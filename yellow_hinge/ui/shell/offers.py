@@ -12,7 +12,7 @@ import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.finding import bars_said, finds, key_said, span_places, tempo_said, way_said
-from yellow_hinge.app.desk.playing import all_patterns, take_pattern
+from yellow_hinge.app.desk.playing.asking import all_patterns, take_pattern
 from yellow_hinge.app.edits.other_key import OtherKey, other_keys
 from yellow_hinge.core.leading.asking.manners import NONE, manners
 from yellow_hinge.core.leading.asking.wishes import OF_SONG

@@ -16,12 +16,12 @@ from yellow_hinge.app.edits.touched import Touched
 from yellow_hinge.app.keeping.settings import Heard
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.sounding import Performer, Sounding, sounding
+from yellow_hinge.core.leading.answer import Option, Solution
 from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.solution import Option, Solution
 from yellow_hinge.core.performing import Performance, beat_seconds, performed
-from yellow_hinge.core.rhythm.asks import Playing
+from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.rhythm.fills.notes import swung_in
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.sound.leveling import Levels, leveled

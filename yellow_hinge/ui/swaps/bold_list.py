@@ -6,7 +6,7 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QS
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from yellow_hinge.core.reharm.choices import Choice
+from yellow_hinge.core.reharm.choice import Choice
 from yellow_hinge.core.reharm.whole import Bolder, SongChange
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import bar_number

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.ui.paint.controls import as_muted, as_small, own_keys, tool_button
 from yellow_hinge.ui.paint.notes import chord_text
 

@@ -7,8 +7,8 @@ from typing import NamedTuple
 from yellow_hinge.core.leading.prices.hinge import semitones
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.reharm.choices import Choice
-from yellow_hinge.core.reharm.swaps import Swap, best, firsts
+from yellow_hinge.core.reharm.choice import Choice
+from yellow_hinge.core.reharm.ranking import Swap, best, firsts
 from yellow_hinge.core.reharm.table import GROUPS
 from yellow_hinge.core.reharm.whole import SongChange
 from yellow_hinge.core.reharm.words import avoid_words, chords_words, melody_words, tune_words

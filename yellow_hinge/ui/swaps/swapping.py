@@ -10,10 +10,10 @@ from yellow_hinge.app.desk.swapping import take_bolder, take_swap
 from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_swaps import FoundSwaps, Preview, SwapFinder
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.core.reharm.words import UNTESTED, bass_words
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.symbols.writing import number_text, write_number

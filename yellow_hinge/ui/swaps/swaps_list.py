@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPolygonF
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from yellow_hinge.core.pitch.key import Key
-from yellow_hinge.core.reharm.swaps import Swap
+from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.ui.paint.painting import hair, is_current
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.swaps.scene import GroupHead, More, Row, SwapRow, swap_rows

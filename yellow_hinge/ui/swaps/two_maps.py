@@ -6,7 +6,7 @@ from PySide6.QtCore import QRect, QSize, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.paint.around import around_scene
 from yellow_hinge.ui.paint.controls import ElidedLabel

@@ -9,13 +9,15 @@ from PySide6.QtCore import QObject
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
+from yellow_hinge.app.edits.asking import with_keep
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import State, with_keep
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.solving.of_takes import FoundTakes
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.lines import STIFF
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.leading.solution import Voicing, stretch
+from yellow_hinge.core.leading.solution import stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol

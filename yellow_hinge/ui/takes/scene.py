@@ -5,8 +5,8 @@ from __future__ import annotations
 import msgspec
 
 from yellow_hinge.app.solving.of_takes import TakeRow
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.prices.hinge import semitones
-from yellow_hinge.core.leading.solution import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.ui.paint.notes import voicing_text

@@ -17,7 +17,8 @@ from yellow_hinge.app.solving.comparing import compared
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_takes import FoundTakes, TakeRow, TakesSolver
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.solution import Solution, Voicing, stretch
+from yellow_hinge.core.leading.answer import Solution, Voicing
+from yellow_hinge.core.leading.solution import stretch
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.pointing.in_place import Line

@@ -10,14 +10,16 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.edits.state import State, alone, file_of, in_key, state_of
+from yellow_hinge.app.edits.asking import in_key
+from yellow_hinge.app.edits.state import State, alone, file_of, state_of
 from yellow_hinge.app.edits.takes import mix_state, switched, take_named
 from yellow_hinge.app.solving.book.songbook import facts_of, song_paths, song_row
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.stage import way_between
 from yellow_hinge.core.leading.prices.hinge import hinge_words, make_hinge
-from yellow_hinge.core.leading.solution import Solution, solve_song
+from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.sheet.page import Page

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from yellow_hinge.core.chart.faults import ChartError
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.performing import clock_of
-from yellow_hinge.core.rhythm.fitting import ticks
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.take import Whole
 from yellow_hinge.io.files import FileFault, digest, read_bytes

@@ -11,7 +11,8 @@ from yellow_hinge.core.hands import BrokenHands, Hands
 from yellow_hinge.core.leading.asking.manners import in_manner, manner_named
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, said
 from yellow_hinge.core.leading.asking.wants import wanted_at, wants
-from yellow_hinge.core.leading.asking.wishes import ALL, FIRST, OF_PARTS, WISHES, AtChord
+from yellow_hinge.core.leading.asking.wish_words import ALL
+from yellow_hinge.core.leading.asking.wishes import FIRST, OF_PARTS, WISHES, AtChord
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.weights import STYLES, Style, Weights
 from yellow_hinge.core.shapes.catalogue import MINE, WIDEST, MyShape, Shape, catalogue, offered, own_shape

@@ -14,15 +14,8 @@ from yellow_hinge.core.leading.asking.keeps import HeldTop
 from yellow_hinge.core.leading.asking.manners import NONE as NO_MANNER
 from yellow_hinge.core.leading.asking.manners import manner_named
 from yellow_hinge.core.leading.asking.wants import Wanted
-from yellow_hinge.core.leading.asking.wishes import (
-    OF_MANNERS,
-    OF_SONG,
-    WISHES,
-    WishKind,
-    Words,
-    checked,
-    strange_manner,
-)
+from yellow_hinge.core.leading.asking.wish_words import strange_manner
+from yellow_hinge.core.leading.asking.wishes import OF_MANNERS, OF_SONG, WISHES, WishKind, Words, checked
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import Moment

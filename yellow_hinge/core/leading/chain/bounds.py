@@ -5,7 +5,8 @@ every chord, and the least that any change can cost.
 from __future__ import annotations
 
 from yellow_hinge.core.leading.chain.lattice import Lattice
-from yellow_hinge.core.leading.prices.motion import Prices, prices
+from yellow_hinge.core.leading.prices.motion import prices
+from yellow_hinge.core.leading.prices.moves import Prices
 from yellow_hinge.core.shapes.placing import SIZE
 
 

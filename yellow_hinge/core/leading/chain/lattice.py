@@ -18,7 +18,6 @@ from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.easing import eased, relaxation
 from yellow_hinge.core.leading.chain.kept_stage import kept_chord, kept_parts, row_of
-from yellow_hinge.core.leading.chain.minplus import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.chain.stage import (
     Place,
     Stage,
@@ -31,6 +30,7 @@ from yellow_hinge.core.leading.chain.stage import (
     tuned,
     way_between,
 )
+from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.chain.widest import KeptPairs
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.motion import Way, change_tables, prices

@@ -7,88 +7,11 @@ Nothing here knows music.
 
 from __future__ import annotations
 
-from threading import Lock
-
 import msgspec
 
+from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Path, Table, Tables, forward, step, way_through
 from yellow_hinge.core.leading.prices.weights import INFINITE
-from yellow_hinge.core.numerics import Int32s, NDArray, np
-
-Table = Int32s
-Tables = tuple[Table, ...]
-Path = list[tuple[int, int]]
-
-
-class Chain(msgspec.Struct, frozen=True):
-    """place[t] (L_t, R_t); left[t] tables (L_t, L_t+1) and right[t] as many tables (R_t, R_t+1) for t < n-1, and for
-    t = n-1 back to the first stage where the chain is closed into a loop: a change costs the least, over the tables,
-    of left plus right. free[t], where given, is place[t] without what keeps rule out:
-    paths obey place, but every state is priced by free, so that a kept chord still shows its other ways.
-    """
-
-    place: list[Table]
-    left: list[Tables]
-    right: list[Tables]
-    loop: bool = False
-    free: tuple[Table, ...] = ()
-
-    def open_place(self, t: int) -> Table:
-        """What states of a stage would cost if none of them were ruled out by a keep."""
-        return self.free[t] if self.free else self.place[t]
-
-    def __len__(self) -> int:
-        return len(self.place)
-
-
-class Cheapest:
-    """path: the (l, r) of every stage; cost: its sum; exact: the path is proven cheapest; tried: first states of a loop
-    that were closed. chain and behind are what it was solved from and the costs after each state, itself left out (none
-    in a loop); the next solve takes from them what an edit left as it was.
-    """
-
-    def __init__(self, path: Path, cost: int, chain: Chain, behind: list[Table]) -> None:
-        self.path, self.cost, self.chain, self.behind = path, cost, chain, behind
-        self.exact, self.tried = True, 1
-        self.closed: list[Table] = []
-        self._reached: list[Table] = []
-        self._guard = Lock()  # two threads may ask for prices
-
-    def known(self, stages: int) -> list[Table]:
-        """What is there of the costs up to the first `stages` stages."""
-        return self._reached[:stages]
-
-    def take_over(self, reached: list[Table]) -> None:
-        """Begin with costs up to the first stages that an earlier answer knew."""
-        self._reached = reached
-
-    def reached(self, t: int) -> Table:
-        """Cheapest cost from the first stage up to each state of stage t, itself left out; made when asked for."""
-        with self._guard:
-            if len(self._reached) <= t:
-                self._reached = _forward(self.chain, self.chain.place[0], self._reached, t + 1)
-            return self._reached[t]
-
-    def price(self, t: int) -> Table:
-        """(L, R): the cheapest whole path through each state of stage t, priced by the open place. In a loop it is
-        exact for the states of the cheapest loops and an estimate for others, since only `tried` first states were
-        closed: a lower bound at the stage where the loop was cut, an upper one elsewhere.
-        """
-        if self.closed:
-            return self.closed[t]
-        return _through(self.chain, t, self.reached(t), self.behind[t])
-
-
-def step(ahead: Table, left: Tables, right: Tables) -> Table:
-    """min over (l, r) and tables k of ahead[l, r] + left[k][l, l2] + right[k][r, r2], as (l2, r2), in two factors."""
-    best: Table | None = None
-    for l, r in zip(left, right, strict=True):
-        half = (ahead[:, None, :] + l[:, :, None]).min(0)
-        np.minimum(half, INFINITE, out=half)
-        turned = np.ascontiguousarray(half.T)
-        full: Table = (turned[:, :, None] + r[:, None, :]).min(0)
-        best = np.minimum(full, INFINITE if best is None else best, out=full)
-    assert best is not None
-    return best
+from yellow_hinge.core.numerics import NDArray, np
 
 
 def _turned(tables: Tables) -> Tables:
@@ -102,27 +25,9 @@ def _onward(left: Tables, right: Tables, l: int, r: int) -> NDArray[np.int64]:
     return best
 
 
-def _forward(chain: Chain, first: Table, known: list[Table] | None = None, stages: int = 0) -> list[Table]:
-    """Cheapest cost from the first stage up to each state, not included, of the first `stages` stages (0: of all);
-    `first` is what first states cost, `known` what is already there of the answer's beginning.
-    """
-    reached = list(known or [np.zeros_like(first)])
-    for t in range(len(reached) - 1, (stages or len(chain)) - 1):
-        ahead = np.minimum(reached[t] + chain.place[t], INFINITE) if t else first
-        reached.append(step(ahead, chain.left[t], chain.right[t]))
-    return reached
-
-
 def _arrived(chain: Chain, reached: list[Table], first: Table) -> Table:
     """Cheapest cost up to and including each last state."""
     return np.minimum(reached[-1] + chain.place[-1], INFINITE) if len(chain) > 1 else first
-
-
-def _through(chain: Chain, t: int, reached: Table, behind: Table) -> Table:
-    """Cheapest whole path through each state of stage t, priced by the open place."""
-    beside = np.minimum(reached + behind, INFINITE)
-    whole: Table = np.minimum(beside + chain.open_place(t), INFINITE)
-    return whole
 
 
 def _backward(chain: Chain, last: Table) -> list[Table]:
@@ -273,7 +178,7 @@ def _loop_bounds(chain: Chain) -> Table:
     """For each first state, a cost that no loop through it undercuts: the cheapest way round that may end on another
     first state, taken in both directions.
     """
-    reached = _forward(chain, chain.place[0])
+    reached = forward(chain, chain.place[0])
     closing = step(_arrived(chain, reached, chain.place[0]), chain.left[-1], chain.right[-1])
     last = step(np.zeros_like(chain.place[0]), _turned(chain.left[-1]), _turned(chain.right[-1]))
     from_here = np.minimum(_backward(chain, last)[0] + chain.open_place(0), INFINITE)
@@ -290,8 +195,8 @@ def _close_at(chain: Chain, start: tuple[int, int]) -> tuple[int, Path, list[Tab
     last: Table = np.minimum(home, INFINITE).astype(np.int32)
     only = msgspec.structs.replace(chain, place=[first, *chain.place[1:]])
     behind = _backward(only, last)
-    reached = _forward(only, first)
-    through = [_through(only, t, reached[t], behind[t]) for t in range(len(only))]
+    reached = forward(only, first)
+    through = [way_through(only, t, reached[t], behind[t]) for t in range(len(only))]
     if len(chain) > 1:
         through[0] = np.where(first < INFINITE, through[0], INFINITE)  # other first states were not closed
     else:

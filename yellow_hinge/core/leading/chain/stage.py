@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.leading.asking.asked import Asked, chosen_shapes, of_all, widenings
 from yellow_hinge.core.leading.asking.wants import fits, wants
-from yellow_hinge.core.leading.asking.wishes import COLOUR_LEVELS
+from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.prices.doubling import doubling
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import (

@@ -12,7 +12,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.leading.chain.minplus import Chain, Table, solve, step
+from yellow_hinge.core.leading.chain.minplus import solve
+from yellow_hinge.core.leading.chain.steps import Chain, Table, step
 from yellow_hinge.core.leading.prices.weights import INFINITE, UNIT
 from yellow_hinge.core.numerics import Int32s, Places, np
 

@@ -6,7 +6,8 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from yellow_hinge.core.fingering import FINGER_NAMES, Fingered, fingered
-from yellow_hinge.core.leading.prices.motion import Move, Prices, Way, match, outer_price, prices
+from yellow_hinge.core.leading.prices.motion import Way, outer_price, prices
+from yellow_hinge.core.leading.prices.moves import Move, Prices, match
 from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.symbols.chord import Chord
 

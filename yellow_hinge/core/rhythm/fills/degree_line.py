@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import Pitch, degree_pc, pitch_of
-from yellow_hinge.core.rhythm.asks import LinePiece
+from yellow_hinge.core.rhythm.asked import LinePiece
 from yellow_hinge.core.song.timeline import Moment
 
 _GROUP, _TOKEN = re.compile(r"\(([^()|]*)\)|[^\s()]+|[()]"), re.compile(r"[^\s()]+|[()]")

@@ -10,7 +10,7 @@ from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.rhythm.chordal import Chordal, struck_keys
 from yellow_hinge.core.rhythm.fills.kinds import FillKind
-from yellow_hinge.core.rhythm.fitting import swung, ticks
+from yellow_hinge.core.rhythm.pattern.swinging import swung, ticks
 from yellow_hinge.core.rhythm.striking import Played
 from yellow_hinge.core.rhythm.walking import near, walked
 

@@ -6,13 +6,13 @@ import itertools
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
-from yellow_hinge.core.rhythm.asks import Fill, Playing
+from yellow_hinge.core.rhythm.asked import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal
 from yellow_hinge.core.rhythm.fills.kinds import FillKind, fill_kind, fill_kinds
 from yellow_hinge.core.rhythm.fills.notes import Added, notes_of
-from yellow_hinge.core.rhythm.fitting import ticks
 from yellow_hinge.core.rhythm.holding import Stroke
 from yellow_hinge.core.rhythm.loudness import LOUD
+from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.rhythm.striking import Played
 
 SOFTER = 8  # velocities below the chord

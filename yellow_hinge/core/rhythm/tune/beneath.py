@@ -6,11 +6,12 @@ from collections.abc import Iterator
 from functools import lru_cache
 
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.solution import Solution
+from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.rhythm.chordal import Chordal, in_row, is_guide
 from yellow_hinge.core.rhythm.covering import WALK, Hits, Pool
-from yellow_hinge.core.rhythm.fitting import Timed, swung, ticks
-from yellow_hinge.core.rhythm.patterns import GHOST, ROWS
+from yellow_hinge.core.rhythm.pattern.fitting import Timed
+from yellow_hinge.core.rhythm.pattern.patterns import GHOST, ROWS
+from yellow_hinge.core.rhythm.pattern.swinging import swung, ticks
 from yellow_hinge.core.rhythm.tune.hand import TuneNote, can_lie_under, under_tune
 from yellow_hinge.core.song.timeline import Moment, Sounding
 

@@ -9,10 +9,10 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.core.fingering import Fingered
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.lines import WIDE_MOVE
 from yellow_hinge.core.leading.prices.hinge import Both, Hinge
 from yellow_hinge.core.leading.prices.remarks import Remark
-from yellow_hinge.core.leading.solution import Solution, Voicing
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.fills.notes import Added

@@ -10,12 +10,11 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from yellow_hinge.core.rhythm.patterns import TICK, Hit, Pattern, Strokes, write_hits
+from yellow_hinge.core.rhythm.pattern.patterns import Hit, Pattern, Strokes, write_hits
+from yellow_hinge.core.rhythm.pattern.swinging import LEAN, bent, ticks
 from yellow_hinge.core.song.song import Meter
-from yellow_hinge.core.song.swing import SWINGS
 from yellow_hinge.core.song.timeline import Moment
 
-THIRD, LEAN = Fraction(1, 3), Fraction(1, 2)  # of a beat
 SHORTEST = Fraction(1, 12)  # of a beat
 # Where both hands strike together: a chord too short for the pattern, and the last one.
 TOGETHER = Strokes("0/end all", "0/end all")
@@ -24,25 +23,6 @@ TOGETHER = Strokes("0/end all", "0/end all")
 def unit_quarters(meter: Meter) -> Fraction:
     """The length of a pattern's beat in quarter notes: a quarter, or the dotted beat of a meter such as 6/8."""
     return meter.beat_quarters if meter.compound else Fraction(1)
-
-
-def swung_half(swing: int) -> Fraction:
-    """Where the second half of a beat falls in it; 67 percent are two thirds."""
-    return 2 * THIRD if swing == SWINGS["swung"] else Fraction(swing, 100)
-
-
-def swung(tick: int, meter: Meter, swing: int, bar: int = 0) -> int:
-    """A place in ticks where it falls, counted from a bar that begins at tick `bar`: half beats late by the song's
-    swing, in meters whose beat is a quarter note.
-    """
-    if swing == SWINGS["straight"] or meter.beat_quarters != 1 or (tick - bar) % TICK != TICK // 2:
-        return tick
-    return tick - TICK // 2 + ticks(swung_half(swing))
-
-
-def ticks(quarters: Fraction) -> int:
-    """Quarter notes in ticks, to the nearest."""
-    return (2 * quarters.numerator * TICK + quarters.denominator) // (2 * quarters.denominator)
 
 
 class Timed(NamedTuple):
@@ -185,16 +165,6 @@ def _placed(
     long = max(SHORTEST, bent(hit.at + hit.length, compound, swing) - at)
     long = long / 2 if hit.ghost else long
     return hit._replace(at=start + at, length=min(long, length - at))
-
-
-def bent(at: Fraction, compound: bool, swing: int) -> Fraction:
-    """A place in beats where it falls: on thirds of a dotted beat; a half beat late by the song's swing (percent)."""
-    whole, part = divmod(at, 1)
-    if compound and part * 3 % 1:
-        part = THIRD if part < Fraction(1, 2) else 2 * THIRD
-    elif not compound and part == Fraction(1, 2):
-        part = swung_half(swing)
-    return whole + part
 
 
 @lru_cache(maxsize=256)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from types import MappingProxyType
 
-from yellow_hinge.core.rhythm.patterns import Pattern
+from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 
 CALM, BUSY = 0.5, 1.5  # strokes of the busier hand a beat: at most, at least
 
