@@ -29,6 +29,7 @@ from yellow_hinge.core.takes import things
 from yellow_hinge.core.takes.form import chords_of, form_of, song_of
 from yellow_hinge.core.takes.mixing import choices, mixed
 from yellow_hinge.core.takes.take import apart_words
+from yellow_hinge.core.takes.thing_moves import place_of
 from yellow_hinge.core.takes.written_out import passes_of, repeats_apart
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import from_json, to_json
@@ -182,7 +183,7 @@ class Sticker(msgspec.Struct, frozen=True):
 
 
 STICKERS = things.ThingKind(
-    "stickers", Sticker, lambda one: (one.slot,), things._at("slot"),
+    "stickers", Sticker, lambda one: (one.slot,), place_of("slot"),
     lambda one, song: None if one.slot in song.slots else things.Rest(0, one.words, "gone"),
     lambda one, shift: Sticker(one.slot, f"{one.words}{shift.by:+}"),
 )  # fmt: skip
