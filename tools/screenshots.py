@@ -22,12 +22,15 @@ from PySide6.QtGui import QColor, QImage, QPainter
 from yellow_hinge.app.desk.playing.asking import take_pattern
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.keeping.settings import Places, Settings
+from yellow_hinge.app.onstage.making import Entry
 from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.solving.book.sets import SetSong
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.onstage.asks import StageAsk
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline
@@ -38,6 +41,7 @@ from yellow_hinge.ui.book.room import BOOK
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs.hands_dialog import HandsDialog
 from yellow_hinge.ui.lines.room import LINES
+from yellow_hinge.ui.onstage.working import Programme
 from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.shapes.room import SHAPES
 from yellow_hinge.ui.sheet.room import SHEET
@@ -263,13 +267,25 @@ def hands(folder: Path) -> None:
     window.close()
 
 
-def command(folder: Path) -> None:
-    """The box of commands."""
+def stage(folder: Path) -> None:
+    """A song of a set on stage, turning by itself."""
     window = _begun()
-    window.drawers.box.open()
-    window.drawers.box.line.setText("keep")
-    wait(80)
-    window.grab().save(str(folder / "find-a-command.png"))
+    names = ("slack-tide", "harbour-bell")
+    entries = tuple(Entry(SetSong(path=f"{name}.chart"), name.replace("-", " ").title()) for name in names)
+    ask = StageAsk(show=("numbers", "hands", "keyboards", "words"))
+    window.staging.show(Programme(entries, ASSETS / "demo"), ask, 0, 3)
+    screen = window.staging.screen
+    assert screen is not None
+    screen.showNormal()
+    screen.resize(1280, 800)
+    for _ in range(200):
+        wait(50)
+        if len(screen.stage._ready) == len(names):
+            break
+    screen.stage.go()
+    wait(4000)
+    screen.grab().save(str(folder / "stage.png"))
+    screen.close()
     window.close()
 
 
@@ -342,7 +358,7 @@ SHOTS: dict[str, tuple[str, Callable[[MainWindow], object], dict[str, Any]]] = {
     "chart-light": (BOAT, lambda w: w.desk.selection.go(3), {"view": "chart"}),
     "chart-another-key-dark": (BELL, _try_e, {"theme": "dark", "view": "chart", "size": SMALL}),
 }
-ALONE = {"sheet-pages": pages, "hands-dialog": hands, "find-a-command": command}
+ALONE = {"sheet-pages": pages, "hands-dialog": hands, "stage": stage}
 
 
 def main(folder: Path, names: list[str]) -> None:

@@ -12,12 +12,14 @@ import msgspec
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player
+from yellow_hinge.core.onstage.asks import StageAsk
 from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 
 _NAME = "yellow-hinge"
+ONSTAGE = "onstage.json"  # where one is on stage, in the folder of what the program keeps for itself
 MOST_RECENT = 9
 SETTLE = 0.4  # seconds until a change of settings is written
 
@@ -85,6 +87,7 @@ class Settings(msgspec.Struct, frozen=True):
     heard: Heard = Heard()
     sheet: SheetAsk = SheetAsk()  # what sheets are like
     songbook: str = ""  # the folder whose songs are listed
+    stage: StageAsk = StageAsk()  # what the screen on stage is like
     version: int = 1
 
     @property

@@ -40,6 +40,8 @@ COMMANDS: Commands[BookRoom] = Commands(BOOK, (
             lambda room: room.move(1), (BOOK,)),
     Command("book_back", "Song", "The set as it was", ("Alt+Z",), "Take back the last change of the set",
             lambda room: room.back(), (BOOK,)),
+    Command("book_stage", "View", "Tonight's set on stage…", ("Shift+F11",), "From the song under the cursor on",
+            lambda room: room.on_stage(), shows=True),
     Command("book_print", "Song", "The set as one PDF…", (), "All sheets of the set with running page numbers",
             lambda room: room.print_set(), shows=True),
 ))

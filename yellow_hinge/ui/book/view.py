@@ -110,11 +110,12 @@ class BookView(ToldView):
         self.note = tool_button("Note…", "What stands before this song", "Note before the song")
         self.drop = tool_button("Out", "Take the song out of the set (Delete)", "Out of the set")
         self.print = tool_button("PDF…", "All sheets of the set in one file", "The set as one PDF")
+        self.stage = tool_button("On stage…", "The set on stage, from this song on (Shift+F11)", "The set on stage")
         self.back = tool_button("Back", "The set as it was before the last change (Alt+Z)", "The set as it was")
         column.addWidget(self.heading)
         column.addWidget(self.set, 1)
         column.addWidget(self.foot)
-        for row in ((self.key, self.take, self.note), (self.drop, self.back, self.print)):
+        for row in ((self.key, self.take, self.note), (self.drop, self.back, self.print, self.stage)):
             buttons = QHBoxLayout()
             buttons.setContentsMargins(10, 2, 8, 4)
             buttons.setSpacing(6)

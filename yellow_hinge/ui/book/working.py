@@ -48,7 +48,7 @@ class BookRoom(QObject, Quiet):
         for button, do in (
             (view.folder, self.ask_folder), (view.open, self.open_song), (view.add, self.add), (view.drop, self.drop),
             (view.key, self.ask_key), (view.take, self.ask_take), (view.note, self.ask_note),
-            (view.print, self.print_set), (view.back, self.back),
+            (view.print, self.print_set), (view.back, self.back), (view.stage, self.on_stage),
         ):  # fmt: skip
             button.clicked.connect(lambda _=False, do=do: do())
 
@@ -178,7 +178,7 @@ class BookRoom(QObject, Quiet):
             rows.append(Row(str(number), pretty_signs(title), pretty_signs(said), wrong))
         fill_rows(self.view.set, rows)
         self.view.set.setCurrentRow(min(at, len(rows) - 1))
-        for button in (self.view.key, self.view.take, self.view.note, self.view.drop, self.view.print):
+        for button in (self.view.key, self.view.take, self.view.note, self.view.drop, self.view.print, self.view.stage):
             button.setEnabled(bool(rows))
         self.view.back.setEnabled(bool(self.before))
 
@@ -256,6 +256,11 @@ class BookRoom(QObject, Quiet):
         if self.at >= 0:
             found = self.shell.ask_name("What stands before this song:", self.songs.songs[self.at].note)
             self._change(note=found.strip()) if found else None
+
+    def on_stage(self) -> None:
+        """The set on stage, from the song under the cursor."""
+        if self.folder is not None and self.songs.songs:
+            self.shell.go_on_stage(self.songs, self.folder, self.row, self.at)
 
     def print_set(self) -> None:
         """All sheets of the set in one file, beside the set."""

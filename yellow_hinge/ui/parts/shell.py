@@ -45,4 +45,5 @@ class Shell(NamedTuple):
     ask_folder: Callable[[], Path | None]
     shelf: Path  # the folder of the player's own entries of the shelf
     state: Path  # the folder of what the program keeps for itself
+    go_on_stage: Callable[..., object]  # with a set, its folder, its songs as they are played, and one of them
     open_log: Callable[[], PracticeLog]  # raises UserError where it cannot be kept

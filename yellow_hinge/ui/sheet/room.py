@@ -21,6 +21,7 @@ def make(shell: Shell) -> SheetRoom:
     made = SheetRoom(shell.desk, view, asked, lambda ask: preferences.put(sheet=ask), shell.listening)
     made.menu = lambda at: shell.things.open("sheet", at)
     view.canvas.asked.connect(shell.things.open)
+    view.stage.clicked.connect(shell.actions["stage"].trigger)
     view.print_.clicked.connect(shell.actions["print_sheet"].trigger)
     view.export.clicked.connect(shell.actions["export_sheet"].trigger)
     return made

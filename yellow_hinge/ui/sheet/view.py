@@ -97,11 +97,12 @@ class SheetView(ToldView):
         self.out = tool_button("−", "Show the pages smaller (−)", "Smaller pages")
         self.into = tool_button("+", "Show the pages larger (+)", "Larger pages")
         self.print_ = tool_button("Print…", "Print these pages (Ctrl+P)", "Print the sheet")
+        self.stage = tool_button("On stage…", "Very large, full screen, turned by a foot switch (F11)", "On stage")
         self.export = tool_button("Export…", "These pages as PDF, SVG or pictures, or the score", "Export the sheet")
         for widget in (self.kind, self.of, self.stretch, self.a_page):
             row.addWidget(widget)
         row.addWidget(self.told, 1)
-        for button in (self.out, self.into, self.print_, self.export):
+        for button in (self.out, self.into, self.stage, self.print_, self.export):
             as_small(button)
             row.addWidget(button)
         for box in (self.kind, self.of, self.stretch):

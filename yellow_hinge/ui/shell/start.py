@@ -62,6 +62,7 @@ def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
     if song or not window.rescues.open_newest():
         _open_asked(window, song, demo)
     window.rescues.offer()
+    window.staging.look()
 
 
 def _open_asked(window: MainWindow, song: str | None, demo: bool) -> None:

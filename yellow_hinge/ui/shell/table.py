@@ -14,6 +14,7 @@ from yellow_hinge.ui.files import files, hearing, saving
 from yellow_hinge.ui.help import helping
 from yellow_hinge.ui.hinges import room as hinges
 from yellow_hinge.ui.lines import room as lines
+from yellow_hinge.ui.onstage import staging
 from yellow_hinge.ui.parts import menus
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.playing.room import PLAYING
@@ -52,7 +53,7 @@ SETS: tuple[Commands[Any], ...] = (
     asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS,
     book.COMMANDS, listen_commands.COMMANDS,
     chart.COMMANDS, takes.COMMANDS,
-    anywhere.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
+    anywhere.COMMANDS, staging.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,
 )  # fmt: skip
 MENUS = ("Song", "Edit", "Chord", "Keep", "Listen", "Chart", "Takes", "View", "Help")
 COMMANDS: tuple[Command[Any], ...] = tuple(

@@ -21,6 +21,7 @@ from yellow_hinge.ui.files.knowing import Knowing
 from yellow_hinge.ui.files.rescues import Rescues
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.help.helping import Helping
+from yellow_hinge.ui.onstage.staging import Staging
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.controls import level_rule
 from yellow_hinge.ui.paint.reading_order import go_on
@@ -107,8 +108,9 @@ class MainWindow(QMainWindow):
             lambda: self.saving.ask_export("practice log", {".csv": "Table"}),
             lambda path: self.saving.may_leave() and self.files.open_path(path),
             self.asker.folder, self.places.shelf, self.places.state,
-            self._open_log,
+            lambda *tonight: self.staging.go_set(*tonight), self._open_log,
         )  # fmt: skip
+        self.staging = Staging(self, self.shell)
         self.rooms = Rooms(self.shell, ROOMS, HOME)
         self.home = self.rooms.room(HOME)
         menus, self.submenus = build_menus(self.menuBar(), self.actions_, COMMANDS)
@@ -177,7 +179,7 @@ class MainWindow(QMainWindow):
             return self.rooms.at(owner) if shown else self.rooms.room(owner)
         parts = (
             self, self.files, self.hearing, self.saving, self.out, self.desk, self.choosing, self.drawers, self.asker,
-            self.rooms,
+            self.rooms, self.staging,
             self.listening, self.takes, self.seeing, self.menu_keys, self.helping, self.clipboard,
         )  # fmt: skip
         return next(part for part in parts if isinstance(part, owner))
@@ -218,7 +220,15 @@ class MainWindow(QMainWindow):
         if not self.saving.may_leave():
             event.ignore()
             return
-        for part in (self.showing, self.listening, self.listening.player, self.live, self.solving, self.knowing):
+        for part in (
+            self.staging,
+            self.showing,
+            self.listening,
+            self.listening.player,
+            self.live,
+            self.solving,
+            self.knowing,
+        ):
             part.close()
         self.rooms.close_rooms()
         last = str(Path(self.desk.document.path).resolve()) if self.desk.document.path else ""

@@ -21,12 +21,12 @@ IDLE_MS = 90_000  # without a key, until the device is given back
 
 class LiveKeys(QObject):
     """The keys that are down, from all sources. `changed` tells that others are down, `plugged` which keyboards are
-    heard.
+    heard, `message` what they say: its bytes, from which one, and when.
     """
 
     changed = Signal()
     plugged = Signal(tuple)
-    _message = Signal(bytes, str, float)
+    message = Signal(bytes, str, float)
 
     def __init__(self, parent: QObject, instruments: Instruments) -> None:
         super().__init__(parent)
@@ -43,7 +43,7 @@ class LiveKeys(QObject):
         self._idle.setSingleShot(True)
         self._idle.setInterval(IDLE_MS)
         self._idle.timeout.connect(self._rest)
-        self._message.connect(lambda data, name, at: self.notes.message(bytes(data), name, at))
+        self.message.connect(lambda data, name, at: self.notes.message(bytes(data), name, at))
         self.notes.listeners.append(self._heard)
 
     def listen(self, *backends: Backend) -> None:
@@ -54,7 +54,7 @@ class LiveKeys(QObject):
         from yellow_hinge.app.practice.ports import Ports  # not needed at start
 
         self._backends = backends
-        self.ports = Ports((*backends, *self._more), self._message.emit, lambda names: self.plugged.emit(tuple(names)))
+        self.ports = Ports((*backends, *self._more), self.message.emit, lambda names: self.plugged.emit(tuple(names)))
         self.ports.start()
 
     def also(self, backend: Backend) -> None:

@@ -62,7 +62,7 @@ class SongSet(msgspec.Struct, frozen=True):
 
 class Tonight(NamedTuple):
     """A song of a set as it is played: where it was found, solved in its key and take; `problem` says why it is not.
-    `takes` are the names of all that its file has.
+    `takes` are the names of all that its file has, `whole` has them.
     """
 
     song: SetSong
@@ -75,6 +75,7 @@ class Tonight(NamedTuple):
     problem: str | None = None
     tempo: int = 0
     takes: tuple[str, ...] = ()
+    whole: State | None = None
 
 
 class Join(NamedTuple):
@@ -147,9 +148,8 @@ def tonight(song: SetSong, folder: Path, builder: Builder) -> Tonight:
     except UserError as error:
         return Tonight(song, path.stem, song.key, 0.0, path, problem=str(error))
     title, key, tempo, minutes, *_ = facts_of(state)
-    return Tonight(
-        song, title, key, minutes, path, state, solution, None, tempo, tuple(own.name for own in there.takes)
-    )
+    takes = tuple(own.name for own in there.takes)
+    return Tonight(song, title, key, minutes, path, state, solution, None, tempo, takes, there)
 
 
 def check(song: SetSong, takes: Sequence[str]) -> None:

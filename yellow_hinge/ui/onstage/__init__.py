@@ -1,0 +1,1 @@
+"""On stage: a screen of its own that turns itself, by a press, or by the clock."""

@@ -1,0 +1,355 @@
+"""How the stage looks: the line that was left small at the top, the present one the largest, the next one below it."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import NamedTuple
+
+import msgspec
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
+
+from yellow_hinge.core.onstage.asks import StageAsk
+from yellow_hinge.core.onstage.lines import ShownBar, ShownLine
+from yellow_hinge.core.onstage.turning import Run, Spot
+from yellow_hinge.core.pitch.pitch import pretty_signs
+from yellow_hinge.core.sheet.content import Cell, Key
+from yellow_hinge.ui.paint.keys import keyboard, octave_span
+from yellow_hinge.ui.paint.notes import PlateMark
+from yellow_hinge.ui.paint.painting import draw_keyboard
+from yellow_hinge.ui.paint.theme import DARK, LIGHT, Theme, font
+
+BLACK: Theme = msgspec.structs.replace(DARK, paper="#000000", raised="#000000", on_plate="#000000")
+HEAD, LEFT, PRESENT, FOOT = 0.085, 0.10, 0.46, 0.05  # shares of the height; the next line has the rest
+PAD = 0.012  # of the width
+# How tall each row of a chord is, in heights of its symbol.
+ROWS = {"numbers": 0.42, "words": 0.42, "hands": 0.84, "keyboards": 0.95, "notes": 0.38}
+SYMBOL, AIR = 1.0, 0.16
+MOST_GROWN = 1.5  # how much taller rows are where a line has room
+WIDEST = {"left": 0.045, "present": 0.11, "next": 0.08}  # of a symbol's height, in the screen's width
+A_ROW = 4  # bars side by side
+LEAST_KEY = 2.6  # pixels of a half step on a little keyboard
+LEAST = 7.0  # pixels of a letter's height: what would be smaller is cut
+
+
+class Seen(NamedTuple):
+    """All that is painted: where one is, what is said above and below, how far Escape is held (0 to 1)."""
+
+    title: str
+    facts: str
+    run: Run
+    spot: Spot | None
+    after: str
+    coming: str
+    hint: str
+    held: float
+    ask: StageAsk
+    problem: str = ""
+    following: ShownLine | None = None  # the next song's first line, under the last one
+
+    @property
+    def lines(self) -> tuple[ShownLine, ...]:
+        """The song's lines, and the next song's first."""
+        return self.run.lines if self.following is None else (*self.run.lines, self.following)
+
+    @property
+    def theme(self) -> Theme:
+        """The colours."""
+        return BLACK if self.ask.black else LIGHT
+
+
+def letters(pixels: float, bold: bool = False) -> QFont:
+    """The text font so many pixels tall. Shared: copy it to change it."""
+    return _letters(max(1, round(pixels)), bold)
+
+
+@lru_cache(maxsize=256)
+def _letters(pixels: int, bold: bool) -> QFont:
+    made = QFont(font(10.0, bold))
+    made.setPixelSize(pixels)
+    return made
+
+
+def _wide(words: str, pixels: float, bold: bool = False) -> float:
+    """How wide some words are."""
+    return _measures(max(1, round(pixels)), bold).horizontalAdvance(words)
+
+
+@lru_cache(maxsize=256)
+def _measures(pixels: int, bold: bool) -> QFontMetricsF:
+    return QFontMetricsF(_letters(pixels, bold))
+
+
+def paint_stage(painter: QPainter, area: QRectF, seen: Seen) -> None:
+    """The whole screen."""
+    theme, wide, tall = seen.theme, area.width(), area.height()
+    painter.fillRect(area, theme.color("paper"))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _head(painter, QRectF(area.x(), area.y(), wide, tall * HEAD), seen)
+    if seen.problem:
+        _words(painter, area, seen.problem, letters(tall * 0.04), theme.color("ink"), Qt.AlignmentFlag.AlignCenter)
+    top = tall * HEAD
+    span = _span(seen)
+    for place, share, large in _places(seen):
+        box = QRectF(wide * PAD, top, wide * (1 - 2 * PAD), tall * share)
+        _line(painter, box, seen, place, large, span)
+        top += tall * share
+    _foot(painter, QRectF(0, tall * (1 - FOOT), wide, tall * FOOT), seen)
+    if seen.held > 0:
+        _ring(painter, area, seen)
+
+
+def _places(seen: Seen) -> list[tuple[int, float, str]]:
+    """The lines that are seen with their share of the height, and how they are shown; the first line has the room of
+    the one that was left.
+    """
+    run = seen.run
+    if not run.lines:
+        return []
+    rest = 1 - HEAD - FOOT
+    found: list[tuple[int, float, str]] = []
+    if run.at:
+        found.append((run.at - 1, LEFT, "left"))
+    found.append((run.at, PRESENT if run.at else PRESENT + LEFT / 2, "present"))
+    room = rest - sum(share for _, share, _ in found)
+    if run.at + 1 < len(seen.lines):
+        found.append((run.at + 1, room, "next"))
+    return found
+
+
+def _span(seen: Seen) -> tuple[int, int]:
+    """The keys of every little keyboard on the screen."""
+    cells = [cell for at, _, _ in _places(seen) for bar in seen.lines[at].bars for cell in bar.cells]
+    return octave_span([key.midi for cell in cells for key in _keys(cell)])
+
+
+def _keys(cell: Cell) -> tuple[Key, ...]:
+    return (*cell.left, *cell.right)
+
+
+def _words(painter: QPainter, box: QRectF, words: str, made: QFont, colour: QColor, align: Qt.AlignmentFlag) -> None:
+    """Some words in a box, cut where it ends."""
+    painter.setFont(made)
+    painter.setPen(colour)
+    shown = QFontMetricsF(made).elidedText(words, Qt.TextElideMode.ElideRight, box.width())
+    painter.drawText(box, int(align | Qt.TextFlag.TextSingleLine), shown)
+
+
+def _head(painter: QPainter, box: QRectF, seen: Seen) -> None:
+    """The section, the song, and near its end the next one."""
+    theme, pad = seen.theme, box.width() * PAD
+    inner = box.adjusted(pad, 0, -pad, 0)
+    line = seen.run.line
+    third = inner.width() / 3
+    left, right = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight
+    middle = Qt.AlignmentFlag.AlignVCenter
+    if line is not None:
+        section = " · ".join(filter(None, (line.section, line.time)))
+        place = QRectF(inner.x(), inner.y(), third, inner.height())
+        _words(
+            painter, place, pretty_signs(section), letters(box.height() * 0.62, True), theme.color("ink"), left | middle
+        )
+    facts = pretty_signs("   ".join(filter(None, (seen.title, seen.facts, seen.after))))
+    place = QRectF(inner.x() + third, inner.y(), third, inner.height())
+    role = "brass_text" if seen.after else "muted"
+    _words(
+        painter, place, facts, letters(box.height() * 0.38), theme.color(role), Qt.AlignmentFlag.AlignHCenter | middle
+    )
+    if seen.run.ending:
+        words = f"then {pretty_signs(seen.coming)}" if seen.coming else "the last song" if seen.run.lines else ""
+        place = QRectF(inner.right() - third, inner.y(), third, inner.height())
+        _words(painter, place, words, letters(box.height() * 0.5, True), theme.color("ink"), right | middle)
+
+
+def _line(painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span: tuple[int, int]) -> None:
+    """One line: its bars side by side, each as wide as the others, eight in two rows."""
+    theme, line = seen.theme, seen.lines[at]
+    inner = box.adjusted(0, box.height() * 0.05, 0, -box.height() * 0.05)
+    if large == "next" and line.begins:
+        inner = _name(painter, inner, seen, line)
+    a_row = min(A_ROW, seen.ask.bars)
+    wide, tall = box.width() / a_row, inner.height() / (seen.ask.bars / a_row)
+    rows = [part for part in ROWS if seen.ask.shows(part) and _has(line, part)] if large != "left" else []
+    most = tall / (SYMBOL + AIR + sum(ROWS[row] + AIR / 3 for row in rows))
+    unit = min(most, box.width() * WIDEST[large]) * _shrink(line, most, wide)
+    below = sum(ROWS[row] + AIR / 3 for row in rows) * unit
+    grown = min(MOST_GROWN, (tall - unit * (SYMBOL + AIR)) / below) if below else 1.0
+    painter.setOpacity(0.55 if large == "left" else 1.0)
+    for number, bar in enumerate(line.bars):
+        place = QRectF(box.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
+        _bar(painter, place, seen, bar, unit, {row: ROWS[row] * unit * grown for row in rows}, span)
+        if seen.spot is not None and (seen.spot.line, seen.spot.bar) == (at, number):
+            _sounding(painter, place, seen.spot.share, theme)
+        if seen.ask.turns and large == "present" and number == len(line.bars) - 1 and at + 1 < len(seen.run.lines):
+            _turn(painter, place, theme)
+    painter.setOpacity(1.0)
+
+
+def _name(painter: QPainter, box: QRectF, seen: Seen, line: ShownLine) -> QRectF:
+    """The name of a section that begins, over its line; the room that is left."""
+    tall = min(box.height() * 0.18, box.width() * 0.03)
+    words = pretty_signs(" · ".join(filter(None, (line.section, line.time))))
+    place = QRectF(box.x(), box.y(), box.width(), tall)
+    align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+    _words(painter, place, words, letters(tall * 0.9, True), seen.theme.color("muted"), align)
+    return box.adjusted(0, tall, 0, 0)
+
+
+def _has(line: ShownLine, part: str) -> bool:
+    """Whether a line has anything of a kind; what it has not takes no room."""
+    cells = [cell for bar in line.bars for cell in bar.cells]
+    if part == "words":
+        return any(cell.cue for cell in cells)
+    if part == "notes":
+        return any(cell.memo for cell in cells)
+    return any(cell.voicing >= 0 for cell in cells)
+
+
+def _shrink(line: ShownLine, unit: float, wide: float) -> float:
+    """By how much the symbols of a line are smaller so that most of its bars have room for them; a bar that is fuller
+    than most is squeezed by itself.
+    """
+    needs = sorted(sum(_wide(cell.symbol, unit, True) + unit * 0.3 for cell in bar.cells) for bar in line.bars)
+    need = needs[(len(needs) * 3 - 1) // 4]
+    return max(0.4, min(1.0, (wide - unit * 0.3) / need)) if need else 1.0
+
+
+def _bar(
+    painter: QPainter,
+    box: QRectF,
+    seen: Seen,
+    bar: ShownBar,
+    unit: float,
+    rows: dict[str, float],
+    span: tuple[int, int],
+) -> None:
+    """A bar: its line, its meter where that is another, its chords as wide as they need, the rest by their beats."""
+    theme = seen.theme
+    painter.setPen(QPen(theme.color("line"), max(1.5, unit * 0.03)))
+    painter.drawLine(box.topLeft(), box.bottomLeft())
+    inner = box.adjusted(unit * 0.18, 0, -unit * 0.08, 0)
+    if bar.meter and bar.quarter:
+        align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+        place = QRectF(inner.x(), box.y() - unit * 0.05, inner.width(), unit * 0.34)
+        _words(painter, place, bar.meter, letters(unit * 0.3, True), theme.color("muted"), align)
+    needs = [_wide(cell.symbol, unit, True) + unit * 0.2 for cell in bar.cells]
+    spare = max(0.0, inner.width() - sum(needs))
+    squeeze = min(1.0, inner.width() / max(1.0, sum(needs)))
+    x = inner.x()
+    for cell, need, beats in zip(bar.cells, needs, bar.beats, strict=True):
+        wide = need * squeeze + spare * beats / sum(bar.beats)
+        _cell(painter, QRectF(x, inner.y(), wide - unit * 0.1, inner.height()), seen, cell, unit, rows, span)
+        x += wide
+
+
+def _cell(
+    painter: QPainter, box: QRectF, seen: Seen, cell: Cell, unit: float, rows: dict[str, float], span: tuple[int, int]
+) -> None:
+    """A chord: its symbol, and below it what the player chose."""
+    theme = seen.theme
+    align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+    tall = unit * (SYMBOL + AIR)
+    size = unit * min(1.0, (box.width() - unit * 0.12) / max(1.0, _wide(cell.symbol, unit, True)))
+    place = QRectF(box.x(), box.y(), box.width() + unit * 0.1, tall)
+    _words(painter, place, cell.symbol, letters(size, True), theme.color("ink"), align)
+    y = box.y() + tall
+    for row, high in rows.items():
+        place = QRectF(box.x(), y, box.width(), high)
+        if row == "hands":
+            _hands(painter, place, seen, cell)
+        elif row == "keyboards":
+            _keyboard(painter, place, seen, cell, span)
+        else:
+            words = {"numbers": cell.number, "words": cell.cue, "notes": cell.memo}[row]
+            role = "ink" if row == "words" else "muted"
+            _fitted(painter, place, words, high * 0.84, theme.color(role))
+        y += high + unit * AIR / 3
+
+
+def _fitted(painter: QPainter, box: QRectF, words: str, size: float, colour: QColor) -> None:
+    """Words as large as their box lets them be, cut where they would be too small to read."""
+    wide = _wide(words, size)
+    size = max(LEAST, min(size, size * box.width() / wide - 1)) if wide > box.width() else size
+    _words(painter, box, words, letters(size), colour, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+
+
+def _hands(painter: QPainter, box: QRectF, seen: Seen, cell: Cell) -> None:
+    """The notes of both hands, the right above the left; those that stay are pale."""
+    size = box.height() * 0.42
+    rows = [row for row in (cell.right, cell.left) if row]
+    wide = max((_notes_wide(row, size) for row in rows), default=0.0)
+    size = max(LEAST, size * min(1.0, box.width() / max(1.0, wide)))
+    for number, (hand, row) in enumerate((("right", cell.right), ("left", cell.left))):
+        x, y = box.x(), box.y() + number * box.height() / 2
+        for key in row:
+            made = letters(size, not key.stays)
+            colour = seen.theme.hand(hand) if not key.stays else seen.theme.color("muted")
+            step = _wide(f"{key.name} ", size, not key.stays)
+            align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+            _words(painter, QRectF(x, y, step + 2, box.height() / 2), key.name, made, colour, align)
+            x += step
+
+
+def _notes_wide(row: tuple[Key, ...], size: float) -> float:
+    return sum(_wide(f"{key.name} ", size, not key.stays) for key in row)
+
+
+def _keyboard(painter: QPainter, box: QRectF, seen: Seen, cell: Cell, span: tuple[int, int]) -> None:
+    """Both hands as keys; over their own register where all of the line's would be too narrow, and nothing where that
+    is too narrow as well.
+    """
+    if cell.voicing < 0:
+        return
+    own = octave_span([key.midi for key in _keys(cell)])
+    wide = min(box.width(), box.height() * 9)
+    low, high = next((one for one in (span, own) if wide / (one[1] - one[0]) >= LEAST_KEY), (0, 0))
+    if high:
+        marks = tuple(
+            PlateMark(key.midi, hand, key.degree, key.name, key.finger)
+            for hand, row in (("left", cell.left), ("right", cell.right))
+            for key in row
+        )
+        keys = keyboard(low, high, box.x(), box.y() + box.height() * 0.06, wide, box.height() * 0.88, marks)
+        draw_keyboard(painter, seen.theme, keys, "", False)
+
+
+def _sounding(painter: QPainter, box: QRectF, share: float, theme: Theme) -> None:
+    """How much of the bar that sounds has sounded."""
+    painter.setPen(
+        QPen(theme.color("brass"), max(4.0, box.width() * 0.02), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap)
+    )
+    y = box.bottom() + box.width() * 0.01
+    painter.drawLine(QPointF(box.x(), y), QPointF(box.x() + max(4.0, box.width() * share), y))
+
+
+def _turn(painter: QPainter, box: QRectF, theme: Theme) -> None:
+    """Where the line turns by itself: half way through its last bar."""
+    painter.setPen(QPen(theme.color("brass"), 2, Qt.PenStyle.DashLine))
+    x = box.x() + box.width() / 2
+    painter.drawLine(QPointF(x, box.y() + 4), QPointF(x, box.bottom() - 4))
+
+
+def _foot(painter: QPainter, box: QRectF, seen: Seen) -> None:
+    """How far the song is, and for a while what can be done."""
+    theme, count = seen.theme, len(seen.run.lines)
+    if count:
+        painter.fillRect(QRectF(0, box.bottom() - 3, box.width(), 3), theme.color("line"))
+        done = box.width() * (seen.run.at + 1) / count
+        painter.fillRect(QRectF(0, box.bottom() - 3, done, 3), theme.color("muted"))
+    if seen.hint:
+        pad = box.width() * PAD
+        _fitted(painter, box.adjusted(pad, 0, -pad, -4), seen.hint, box.height() * 0.5, theme.color("muted"))
+
+
+def _ring(painter: QPainter, area: QRectF, seen: Seen) -> None:
+    """How long Escape is held already."""
+    side = area.height() * 0.2
+    box = QRectF(area.center().x() - side / 2, area.center().y() - side / 2, side, side)
+    painter.setBrush(seen.theme.color("paper"))
+    painter.setPen(QPen(seen.theme.color("line"), side * 0.12))
+    painter.drawEllipse(box)
+    painter.setPen(QPen(seen.theme.color("ink"), side * 0.12, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawArc(box, 90 * 16, -round(seen.held * 360 * 16))
+    made, align = letters(side * 0.13), Qt.AlignmentFlag.AlignCenter
+    _words(painter, box.adjusted(side * 0.15, 0, -side * 0.15, 0), "leaving", made, seen.theme.color("ink"), align)
