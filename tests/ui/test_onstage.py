@@ -227,7 +227,8 @@ def test_what_is_chosen_is_seen_and_the_present_line_is_the_largest(screen, cloc
     pictures = set()
     for show in ((), *((part,) for part in SHOWN), tuple(SHOWN)):
         stage.wanted = StageAsk(show=show, black=len(show) < 2)
-        pictures.add(bytes(painted(screen.seen).constBits()))
+        image = painted(screen.seen)
+        pictures.add(bytes(image.constBits()))
     assert len(pictures) == len(SHOWN) + 1  # the song has no notes of the player's: nothing is shown of them
     stage.wanted = StageAsk(show=())
     image, ground = painted(screen.seen), 0

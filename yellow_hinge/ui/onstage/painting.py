@@ -163,7 +163,7 @@ def _head(painter: QPainter, box: QRectF, seen: Seen) -> None:
 
 def _line(painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span: tuple[int, int]) -> None:
     """One line: its bars side by side, each as wide as the others, eight in two rows."""
-    theme, line = seen.theme, seen.lines[at]
+    line = seen.lines[at]
     inner = box.adjusted(0, box.height() * 0.05, 0, -box.height() * 0.05)
     if large == "next" and line.begins:
         inner = _name(painter, inner, seen, line)
@@ -178,11 +178,17 @@ def _line(painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span:
     for number, bar in enumerate(line.bars):
         place = QRectF(box.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
         _bar(painter, place, seen, bar, unit, {row: ROWS[row] * unit * grown for row in rows}, span)
-        if seen.spot is not None and (seen.spot.line, seen.spot.bar) == (at, number):
-            _sounding(painter, place, seen.spot.share, theme)
-        if seen.ask.turns and large == "present" and number == len(line.bars) - 1 and at + 1 < len(seen.run.lines):
-            _turn(painter, place, theme)
+        _marks(painter, place, seen, at, number)
     painter.setOpacity(1.0)
+
+
+def _marks(painter: QPainter, box: QRectF, seen: Seen, at: int, number: int) -> None:
+    """What a bar of a line has of the time: how much has sounded, and where the line turns."""
+    if seen.spot is not None and (seen.spot.line, seen.spot.bar) == (at, number):
+        _sounding(painter, box, seen.spot.share, seen.theme)
+    last = at == seen.run.at and number == len(seen.lines[at].bars) - 1
+    if seen.ask.turns and last and at + 1 < len(seen.run.lines):
+        _turn(painter, box, seen.theme)
 
 
 def _name(painter: QPainter, box: QRectF, seen: Seen, line: ShownLine) -> QRectF:
