@@ -26,7 +26,7 @@ PAD = 0.012  # of the width
 ROWS = {"numbers": 0.42, "words": 0.42, "hands": 0.84, "keyboards": 0.95, "notes": 0.38}
 SYMBOL, AIR = 1.0, 0.16
 MOST_GROWN = 1.5  # how much taller rows are where a line has room
-WIDEST = {"left": 0.045, "present": 0.11, "next": 0.08}  # of a symbol's height, in the screen's width
+WIDEST = {"left": 0.18, "present": 0.44, "next": 0.32}  # of a symbol's height, in the width of one of four bars
 A_ROW = 4  # bars side by side
 LEAST_KEY = 2.6  # pixels of a half step on a little keyboard
 LEAST = 7.0  # pixels of a letter's height: what would be smaller is cut
@@ -169,17 +169,23 @@ def _line(painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span:
         inner = _name(painter, inner, seen, line)
     a_row = min(A_ROW, seen.ask.bars)
     wide, tall = box.width() / a_row, inner.height() / (seen.ask.bars / a_row)
-    rows = [part for part in ROWS if seen.ask.shows(part) and _has(line, part)] if large != "left" else []
-    most = tall / (SYMBOL + AIR + sum(ROWS[row] + AIR / 3 for row in rows))
-    unit = min(most, box.width() * WIDEST[large]) * _shrink(line, most, wide)
-    below = sum(ROWS[row] + AIR / 3 for row in rows) * unit
-    grown = min(MOST_GROWN, (tall - unit * (SYMBOL + AIR)) / below) if below else 1.0
+    unit, rows = _sizes(seen, line, large, wide, tall)
     painter.setOpacity(0.55 if large == "left" else 1.0)
     for number, bar in enumerate(line.bars):
         place = QRectF(box.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
-        _bar(painter, place, seen, bar, unit, {row: ROWS[row] * unit * grown for row in rows}, span)
+        _bar(painter, place, seen, bar, unit, rows, span)
         _marks(painter, place, seen, at, number)
     painter.setOpacity(1.0)
+
+
+def _sizes(seen: Seen, line: ShownLine, large: str, wide: float, tall: float) -> tuple[float, dict[str, float]]:
+    """How tall the symbols of a line are whose bars are `wide` x `tall`, and every row under them."""
+    shown = [part for part in ROWS if seen.ask.shows(part) and _has(line, part)] if large != "left" else []
+    most = tall / (SYMBOL + AIR + sum(ROWS[row] + AIR / 3 for row in shown))
+    unit = min(most, wide * WIDEST[large]) * _shrink(line, most, wide)
+    below = sum(ROWS[row] + AIR / 3 for row in shown) * unit
+    grown = min(MOST_GROWN, (tall - unit * (SYMBOL + AIR)) / below) if below else 1.0
+    return unit, {row: ROWS[row] * unit * grown for row in shown}
 
 
 def _marks(painter: QPainter, box: QRectF, seen: Seen, at: int, number: int) -> None:
