@@ -8,6 +8,7 @@ import os
 import sys
 import tempfile
 from collections.abc import Callable
+from datetime import datetime, timedelta
 from pathlib import Path
 from random import Random
 from typing import Any
@@ -16,7 +17,7 @@ from tools.offscreen import PLATFORM
 
 os.environ["QT_QPA_PLATFORM"] = PLATFORM  # before Qt is there
 
-from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 
 from yellow_hinge.app.desk.playing.asking import take_pattern
@@ -24,18 +25,23 @@ from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.app.onstage.making import Entry
 from yellow_hinge.app.practice.notes_in import NoteEvent
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.solving.book.sets import SetSong
+from yellow_hinge.app.solving.book.songbook import songbook
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.leading.asking.setup import with_player
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.onstage.asks import StageAsk
+from yellow_hinge.core.practice.marking import Mark
+from yellow_hinge.core.practice.memory import reviewed
 from yellow_hinge.core.practice.partner import Feel, in_time
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.engraving.sheets import sheet_pages
 from yellow_hinge.io.opening import read_song
+from yellow_hinge.io.songs.demo import put_book
 from yellow_hinge.paper import out
 from yellow_hinge.ui.book.room import BOOK
 from yellow_hinge.ui.chart.room import CHART
@@ -315,28 +321,33 @@ def _shapes(window: MainWindow) -> None:
 
 
 def _songbook(window: MainWindow) -> None:
-    """The shipped songs as a songbook, three of them in a set."""
-    folder = Path(tempfile.mkdtemp()) / "songs"
-    folder.mkdir()
-    for song in (ASSETS / "demo").iterdir():
-        if song.suffix in (".chart", ".hinge") and "bolder" not in song.name:
-            (folder / song.name).write_bytes(song.read_bytes())
+    """The boat's book with its evening, some of it practised."""
+    folder = put_book(Path(tempfile.mkdtemp()))
     window.preferences.put(songbook=str(folder))
+    _practised(window, folder)
     window.rooms.show_room(BOOK)
     room = window.rooms.room(BOOK)
-    for _ in range(100):
+    for _ in range(400):
         wait(50)
-        if len(room.rows) > 5:
+        if len(room.tonight.row) > 10 and len(room.rows) > 10:
             break
-    for title in ("Harbour", "Slack", "Lantern"):
-        room.view.search.setText(title)
-        room.add()
-    room.view.search.setText("")
-    for _ in range(200):
-        wait(50)
-        if len(room.row) == 3:
-            break
-    room.view.told.setText("the songs of a folder")
+    wait(300)
+    room.view.table.sortByColumn(0, Qt.SortOrder.AscendingOrder)
+    room.view.told.setText("the boat's book")
+
+
+def _practised(window: MainWindow, folder: Path) -> None:
+    """A practice log that is made up: some hinges of some songs, at some days."""
+    now, log = datetime.now().astimezone(), window.shell.open_log()
+    for number, row in enumerate(songbook([folder])):
+        song = row.id if row.path.endswith(".hinge") else f"file:{row.id}"
+        for item in map(str, range((number * 5) % 11)):
+            card, at = "", now - timedelta(days=(number * 7 + int(item)) % 19)
+            for _ in range(1 + (number + int(item)) % 3):
+                card = reviewed(card, item, Mark(0.5 if int(item) % 4 else 9.0), at)
+                at = min(now, at + timedelta(days=3))
+            log.add(Run(at, song, row.title, "", "hinge", item, 0, 0, "", row.key, "both", 0.5), card)
+    log.close()
 
 
 # Every picture by its name: the song, what is done, and how the window is.

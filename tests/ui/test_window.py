@@ -13,6 +13,8 @@ from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.chart.room import CHART
+from yellow_hinge.ui.dialogs import asking
+from yellow_hinge.ui.files.many import OPEN, SAVE, ManyFiles
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.paint.strand.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
@@ -204,24 +206,41 @@ def test_saving_opening_and_exporting_through_the_dialogs(window, qtbot, tmp_pat
     assert window.desk.document.path == target
 
 
-def test_files_that_are_dropped_open_one_after_the_other(window, qtbot, tmp_path):
-    one, other = tmp_path / "one.chart", tmp_path / "other.chart"
+def test_one_file_that_is_dropped_opens_and_of_several_there_is_a_report(window, qtbot, tmp_path, monkeypatch):
+    one, other, broken = tmp_path / "one.chart", tmp_path / "other.cho", tmp_path / "broken.hinge"
     one.write_text("title: One\n| C | F |\n")
-    other.write_text("title: Other\n| G | C |\n")
-    window.desk.document.saved = window.desk.state
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in (one, other)])
+    other.write_text("{title: Other}\n[G]There and [C]back again\n[D]there and [G]home\n")
+    broken.write_bytes(b"{")
     where, button, none = QPointF(400, 300), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-    enter = QDragEnterEvent(where.toPoint(), Qt.DropAction.CopyAction, mime, button, none)
-    QApplication.sendEvent(window, enter)
-    assert enter.isAccepted()
-    QApplication.sendEvent(window, QDropEvent(where, Qt.DropAction.CopyAction, mime, button, none))
+
+    def drop(*paths):
+        window.desk.document.saved = window.desk.state
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+        enter = QDragEnterEvent(where.toPoint(), Qt.DropAction.CopyAction, mime, button, none)
+        QApplication.sendEvent(window, enter)
+        assert enter.isAccepted()
+        QApplication.sendEvent(window, QDropEvent(where, Qt.DropAction.CopyAction, mime, button, none))
+
+    drop(one)
     qtbot.waitUntil(lambda: window.desk.state.song.title == "One")
-    assert "1 more file was dropped" in window.teller.news.words.text()
-    window.desk.document.saved = window.desk.state
-    window.teller.news.buttons[0].click()
-    settle(window, qtbot)
-    assert window.desk.state.song.title == "Other"
+    seen = []
+
+    def looked(dialog):
+        ready = lambda: dialog.buttons[SAVE].isEnabled()  # noqa: E731
+        qtbot.waitUntil(ready, timeout=20_000)
+        seen.extend(row.result for row in dialog.rows)
+        monkeypatch.setattr(asking, "folder", lambda parent, heading, known: tmp_path / "songs")
+        dialog.buttons[SAVE].click()
+        qtbot.waitUntil(lambda: "saved in" in dialog.heading.text(), timeout=20_000)
+        dialog.buttons[OPEN].click()
+
+    monkeypatch.setattr(ManyFiles, "exec", looked)
+    drop(other, one, broken)
+    qtbot.waitUntil(lambda: window.desk.state.song.title == "Other", timeout=20_000)
+    assert seen == ["guessed", "right", "refused"]
+    assert window.desk.document.path == tmp_path / "songs" / "other.hinge"
+    assert sorted(path.name for path in (tmp_path / "songs").iterdir()) == ["one.hinge", "other.hinge"]
     plain = QMimeData()
     plain.setText("| C |")
     enter = QDragEnterEvent(where.toPoint(), Qt.DropAction.CopyAction, plain, button, none)

@@ -380,3 +380,9 @@ def _is_chord(token: str) -> bool:
     except UserError:
         return token in ("N.C.", "NC") or token[0] in "1234567"
     return True
+
+
+def open_kinds() -> str:
+    """What a dialog offers to open."""
+    endings = dict.fromkeys(ending for kind in FORMATS if kind.read for ending in (*kind.endings, ".json"))
+    return f"Songs and charts ({' '.join(f'*{ending}' for ending in endings)});;All files (*)"

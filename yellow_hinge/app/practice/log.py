@@ -13,6 +13,7 @@ import msgspec
 from yellow_hinge.app.practice.runs import FIELDS, INSERT, Run, run_values
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.memory import read_card
+from yellow_hinge.core.practice.standing import Standing, standing
 
 NAME = "practice.sqlite"
 VERSION = 1
@@ -160,6 +161,16 @@ class PracticeLog:
             except UserError:
                 self.skipped += 1
         return found
+
+    def standings(self, now: datetime) -> dict[str, Standing]:
+        """How every song stands at a time (with its zone), by what the log knows it by."""
+        with _told():
+            rows = self._base.execute("SELECT song, card FROM cards").fetchall()
+            played = self._base.execute("SELECT song, max(at) FROM runs WHERE sample = 0 GROUP BY song").fetchall()
+        cards, last = dict[str, list[str]](), {str(song): str(at) for song, at in played}
+        for song, card in rows:
+            cards.setdefault(str(song), []).append(str(card))
+        return {song: standing(cards.get(song, ()), now, last.get(song, "")) for song in cards.keys() | last.keys()}
 
     def close(self) -> None:
         """Close the database."""

@@ -9,9 +9,9 @@ from typing import Any
 
 import msgspec
 
-from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.solving.book.sets import (
     ENDING,
+    SOUNDS,
     SongSet,
     Tonight,
     evening,
@@ -19,15 +19,14 @@ from yellow_hinge.app.solving.book.sets import (
     read_set,
     set_pages,
     set_song,
+    total,
     write_set,
+    write_songs,
 )
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.sheet.asks import SheetAsk
-from yellow_hinge.io.export import export
 from yellow_hinge.io.files import write_atomic
 from yellow_hinge.io.formats import page_bytes
-
-SOUNDS = ("mid", "wav")
 
 
 class _OfSong(argparse.Action):
@@ -91,10 +90,7 @@ def _write(songs: SongSet, row: Sequence[Tonight], target: Path, kind: str) -> N
         write_atomic(target, made)
         return
     target.mkdir(parents=True, exist_ok=True)
-    for number, own in enumerate(row, 1):
-        if own.state is not None and own.solution is not None:
-            name = "".join(sign if sign.isalnum() or sign in " -_" else "-" for sign in own.title).strip()
-            export(target / f"{number:02} {name}.{kind}", file_of(own.state), own.solution)
+    write_songs(row, target, kind)
 
 
 def _document(songs: SongSet, row: Sequence[Tonight]) -> dict[str, Any]:
@@ -105,8 +101,12 @@ def _document(songs: SongSet, row: Sequence[Tonight]) -> dict[str, Any]:
         }
         for own in row
     ]  # fmt: skip
-    minutes = round(sum(own.minutes for own in row), 2)
-    return {"title": songs.title, "minutes": minutes, "songs": listed, "joins": [join._asdict() for join in joins(row)]}
+    return {
+        "title": songs.title,
+        "minutes": total(row),
+        "songs": listed,
+        "joins": [join._asdict() for join in joins(row)],
+    }
 
 
 def told(document: dict[str, Any]) -> list[str]:

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.song.song import Song
-from yellow_hinge.io.files import FileFault
+from yellow_hinge.io.files import FileFault, write_atomic
 from yellow_hinge.io.songs.migrations import SongFile
 from yellow_hinge.io.songs.song_json import from_json, song_file
 
 FIRST = "last-boat-to-marrow"
 BOLDER = "-bolder"  # ends the name of a song's reharmonised companion
 _ENDING, _TAKES = ".chart", ".hinge"
-_FOLDER = ASSETS / "demo"
+_FOLDER, _EVENING = ASSETS / "demo", ASSETS / "evening"
 
 
 def demo_names() -> tuple[str, ...]:
@@ -35,6 +37,20 @@ def demo_file(name: str) -> tuple[SongFile, str]:
     if path.is_file():
         return from_json(path.read_bytes(), f"demo:{name}"), ""
     return song_file(parse_chart(text, f"demo:{name}")), text
+
+
+def put_book(folder: Path) -> Path:
+    """Copy the boat's book, all shipped songs and an evening's set, into a folder; what is there already stays. Raises
+    FileFault.
+    """
+    shipped = {name: _FOLDER / f"{name}{_ENDING}" for name in demo_names() if not name.endswith(BOLDER)}
+    for name, path in shipped.items():
+        takes = path.with_suffix(_TAKES)
+        shipped[name] = takes if takes.is_file() else path
+    for path in (*shipped.values(), *sorted(_EVENING.iterdir())):
+        if not (folder / path.name).exists():
+            write_atomic(folder / path.name, path.read_bytes())
+    return folder
 
 
 def demo_title(name: str) -> str:

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from yellow_hinge.app.solving.book.songbook import SongRow
-from yellow_hinge.ui.book.model import SongModel
+from yellow_hinge.ui.book.known import KnownPainter
+from yellow_hinge.ui.book.model import KNOWN, SongModel
 from yellow_hinge.ui.paint.controls import (
     ElidedLabel,
     as_muted,
@@ -33,7 +34,7 @@ from yellow_hinge.ui.paint.rows import RowPainter
 from yellow_hinge.ui.paint.theme import BODY, SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 
-WIDTHS = (230, 90, 64, 70, 130, 100, 120)
+WIDTHS = (220, 86, 64, 58, 92, 88, 120, 90, 110)
 SIDE_W = 360
 NO_FOLDER = "Choose a folder of songs: every song, chart, score and MIDI file in it is listed."
 
@@ -57,6 +58,8 @@ class BookView(ToldView):
         self.table.sortByColumn(0, Qt.SortOrder.AscendingOrder)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.table.setFrameShape(QTreeView.Shape.NoFrame)
+        self.known = KnownPainter(theme, self.table)
+        self.table.setItemDelegateForColumn(KNOWN, self.known)
         header = self.table.header()
         header.setStretchLastSection(True)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
@@ -79,12 +82,15 @@ class BookView(ToldView):
         self.search.textChanged.connect(self.searched)
         self.told = ElidedLabel()
         as_muted(self.told)
+        self.book = tool_button(
+            "The boat's book", "Our own songs and an evening's set, put into a folder", "The boat's book"
+        )
         self.folder = tool_button("Folder…", "Its songs are listed, and those inside", "A folder of songs")
         self.open = tool_button("Open", "Open the song under the cursor (Enter)", "Open the song")
         self.add = tool_button("Into the set", "To the end of tonight's set (Insert)", "Into the set")
         row.addWidget(self.search, 2)
         row.addWidget(self.told, 3)
-        for button in (self.folder, self.open, self.add):
+        for button in (self.book, self.folder, self.open, self.add):
             as_small(button)
             row.addWidget(button)
         return row
@@ -102,6 +108,7 @@ class BookView(ToldView):
         self.foot.setWordWrap(True)
         self.foot.setContentsMargins(12, 4, 8, 6)
         self.set = QListWidget()
+        self.set.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.set.setAccessibleName("The set")
         self.painter_ = RowPainter(theme, self.set, 44)
         self.set.setItemDelegate(self.painter_)
@@ -109,13 +116,21 @@ class BookView(ToldView):
         self.take = tool_button("Take…", "The take of this song for tonight, or its mix", "Take for tonight")
         self.note = tool_button("Note…", "What stands before this song", "Note before the song")
         self.drop = tool_button("Out", "Take the song out of the set (Delete)", "Out of the set")
+        self.files = tool_button("Files…", "Every song as MIDI or sound, in tonight's key and take", "The set as files")
+        self.locate = tool_button("Find…", "Where the file of this song is now", "Find the file of the song")
+        self.practise = tool_button(
+            "Practise", "The song of the set with most that is due (F7)", "Practise before tonight"
+        )
         self.print = tool_button("PDF…", "All sheets of the set in one file", "The set as one PDF")
         self.stage = tool_button("On stage…", "The set on stage, from this song on (Shift+F11)", "The set on stage")
         self.back = tool_button("Back", "The set as it was before the last change (Alt+Z)", "The set as it was")
         column.addWidget(self.heading)
         column.addWidget(self.set, 1)
         column.addWidget(self.foot)
-        for row in ((self.key, self.take, self.note), (self.drop, self.back, self.print, self.stage)):
+        for row in (
+            (self.key, self.take, self.note, self.locate, self.practise),
+            (self.drop, self.back, self.print, self.files, self.stage),
+        ):
             buttons = QHBoxLayout()
             buttons.setContentsMargins(10, 2, 8, 4)
             buttons.setSpacing(6)
@@ -145,5 +160,6 @@ class BookView(ToldView):
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
-        self.painter_.theme = theme
+        self.painter_.theme = self.known.theme = theme
         self.set.viewport().update()
+        self.table.viewport().update()

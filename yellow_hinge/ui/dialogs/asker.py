@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
 
 from PySide6.QtWidgets import QWidget
@@ -38,6 +39,21 @@ class Asker:
         from yellow_hinge.ui.dialogs import asking
 
         return asking.folder(self.window_, "A folder of songs", self.preferences.settings.songbook)
+
+    def file(self) -> Path | None:
+        """A song's file, None for none."""
+        from yellow_hinge.io.formats import open_kinds
+        from yellow_hinge.ui.dialogs import asking
+
+        name = asking.file_to_open(self.window_, self.preferences.settings.songbook, open_kinds())
+        return Path(name) if name else None
+
+    def which(self, words: str, values: Mapping[str, str]) -> str:
+        """One of some values, by what each is called; "" for none."""
+        from yellow_hinge.ui.dialogs import asking
+
+        chosen = asking.choose(self.window_, words, list(values.values()))
+        return next((value for value, name in values.items() if name == chosen), "")
 
     def about(self) -> None:
         """What the program is and whose work ships with it."""

@@ -44,6 +44,13 @@ def file_to_open(parent: QWidget, folder: str, kinds: str) -> str:
     return dialog.selectedFiles()[0] if dialog.exec() else ""
 
 
+def files_to_open(parent: QWidget, folder: str, kinds: str) -> list[Path]:
+    """The files the player chose, or none."""
+    dialog = _files(parent, "Many files at once", folder, kinds)
+    dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)
+    return [Path(name) for name in dialog.selectedFiles()] if dialog.exec() else []
+
+
 def file_to_write(parent: QWidget, heading: str, proposed: str, kinds: str) -> tuple[str, str]:
     """(file, kind) the player chose to write to; the file is empty where there is none."""
     dialog = _files(parent, heading, str(Path(proposed).parent), kinds)

@@ -1,4 +1,4 @@
-"""Files that are dropped on the window are opened: one at once, several one after the other."""
+"""Files that are dropped on the window: one is opened, several are reported on."""
 
 from __future__ import annotations
 
@@ -10,9 +10,7 @@ from PySide6.QtCore import QEvent, QMimeData, QObject, QTimer
 from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QWidget
 
-from yellow_hinge.ui.parts.telling import Teller
-
-LEAVE = "Leave them"
+from yellow_hinge.ui.paint.theme import Theme
 
 
 def paths_in(mime: QMimeData) -> list[Path]:
@@ -23,9 +21,9 @@ def paths_in(mime: QMimeData) -> list[Path]:
 class Dropping(QObject):
     """`open_file` opens one after asking for what is not saved; whether it did."""
 
-    def __init__(self, window: QWidget, teller: Teller, open_file: Callable[[Path], bool]) -> None:
+    def __init__(self, window: QWidget, theme: Callable[[], Theme], open_file: Callable[[Path], bool]) -> None:
         super().__init__(window)
-        self._teller, self._open_file = teller, open_file
+        self._window, self._theme, self._open_file = window, theme, open_file
         window.setAcceptDrops(True)
         window.installEventFilter(self)
 
@@ -40,10 +38,13 @@ class Dropping(QObject):
         return True
 
     def open(self, paths: list[Path]) -> None:
-        """Open the first, and offer the next."""
-        first, *rest = paths
-        done = self._open_file(first)
-        if rest and done:
-            count = len(rest)
-            words = f"{count} more file{'' if count == 1 else 's'} {'was' if count == 1 else 'were'} dropped."
-            self._teller.news.tell(words, {f"Open {rest[0].name}": partial(self.open, rest), LEAVE: lambda: None})
+        """Open one; of several show the report, and open the one that is wanted then."""
+        if len(paths) == 1:
+            self._open_file(paths[0])
+            return
+        from yellow_hinge.ui.files.many import ManyFiles  # with the first of many
+
+        dialog = ManyFiles(self._window, self._theme(), paths)
+        dialog.exec()
+        if dialog.first is not None:
+            self._open_file(dialog.first)

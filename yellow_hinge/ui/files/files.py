@@ -42,10 +42,13 @@ class _Read(NamedTuple):
 
 
 class Files(QObject):
-    """The song's way from the disk. `opened` tells which file is open now, `begun` that a new song is."""
+    """The song's way from the disk. `opened` tells which file is open now, `begun` that a new song is, `many` which
+    files are to be reported on.
+    """
 
     opened = Signal(object)
     begun = Signal()
+    many = Signal(object)
 
     def __init__(
         self, desk: Desk, window: QWidget, teller: Teller, preferences: Preferences, saving: Saving, places: Places
@@ -189,14 +192,21 @@ class Files(QObject):
     def open(self) -> None:
         """Ask for a file and open it."""
         if self.saving.may_leave():
-            from yellow_hinge.io.formats import FORMATS
+            from yellow_hinge.io.formats import open_kinds
             from yellow_hinge.ui.dialogs import asking
 
-            endings = dict.fromkeys(ending for kind in FORMATS if kind.read for ending in (*kind.endings, ".json"))
-            kinds = f"Songs and charts ({' '.join(f'*{ending}' for ending in endings)});;All files (*)"
-            name = asking.file_to_open(self.window_, self.saving.folder(), kinds)
+            name = asking.file_to_open(self.window_, self.saving.folder(), open_kinds())
             if name:
                 self.open_path(Path(name))
+
+    def open_many(self) -> None:
+        """Ask for files, and report on all of them."""
+        from yellow_hinge.io.formats import open_kinds
+        from yellow_hinge.ui.dialogs import asking
+
+        paths = asking.files_to_open(self.window_, self.saving.folder(), open_kinds())
+        if paths:
+            self.many.emit(paths)
 
     def again(self, path: Path) -> None:
         """Open a file that was open before."""
@@ -229,6 +239,8 @@ class Files(QObject):
 COMMANDS: Commands[Files] = Commands(Files, (
     Command("new", "Song", "New", ("Ctrl+N",), "Begin an empty song", lambda files: files.new()),
     Command("open", "Song", "Open…", ("Ctrl+O",), "Open a saved song or a chart text", lambda files: files.open()),
+    Command("open_many", "Song", "Many files at once…", (), "A report of all of them, and songs of them in a folder",
+            lambda files: files.open_many()),
     Command("open_demo", "Song", "Open the demo song", (), "Open Last Boat to Marrow", lambda files: files.demo()),
 ))
 # fmt: on

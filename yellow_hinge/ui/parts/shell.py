@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -43,6 +43,9 @@ class Shell(NamedTuple):
     ask_csv: Callable[[], Path | None]  # where a table is to be written
     open_song: Callable[[Path], object]  # opens a file, unless what is open is to stay
     ask_folder: Callable[[], Path | None]
+    ask_file: Callable[[], Path | None]  # a song's
+    ask_which: Callable[[str, Mapping[str, str]], str]  # by words, and what each value is called; "" for none
+    practise: Callable[[], object]  # begin with the song that is open
     shelf: Path  # the folder of the player's own entries of the shelf
     state: Path  # the folder of what the program keeps for itself
     go_on_stage: Callable[..., object]  # with a set, its folder, its songs as they are played, and one of them

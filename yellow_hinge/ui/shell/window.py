@@ -36,6 +36,7 @@ from yellow_hinge.ui.parts.ribbon import Ribbon
 from yellow_hinge.ui.parts.rooms import Handle, Rooms
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.telling import Teller
+from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.sheet.out import SheetOut
 from yellow_hinge.ui.shell.clipboard import Clipboard
 from yellow_hinge.ui.shell.commands.choosing import Choosing
@@ -94,7 +95,9 @@ class MainWindow(QMainWindow):
         self.files = Files(desk, self, teller, self.preferences, self.saving, places)
         self.hearing = Hearing(desk, self, self.live, self.files, teller, self.listening)
         self.knowing = Knowing(desk, self, teller)
-        self.dropping = Dropping(self, teller, lambda path: self.saving.may_leave() and self.files.open_path(path))
+        self.dropping = Dropping(
+            self, lambda: self.look.theme, lambda path: self.saving.may_leave() and self.files.open_path(path)
+        )
         self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
         self.takes = Takes(desk, teller, self.saving)
 
@@ -107,7 +110,8 @@ class MainWindow(QMainWindow):
             self.asker.name,
             lambda: self.saving.ask_export("practice log", {".csv": "Table"}),
             lambda path: self.saving.may_leave() and self.files.open_path(path),
-            self.asker.folder, self.places.shelf, self.places.state,
+            self.asker.folder, self.asker.file, self.asker.which, lambda: self.rooms.at(PRACTICE).start(),
+            self.places.shelf, self.places.state,
             lambda *tonight: self.staging.go_set(*tonight), self._open_log,
         )  # fmt: skip
         self.staging = Staging(self, self.shell)
@@ -171,6 +175,7 @@ class MainWindow(QMainWindow):
         self.ribbon.named.connect(lambda index, area: self.shell.in_place.of_chord("section", index, self.ribbon, area))
         self.files.begun.connect(self.showing.teach)
         self.files.opened.connect(self._opened)
+        self.files.many.connect(self.dropping.open)
         QTimer.singleShot(LISTENING_MS, self, self._listen)
 
     def _owner(self, owner: Any, shown: bool) -> Any:

@@ -50,6 +50,19 @@ def converted(
         yield _one(path, folder, kind, builder)
 
 
+def looked_at(paths: Sequence[Path], told: Callable[[int], bool] = lambda count: False) -> Iterator[Converted]:
+    """Every file as it would be read, none of which is written; `told` as in `converted`."""
+    for count, path in enumerate(paths):
+        if told(count):
+            return
+        try:
+            report = read_data(read_bytes(path), path.name).report
+        except UserError as error:
+            yield Converted(str(path), "", "refused", (str(error),))
+        else:
+            yield Converted(str(path), "", "guessed" if report else "right", report)
+
+
 def _one(path: Path, folder: Path, kind: str, builder: Builder) -> Converted:
     try:
         opened = read_data(read_bytes(path), path.name)

@@ -8,7 +8,7 @@ from time import monotonic
 from typing import NamedTuple
 
 from yellow_hinge.app.solving.book.index import BookIndex, Known
-from yellow_hinge.app.solving.book.sets import Join, SongSet, Tonight, evening, joins, set_pages
+from yellow_hinge.app.solving.book.sets import Join, SongSet, Tonight, evening, joins, set_pages, write_songs
 from yellow_hinge.app.solving.book.songbook import SongRow, by_title, song_paths, song_row
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
@@ -104,8 +104,16 @@ class FoundPdf(NamedTuple):
     pages: int
 
 
-class EveningFinder(Newest[FoundEvening | FoundPdf]):
-    """Solves the songs of a set, and prints it."""
+class FoundFiles(NamedTuple):
+    """How many songs of a set were written as files, or why that was not done."""
+
+    number: int
+    written: int
+    fault: str = ""
+
+
+class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
+    """Solves the songs of a set, prints it, and writes its songs."""
 
     def ask(self, songs: SongSet, folder: Path) -> int:
         """Put a set to the worker; returns the question's number."""
@@ -127,5 +135,20 @@ class EveningFinder(Newest[FoundEvening | FoundPdf]):
             pages = set_pages(songs, row, ask)
             made = page_bytes(".pdf", pages, songs.title, lambda share: builder.overtaken())
             return FoundPdf(number, made if isinstance(made, bytes) else b"", len(pages))
+
+        return self.put(work)
+
+    def ask_files(self, row: Sequence[Tonight], folder: Path, kind: str) -> int:
+        """Have the songs of a set written as files of a kind; returns the question's number."""
+
+        def work(builder: Builder, number: int) -> FoundFiles:
+            def going(count: int) -> None:
+                if builder.overtaken():
+                    raise OvertakenError
+
+            try:
+                return FoundFiles(number, write_songs(row, folder, kind, going))
+            except UserError as error:
+                return FoundFiles(number, 0, str(error))
 
         return self.put(work)

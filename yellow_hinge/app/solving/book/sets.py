@@ -21,13 +21,17 @@ from yellow_hinge.core.leading.chain.stage import way_between
 from yellow_hinge.core.leading.prices.hinge import hinge_words, make_hinge
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.order import OrderRow, order_pages
 from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.engraving.sheets import sheet_pages
+from yellow_hinge.io.export import export
 from yellow_hinge.io.files import FileFault, read_bytes, write_atomic
 from yellow_hinge.io.opening import read_data
 
+SOUNDS = ("mid", "wav")  # what a song of a set is written as
 FORMAT, VERSION, ENDING, MIX = "yellow-hinge-set", 1, ".set", "mix"
 MOST_SONGS, LARGEST = 500, 1 << 20  # bytes of a set
 _FOOT = re.compile(r"\d+ of \d+")
@@ -200,14 +204,51 @@ def _join(one: Tonight, other: Tonight) -> Join:
     return Join(hinge.motion, " ".join(said))
 
 
+def total(row: Sequence[Tonight]) -> float:
+    """Minutes of all songs."""
+    return round(sum(own.minutes for own in row), 2)
+
+
+def write_songs(
+    row: Sequence[Tonight], folder: Path, kind: str, told: Callable[[int], None] = lambda count: None
+) -> int:
+    """Every song that can be played as a file of a kind out of SOUNDS in a folder, in tonight's key and take, numbered;
+    how many. `told` hears how many are done. Raises UserError.
+    """
+    count = 0
+    for number, own in enumerate(row, 1):
+        told(number)
+        if own.state is not None and own.solution is not None:
+            name = "".join(sign if sign.isalnum() or sign in " -_" else "-" for sign in own.title).strip()
+            export(folder / f"{number:02} {name}.{kind}", file_of(own.state), own.solution)
+            count += 1
+    return count
+
+
 def set_pages(songs: SongSet, row: Sequence[Tonight], ask: SheetAsk) -> tuple[Page, ...]:
-    """The sheets of a set one after the other, numbered through; what cannot be played has no page."""
-    pages: list[Page] = []
+    """The order of a set, and its sheets one after the other, numbered through; what cannot be played has no page."""
+    pages = list(order_pages(songs.title, _listed(row), clock(total(row)), ask))
     for own in row:
         if own.state is not None and own.solution is not None:
             take = own.song.take or own.state.name
             pages += sheet_pages(file_of(own.state), own.solution, ask, take=take)
     return tuple(_numbered(page, number, len(pages)) for number, page in enumerate(pages, 1))
+
+
+def _listed(row: Sequence[Tonight]) -> list[OrderRow]:
+    return [
+        OrderRow(
+            pretty_signs(own.title), own.problem or pretty_signs(f"{own.key}, {own.tempo}"),
+            "" if own.problem else clock(own.minutes), own.song.take, own.song.note,
+        )
+        for own in row
+    ]  # fmt: skip
+
+
+def clock(minutes: float) -> str:
+    """Minutes and seconds, such as 3:05."""
+    whole, seconds = divmod(round(minutes * 60), 60)
+    return f"{whole}:{seconds:02}"
 
 
 def _numbered(page: Page, number: int, count: int) -> Page:
