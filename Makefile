@@ -62,6 +62,7 @@ mutants: $(STAMP)
 
 kills: $(STAMP)
 	sh tools/with_screen.sh $(BIN)/python -m tests.kills.run 100
+	$(BIN)/python -m tests.kills.book 25
 
 check: $(STAMP)
 	$(BIN)/ruff check yellow_hinge tests benchmarks tools

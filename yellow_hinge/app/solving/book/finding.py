@@ -8,7 +8,7 @@ from time import monotonic
 from typing import NamedTuple
 
 from yellow_hinge.app.solving.book.index import BookIndex, Known
-from yellow_hinge.app.solving.book.sets import Join, SongSet, Tonight, evening, joins, set_pages, write_songs
+from yellow_hinge.app.solving.book.sets import Join, Played, SongSet, Tonight, evening, joins, set_pages, write_songs
 from yellow_hinge.app.solving.book.songbook import SongRow, by_title, song_paths, song_row
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
@@ -115,6 +115,10 @@ class FoundFiles(NamedTuple):
 class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
     """Solves the songs of a set, prints it, and writes its songs."""
 
+    def __init__(self, tell: Callable[[FoundEvening | FoundPdf | FoundFiles | Bug], None], name: str) -> None:
+        super().__init__(tell, name)
+        self._known: Played = {}
+
     def ask(self, songs: SongSet, folder: Path) -> int:
         """Put a set to the worker; returns the question's number."""
 
@@ -123,7 +127,7 @@ class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
                 if builder.overtaken():
                     raise OvertakenError
 
-            row = evening(songs, folder, going)
+            row = evening(songs, folder, going, self._known)
             return FoundEvening(number, songs, tuple(row), tuple(joins(row)))
 
         return self.put(work)

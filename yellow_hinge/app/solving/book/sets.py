@@ -176,13 +176,33 @@ def _as_asked(state: State, song: SetSong) -> State:
     return in_key(state, parse_key(song.key)) if song.key else state
 
 
-def evening(songs: SongSet, folder: Path, told: Callable[[int], None] = lambda count: None) -> list[Tonight]:
-    """Every song of a set as it is played; `told` hears how many are done."""
-    builder, found = Builder(), []
+Played = dict[tuple[str, str, str, str, int, int], Tonight]  # by path, id, key and take, and the file's time and size
+
+
+def evening(
+    songs: SongSet, folder: Path, told: Callable[[int], None] = lambda count: None, known: Played | None = None
+) -> list[Tonight]:
+    """Every song of a set as it is played; `told` hears how many are done. What is `known` of files that have not
+    changed is not solved again, and what is new comes to it.
+    """
+    builder, found, known = Builder(), list[Tonight](), {} if known is None else known
     for count, song in enumerate(songs.songs, 1):
-        found.append(tonight(song, folder, builder))
+        asked = _as_known(song, folder)
+        own = known.get(asked) if asked is not None else None
+        own = own._replace(song=song) if own is not None else tonight(song, folder, builder)
+        if asked is not None:
+            known[asked] = own
+        found.append(own)
         told(count)
     return found
+
+
+def _as_known(song: SetSong, folder: Path) -> tuple[str, str, str, str, int, int] | None:
+    try:
+        there = (folder / song.path).stat()
+    except OSError:
+        return None
+    return str(folder / song.path), song.id, song.key, song.take, there.st_mtime_ns, there.st_size
 
 
 def joins(row: Sequence[Tonight]) -> list[Join]:
