@@ -18,13 +18,18 @@ from zlib import crc32
 
 import mido
 
+from tests.performances import as_midi, perform
 from yellow_hinge.cli.main import main
+from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.io.opening import read_data
 
-FOLDER = Path(__file__).parent / "said"
+FOLDER, CORPUS = Path(__file__).parent / "said", Path(__file__).parents[1] / "io" / "corpus"
 BOAT, ROPE, BELL = "demo:last-boat-to-marrow", "demo:cork-and-rope", "demo:harbour-bell"
 KETTLE, LANTERN, TIDE = "demo:kettle-on-the-stove", "demo:paper-lantern-waltz", "demo:slack-tide"
 
-# A row: the name of the text, then the words. OUT.ending is a file that is written, and is what is kept.
+# A row: the name of the text, then the words. OUT.ending is a file that is written, and is what is kept; "heard" is what
+# is heard of a chart that the simulated player plays in a pattern, "read" what is read of the files of a folder.
 RUNS = """
 hands-hymn            voice BELL --manner hymn
 hands-pop             voice BOAT --manner pop --colour 1
@@ -88,6 +93,18 @@ sheet-kettle          export KETTLE --to OUT.svg --size s --paper letter --show 
 sheet-dark            export TIDE --to OUT.svg --sheet line --size stage --paper tablet
 sheet-staves          export LANTERN --to OUT.svg --sheet staves
 sheet-columns         export ROPE --to OUT.svg --columns 3 --in-key C#m --sounds-in Am
+heard-dominants       heard dominants bass-chord
+heard-hymn            heard hymn held --click 80
+heard-pop             heard pop eighths
+heard-twos            heard twos charleston --bass theirs
+heard-waltz           heard waltz waltz --key D
+heard-boat            heard last-boat-to-marrow ballad --song BOAT --json
+heard-tide            heard slack-tide comping --meter 4/4 --json
+read-charts           read charts
+read-chordpro         read chordpro
+read-midi             read midi
+read-pasted           read pasted
+read-scores           read scores
 """
 RUN = re.compile(r'"[^"]*"|\S+')
 
@@ -103,10 +120,26 @@ def runs() -> Iterator[tuple[str, tuple[str, ...]]]:
 
 def said(words: tuple[str, ...]) -> str:
     """What a run says and writes, as text."""
+    if words[0] == "read":
+        return "".join(_read(path) for path in sorted((CORPUS / words[1]).rglob("*")) if path.is_file())
     with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as out, redirect_stderr(io.StringIO()):
+        if words[0] == "heard":
+            path = Path(folder) / "played.mid"
+            path.write_bytes(as_midi(perform(words[1], words[2]).tones))
+            words = ("hear", str(path), *words[3:])
         status = main([word.replace("OUT", f"{folder}/out") for word in words])
-        files = sorted(Path(folder).iterdir())
+        files = sorted(path for path in Path(folder).iterdir() if path.name != "played.mid")
         return (out.getvalue() if not status else f"status {status}\n") + "".join(map(_as_text, files))
+
+
+def _read(path: Path) -> str:
+    """A file as the song that is read of it, with what is said."""
+    try:
+        opened = read_data(path.read_bytes(), path.name)
+    except UserError as error:
+        return f"== {path.name}: {error}\n"
+    rows = "".join(f"- {words}\n" for words in opened.report)
+    return f"== {path.name}\n{rows}{opened.text or write_chart(opened.file.song)}\n"
 
 
 def _as_text(path: Path) -> str:
