@@ -29,7 +29,8 @@ BOAT, ROPE, BELL = "demo:last-boat-to-marrow", "demo:cork-and-rope", "demo:harbo
 KETTLE, LANTERN, TIDE = "demo:kettle-on-the-stove", "demo:paper-lantern-waltz", "demo:slack-tide"
 
 # A row: the name of the text, then the words. OUT.ending is a file that is written, and is what is kept; "heard" is what
-# is heard of a chart that the simulated player plays in a pattern, "read" what is read of the files of a folder.
+# is heard of a chart that the simulated player plays in a pattern, "read" what is read
+# of every so many of the files of a folder.
 RUNS = """
 hands-hymn            voice BELL --manner hymn
 hands-pop             voice BOAT --manner pop --colour 1
@@ -100,11 +101,11 @@ heard-twos            heard twos charleston --bass theirs
 heard-waltz           heard waltz waltz --key D
 heard-boat            heard last-boat-to-marrow ballad --song BOAT --json
 heard-tide            heard slack-tide comping --meter 4/4 --json
-read-charts           read charts
-read-chordpro         read chordpro
-read-midi             read midi
-read-pasted           read pasted
-read-scores           read scores
+read-charts           read charts 1
+read-chordpro         read chordpro 1
+read-midi             read midi 6
+read-pasted           read pasted 1
+read-scores           read scores 8
 """
 RUN = re.compile(r'"[^"]*"|\S+')
 
@@ -121,7 +122,8 @@ def runs() -> Iterator[tuple[str, tuple[str, ...]]]:
 def said(words: tuple[str, ...]) -> str:
     """What a run says and writes, as text."""
     if words[0] == "read":
-        return "".join(_read(path) for path in sorted((CORPUS / words[1]).rglob("*")) if path.is_file())
+        files = sorted(path for path in (CORPUS / words[1]).rglob("*") if path.is_file())
+        return "".join(map(_read, files[:: int(words[2])]))
     with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as out, redirect_stderr(io.StringIO()):
         if words[0] == "heard":
             path = Path(folder) / "played.mid"
