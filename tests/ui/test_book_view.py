@@ -178,6 +178,14 @@ def test_without_a_folder_one_is_asked_for_and_a_damaged_set_is_said(window, fol
     qtbot.waitUntil(lambda: len(room.rows) == 5, timeout=30_000)
     assert "is no set" in room.view.foot.text()
     assert (folder / "tonight.set").read_bytes() == b"[]"  # nothing is written over it unasked
+    other = folder.parent / "more"
+    other.mkdir()
+    shutil.copy(ASSETS / "evening" / "ropewalk.chart", other)
+    monkeypatch.setattr(room, "shell", room.shell._replace(ask_folder=lambda: other))
+    room.ask_more()
+    qtbot.waitUntil(lambda: "Ropewalk" in titles(room), timeout=30_000)
+    room.ask_more()
+    qtbot.waitUntil(lambda: len(room.rows) == 5, timeout=30_000)
     (folder / "slack-tide.chart").unlink()
     (folder / "harbour-bell.chart").rename(folder / "bell.chart")
     room.read()

@@ -86,7 +86,8 @@ class Settings(msgspec.Struct, frozen=True):
     column_w: float = 0.0  # of the strand map, 0 for the usual
     heard: Heard = Heard()
     sheet: SheetAsk = SheetAsk()  # what sheets are like
-    songbook: str = ""  # the folder whose songs are listed
+    songbook: str = ""  # the folder whose songs are listed, where the set lies
+    more_songs: tuple[str, ...] = ()  # other folders whose songs are listed too
     stage: StageAsk = StageAsk()  # what the screen on stage is like
     version: int = 1
 

@@ -28,6 +28,8 @@ BOOK: Handle[BookRoom] = Handle(
 COMMANDS: Commands[BookRoom] = Commands(BOOK, (
     Command("book_folder", "Song", "A folder of songs…", (), "Its songs, and those of the folders inside, are listed",
             lambda room: room.ask_folder(), shows=True),
+    Command("book_more", "Song", "Another folder of songs too…", (), "Listed beside the first; again: listed no more",
+            lambda room: room.ask_more(), shows=True),
     Command("book_open", "Song", "Open the listed song", ("Return", "Enter"), "The song under the cursor is opened",
             lambda room: room.open_song(), (BOOK,)),
     Command("book_add", "Song", "Into the set", ("Insert", "+"), "The song under the cursor goes to the set's end",

@@ -56,7 +56,8 @@ class BookRoom(QObject, Quiet):
             self.tonight.show()
             return
         self.view.told.setText("Reading…")
-        self.reader.ask([self.folder])
+        more = [Path(name) for name in self.shell.preferences.settings.more_songs]
+        self.reader.ask([self.folder, *(folder for folder in more if folder.is_dir() and folder != self.folder)])
         self.knower.put(lambda builder, number: read_standings(self.shell.open_log, number))
         self.tonight.read()
 
@@ -90,6 +91,15 @@ class BookRoom(QObject, Quiet):
         if found is not None:
             self.shell.preferences.put(songbook=str(found))
             self.tonight.before.clear()
+            self.read()
+
+    def ask_more(self) -> None:
+        """List the songs of another folder too; one that is listed already is listed no more."""
+        found = self.shell.ask_folder() if self.folder is not None else None
+        if found is not None:
+            more = self.shell.preferences.settings.more_songs
+            without = tuple(name for name in more if name != str(found))
+            self.shell.preferences.put(more_songs=without if without != more else (*more, str(found)))
             self.read()
 
     def take_book(self) -> None:
