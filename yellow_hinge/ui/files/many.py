@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from yellow_hinge.app.solving.book.converting import Converted, converted, looked_at
@@ -47,6 +46,7 @@ class ManyFiles(QDialog):
         self.rows: tuple[Converted, ...] = ()
         self._worker: Newest[SoFar] = Newest(self._came.emit, "many files")
         self._came.connect(self._arrived)
+        self.finished.connect(lambda result: self._worker.close())  # read no more
         whole = QVBoxLayout(self)
         whole.setSpacing(12)
         self.heading = QLabel(f"{len(paths)} files")
@@ -121,12 +121,3 @@ class ManyFiles(QDialog):
         one = next(one for one in self.rows if one.result != "refused")
         self.first = Path(one.to or one.path)
         self.accept()
-
-    def done(self, result: int) -> None:
-        """Read no more."""
-        self._worker.close()
-        super().done(result)
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self._worker.close()
-        super().closeEvent(event)
