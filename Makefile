@@ -12,7 +12,7 @@ SYSTEM := libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libdbus-1-3 libfontcon
 # A window manager, for the tests on a real screen.
 MANAGER := openbox
 
-.PHONY: setup demo test check said fuzz sweep mutants kills bench screenshots pictures songs companions lock
+.PHONY: package package-test release setup demo test check said fuzz sweep mutants kills bench screenshots pictures songs companions lock
 
 setup: $(STAMP)
 
@@ -90,3 +90,23 @@ companions: $(STAMP)
 
 lock: $(STAMP)
 	$(BIN)/python -m tools.lock
+
+# The wheel, the source archive, one folder with its own Python and a Debian package of it, in dist/.
+PACKING := .venv-package
+$(PACKING)/.ready: requirements.lock requirements-package.lock
+	sh tools/system_libraries.sh $(SYSTEM)
+	$(PYTHON) -m venv $(PACKING)
+	$(PACKING)/bin/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(PACKING)/bin/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-package.lock
+	touch $(PACKING)/.ready
+
+package: $(PACKING)/.ready
+	$(PACKING)/bin/python -m tools.package
+
+# The package installed, used and removed in a clean root; needs root rights and debootstrap.
+package-test: package
+	$(PYTHON) -m tools.package_test
+
+# Everything that has to be right before it is handed out.
+release:
+	sh tools/release.sh

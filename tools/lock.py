@@ -1,5 +1,5 @@
 """`make lock`: writes the lock files, with the hashes of every file that the index has of a version: requirements.lock is
-what runs the program, requirements-dev.lock what tests it, beyond that. Versions stay where a lock has one already, but
+what runs the program, requirements-dev.lock what tests it and requirements-package.lock what packages it, beyond that. Versions stay where a lock has one already, but
 for those of packages that are named as arguments.
 """
 
@@ -18,13 +18,14 @@ from typing import Any
 
 ROOT = Path(__file__).parents[1]
 RUN, DEV = ROOT / "requirements.lock", ROOT / "requirements-dev.lock"
+PACKAGE = ROOT / "requirements-package.lock"
 INDEX = "https://pypi.org/simple/{}/"
 KIND = "application/vnd.pypi.simple.v1+json"
 
 
 def pinned() -> dict[str, str]:
     """The versions that the locks have now."""
-    texts = (path.read_text("utf-8") for path in (RUN, DEV) if path.exists())
+    texts = (path.read_text("utf-8") for path in (RUN, DEV, PACKAGE) if path.exists())
     return dict(re.findall(r"^([\w.-]+)==([\w.+!-]+)", "\n".join(texts), re.MULTILINE))
 
 
@@ -63,15 +64,17 @@ def write(path: Path, words: str, found: dict[str, Any]) -> None:
 
 
 def main(free: Iterable[str]) -> None:
-    """Write both."""
+    """Write all."""
     project = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))
     extras = project["project"]["optional-dependencies"]
     run = [*project["project"]["dependencies"], *project["build-system"]["requires"]]
     fixed = {name: version for name, version in pinned().items() if name not in set(free)}
     needed = resolved(run, fixed)
     more = resolved([*run, *extras["dev"]], fixed)
+    packs = resolved([*run, *extras["package"]], fixed)
     write(RUN, "What runs the program.", needed)
     write(DEV, "What tests it, beyond requirements.lock.", {n: i for n, i in more.items() if n not in needed})
+    write(PACKAGE, "What packages it, beyond requirements.lock.", {n: i for n, i in packs.items() if n not in needed})
 
 
 if __name__ == "__main__":

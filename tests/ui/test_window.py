@@ -9,12 +9,14 @@ from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.conftest import settle
+from yellow_hinge import __version__
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs import asking
 from yellow_hinge.ui.files.many import OPEN, SAVE, ManyFiles
+from yellow_hinge.ui.help.pages import NEWS
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.paint.strand.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
@@ -363,3 +365,29 @@ def test_a_keep_that_costs_the_song_shows_what_would_be_easier(window, qtbot):
     assert prices[0] == "now"
     assert prices[1].startswith("−")
     assert window.home.view.options.model.rows[0].option.both == window.desk.selection.voicing.both
+
+
+def test_a_new_version_is_said_once_to_those_who_used_another_and_a_report_has_nothing_private(
+    make_window, monkeypatch
+):
+    fresh = make_window()
+    fresh.helping.look()
+    assert fresh.teller.news.isHidden()
+    assert fresh.preferences.settings.seen == __version__
+    for settings in ({"seen": "0.0.9"}, {"recent": ("/home/somebody/private song.hinge",)}):
+        window = make_window(**settings)
+        window.helping.look()
+        assert __version__ in window.teller.news.words.text()
+        opened = []
+        monkeypatch.setattr(window.helping, "open", opened.append)
+        window.teller.news.buttons[0].click()
+        assert opened == [NEWS]
+        window.teller.news.hide()
+        window.helping.look()
+        assert window.teller.news.isHidden()
+    window.files.open_demo()
+    window.actions_["help_report"].trigger()
+    text = QApplication.clipboard().text()
+    assert text.startswith(f"Yellow Hinge: {__version__}\n")
+    assert all(name in text for name in ("Python", "Screen", "Sound", "Keyboards"))
+    assert not any(word in text for word in ("somebody", "private", "/home", "Marrow"))

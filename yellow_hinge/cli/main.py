@@ -9,6 +9,7 @@ import os
 import sys
 from collections.abc import Sequence
 
+from yellow_hinge import CHILD
 from yellow_hinge.core.errors import UserError
 
 DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
@@ -58,6 +59,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit status: 0 done, 2 the input is at fault (or the output),
     130 stopped by the player, 1 a bug."""
     words = list(sys.argv[1:] if argv is None else argv)
+    if words[:1] == [CHILD]:
+        return _child(words[1:])
     try:
         if not words or words[0] not in VERBS:
             return _window(words[1:] if words[:1] == ["window"] else words)
@@ -78,6 +81,18 @@ def main(argv: Sequence[str] | None = None) -> int:
         traceback.print_exc()
         print("yellow-hinge: this is a bug in the program; nothing of yours was changed", file=sys.stderr)
         return BUG
+    return DONE
+
+
+def _child(words: list[str]) -> int:
+    """Be a module of the program, as it starts one in a process of its own where there is no Python beside it."""
+    import runpy
+
+    module = words[0] if words else ""
+    if not module.startswith("yellow_hinge."):
+        return FAULT
+    sys.argv = words
+    runpy.run_module(module, run_name="__main__", alter_sys=True)
     return DONE
 
 

@@ -46,7 +46,7 @@ from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.leaving import left_out
 
 
-def _parser() -> argparse.ArgumentParser:
+def command_line() -> argparse.ArgumentParser:
     parser, verbs = parser_and_verbs()
     verbs.add_parser("window", help="open the window (also: no verb at all)")
     of_symbols = symbols.add_verbs(verbs)
@@ -354,5 +354,5 @@ _VERBS = symbols.VERBS | {
 
 def run(words: list[str]) -> None:
     """Do what the words say. Raises UserError."""
-    args = _parser().parse_args(words)
+    args = command_line().parse_args(words)
     _VERBS[args.verb](args)

@@ -11,6 +11,7 @@ from collections.abc import Callable, Mapping
 
 import msgspec
 
+from yellow_hinge import CHILD
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import FileFault
@@ -47,6 +48,11 @@ class ReaderBugError(RuntimeError):
     """A reader failed with something else than a fault of the file; the message is its traceback."""
 
 
+def _as_module() -> tuple[str, ...]:
+    """How a module is started: a bundled program has no Python beside it, and starts itself."""
+    return (CHILD,) if getattr(sys, "frozen", False) else ("-m",)
+
+
 def run_apart(
     module: str, words: tuple[str, ...], data: bytes, name: str, limits: Limits, cancelled: Callable[[], bool]
 ) -> bytes:
@@ -60,7 +66,7 @@ def run_apart(
         # One thread for the numerics: each would reserve memory of its own.
         lean = os.environ | {"OPENBLAS_NUM_THREADS": "1", "PYTHONIOENCODING": "utf-8"}
         process = subprocess.Popen(
-            [sys.executable, "-m", module, *words, *bounds],
+            [sys.executable, *_as_module(), module, *words, *bounds],
             stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, env=lean,
         )  # fmt: skip
         try:

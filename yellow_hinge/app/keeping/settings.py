@@ -89,6 +89,7 @@ class Settings(msgspec.Struct, frozen=True):
     songbook: str = ""  # the folder whose songs are listed, where the set lies
     more_songs: tuple[str, ...] = ()  # other folders whose songs are listed too
     stage: StageAsk = StageAsk()  # what the screen on stage is like
+    seen: str = ""  # the version of the program that was used last
     version: int = 1
 
     @property

@@ -97,15 +97,18 @@ class ManyFiles(QDialog):
             return
         self.rows = found.rows
         fill_rows(self.list, [self._row(one) for one in found.rows])
+        self.heading.setText(found.fault or self._told(found))
+        able = found.whole and any(one.result != "refused" for one in found.rows)
+        self.buttons[SAVE].setEnabled(able and not found.written)
+        self.buttons[OPEN].setEnabled(able)
+
+    def _told(self, found: SoFar) -> str:
+        """How many files there are, what came of them, and where they were saved."""
         counts = {kind: sum(one.result == kind for one in found.rows) for kind in FIGURES}
         told = ", ".join(f"{count} {kind}" for kind, count in counts.items() if count)
         done = f"{len(found.rows)} of {len(self.paths)} files" if not found.whole else f"{len(self.paths)} files"
         to = next((Path(one.to).parent for one in found.rows if one.to), None)
-        where = f", saved in {to}" if to is not None and found.whole else ""
-        self.heading.setText(found.fault or f"{done}: {told}{where}")
-        able = found.whole and any(one.result != "refused" for one in found.rows)
-        self.buttons[SAVE].setEnabled(able and not found.written)
-        self.buttons[OPEN].setEnabled(able)
+        return f"{done}: {told}" + (f", saved in {to}" if to is not None and found.whole else "")
 
     @staticmethod
     def _row(one: Converted) -> Row:

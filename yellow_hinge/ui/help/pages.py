@@ -9,7 +9,8 @@ from typing import Any, NamedTuple
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.ui.commands import Command
 
-BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"))
+NEWS = "What is new"
+BOOKS = (("Guide", "guide.md"), ("Chart text", "chart-text.md"), ("Words", "glossary.md"), (NEWS, "news.md"))
 KEYS, LONG = "Keys", 800  # characters that a short chapter counts as having more
 _PICTURE = re.compile(r"^!\[.*\]\(.*\)\s*$", re.MULTILINE)
 _LINK = re.compile(r"\[([^\]]+)\]\([^)]+\)")

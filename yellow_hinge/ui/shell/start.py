@@ -63,6 +63,7 @@ def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
         _open_asked(window, song, demo)
     window.rescues.offer()
     window.staging.look()
+    window.helping.look()
 
 
 def _open_asked(window: MainWindow, song: str | None, demo: bool) -> None:

@@ -127,7 +127,7 @@ class MainWindow(QMainWindow):
         self.drawers = Drawers(self, self.shell, self.middle, COMMANDS, offers)
         self.choosing = Choosing(self.shell, self.rooms)
         self.out = SheetOut(self, self.desk, self.rooms, self.saving, self.teller)
-        self.helping = Helping(self, COMMANDS)
+        self.helping = Helping(self, COMMANDS, self.preferences, self.teller, self.listening, self.live)
         self.clipboard = Clipboard(self.desk, self.teller)
         self.showing = Showing(self, self.shell, self.rooms, self.header, self.drawers)
 

@@ -45,6 +45,11 @@ class SongPlayer(QObject):
         return self._frames is not None
 
     @property
+    def available(self) -> bool:
+        """Whether there is a sound device, as far as was tried."""
+        return self._output.available
+
+    @property
     def frame(self) -> int | None:
         """The frame of the score that is heard now."""
         return self._inside(self._frames) if self._frames is not None else None
