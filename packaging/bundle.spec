@@ -26,7 +26,8 @@ found = Analysis(
 UNUSED = (
     "Qt6Quick", "Qt6Qml", "Qt6VirtualKeyboard", "Qt6Pdf", "Qt6Network", "qtvirtualkeyboard", "platforms/libqvnc",
     "platforms/libqlinuxfb", "platforms/libqeglfs", "platforms/libqminimalegl", "egldeviceintegrations",
-    "PySide6/Qt/translations",
+    "PySide6/Qt/translations", "libmount.so", "libblkid.so", "libselinux.so", "libuuid.so", "libgtk-3",
+    "platformthemes/libqgtk3",
 )
 found.binaries = [one for one in found.binaries if not any(part in one[0] for part in UNUSED)]
 found.datas = [one for one in found.datas if not any(part in one[0] for part in UNUSED)]

@@ -11,6 +11,7 @@ import shutil
 import subprocess
 import sys
 from datetime import UTC, datetime
+from email.utils import format_datetime
 from importlib import metadata
 from pathlib import Path
 from textwrap import indent
@@ -50,6 +51,12 @@ Description: two-hand voicings for keyboard players who reharmonise songs
  substitute chord voicings so that every chord moves to the next with the
  least motion of the fingers; it shows what holds and what moves, plays,
  drills and prints it, and shows tonight's set on stage.
+"""
+CHANGES = """yellow-hinge ({version}) stable; urgency=medium
+
+  * What is new for players is in NEWS.gz.
+
+ -- The Yellow Hinge maintainers <maintainers@yellow-hinge.example>  {at}
 """
 LARGEST_DEB, LARGEST = 90, 300  # megabytes wanted at most: the package, and what it installs
 
@@ -107,11 +114,12 @@ def put(path: Path, data: bytes | str) -> Path:
 def man_page() -> str:
     """The man page, made from the command line's own parser."""
     text = run(
-        sys.executable, "-m", "argparse_manpage.cli", "--module", "yellow_hinge.cli.verbs", "--function",
+        Path(sys.executable).parent / "argparse-manpage", "--module", "yellow_hinge.cli.verbs", "--function",
         "command_line", "--project-name", "yellow-hinge", "--prog", "yellow-hinge", "--version", __version__,
-        "--description", "two-hand voicings that move as little as possible", "--author", "The Yellow Hinge maintainers",
+        "--manual-title", "Yellow Hinge", "--author", "The Yellow Hinge maintainers",
     )  # fmt: skip
-    return str(text)
+    named = ".SH NAME\nyellow\\-hinge"
+    return text.replace(named, f"{named} \\- two\\-hand voicings that move as little as possible", 1)
 
 
 def completion(shell: str) -> str:
@@ -121,23 +129,16 @@ def completion(shell: str) -> str:
     )
 
 
-def licences() -> str:
-    """The licences of everything inside, as Debian's copyright file and the texts that packages carry."""
-    mit = (ROOT / "LICENSE").read_text().partition("\n\n")[2]
-    rows = [
-        (OURS / "copyright.head").read_text().rstrip(),
-        _indented(mit),
-        "",
-        "Comment:",
-        _indented((ROOT / "NOTICE").read_text()),
-    ]
-    locked = re.findall(r"^([\w.-]+)==", (ROOT / "requirements.lock").read_text(), re.MULTILINE)
-    for name in locked:
-        files = metadata.files(name) or []
-        for file in files:
+def licences(root: Path) -> str:
+    """Debian's copyright file; the texts that the packages inside carry are put beside the program."""
+    for name in re.findall(r"^([\w.-]+)==", (ROOT / "requirements.lock").read_text(), re.MULTILINE):
+        for file in metadata.files(name) or ():
             if re.search(r"(?i)(licen[cs]e|copying|notice)[^/]*$", str(file)) and file.suffix not in (".py", ".pyc"):
-                rows += ["", f"Comment: {name}, {file.name}", _indented(file.locate().read_text("utf-8", "replace"))]
-    return "\n".join(rows) + "\n"
+                put(root / "opt/yellow-hinge/licences" / name / file.name, Path(str(file.locate())).read_bytes())
+    mit = (ROOT / "LICENSE").read_text().partition("\n\n")[2]
+    beside = "What the packages inside carry of their own is in /opt/yellow-hinge/licences."
+    others = _indented((ROOT / "NOTICE").read_text() + beside)
+    return "\n".join([(OURS / "copyright.head").read_text().rstrip(), _indented(mit), "", "Comment:", others]) + "\n"
 
 
 def _indented(text: str) -> str:
@@ -159,9 +160,11 @@ def tree(root: Path, program: Path) -> None:
     put(share / "man/man1/yellow-hinge.1.gz", gzip.compress(man_page().encode(), 9, mtime=0))
     put(share / "bash-completion/completions/yellow-hinge", completion("bash"))
     put(share / "zsh/vendor-completions/_yellow-hinge", completion("zsh"))
-    put(share / "doc/yellow-hinge/copyright", licences())
-    changes = (ROOT / "CHANGELOG.md").read_bytes()
-    put(share / "doc/yellow-hinge/changelog.gz", gzip.compress(changes, 9, mtime=0))
+    put(share / "doc/yellow-hinge/copyright", licences(root))
+    news = (ROOT / "CHANGELOG.md").read_bytes()
+    put(share / "doc/yellow-hinge/NEWS.gz", gzip.compress(news, 9, mtime=0))
+    changes = CHANGES.format(version=__version__, at=format_datetime(datetime.now(UTC)))
+    put(share / "doc/yellow-hinge/changelog.gz", gzip.compress(changes.encode(), 9, mtime=0))
     icons(root)
 
 
