@@ -61,9 +61,10 @@ CHANGES = """yellow-hinge ({version}) stable; urgency=medium
 LARGEST_DEB, LARGEST = 90, 300  # megabytes wanted at most: the package, and what it installs
 
 
-def run(*words: str | Path, into: Path | None = None) -> str:
+def run(*words: str | Path) -> str:
     """Run a command; what it wrote. Ends the program where it fails."""
-    done = subprocess.run([str(word) for word in words], cwd=into or ROOT, capture_output=True, text=True, check=False)
+    env = os.environ | {"PYTHONPATH": str(ROOT)}
+    done = subprocess.run([str(word) for word in words], cwd=ROOT, env=env, capture_output=True, text=True, check=False)
     if done.returncode:
         sys.exit(f"{' '.join(map(str, words))}\n{done.stdout}{done.stderr}")
     return done.stdout

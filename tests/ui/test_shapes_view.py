@@ -207,6 +207,20 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert len(window.desk.state.keeps) == 3
     window.desk.document.undo()
     assert window.desk.state == before
+    window.rooms.show_room(HINGES)
+    home = window.rooms.room(HINGES)
+    window.desk.selection.go(0)
+    window.desk.selection.go(1)
+    qtbot.waitUntil(lambda: home.view.options.mine.isVisible(), timeout=5_000)
+    assert home.view.options.mine.text() == "Mine: My turn, 3 chords"
+    QTest.keyClick(home.view, Key.Key_M, Qt.KeyboardModifier.AltModifier)
+    settle(window, qtbot)
+    assert [voicing.both for voicing in window.desk.solution.voicings[1:4]] == hands
+    window.desk.document.undo()
+    window.desk.selection.go(0)
+    assert not home.view.options.mine.isVisible()
+    window.rooms.show_room(SHAPES)
+    window.desk.selection.go(1)
     shelf = window.places.config / "mine" / "shelf"
     room.view.list.setCurrentRow(0)
     QTest.keyClick(room.view, Key.Key_Delete, Qt.KeyboardModifier.ShiftModifier)

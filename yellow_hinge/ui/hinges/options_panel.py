@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.answer import Option
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.hinges.options_list import OptionList, OptionModel, OptionPainter, OptionRow
-from yellow_hinge.ui.paint.controls import as_muted
+from yellow_hinge.ui.paint.controls import as_muted, as_small, tool_button
 from yellow_hinge.ui.paint.folding import Fold
 from yellow_hinge.ui.paint.notes import hinge_figures
 from yellow_hinge.ui.paint.popups import ListBox
@@ -28,11 +28,12 @@ def one_hand_only(option: Option) -> bool:
 
 class OptionsPanel(QWidget):
     """Heading, filters, list, reason. `previewed` fires with the option under the cursor or the mouse, `taken` when it
-    is chosen.
+    is chosen, `refreshed` when another chord's ways are listed.
     """
 
     previewed = Signal(object)
     taken = Signal(object)
+    refreshed = Signal()
 
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
@@ -103,6 +104,12 @@ class OptionsPanel(QWidget):
         column.addLayout(head)
         column.addLayout(under)
         column.addWidget(filters)
+        self.mine = tool_button(
+            "", "What you put on your shelf for these chords: played and kept (Alt+M)", "From my shelf"
+        )
+        as_small(self.mine)
+        self.mine.hide()
+        column.addWidget(self.mine)
         column.addWidget(self.list, 1)
         column.addWidget(self.why)
 
@@ -177,6 +184,7 @@ class OptionsPanel(QWidget):
         self.why.setText("")
         self._show_filtered()
         self._later.start()
+        self.refreshed.emit()
 
     def _show_filtered(self) -> None:
         self._rests = QCursor.pos()  # a row that comes to lie under a pointer that rests is not pointed at

@@ -9,6 +9,7 @@ from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.hinges.entering import Entering
+from yellow_hinge.ui.hinges.mine import MineOffer
 from yellow_hinge.ui.hinges.moving import NoteMover
 from yellow_hinge.ui.hinges.trying import Trying
 from yellow_hinge.ui.hinges.view import HingesView
@@ -38,6 +39,7 @@ class HingesRoom(QObject, Quiet):
         self.entering = Entering(shell.desk, self.mover, say, lambda midi: strike(((midi, "right"),)))
         self.trying = Trying(self.view, shell.keys, self.mover, shell.listening, say, self.entering, unsay)
         self.view.options.taken.connect(self.desk.take)
+        self.mine = MineOffer(shell.desk, self.view.options, shell.shelf)
         self.view.wishes.forgotten.connect(self.forget_shape)
         canvas = self.view.map.canvas
         canvas.asked.connect(lambda thing, _, at: shell.things.open(thing, at))
@@ -90,6 +92,7 @@ class HingesRoom(QObject, Quiet):
         """Enter nothing, stop what works for the lists."""
         self.put_down()
         self.view.side.close_room()
+        self.mine.close()
 
     # --- commands ---
     def one_pass(self) -> None:
@@ -131,6 +134,8 @@ COMMANDS: Commands[HingesRoom] = Commands(HINGES, (
             lambda room: room.mover.nudge(1), _HERE, on=("note",)),
     Command("note_down", "Chord", "Note down", ("Shift+Down",), "Try the ringed note a half step lower",
             lambda room: room.mover.nudge(-1), _HERE, on=("note",)),
+    Command("take_mine", "Chord", "Mine from my shelf", ("Alt+M",), "The hands of your own shelf that fit these chords",
+            lambda room: room.mine.take(), _HERE),
     Command("capture", "Chord", "Save as a shape of mine…", ("M",), "Use this chord's hands as a shape",
             lambda room: room.capture_shape(), _HERE, on=("chord",)),
     Command("this_pass", "Keep", "For this pass only", ("A",), "What is taken of a repeat is for this pass, or for all",
