@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.solving.newest import Bug
@@ -16,6 +16,7 @@ if TYPE_CHECKING:  # loaded with the first entry of the player's own
     from yellow_hinge.app.solving.of_shapes import FoundShelf, ShapeFinder
     from yellow_hinge.core.reharm.shelf_fits import Fit
 
+MARGINS = 52  # pixels around the words
 SOON_MS = 150  # after a selection, so that going through a song stays quick
 
 
@@ -62,7 +63,9 @@ class MineOffer(QObject):
             first, more = self.fits[0], len(self.fits) - 1
             count = len(first.hands)
             words = f"Mine: {first.entry.name}, {count} chord{'' if count == 1 else 's'}"
-            self.panel.mine.setText(pretty_signs(words + (f" and {more} more in Shapes" if more else "")))
+            whole = pretty_signs(words + (f" and {more} more in Shapes" if more else ""))
+            metrics, room = self.panel.mine.fontMetrics(), self.panel.width() - MARGINS
+            self.panel.mine.setText(metrics.elidedText(whole, Qt.TextElideMode.ElideRight, room))
             self.panel.mine.show()
 
     def take(self) -> None:

@@ -109,7 +109,11 @@ class OptionsPanel(QWidget):
         )
         as_small(self.mine)
         self.mine.hide()
-        column.addWidget(self.mine)
+        offered = QHBoxLayout()
+        offered.setContentsMargins(12, 0, 10, 6)
+        offered.addWidget(self.mine)
+        offered.addStretch(1)
+        column.addLayout(offered)
         column.addWidget(self.list, 1)
         column.addWidget(self.why)
 
