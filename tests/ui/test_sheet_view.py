@@ -11,6 +11,8 @@ from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.core.song.song import Memo
 from yellow_hinge.ui.dialogs import asking, print_dialog
+from yellow_hinge.ui.paint.theme import DARK
+from yellow_hinge.ui.sheet import pages_canvas
 from yellow_hinge.ui.sheet.room import SHEET
 
 Key, Mods = Qt.Key, Qt.KeyboardModifier
@@ -183,6 +185,28 @@ def test_the_mix_is_offered_where_there_are_takes(sheet, qtbot):
     assert not parts.of.isHidden()
     choose(sheet, qtbot, parts.of, "mix")
     assert any("the mix" in text for text in words(sheet))
+
+
+def test_a_page_is_painted_once_for_its_size_and_colours(sheet, qtbot, monkeypatch):
+    canvas, painted = view(sheet).canvas, []
+    real = pages_canvas.paint_page
+    monkeypatch.setattr(pages_canvas, "paint_page", lambda *asked: (painted.append(asked[1]), real(*asked)))
+    canvas._kept.clear()
+    first = canvas.grab().toImage()
+    count = len(painted)
+    assert count == len(canvas.pages)
+    sheet.desk.selection.go(2)
+    marked = canvas.grab().toImage()
+    assert marked != first  # the frame is another one, on the same picture
+    assert len(painted) == count
+    sheet.desk.selection.go(0)
+    assert canvas.grab().toImage() == first
+    view(sheet).set_theme(DARK)
+    canvas.grab()
+    assert len(painted) == 2 * count
+    monkeypatch.setattr(pages_canvas, "MOST_KEPT", 1000)
+    canvas.grab()
+    assert len(painted) == 3 * count
 
 
 def test_zoom_and_pages_by_keys(sheet, qtbot):

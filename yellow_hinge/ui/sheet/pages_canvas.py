@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+from math import ceil
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.sheet.page import ClickArea, Page
-from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, paint_page
+from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, Inks, paint_page
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 
 GAP = 14  # pixels around pages
+MOST_KEPT = 16_000_000  # pixels of all pictures of pages; a larger one is painted as it is seen
 ON_PAPER = QColor("#8A8170")  # what is selected, marked or sounds, on white in every theme
+
+
+def _pixels(picture: QPixmap) -> int:
+    return picture.width() * picture.height()
 
 
 class PagesCanvas(QWidget):
@@ -34,6 +41,7 @@ class PagesCanvas(QWidget):
         self.scale = 3.0
         self.selected = self.playing = -1
         self.marked: tuple[int, ...] = ()
+        self._kept: list[tuple[Page, tuple[float, float, bool], QPixmap]] = []
         self._drag = MarkDrag(self.drawn.emit)
         self.words = "Writing the sheet…"
         self.setAccessibleName("Pages of the sheet")
@@ -122,6 +130,9 @@ class PagesCanvas(QWidget):
             area = QRectF(GAP, top, page.w * self.scale, page.h * self.scale)
             if not area.intersects(QRectF(event.rect())):
                 continue
+            if area.width() * area.height() * self.devicePixelRatioF() ** 2 <= MOST_KEPT:
+                painter.drawPixmap(area.topLeft().toPoint(), self._picture(page, inks))  # sharp on whole pixels
+                continue
             painter.save()
             painter.setClipRect(area)
             painter.translate(area.topLeft())
@@ -130,6 +141,27 @@ class PagesCanvas(QWidget):
             painter.restore()
         self._mark(painter)
         painter.end()
+
+    def _picture(self, page: Page, inks: Inks) -> QPixmap:
+        """A page as it is painted, kept until it, its size or its colours are others: what is selected and sounds is
+        drawn over it many times a second.
+        """
+        ratio = self.devicePixelRatioF()
+        asked = self.scale, ratio, inks is PRINT
+        kept = next((one for one in self._kept if one[0] is page and one[1] == asked), None)
+        if kept is None:
+            picture = QPixmap(ceil(page.w * self.scale * ratio), ceil(page.h * self.scale * ratio))
+            picture.setDevicePixelRatio(ratio)
+            painter = QPainter(picture)
+            painter.scale(self.scale / UNIT, self.scale / UNIT)
+            paint_page(painter, page, inks)
+            painter.end()
+            kept = page, asked, picture
+        rest, room = [one for one in self._kept if one is not kept], MOST_KEPT - _pixels(kept[2])
+        while rest and sum(_pixels(one[2]) for one in rest) > room:
+            rest.pop()
+        self._kept = [kept, *rest]
+        return kept[2]
 
     def _mark(self, painter: QPainter) -> None:
         """A frame around the chord that is selected on the desk, a heavy line under the one that sounds, and one over
