@@ -25,6 +25,7 @@ PAD = 0.012  # of the width
 # How tall each row of a chord is, in heights of its symbol.
 ROWS = {"numbers": 0.42, "words": 0.42, "hands": 0.84, "keyboards": 0.95, "notes": 0.38}
 SYMBOL, AIR = 1.0, 0.16
+SMALLER = 0.88  # of the present line's symbols, what those of the others may be
 MOST_GROWN = 1.5  # how much taller rows are where a line has room
 WIDEST = {"left": 0.18, "present": 0.44, "next": 0.32}  # of a symbol's height, in the width of one of four bars
 A_ROW = 4  # bars side by side
@@ -90,10 +91,16 @@ def paint_stage(painter: QPainter, area: QRectF, seen: Seen) -> None:
         _words(painter, area, seen.problem, letters(tall * 0.04), theme.color("ink"), Qt.AlignmentFlag.AlignCenter)
     top = tall * HEAD
     span = _span(seen)
+    boxes = {}
     for place, share, large in _places(seen):
-        box = QRectF(wide * PAD, top, wide * (1 - 2 * PAD), tall * share)
-        _line(painter, box, seen, place, large, span)
+        boxes[large] = place, QRectF(wide * PAD, top, wide * (1 - 2 * PAD), tall * share)
         top += tall * share
+    largest = float("inf")
+    for large in ("present", "left", "next"):  # the others are smaller than the present one
+        if large in boxes:
+            place, box = boxes[large]
+            unit = _line(painter, box, seen, place, large, span, largest)
+            largest = min(largest, unit * SMALLER)
     _foot(painter, QRectF(0, tall * (1 - FOOT), wide, tall * FOOT), seen)
     if seen.held > 0:
         _ring(painter, area, seen)
@@ -161,28 +168,35 @@ def _head(painter: QPainter, box: QRectF, seen: Seen) -> None:
         _words(painter, place, words, letters(box.height() * 0.5, True), theme.color("ink"), right | middle)
 
 
-def _line(painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span: tuple[int, int]) -> None:
-    """One line: its bars side by side, each as wide as the others, eight in two rows."""
+def _line(
+    painter: QPainter, box: QRectF, seen: Seen, at: int, large: str, span: tuple[int, int], largest: float
+) -> float:
+    """One line: its bars side by side, each as wide as the others, eight in two rows; how tall its symbols are, which
+    is no more than `largest`.
+    """
     line = seen.lines[at]
     inner = box.adjusted(0, box.height() * 0.05, 0, -box.height() * 0.05)
     if large == "next" and line.begins:
         inner = _name(painter, inner, seen, line)
     a_row = min(A_ROW, seen.ask.bars)
     wide, tall = box.width() / a_row, inner.height() / (seen.ask.bars / a_row)
-    unit, rows = _sizes(seen, line, large, wide, tall)
+    unit, rows = _sizes(seen, line, large, wide, tall, largest)
     painter.setOpacity(0.55 if large == "left" else 1.0)
     for number, bar in enumerate(line.bars):
         place = QRectF(box.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
         _bar(painter, place, seen, bar, unit, rows, span)
         _marks(painter, place, seen, at, number)
     painter.setOpacity(1.0)
+    return unit
 
 
-def _sizes(seen: Seen, line: ShownLine, large: str, wide: float, tall: float) -> tuple[float, dict[str, float]]:
+def _sizes(
+    seen: Seen, line: ShownLine, large: str, wide: float, tall: float, largest: float
+) -> tuple[float, dict[str, float]]:
     """How tall the symbols of a line are whose bars are `wide` x `tall`, and every row under them."""
     shown = [part for part in ROWS if seen.ask.shows(part) and _has(line, part)] if large != "left" else []
     most = tall / (SYMBOL + AIR + sum(ROWS[row] + AIR / 3 for row in shown))
-    unit = min(most, wide * WIDEST[large]) * _shrink(line, most, wide)
+    unit = min(min(most, wide * WIDEST[large]) * _shrink(line, most, wide), largest)
     below = sum(ROWS[row] + AIR / 3 for row in shown) * unit
     grown = min(MOST_GROWN, (tall - unit * (SYMBOL + AIR)) / below) if below else 1.0
     return unit, {row: ROWS[row] * unit * grown for row in shown}
