@@ -13,7 +13,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
 MIRROR, SUITE = "http://deb.debian.org/debian", "bookworm"
-TOOLS = "xvfb,xauth,desktop-file-utils,shared-mime-info,xdg-utils,libpulse0,ca-certificates"
+TOOLS = "xvfb,xauth,desktop-file-utils,shared-mime-info,xdg-utils,libglib2.0-bin,libpulse0,ca-certificates"
 NOTHING_ELSE = {"PATH": "/usr/sbin:/usr/bin:/sbin:/bin", "HOME": "/home/player", "LC_ALL": "C.UTF-8"}
 SCREEN = "xvfb-run -a -s '-screen 0 1280x800x24'"
 CHART = "title: Quay\nkey: C\n[A]\n| C | Am7 | Dm7 G7 | C |\n"
@@ -98,7 +98,7 @@ def test(clean: Clean, deb: Path, old: Path) -> None:
     for kind in ("cheat", "staves"):
         clean.run(f"cd /home/player && yellow-hinge export quay.hinge --sheet {kind} --to {kind}.pdf")
         said(f"{kind} is printed", lambda kind=kind: (home / f"{kind}.pdf").read_bytes().startswith(b"%PDF"))
-    kind = clean.run("xdg-mime query filetype /home/player/quay.hinge").strip()
+    kind = clean.run("gio info -a standard::content-type /home/player/quay.hinge").split()[-1]
     said("a song is of its own kind", lambda: kind == "application/vnd.yellow-hinge.song+json")
     said("it is opened by the program", lambda: "yellow-hinge.desktop" in clean.run(f"xdg-mime query default {kind}"))
     clean.run("desktop-file-validate /usr/share/applications/yellow-hinge.desktop")

@@ -9,7 +9,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 
 from tests import examples
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.edits.state import file_of, state_of, state_with
+from yellow_hinge.app.edits.state import State, file_of, state_of, state_with
 from yellow_hinge.app.keeping.settings import (
     Places,
     Settings,
@@ -17,10 +17,12 @@ from yellow_hinge.app.keeping.settings import (
     save_settings,
 )
 from yellow_hinge.app.solving.solver import Answer, Solver, answer
+from yellow_hinge.core.chart.edit import insert_bar, with_cue
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.song_json import song_file
@@ -98,6 +100,26 @@ def test_taking_an_option_keeps_it_through_edits_elsewhere():
     desk.type_text("| Dm | C | Am | F | G7 |")
     assert desk.solution.voicings[3].both == option.both
     assert desk.resting() == ()
+
+
+def test_states_of_a_song_hold_once_what_they_share_and_are_what_they_are_made_of():
+    desk = make_desk("[A]\n| C | F | G | C |\n[B]\n| Am | Dm | G7 | C |\n")
+    before = desk.state
+    edits = (
+        lambda: desk.type_text(desk.state.text.replace("G7", "G13")),
+        lambda: desk.edit_chart("cue", lambda song: with_cue(song, (0, 1, 0), "slow")),
+        lambda: desk.edit_chart("bar", lambda song: insert_bar(song, (1, 2, 0))),
+        lambda: desk.put_keeps("none", ()),
+        lambda: desk.change_key(parse_key("Eb")),
+        desk.document.undo,
+    )
+    for edit in edits:
+        edit()
+        made = desk.state
+        assert State(made.form, made.takes, made.take, made.last_take, made.mix).song == made.song
+    assert desk.state.song.sections[0].bars[0] is before.song.sections[0].bars[0]
+    assert desk.state.form.sections[0].bars[2] is before.form.sections[0].bars[2]
+    assert desk.state.shown.content.chords[0] is before.shown.content.chords[0]
 
 
 def test_keeping_and_letting_go_are_named_in_undo():

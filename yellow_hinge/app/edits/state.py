@@ -14,7 +14,7 @@ from yellow_hinge.core.rhythm.asks import WHOLE_SONG
 from yellow_hinge.core.song.following import followed, numbered, same_writing
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.takes.content import Parts, put, whole_of
-from yellow_hinge.core.takes.form import BarChords, Form, chords_of, song_of, with_form
+from yellow_hinge.core.takes.form import BarChords, Form, chords_of, like, song_of, with_form
 from yellow_hinge.core.takes.known import KnownHands, as_known
 from yellow_hinge.core.takes.take import Content, Take, Whole
 from yellow_hinge.core.takes.things import AWAY, KNOWN, WAS
@@ -98,7 +98,12 @@ def changed_in(state: State, text: str | None = None, **parts: Any) -> State:
     shared = state.form if own is not None else form
     if own is None and "song" in parts and _bones(form) != _bones(state.form):
         takes = _following(state, takes, shared, content)
-    return State(shared, takes, state.take, state.last_take, state.mix)
+    found = State(shared, takes, state.take, state.last_take, state.mix)
+    if form is state.own_form and content.chords is shown.content.chords and content.asks == shown.content.asks:
+        found.__dict__["song"] = state.song
+    elif "song" in parts:
+        found.__dict__["song"] = like(found.song, state.song)  # undo holds once what did not change
+    return found
 
 
 def _bones(form: Form) -> Form:

@@ -64,7 +64,7 @@ def put(content: Content, form: Form, parts: Parts) -> tuple[Content, Form]:
         own["gone"] = parts.gone
     if parts.song is not None:
         form = form_of(parts.song, form)
-        own |= {"chords": chords_of(parts.song), "asks": parts.song.asks}
+        own |= {"chords": chords_of(parts.song, content.chords), "asks": parts.song.asks}
     form = msgspec.structs.replace(form, **shared) if shared else form
     return msgspec.structs.replace(content, things=things, **own), form
 

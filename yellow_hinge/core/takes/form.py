@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from fractions import Fraction
+from typing import TypeVar
 
 import msgspec
 
@@ -13,6 +14,8 @@ from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.song.timeline import bar_meter
+
+K = TypeVar("K")
 
 Asks = tuple[tuple[str, str], ...]
 
@@ -77,9 +80,12 @@ def skeleton(form: Form) -> Song:
     return _dressed(form, form.sections, ())
 
 
-def chords_of(song: Song) -> tuple[BarChords, ...]:
-    """The chords of a song, bar by bar."""
-    return tuple(
+def chords_of(song: Song, known: tuple[BarChords, ...] = ()) -> tuple[BarChords, ...]:
+    """The chords of a song, bar by bar; those that are as they were `known` are the same records, so that many states
+    of a song hold them once.
+    """
+    old = {bar.bar: bar for bar in known}
+    made = (
         BarChords(
             bar.id,
             tuple(Slot(slot.symbol, slot.beats, "", slot.id) if slot.cue else slot for slot in bar.slots),
@@ -87,14 +93,34 @@ def chords_of(song: Song) -> tuple[BarChords, ...]:
         )
         for _, bar in bars_of(song)
     )
+    return tuple(_kept(bar, old.get(bar.bar)) for bar in made)
+
+
+def _kept(new: K, old: K | None) -> K:
+    return old if old is not None and old == new else new
+
+
+def like(song: Song, old: Song) -> Song:
+    """A song whose bars and sections are those records of an older one that are the same."""
+    bars = {bar.id: bar for _, bar in bars_of(old)}
+    before = {section.id: section for section in old.sections}
+
+    def kept(section: Section) -> Section:
+        own = tuple(_kept(bar, bars.get(bar.id)) for bar in section.bars)
+        return _kept(msgspec.structs.replace(section, bars=own), before.get(section.id))
+
+    made: Song = msgspec.structs.replace(song, sections=tuple(map(kept, song.sections)))
+    return made
 
 
 def form_of(song: Song, known: Form) -> Form:
     """The form of a song; what a song does not say is that of `known`, and so are the beats of cue words that the song
     has on the chords where `known` puts them.
     """
+    old = {bar.id: bar for section in known.sections for bar in section.bars}
     sections = tuple(
-        msgspec.structs.replace(section, bars=tuple(_bare(bar) for bar in section.bars)) for section in song.sections
+        msgspec.structs.replace(section, bars=tuple(_kept(_bare(bar), old.get(bar.id)) for bar in section.bars))
+        for section in song.sections
     )
     found: Form = msgspec.structs.replace(
         known, title=song.title, key=song.key, meter=song.meter, tempo=song.tempo, sections=sections,

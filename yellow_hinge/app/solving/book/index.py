@@ -8,6 +8,7 @@ import sqlite3
 from collections.abc import Iterable
 from contextlib import closing
 from pathlib import Path
+from time import sleep
 
 import msgspec
 
@@ -15,7 +16,7 @@ from yellow_hinge import __version__
 from yellow_hinge.app.solving.book.songbook import SongRow
 
 NAME = "songbook.sqlite"
-PATIENCE = 2.0  # seconds that another window is waited for
+PATIENCE, TRIES = 2.0, 50  # seconds that another window is waited for, and how often it is tried then
 _TABLE = "CREATE TABLE IF NOT EXISTS songs (path TEXT PRIMARY KEY, made TEXT, changed INTEGER, size INTEGER, row BLOB)"
 _PUT = "INSERT OR REPLACE INTO songs VALUES (?, ?, ?, ?, ?)"
 
@@ -60,7 +61,15 @@ class BookIndex:
     def _opened(self) -> sqlite3.Connection:
         self.path.parent.mkdir(parents=True, exist_ok=True)
         base = sqlite3.connect(self.path, timeout=PATIENCE)
-        base.execute("PRAGMA journal_mode = WAL")
+        for left in range(TRIES, -1, -1):
+            try:
+                base.execute("PRAGMA journal_mode = WAL")
+                break
+            except sqlite3.OperationalError:  # another window makes it just now, which the timeout does not wait for
+                if not left:
+                    base.close()
+                    raise
+                sleep(PATIENCE / TRIES)
         base.execute(_TABLE)
         return base
 
