@@ -292,7 +292,7 @@ def test_the_boats_book_comes_into_a_folder_and_a_lost_song_is_found(window, tmp
     (place / "ropewalk.chart").rename(tmp_path / "away" / "walk.chart")
     room.read()
     qtbot.waitUntil(lambda: room.tonight.row[6].problem is not None, timeout=60_000)
-    assert room.view.locate.isEnabled()
+    assert room.view.locate.isVisible()
     found = room.shell._replace(ask_file=lambda: tmp_path / "away" / "walk.chart")
     monkeypatch.setattr(room.tonight, "shell", found)
     room.tonight._go(6)

@@ -99,11 +99,17 @@ def changed_in(state: State, text: str | None = None, **parts: Any) -> State:
     if own is None and "song" in parts and _bones(form) != _bones(state.form):
         takes = _following(state, takes, shared, content)
     found = State(shared, takes, state.take, state.last_take, state.mix)
-    if form is state.own_form and content.chords is shown.content.chords and content.asks == shown.content.asks:
-        found.__dict__["song"] = state.song
-    elif "song" in parts:
-        found.__dict__["song"] = like(found.song, state.song)  # undo holds once what did not change
+    _share_song(found, state, anew="song" in parts)
     return found
+
+
+def _share_song(new: State, old: State, anew: bool) -> None:
+    """The song of a new state has what is the same in the old one's, so that undo holds that once."""
+    one, other = new.shown.content, old.shown.content
+    if new.own_form is old.own_form and one.chords is other.chords and one.asks == other.asks:
+        new.__dict__["song"] = old.song
+    elif anew:
+        new.__dict__["song"] = like(new.song, old.song)
 
 
 def _bones(form: Form) -> Form:

@@ -154,7 +154,7 @@ class TonightSet(QObject):
         view = self.view
         for button in (view.key, view.take, view.note, view.drop, view.print, view.files, view.practise):
             button.setEnabled(bool(rows))
-        view.locate.setEnabled(any(own.path is None for own in self.row))
+        view.locate.setVisible(any(own.path is None for own in self.row))
         view.back.setEnabled(bool(self.before))
 
     def _own(self, song: SetSong) -> Tonight | None:

@@ -112,6 +112,22 @@ class BookView(ToldView):
         self.set.setAccessibleName("The set")
         self.painter_ = RowPainter(theme, self.set, 44)
         self.set.setItemDelegate(self.painter_)
+        column.addWidget(self.heading)
+        column.addWidget(self.set, 1)
+        column.addWidget(self.foot)
+        for row in self._buttons():
+            buttons = QHBoxLayout()
+            buttons.setContentsMargins(10, 2, 8, 4)
+            buttons.setSpacing(6)
+            for button in row:
+                as_small(button)
+                buttons.addWidget(button)
+            buttons.addStretch(1)
+            column.addLayout(buttons)
+        return side
+
+    def _buttons(self) -> tuple[tuple[QWidget, ...], ...]:
+        """What is done with the set and a song of it, in rows."""
         self.key = tool_button("Key…", "The key of this song for tonight", "Key for tonight")
         self.take = tool_button("Take…", "The take of this song for tonight, or its mix", "Take for tonight")
         self.note = tool_button("Note…", "What stands before this song", "Note before the song")
@@ -124,22 +140,11 @@ class BookView(ToldView):
         self.print = tool_button("PDF…", "All sheets of the set in one file", "The set as one PDF")
         self.stage = tool_button("On stage…", "The set on stage, from this song on (Shift+F11)", "The set on stage")
         self.back = tool_button("Back", "The set as it was before the last change (Alt+Z)", "The set as it was")
-        column.addWidget(self.heading)
-        column.addWidget(self.set, 1)
-        column.addWidget(self.foot)
-        for row in (
-            (self.key, self.take, self.note, self.locate, self.practise),
-            (self.drop, self.back, self.print, self.files, self.stage),
-        ):
-            buttons = QHBoxLayout()
-            buttons.setContentsMargins(10, 2, 8, 4)
-            buttons.setSpacing(6)
-            for button in row:
-                as_small(button)
-                buttons.addWidget(button)
-            buttons.addStretch(1)
-            column.addLayout(buttons)
-        return side
+        return (
+            (self.key, self.take, self.note, self.locate),
+            (self.drop, self.back, self.print),
+            (self.files, self.practise, self.stage),
+        )
 
     def show_songs(self, rows: Sequence[SongRow]) -> None:
         """List other songs, with the cursor where it was."""

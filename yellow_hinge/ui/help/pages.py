@@ -47,7 +47,7 @@ def chapters(table: Iterable[Command[Any]]) -> list[Chapter]:
 
 def answering(all_: list[Chapter], words: str) -> list[Chapter]:
     """The chapters that have every word, those first that have them in their title, then those that speak of them most
-    for their length; the page of keys comes last. All without words.
+    for their length; what is new and the page of keys come last. All without words.
     """
     wanted = words.casefold().split()
     found = [each for each in all_ if all(word in each.text.casefold() for word in wanted)]
@@ -55,6 +55,6 @@ def answering(all_: list[Chapter], words: str) -> list[Chapter]:
     def rank(each: Chapter) -> tuple[int, bool, float]:
         title, text = each.title.casefold(), each.text.casefold()
         often = sum(text.count(word) for word in wanted)
-        return -sum(word in title for word in wanted), each.book == KEYS, -often / (LONG + len(text))
+        return -sum(word in title for word in wanted), each.book in (KEYS, NEWS), -often / (LONG + len(text))
 
     return sorted(found, key=rank)

@@ -40,7 +40,7 @@ class MineOffer(QObject):
 
     def _changed(self) -> None:
         self.fits = ()
-        self.panel.mine.hide()
+        self.panel.offered.hide()
         self._soon.start()
 
     def _ask(self) -> None:
@@ -66,7 +66,7 @@ class MineOffer(QObject):
             whole = pretty_signs(words + (f" and {more} more in Shapes" if more else ""))
             metrics, room = self.panel.mine.fontMetrics(), self.panel.width() - MARGINS
             self.panel.mine.setText(metrics.elidedText(whole, Qt.TextElideMode.ElideRight, room))
-            self.panel.mine.show()
+            self.panel.offered.show()
 
     def take(self) -> None:
         """Play the chords with the hands of the first that fits, and keep them."""
