@@ -158,8 +158,11 @@ def test_a_set_that_is_another_one_or_none_is_not_written_over(room, folder, win
 
 def test_the_set_is_printed_beside_the_window(room, folder, window, qtbot):
     put(room, qtbot, "harbour", "slack")
+    told = []
+    room.tonight.solved.connect(lambda found: told.append(room.view.foot.text()))
     room.tonight.print_set()
     qtbot.waitUntil(lambda: (folder / "tonight.pdf").is_file(), timeout=30_000)
+    assert any("%" in words for words in told)
     pages = [page.extract_text() for page in pypdf.PdfReader(folder / "tonight.pdf").pages]
     assert f"{len(pages)} pages are in" in window.teller.line.text()
     assert all(title in pages[0] for title in ("Harbour Bell", "Slack Tide"))  # the order of the evening

@@ -13,6 +13,7 @@ from yellow_hinge.app.solving.book.finding import (
     FoundEvening,
     FoundFiles,
     FoundPdf,
+    GoesOn,
 )
 from yellow_hinge.app.solving.book.sets import (
     ENDING,
@@ -40,6 +41,7 @@ from yellow_hinge.ui.parts.shell import Shell
 NAME = f"tonight{ENDING}"
 SONG = "song"  # marks the rows of songs among those of notes
 SOUND_NAMES = {"mid": "MIDI files", "wav": "sound (WAV)"}
+WRITING = "Writing…"
 EMPTY = "Insert puts the song of the list here."
 
 
@@ -180,10 +182,13 @@ class TonightSet(QObject):
         else:
             self._list()
 
-    def _played(self, found: FoundEvening | FoundPdf | FoundFiles | Bug) -> None:
+    def _played(self, found: FoundEvening | FoundPdf | FoundFiles | GoesOn | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         if found.number != self.finder.asked:
+            return
+        if isinstance(found, GoesOn):
+            self.view.foot.setText(f"{WRITING} {found.share:.0%}")
             return
         if isinstance(found, FoundPdf):
             self._printed(found)
@@ -299,7 +304,7 @@ class TonightSet(QObject):
     def print_set(self) -> None:
         """All sheets of the set in one file, beside the set."""
         if self.path is not None and self.row:
-            self.view.foot.setText("Printing…")
+            self.view.foot.setText(WRITING)
             self.finder.ask_pdf(self.songs, self.row, self.shell.preferences.settings.sheet)
 
     def write_songs(self) -> None:
@@ -307,7 +312,7 @@ class TonightSet(QObject):
         kind = self.shell.ask_which("Every song of the set as", SOUND_NAMES)
         if self.path is not None and self.row and kind:
             self._target = self.path.with_suffix("") / kind
-            self.view.foot.setText("Writing the songs…")
+            self.view.foot.setText(WRITING)
             self.finder.ask_files(self.row, self._target, kind)
 
     def find(self) -> None:

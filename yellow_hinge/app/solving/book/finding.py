@@ -104,6 +104,13 @@ class FoundPdf(NamedTuple):
     pages: int
 
 
+class GoesOn(NamedTuple):
+    """How much of what was asked is done, 0 to 1."""
+
+    number: int
+    share: float
+
+
 class FoundFiles(NamedTuple):
     """How many songs of a set were written as files, or why that was not done."""
 
@@ -112,10 +119,10 @@ class FoundFiles(NamedTuple):
     fault: str = ""
 
 
-class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
+class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles | GoesOn]):
     """Solves the songs of a set, prints it, and writes its songs."""
 
-    def __init__(self, tell: Callable[[FoundEvening | FoundPdf | FoundFiles | Bug], None], name: str) -> None:
+    def __init__(self, tell: Callable[[FoundEvening | FoundPdf | FoundFiles | GoesOn | Bug], None], name: str) -> None:
         super().__init__(tell, name)
         self._known: Played = {}
 
@@ -136,8 +143,12 @@ class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
         """Have the sheets of a set made as one PDF; returns the question's number."""
 
         def work(builder: Builder, number: int) -> FoundPdf:
+            def told(share: float) -> bool:
+                self._tell(GoesOn(number, share))
+                return bool(builder.overtaken())
+
             pages = set_pages(songs, row, ask)
-            made = page_bytes(".pdf", pages, songs.title, lambda share: builder.overtaken())
+            made = page_bytes(".pdf", pages, songs.title, told)
             return FoundPdf(number, made if isinstance(made, bytes) else b"", len(pages))
 
         return self.put(work)
@@ -147,6 +158,7 @@ class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles]):
 
         def work(builder: Builder, number: int) -> FoundFiles:
             def going(count: int) -> None:
+                self._tell(GoesOn(number, (count - 1) / len(row)))
                 if builder.overtaken():
                     raise OvertakenError
 
