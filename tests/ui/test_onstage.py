@@ -14,6 +14,7 @@ from yellow_hinge.app.onstage.mark import StageMark
 from yellow_hinge.app.solving.book.sets import SetSong, SongSet
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.onstage.asks import SHOWN, StageAsk
+from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.onstage import screen as screens
 from yellow_hinge.ui.onstage.dialog import NONE, WAITING, StageDialog
 from yellow_hinge.ui.onstage.painting import paint_stage
@@ -275,3 +276,30 @@ def test_the_set_goes_on_stage_from_the_songbook(window, folder, qtbot, monkeypa
     screen.close()
     window.shell.go_on_stage(SongSet(), folder, (), -1)
     assert window.staging.screen is None
+
+
+@pytest.mark.parametrize("sound", ["click", "band"])
+def test_with_a_click_the_first_bar_begins_after_a_bar_that_is_counted(window, screen, clock, sound):
+    stage = screen.stage
+    stage.wanted = StageAsk(sound=sound)
+    stage.turn(1)
+    stage.go()
+    score, (_, since, lead) = window.listening.player.score, stage._base
+    assert since is None
+    first = stage.run.line.bars[0]
+    assert lead == pytest.approx(first.seconds * RATE, abs=2)
+    rest = sum(line.seconds for line in stage.run.lines[1:])
+    assert score.length == pytest.approx(lead + rest * RATE, abs=len(stage.run.lines) * 2)
+    parts = {note.part for note in score.notes}
+    assert parts == {"click"} if sound == "click" else "drums" in parts
+    assert not parts & {"left", "right", "tune"}
+    clicks = [note.start for note in score.notes if note.part == "click"]
+    assert clicks[0] == 0
+    assert any(abs(start - lead) < 3 for start in clicks)
+    stage.tick()  # not heard yet: one waits at the first bar
+    assert (stage.spot, stage.run.at) == (None, 1)
+    window.listening.player.heard_at = lambda frame: clock.now - first.seconds / 2
+    stage.tick()
+    assert (stage.spot.line, stage.spot.bar, stage.spot.share) == (1, 0, pytest.approx(0.5))
+    assert stage.touched()
+    assert not window.listening.player.playing
