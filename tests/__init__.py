@@ -3,7 +3,7 @@
 import os
 
 # Examples of a property: as many as say something soon; `make sweep` and CI's long runs ask for more.
-EXAMPLES = int(os.environ.get("EXAMPLES", "20"))
+EXAMPLES = int(os.environ.get("EXAMPLES", "14"))
 WHOLE = 60
 ALL = "ALL_KEYS" in os.environ
 

@@ -50,7 +50,7 @@ hands-bass            voice LANTERN --style falling-bass --families turned-bass,
 hands-lean            voice KETTLE --style lean-on-the-shape --families fourths,stacked-minor,rootless-a,rootless-b
 hands-outward         voice BELL --style outward --families left-inverted,add-second,triad-over-bass
 hands-same            voice ROPE --style same-size --boldness 2
-bolder-four           voice BOAT --boldness 4
+bolder-four           voice BELL --boldness 4
 bolder-three          voice KETTLE --boldness 3 --protect none
 why-tide              voice TIDE --explain --wish "Bridge:1 lift=5 colour=3"
 why-lantern           voice LANTERN --explain --left-reach 7
@@ -96,16 +96,15 @@ sheet-staves          export LANTERN --to OUT.svg --sheet staves
 sheet-columns         export ROPE --to OUT.svg --columns 3 --in-key C#m --sounds-in Am
 heard-dominants       heard dominants bass-chord
 heard-hymn            heard hymn held --click 80
-heard-pop             heard pop eighths
 heard-twos            heard twos charleston --bass theirs
 heard-waltz           heard waltz waltz --key D
-heard-boat            heard last-boat-to-marrow ballad --song BOAT --json
+heard-lantern         heard paper-lantern-waltz swung-waltz --song LANTERN --json
 heard-tide            heard slack-tide comping --meter 4/4 --json
 read-charts           read charts 1
 read-chordpro         read chordpro 1
-read-midi             read midi 6
+read-midi             read midi 16
 read-pasted           read pasted 1
-read-scores           read scores 8
+read-scores           read scores 20
 """
 RUN = re.compile(r'"[^"]*"|\S+')
 
