@@ -75,6 +75,7 @@ class Player:
             QTest.keyClick(
                 QApplication.focusWidget() or self.window, self.chance.choice((Key.Key_K, Key.Key_H, Key.Key_Down))
             )
+            self.note()  # what is kept is an edit by itself, and may be what is left
             QTest.keyClick(QApplication.focusWidget() or self.window, Key.Key_Return)
         else:
             plates = canvas.scene.columns[min(desk.selection.index, len(canvas.scene.columns) - 1)].plates
