@@ -2,108 +2,93 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import NamedTuple
-
-import msgspec
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen
+from PySide6.QtGui import QPainter, QPen
 
-from yellow_hinge.core.onstage.asks import StageAsk
 from yellow_hinge.core.onstage.lines import ShownBar, ShownLine
-from yellow_hinge.core.onstage.turning import Run, Spot
 from yellow_hinge.core.pitch.pitch import pretty_signs
-from yellow_hinge.core.sheet.content import Cell, Key
-from yellow_hinge.ui.paint.keys import keyboard, octave_span
-from yellow_hinge.ui.paint.notes import PlateMark
-from yellow_hinge.ui.paint.painting import draw_keyboard
-from yellow_hinge.ui.paint.theme import DARK, LIGHT, Theme, font
+from yellow_hinge.ui.onstage.cells import (
+    AIR,
+    SYMBOL,
+    Seen,
+    draw_cell,
+    draw_fitted,
+    draw_words,
+    keys_of,
+    letters,
+    width_of,
+)
+from yellow_hinge.ui.paint.keys import octave_span
+from yellow_hinge.ui.paint.theme import Theme
 
-BLACK: Theme = msgspec.structs.replace(DARK, paper="#000000", raised="#000000", on_plate="#000000")
 HEAD, LEFT, PRESENT, FOOT = 0.085, 0.10, 0.46, 0.05  # shares of the height; the next line has the rest
 PAD = 0.012  # of the width
 # How tall each row of a chord is, in heights of its symbol.
 ROWS = {"numbers": 0.42, "words": 0.42, "hands": 0.84, "keyboards": 0.95, "notes": 0.38}
-SYMBOL, AIR = 1.0, 0.16
 SMALLER = 0.88  # of the present line's symbols, what those of the others may be
 MOST_GROWN = 1.8  # how much taller rows are where a line has room
 WIDEST = {"left": 0.18, "present": 0.44, "next": 0.32}  # of a symbol's height, in the width of one of four bars
 A_ROW = 4  # bars side by side
-LEAST_KEY = 2.6  # pixels of a half step on a little keyboard
-LEAST = 7.0  # pixels of a letter's height: what would be smaller is cut
-
-
-class Seen(NamedTuple):
-    """All that is painted: where one is, what is said above and below, how far Escape is held (0 to 1)."""
-
-    title: str
-    facts: str
-    run: Run
-    spot: Spot | None
-    after: str
-    coming: str
-    hint: str
-    held: float
-    ask: StageAsk
-    problem: str = ""
-    following: ShownLine | None = None  # the next song's first line, under the last one
-
-    @property
-    def lines(self) -> tuple[ShownLine, ...]:
-        """The song's lines, and the next song's first."""
-        return self.run.lines if self.following is None else (*self.run.lines, self.following)
-
-    @property
-    def theme(self) -> Theme:
-        """The colours."""
-        return BLACK if self.ask.black else LIGHT
-
-
-def letters(pixels: float, bold: bool = False) -> QFont:
-    """The text font so many pixels tall. Shared: copy it to change it."""
-    return _letters(max(1, round(pixels)), bold)
-
-
-@lru_cache(maxsize=256)
-def _letters(pixels: int, bold: bool) -> QFont:
-    made = QFont(font(10.0, bold))
-    made.setPixelSize(pixels)
-    return made
-
-
-def _wide(words: str, pixels: float, bold: bool = False) -> float:
-    """How wide some words are."""
-    return _measures(max(1, round(pixels)), bold).horizontalAdvance(words)
-
-
-@lru_cache(maxsize=256)
-def _measures(pixels: int, bold: bool) -> QFontMetricsF:
-    return QFontMetricsF(_letters(pixels, bold))
 
 
 def paint_stage(painter: QPainter, area: QRectF, seen: Seen) -> None:
     """The whole screen."""
+    paint_still(painter, area, seen)
+    paint_moving(painter, area, seen)
+
+
+def paint_still(painter: QPainter, area: QRectF, seen: Seen) -> None:
+    """All that stays until the next turn."""
     theme, wide, tall = seen.theme, area.width(), area.height()
     painter.fillRect(area, theme.color("paper"))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     _head(painter, QRectF(area.x(), area.y(), wide, tall * HEAD), seen)
     if seen.problem:
-        _words(painter, area, seen.problem, letters(tall * 0.04), theme.color("ink"), Qt.AlignmentFlag.AlignCenter)
-    top = tall * HEAD
-    span = _span(seen)
-    boxes = {}
-    for place, share, large in _places(seen):
-        boxes[large] = place, QRectF(wide * PAD, top, wide * (1 - 2 * PAD), tall * share)
-        top += tall * share
-    largest = float("inf")
+        draw_words(painter, area, seen.problem, letters(tall * 0.04), theme.color("ink"), Qt.AlignmentFlag.AlignCenter)
+    span, boxes, largest = _span(seen), _boxes(area, seen), float("inf")
     for large in ("present", "left", "next"):  # the others are smaller than the present one
         if large in boxes:
             place, box = boxes[large]
             unit = _line(painter, box, seen, place, large, span, largest)
             largest = min(largest, unit * SMALLER)
     _foot(painter, QRectF(0, tall * (1 - FOOT), wide, tall * FOOT), seen)
+
+
+def paint_moving(painter: QPainter, area: QRectF, seen: Seen) -> None:
+    """What moves over it: how much of a bar has sounded, how long Escape is held."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for place, box in _boxes(area, seen).values():
+        if seen.spot is not None and seen.spot.line == place:
+            _sounding(painter, _bar_box(_inner(box), seen, seen.spot.bar), seen.spot.share, seen.theme)
     if seen.held > 0:
         _ring(painter, area, seen)
+
+
+def same_still(one: Seen, other: Seen) -> bool:
+    """Whether what stays is the same in both."""
+    same = one.run.lines is other.run.lines and one.run.at == other.run.at and one.following is other.following
+    return same and one._replace(run=other.run, spot=None, held=0.0) == other._replace(spot=None, held=0.0)
+
+
+def _boxes(area: QRectF, seen: Seen) -> dict[str, tuple[int, QRectF]]:
+    """Each line that is seen by how it is shown: which one it is, and where."""
+    wide, tall, found = area.width(), area.height(), dict[str, tuple[int, QRectF]]()
+    top = tall * HEAD
+    for place, share, large in _places(seen):
+        found[large] = place, QRectF(wide * PAD, top, wide * (1 - 2 * PAD), tall * share)
+        top += tall * share
+    return found
+
+
+def _inner(box: QRectF) -> QRectF:
+    return box.adjusted(0, box.height() * 0.05, 0, -box.height() * 0.05)
+
+
+def _bar_box(inner: QRectF, seen: Seen, number: int) -> QRectF:
+    """Where a bar of a line stands: side by side, eight in two rows."""
+    a_row = min(A_ROW, seen.ask.bars)
+    wide, tall = inner.width() / a_row, inner.height() / (seen.ask.bars / a_row)
+    return QRectF(inner.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
 
 
 def _places(seen: Seen) -> list[tuple[int, float, str]]:
@@ -127,19 +112,7 @@ def _places(seen: Seen) -> list[tuple[int, float, str]]:
 def _span(seen: Seen) -> tuple[int, int]:
     """The keys of every little keyboard on the screen."""
     cells = [cell for at, _, _ in _places(seen) for bar in seen.lines[at].bars for cell in bar.cells]
-    return octave_span([key.midi for cell in cells for key in _keys(cell)])
-
-
-def _keys(cell: Cell) -> tuple[Key, ...]:
-    return (*cell.left, *cell.right)
-
-
-def _words(painter: QPainter, box: QRectF, words: str, made: QFont, colour: QColor, align: Qt.AlignmentFlag) -> None:
-    """Some words in a box, cut where it ends."""
-    painter.setFont(made)
-    painter.setPen(colour)
-    shown = QFontMetricsF(made).elidedText(words, Qt.TextElideMode.ElideRight, box.width())
-    painter.drawText(box, int(align | Qt.TextFlag.TextSingleLine), shown)
+    return octave_span([key.midi for cell in cells for key in keys_of(cell)])
 
 
 def _head(painter: QPainter, box: QRectF, seen: Seen) -> None:
@@ -153,19 +126,19 @@ def _head(painter: QPainter, box: QRectF, seen: Seen) -> None:
     if line is not None:
         section = " · ".join(filter(None, (line.section, line.time)))
         place = QRectF(inner.x(), inner.y(), third, inner.height())
-        _words(
+        draw_words(
             painter, place, pretty_signs(section), letters(box.height() * 0.62, True), theme.color("ink"), left | middle
         )
     facts = pretty_signs("   ".join(filter(None, (seen.title, seen.facts, seen.after))))
     place = QRectF(inner.x() + third, inner.y(), third, inner.height())
     role = "brass_text" if seen.after else "muted"
-    _words(
+    draw_words(
         painter, place, facts, letters(box.height() * 0.38), theme.color(role), Qt.AlignmentFlag.AlignHCenter | middle
     )
     if seen.run.ending:
         words = f"then {pretty_signs(seen.coming)}" if seen.coming else "the last song" if seen.run.lines else ""
         place = QRectF(inner.right() - third, inner.y(), third, inner.height())
-        _words(painter, place, words, letters(box.height() * 0.5, True), theme.color("ink"), right | middle)
+        draw_words(painter, place, words, letters(box.height() * 0.5, True), theme.color("ink"), right | middle)
 
 
 def _line(
@@ -174,18 +147,15 @@ def _line(
     """One line: its bars side by side, each as wide as the others, eight in two rows; how tall its symbols are, which
     is no more than `largest`.
     """
-    line = seen.lines[at]
-    inner = box.adjusted(0, box.height() * 0.05, 0, -box.height() * 0.05)
+    line, inner = seen.lines[at], _inner(box)
     if large == "next" and line.begins:
         inner = _name(painter, inner, seen, line)
-    a_row = min(A_ROW, seen.ask.bars)
-    wide, tall = box.width() / a_row, inner.height() / (seen.ask.bars / a_row)
-    unit, rows = _sizes(seen, line, large, wide, tall, largest)
+    one = _bar_box(inner, seen, 0)
+    unit, rows = _sizes(seen, line, large, one.width(), one.height() / 0.97, largest)
     painter.setOpacity(0.55 if large == "left" else 1.0)
     for number, bar in enumerate(line.bars):
-        place = QRectF(box.x() + number % a_row * wide, inner.y() + number // a_row * tall, wide, tall * 0.97)
-        _bar(painter, place, seen, bar, unit, rows, span)
-        _marks(painter, place, seen, at, number)
+        _bar(painter, _bar_box(inner, seen, number), seen, bar, unit, rows, span)
+        _marks(painter, _bar_box(inner, seen, number), seen, at, number)
     painter.setOpacity(1.0)
     return unit
 
@@ -203,9 +173,7 @@ def _sizes(
 
 
 def _marks(painter: QPainter, box: QRectF, seen: Seen, at: int, number: int) -> None:
-    """What a bar of a line has of the time: how much has sounded, and where the line turns."""
-    if seen.spot is not None and (seen.spot.line, seen.spot.bar) == (at, number):
-        _sounding(painter, box, seen.spot.share, seen.theme)
+    """Where a line turns by itself, in its last bar."""
     last = at == seen.run.at and number == len(seen.lines[at].bars) - 1
     if seen.ask.turns and last and at + 1 < len(seen.run.lines):
         _turn(painter, box, seen.theme)
@@ -217,7 +185,7 @@ def _name(painter: QPainter, box: QRectF, seen: Seen, line: ShownLine) -> QRectF
     words = pretty_signs(" · ".join(filter(None, (line.section, line.time))))
     place = QRectF(box.x(), box.y(), box.width(), tall)
     align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-    _words(painter, place, words, letters(tall * 0.9, True), seen.theme.color("muted"), align)
+    draw_words(painter, place, words, letters(tall * 0.9, True), seen.theme.color("muted"), align)
     return box.adjusted(0, tall, 0, 0)
 
 
@@ -235,7 +203,7 @@ def _shrink(line: ShownLine, unit: float, wide: float) -> float:
     """By how much the symbols of a line are smaller so that most of its bars have room for them; a bar that is fuller
     than most is squeezed by itself.
     """
-    needs = sorted(sum(_wide(cell.symbol, unit, True) + unit * 0.3 for cell in bar.cells) for bar in line.bars)
+    needs = sorted(sum(width_of(cell.symbol, unit, True) + unit * 0.3 for cell in bar.cells) for bar in line.bars)
     need = needs[(len(needs) * 3 - 1) // 4]
     return max(0.4, min(1.0, (wide - unit * 0.3) / need)) if need else 1.0
 
@@ -257,86 +225,15 @@ def _bar(
     if bar.meter and bar.quarter:
         align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
         place = QRectF(inner.x(), box.y() - unit * 0.05, inner.width(), unit * 0.34)
-        _words(painter, place, bar.meter, letters(unit * 0.3, True), theme.color("muted"), align)
-    needs = [_wide(cell.symbol, unit, True) + unit * 0.2 for cell in bar.cells]
+        draw_words(painter, place, bar.meter, letters(unit * 0.3, True), theme.color("muted"), align)
+    needs = [width_of(cell.symbol, unit, True) + unit * 0.2 for cell in bar.cells]
     spare = max(0.0, inner.width() - sum(needs))
     squeeze = min(1.0, inner.width() / max(1.0, sum(needs)))
     x = inner.x()
     for cell, need, beats in zip(bar.cells, needs, bar.beats, strict=True):
         wide = need * squeeze + spare * beats / sum(bar.beats)
-        _cell(painter, QRectF(x, inner.y(), wide - unit * 0.1, inner.height()), seen, cell, unit, rows, span)
+        draw_cell(painter, QRectF(x, inner.y(), wide - unit * 0.1, inner.height()), seen, cell, unit, rows, span)
         x += wide
-
-
-def _cell(
-    painter: QPainter, box: QRectF, seen: Seen, cell: Cell, unit: float, rows: dict[str, float], span: tuple[int, int]
-) -> None:
-    """A chord: its symbol, and below it what the player chose."""
-    theme = seen.theme
-    align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-    tall = unit * (SYMBOL + AIR)
-    size = unit * min(1.0, (box.width() - unit * 0.12) / max(1.0, _wide(cell.symbol, unit, True)))
-    place = QRectF(box.x(), box.y(), box.width() + unit * 0.1, tall)
-    _words(painter, place, cell.symbol, letters(size, True), theme.color("ink"), align)
-    y = box.y() + tall
-    for row, high in rows.items():
-        place = QRectF(box.x(), y, box.width(), high)
-        if row == "hands":
-            _hands(painter, place, seen, cell)
-        elif row == "keyboards":
-            _keyboard(painter, place, seen, cell, span)
-        else:
-            words = {"numbers": cell.number, "words": cell.cue, "notes": cell.memo}[row]
-            role = "ink" if row == "words" else "muted"
-            _fitted(painter, place, words, high * 0.84, theme.color(role))
-        y += high + unit * AIR / 3
-
-
-def _fitted(painter: QPainter, box: QRectF, words: str, size: float, colour: QColor) -> None:
-    """Words as large as their box lets them be, cut where they would be too small to read."""
-    wide = _wide(words, size)
-    size = max(LEAST, min(size, size * box.width() / wide - 1)) if wide > box.width() else size
-    _words(painter, box, words, letters(size), colour, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-
-
-def _hands(painter: QPainter, box: QRectF, seen: Seen, cell: Cell) -> None:
-    """The notes of both hands, the right above the left; those that stay are pale."""
-    size = box.height() * 0.42
-    rows = [row for row in (cell.right, cell.left) if row]
-    wide = max((_notes_wide(row, size) for row in rows), default=0.0)
-    size = max(LEAST, size * min(1.0, box.width() / max(1.0, wide)))
-    for number, (hand, row) in enumerate((("right", cell.right), ("left", cell.left))):
-        x, y = box.x(), box.y() + number * box.height() / 2
-        for key in row:
-            made = letters(size, not key.stays)
-            colour = seen.theme.hand(hand) if not key.stays else seen.theme.color("muted")
-            step = _wide(f"{key.name} ", size, not key.stays)
-            align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-            _words(painter, QRectF(x, y, step + 2, box.height() / 2), key.name, made, colour, align)
-            x += step
-
-
-def _notes_wide(row: tuple[Key, ...], size: float) -> float:
-    return sum(_wide(f"{key.name} ", size, not key.stays) for key in row)
-
-
-def _keyboard(painter: QPainter, box: QRectF, seen: Seen, cell: Cell, span: tuple[int, int]) -> None:
-    """Both hands as keys; over their own register where all of the line's would be too narrow, and nothing where that
-    is too narrow as well.
-    """
-    if cell.voicing < 0:
-        return
-    own = octave_span([key.midi for key in _keys(cell)])
-    wide = min(box.width(), box.height() * 9)
-    low, high = next((one for one in (span, own) if wide / (one[1] - one[0]) >= LEAST_KEY), (0, 0))
-    if high:
-        marks = tuple(
-            PlateMark(key.midi, hand, key.degree, key.name, key.finger)
-            for hand, row in (("left", cell.left), ("right", cell.right))
-            for key in row
-        )
-        keys = keyboard(low, high, box.x(), box.y() + box.height() * 0.06, wide, box.height() * 0.88, marks)
-        draw_keyboard(painter, seen.theme, keys, "", False)
 
 
 def _sounding(painter: QPainter, box: QRectF, share: float, theme: Theme) -> None:
@@ -364,7 +261,7 @@ def _foot(painter: QPainter, box: QRectF, seen: Seen) -> None:
         painter.fillRect(QRectF(0, box.bottom() - 3, done, 3), theme.color("muted"))
     if seen.hint:
         pad = box.width() * PAD
-        _fitted(painter, box.adjusted(pad, 0, -pad, -4), seen.hint, box.height() * 0.5, theme.color("muted"))
+        draw_fitted(painter, box.adjusted(pad, 0, -pad, -4), seen.hint, box.height() * 0.5, theme.color("muted"))
 
 
 def _ring(painter: QPainter, area: QRectF, seen: Seen) -> None:
@@ -378,4 +275,4 @@ def _ring(painter: QPainter, area: QRectF, seen: Seen) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawArc(box, 90 * 16, -round(seen.held * 360 * 16))
     made, align = letters(side * 0.13), Qt.AlignmentFlag.AlignCenter
-    _words(painter, box.adjusted(side * 0.15, 0, -side * 0.15, 0), "leaving", made, seen.theme.color("ink"), align)
+    draw_words(painter, box.adjusted(side * 0.15, 0, -side * 0.15, 0), "leaving", made, seen.theme.color("ink"), align)

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import time
 
-from PySide6.QtCore import QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.onstage.asks import switch_of
 from yellow_hinge.ui.onstage.awake import Awake
-from yellow_hinge.ui.onstage.painting import Seen, paint_stage
+from yellow_hinge.ui.onstage.cells import Seen
+from yellow_hinge.ui.onstage.painting import paint_moving, paint_still, same_still
 from yellow_hinge.ui.onstage.working import OnStage
 
-LEAVING_S, RING_MS, HINT_MS = 2.0, 30, 9_000
+LEAVING_S, RING_MS, HINT_MS, AHEAD_MS = 2.0, 30, 9_000, 20
 HINT = (
     "Space or foot switch: on, twice: back  ·  Enter: by itself  ·  + −: a tone  ·  /: other take  ·  "
     ".: once more  ·  letter: its section  ·  Tab: next song  ·  Escape held: leave"
@@ -43,6 +44,11 @@ class StageScreen(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.hint = HINT
         self._since: float | None = None  # when Escape went down
+        self._kept: list[tuple[Seen, QPixmap]] = []  # what is shown, and what a turn would show
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(AHEAD_MS)
+        self._soon.timeout.connect(self._paint_ahead)
         self._ring = QTimer(self)
         self._ring.setInterval(RING_MS)
         self._ring.timeout.connect(self._hold)
@@ -65,13 +71,41 @@ class StageScreen(QWidget):
         held = 0.0 if self._since is None else min(1.0, (time.monotonic() - self._since) / LEAVING_S)
         return Seen(
             title, facts, stage.run, stage.spot, stage.after, stage.coming, self.hint, held, stage.wanted,
-            stage.problem, stage.following,
+            stage.problem, stage.following(stage.run.at),
         )  # fmt: skip
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        seen = self.seen
+        kept = next((one for one in self._kept if one[1].size() == self._pixels and same_still(one[0], seen)), None)
+        if kept is None:
+            kept = seen, self._picture(seen)
+        self._kept = [kept]
         painter = QPainter(self)
-        paint_stage(painter, QRectF(self.rect()), self.seen)
+        painter.drawPixmap(0, 0, kept[1])
+        paint_moving(painter, QRectF(self.rect()), seen)
         painter.end()
+        self._soon.start()
+
+    @property
+    def _pixels(self) -> QSize:
+        return self.size() * self.devicePixelRatioF()
+
+    def _picture(self, seen: Seen) -> QPixmap:
+        """What stays until the next turn."""
+        picture = QPixmap(self._pixels)
+        picture.setDevicePixelRatio(self.devicePixelRatioF())
+        painter = QPainter(picture)
+        paint_still(painter, QRectF(self.rect()), seen)
+        painter.end()
+        return picture
+
+    def _paint_ahead(self) -> None:
+        """Have the next line's picture ready before it is wanted."""
+        seen = self.seen
+        at = seen.run.at + 1
+        if len(self._kept) == 1 and at < len(seen.run.lines):
+            ahead = seen._replace(run=seen.run._replace(at=at), following=self.stage.following(at))
+            self._kept.append((ahead, self._picture(ahead)))
 
     # --- what turns it ---
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -55,6 +55,7 @@ class OnStage(QObject):
         self.run = Run(())
         self.spot: Spot | None = None
         self._ready: dict[int, Ready] = {}
+        self._next: tuple[Ready, ShownLine] | None = None  # the next song's first line, made once
         self._presses = Presses()
         self._line = 0  # where the song begins that is being made ready
         self._here: Fraction | None = None
@@ -95,14 +96,15 @@ class OnStage(QObject):
         """The title of the next song, "" after the last."""
         return self.entries[self.at + 1].title if self.at + 1 < len(self.entries) else ""
 
-    @property
-    def following(self) -> ShownLine | None:
-        """The first line of the next song, under its title; None where it is not ready, or not near."""
+    def following(self, at: int) -> ShownLine | None:
+        """The first line of the next song, under its title, beside a line; None where it is not ready, or not near."""
         ready = self._ready.get(self.at + 1)
-        if ready is None or ready.shown is None or self.run.at < len(self.run.lines) - 1:
+        if ready is None or ready.shown is None or at < len(self.run.lines) - 1:
             return None
-        line: ShownLine = msgspec.structs.replace(ready.shown.lines[0], section=f"then {self.coming}", time="")
-        return line
+        if self._next is None or self._next[0] is not ready:
+            line: ShownLine = msgspec.structs.replace(ready.shown.lines[0], section=f"then {self.coming}", time="")
+            self._next = ready, line
+        return self._next[1]
 
     def _arrived(self, found: Ready | Bug) -> None:
         if isinstance(found, Bug):
