@@ -301,4 +301,9 @@ def test_the_boats_book_comes_into_a_folder_and_a_lost_song_is_found(window, tmp
     room.tonight._go(6)
     room.view.locate.click()
     qtbot.waitUntil(lambda: room.tonight.row[6].problem is None, timeout=60_000)
+    monkeypatch.setattr(room.tonight, "shell", room.shell._replace(ask_file=lambda: tmp_path / "away" / "none.chart"))
+    before = room.tonight.songs
+    room.tonight.find()
+    qtbot.waitUntil(lambda: "none.chart" in window.teller.line.text(), timeout=30_000)
+    assert room.tonight.songs == before
     assert read_set(place / "tonight.set").songs[6].note == "no bass player from here on"

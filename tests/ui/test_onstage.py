@@ -4,7 +4,7 @@ import shutil
 
 import pytest
 from PySide6.QtCore import QEvent, QRectF, Qt
-from PySide6.QtGui import QImage, QKeyEvent, QPainter
+from PySide6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter
 from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
@@ -109,6 +109,24 @@ def test_two_presses_go_back_and_notes_do_not_turn(window, screen, clock):
     assert stage.run.at == 1
 
 
+def test_a_press_that_was_one_too_many_is_taken_back_over_the_end_of_a_song(screen, clock):
+    stage = screen.stage
+    last = len(stage.run.lines) - 1
+    for known in (True, False):
+        stage.begin(0, -1)
+        assert stage.run.at == last
+        following = stage._ready[1]
+        if not known:
+            del stage._ready[1]  # as it is before the next song was found
+        clock.now += 1
+        stage.press()
+        assert stage.at == 1
+        clock.now += 0.2
+        stage.press()
+        assert (stage.at, stage.run.at) == (0, last - 1)
+        stage._ready[1] = following
+
+
 def test_by_the_clock_every_line_is_seen_and_a_touch_stops_it(window, screen, clock):
     stage = screen.stage
     QTest.keyClick(screen, Key.Key_Return)
@@ -149,7 +167,7 @@ def test_a_tone_and_a_section_again_are_there_when_they_are_ready(screen, qtbot)
     assert (stage.run.at, len(stage.run.lines)) == (2, lines)
     assert stage.run.lines[0].bars[0].cells[0].symbol == "C♯m11"
     assert stage.entries[0].song.key == "C# minor"
-    QTest.keyClicks(screen, "-")
+    QTest.keyClicks(screen, "[[")  # both, though the first is not ready yet
     qtbot.waitUntil(lambda: not stage.after, timeout=30_000)
     assert stage.run.lines[0].bars[0].cells[0].symbol == "Bm11"
 
@@ -199,6 +217,10 @@ def test_only_escape_held_leaves(window, screen, qtbot, monkeypatch):
     monkeypatch.setattr(screens, "LEAVING_S", 0.15)
     screen.keyPressEvent(QKeyEvent(QEvent.Type.KeyPress, Key.Key_Escape, Qt.KeyboardModifier.NoModifier))
     assert screen.seen.held < 1
+    screen.focusOutEvent(QFocusEvent(QEvent.Type.FocusOut))  # the release is heard elsewhere
+    qtbot.wait(250)
+    assert window.staging.screen is screen
+    screen.keyPressEvent(QKeyEvent(QEvent.Type.KeyPress, Key.Key_Escape, Qt.KeyboardModifier.NoModifier))
     qtbot.waitUntil(lambda: window.staging.screen is None, timeout=5_000)
 
 

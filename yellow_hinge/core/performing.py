@@ -28,7 +28,7 @@ from yellow_hinge.core.rhythm.strokes import seen_reach, strokes_of
 from yellow_hinge.core.rhythm.tune.beneath import tune_span
 from yellow_hinge.core.rhythm.walking import walked
 from yellow_hinge.core.song.song import Meter, Song
-from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.song.timeline import Moment, bars_played
 
 TUNE, LINE, BASS = "tune", "line", "bass"
 PITCHED = (*HANDS, TUNE, LINE, BASS)
@@ -333,16 +333,12 @@ def _root_and_fifth(here: Played, bass: int, count: int, top: int) -> tuple[int,
 def _bar_lines(moments: tuple[Moment, ...], row: list[Played]) -> tuple[BarLine, ...]:
     swings = {here.start: here.swing for here in row}
     found: list[BarLine] = []
-    last: tuple[int, int, int] | None = None
-    for moment in moments:
-        start, end = ticks(moment.quarter), ticks(moment.quarter + moment.quarters)
-        own = (moment.section, moment.bar, moment.turn)
-        if own == last and moment.beat > 1:
-            found[-1] = found[-1]._replace(end=end, swing=max(found[-1].swing, swings.get(start, STRAIGHT)))
-            continue
-        last = own
+    for bar in bars_played(moments):
+        first, last = bar[0], bar[-1]
+        start, *more = (ticks(moment.quarter) for moment in bar)
         swing = swings.get(start, found[-1].swing if found else STRAIGHT)
-        found.append(BarLine(start, end, moment.meter, 0, swing))
+        swing = max([swing, *(swings.get(other, STRAIGHT) for other in more)])
+        found.append(BarLine(start, ticks(last.quarter + last.quarters), first.meter, 0, swing))
     full = ticks(found[0].meter.beats * found[0].meter.beat_quarters) if found else 0
     if found and found[0].end - found[0].start < full:
         found[0] = found[0]._replace(missing=full - (found[0].end - found[0].start))

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
+import msgspec
+
 from yellow_hinge.app.edits.asking import in_key
 from yellow_hinge.app.edits.state import State, alone, file_of
 from yellow_hinge.app.edits.takes import switched
@@ -67,7 +69,7 @@ class StageMaker(Newest[Ready]):
             old = entry.state.song.the_key
             key = key_on(old.tonic.pc + by, old.mode)
             state = in_key(alone(entry.state), key)
-            return _solved(entry._replace(song=_asked(entry.song, key=str(key)), state=state), builder)
+            return _solved(entry._replace(song=msgspec.structs.replace(entry.song, key=str(key)), state=state), builder)
 
         return self._put(at, bars, simple, moved)
 
@@ -83,7 +85,9 @@ class StageMaker(Newest[Ready]):
             state = alone(switched(whole, take.id))
             if entry.song.key:
                 state = in_key(state, entry.state.song.the_key)
-            return _solved(Entry(_asked(entry.song, take=take.name), entry.title, state, None, whole), builder)
+            return _solved(
+                Entry(msgspec.structs.replace(entry.song, take=take.name), entry.title, state, None, whole), builder
+            )
 
         return self._put(at, bars, simple, other)
 
@@ -96,10 +100,6 @@ class StageMaker(Newest[Ready]):
             return _ready(number, at, entry, bars, simple)
 
         return self.put(work)
-
-
-def _asked(song: SetSong, key: str | None = None, take: str | None = None) -> SetSong:
-    return SetSong(song.id, song.path, song.key if key is None else key, song.take if take is None else take, song.note)
 
 
 def _played(entry: Entry, folder: Path, builder: Builder) -> Entry:

@@ -29,18 +29,20 @@ class Mark(msgspec.Struct, frozen=True):
 class StageMark:
     """The file of the mark, in the folder of what the program keeps for itself."""
 
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
+    def __init__(self, folder: Path, own: State | None = None) -> None:
+        self.folder, self._own = folder, own
 
-    def keep_song(self, state: State) -> SetSong:
-        """Keep the open song beside the mark, as it is; how a set asks for it. Raises FileFault."""
-        path = self.folder / SONG
-        write_atomic(path, to_json(file_of(state)))
-        return SetSong(path=str(path))
+    @property
+    def song(self) -> SetSong:
+        """How a set asks for the open song, which is kept beside the mark."""
+        return SetSong(path=str(self.folder / SONG))
 
     def put(self, mark: Mark) -> None:
-        """Remember where one is; on stage nothing is said of a disk that is full."""
+        """Remember where one is, and first the open song as it is; on stage nothing is said of a disk that is full."""
         with contextlib.suppress(UserError):
+            if self._own is not None:
+                write_atomic(self.folder / SONG, to_json(file_of(self._own)))
+                self._own = None
             write_atomic(self.folder / ONSTAGE, msgspec.json.encode(mark))
 
     def read(self) -> Mark | None:

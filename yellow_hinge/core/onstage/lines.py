@@ -9,7 +9,7 @@ import msgspec
 
 from yellow_hinge.core.performing import micros_a_quarter
 from yellow_hinge.core.sheet.content import ORDINALS, Cell, Writer
-from yellow_hinge.core.song.timeline import Moment, bar_number
+from yellow_hinge.core.song.timeline import Moment, bar_number, bars_played
 
 
 class ShownBar(msgspec.Struct, frozen=True):
@@ -89,31 +89,16 @@ def _time(turn: int) -> str:
 
 def _bars(writer: Writer) -> Iterator[tuple[Moment, ShownBar]]:
     """Every bar in the order of playing, with its first moment."""
-    song, before = writer.song, ""
-    for row in _rows(writer.solution.moments):
-        moments = [writer.solution.moments[place] for place in row]
+    song, before, place = writer.song, "", 0
+    for moments in bars_played(writer.solution.moments):
         first = moments[0]
         meter = str(first.meter)
         quarters = sum((moment.quarters for moment in moments), Fraction(0))
         seconds = float(quarters) * micros_a_quarter(song, first.meter) / 1_000_000
         yield first, ShownBar(
-            str(bar_number(song, first.section, first.bar)), tuple(writer.cell(place) for place in row),
-            tuple(float(moment.beats) for moment in moments), meter if meter != before else "", first.quarter,
-            quarters, seconds,
+            str(bar_number(song, first.section, first.bar)),
+            tuple(writer.cell(place + n) for n in range(len(moments))),
+            tuple(float(moment.beats) for moment in moments), meter if meter != before else "", first.quarter, quarters,
+            seconds,
         )  # fmt: skip
-        before = meter
-
-
-def _rows(moments: tuple[Moment, ...]) -> Iterator[list[int]]:
-    """The places of each bar's moments, in the order of playing; a bar that is played twice in a row is two."""
-    row: list[int] = []
-    for place, moment in enumerate(moments):
-        if row:
-            last = moments[row[-1]]
-            same = (last.section, last.bar, last.turn) == (moment.section, moment.bar, moment.turn)
-            if not same or moment.slot <= last.slot:
-                yield row
-                row = []
-        row.append(place)
-    if row:
-        yield row
+        before, place = meter, place + len(moments)

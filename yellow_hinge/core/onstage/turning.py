@@ -38,11 +38,9 @@ class Run(NamedTuple):
         """Whether one is in the last two lines, where the next song is announced."""
         return self.at >= len(self.lines) - 2
 
-    def on_screen(self, more: int = 1) -> tuple[int, ...]:
-        """The lines that are seen: the one that was left, the present one, the next, and so many more as there is room
-        for after it.
-        """
-        return tuple(range(max(0, self.at - 1), min(len(self.lines), self.at + 1 + max(1, more))))
+    def on_screen(self) -> tuple[int, ...]:
+        """The lines that are seen: the one that was left, the present one and the next."""
+        return tuple(range(max(0, self.at - 1), min(len(self.lines), self.at + 2)))
 
     def turned(self, by: int) -> Run | None:
         """So many lines on, or back; None past either end."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 
 import msgspec
@@ -190,3 +191,18 @@ def _with_tune(moments: list[Moment], notes: list[TuneNote]) -> tuple[Moment, ..
             over.append(Sounding(pitch, onset - moment.start, last - onset, start >= moment.start, length))
         found.append(msgspec.structs.replace(moment, tune=tuple(over)) if over else moment)
     return tuple(found)
+
+
+def bars_played(moments: Iterable[Moment]) -> Iterator[list[Moment]]:
+    """The moments of each bar in the order of playing; a bar that is played twice in a row is two."""
+    row: list[Moment] = []
+    for moment in moments:
+        if row:
+            last = row[-1]
+            same = (last.section, last.bar, last.turn) == (moment.section, moment.bar, moment.turn)
+            if not same or moment.slot <= last.slot:
+                yield row
+                row = []
+        row.append(moment)
+    if row:
+        yield row

@@ -10,9 +10,10 @@ from PySide6.QtCore import QObject, Qt, Signal
 
 from yellow_hinge.app.solving.book.finding import (
     EveningFinder,
-    FoundEvening,
     FoundFiles,
+    FoundOfSet,
     FoundPdf,
+    FoundSong,
     GoesOn,
 )
 from yellow_hinge.app.solving.book.sets import (
@@ -25,7 +26,6 @@ from yellow_hinge.app.solving.book.sets import (
     check,
     clock,
     read_set,
-    set_song,
     total,
     write_set,
 )
@@ -57,6 +57,7 @@ class TonightSet(QObject):
         self.row: tuple[Tonight, ...] = ()
         self.joins: tuple[Join, ...] = ()
         self._target: Path | None = None  # where songs are written to
+        self._lost: SetSong | None = None  # whose file was looked for
         self.before: list[SongSet] = []  # sets before the last changes, the newest last
         self.finder = EveningFinder(self.solved.emit, "evening")
         self.solved.connect(self._played)
@@ -81,6 +82,7 @@ class TonightSet(QObject):
         return self.folder / NAME if self.folder is not None else None
 
     def read(self) -> None:
+        """Read the set's file and list it."""
         found = self._written()
         if found is not None:
             self.songs = found
@@ -182,7 +184,7 @@ class TonightSet(QObject):
         else:
             self._list()
 
-    def _played(self, found: FoundEvening | FoundPdf | FoundFiles | GoesOn | Bug) -> None:
+    def _played(self, found: FoundOfSet | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         if found.number != self.finder.asked:
@@ -191,12 +193,12 @@ class TonightSet(QObject):
             self.view.foot.setText(f"{WRITING} {found.share:.0%}")
             return
         if isinstance(found, FoundPdf):
-            self._printed(found)
-            return
+            return self._printed(found)
+        if isinstance(found, FoundSong):
+            return self._located(found)
         if isinstance(found, FoundFiles):
             self.shell.teller.say(found.fault or f"{found.written} songs are in {self._target}")
-            self.tell()
-            return
+            return self.tell()
         self.row = found.row
         self.joins = found.joins
         self.tell()
@@ -320,12 +322,17 @@ class TonightSet(QObject):
         folder, at = self.folder, self.at
         found = self.shell.ask_file() if folder is not None and at >= 0 else None
         if found is not None and folder is not None:
-            try:
-                made = set_song(found, folder)
-            except UserError as error:
-                self.view.foot.setText(str(error))
-                return
-            self._change(id=made.id, path=made.path)
+            self._lost = self.songs.songs[at]
+            self.finder.ask_song(found, folder)
+
+    def _located(self, found: FoundSong) -> None:
+        """A lost song was found, or what was chosen is none."""
+        if found.song is None:
+            self.shell.teller.say(found.fault)
+            self.show()
+        elif self._lost in self.songs.songs:
+            self._go(self.songs.songs.index(self._lost))
+            self._change(id=found.song.id, path=found.song.path)
 
     def _printed(self, found: FoundPdf) -> None:
         path = self.path

@@ -13,6 +13,7 @@ class Awake:
 
     def __init__(self) -> None:
         self._cookie: int | None = None
+        self._freed = False
         self._bus = QDBusConnection.sessionBus()
         self._watcher: QDBusPendingCallWatcher | None = None
 
@@ -27,9 +28,12 @@ class Awake:
     def _held(self, watcher: QDBusPendingCallWatcher) -> None:
         found = watcher.reply().arguments() if not watcher.isError() else []
         self._cookie = found[0] if found else None
+        if self._freed:
+            self.free()
 
     def free(self) -> None:
-        """The screen may sleep again."""
+        """The screen may sleep again, also where the answer is still on its way."""
+        self._freed = True
         if self._cookie is not None:
             call = QDBusMessage.createMethodCall(SERVICE, PATH, SERVICE, "UnInhibit")
             call.setArguments([self._cookie])

@@ -95,17 +95,13 @@ def _places(seen: Seen) -> list[tuple[int, float, str]]:
     """The lines that are seen with their share of the height, and how they are shown; the first line has the room of
     the one that was left.
     """
-    run = seen.run
-    if not run.lines:
-        return []
-    rest = 1 - HEAD - FOOT
+    run = seen.run._replace(lines=seen.lines)
+    shares = {run.at - 1: ("left", LEFT), run.at: ("present", PRESENT if run.at else PRESENT + LEFT / 2)}
     found: list[tuple[int, float, str]] = []
-    if run.at:
-        found.append((run.at - 1, LEFT, "left"))
-    found.append((run.at, PRESENT if run.at else PRESENT + LEFT / 2, "present"))
-    room = rest - sum(share for _, share, _ in found)
-    if run.at + 1 < len(seen.lines):
-        found.append((run.at + 1, room, "next"))
+    for at in run.on_screen():
+        rest = 1 - HEAD - FOOT - sum(share for _, share, _ in found)
+        large, share = shares.get(at, ("next", rest))
+        found.append((at, share, large))
     return found
 
 

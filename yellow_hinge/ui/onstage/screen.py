@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtGui import QCloseEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.onstage.asks import switch_of
@@ -139,9 +139,16 @@ class StageScreen(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and not event.isAutoRepeat():
-            self._since = None
-            self._ring.stop()
-            self.update()
+            self._let_go()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self._let_go()  # a release that goes elsewhere is never heard here
+        super().focusOutEvent(event)
+
+    def _let_go(self) -> None:
+        self._since = None
+        self._ring.stop()
+        self.update()
 
     def _hold(self) -> None:
         if self._since is not None and time.monotonic() - self._since >= LEAVING_S:
@@ -163,8 +170,7 @@ class StageScreen(QWidget):
             self.stage.press()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        self._ring.stop()
-        self._since = None
+        self._let_go()
         self._awake.free()
         self.stage.close()
         event.accept()

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.edits.state import alone
 from yellow_hinge.app.keeping.settings import ONSTAGE
-from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.parts.shell import Shell
@@ -47,15 +46,10 @@ class Staging(QObject):
             self.shell.teller.say(NOTHING)
             return
         state = desk.state
-        try:
-            song = StageMark(self.shell.state).keep_song(state)
-        except UserError as error:
-            self.shell.teller.say(str(error))
-            return
-        title = state.song.title or "this song"
-        entry = Entry(song, title, alone(state), solution, state if len(state.takes) > 1 else None)
+        song, title = StageMark(self.shell.state).song, state.song.title or "this song"
+        entry = Entry(song, title, alone(state), solution, state)
         here = solution.voicings[desk.selection.index].here.quarter
-        self._ask(Programme((entry,), self.shell.state), title, here=here)
+        self._ask(Programme((entry,), self.shell.state, own=state), title, here=here)
 
     def go_set(self, songs: SongSet, folder: Path, row: Sequence[Tonight], at: int) -> None:
         """Tonight's set from a song of it on; those that were solved already are known."""
@@ -95,7 +89,9 @@ class Staging(QObject):
             return
         shell = self.shell
         shell.listening.stop()
-        stage = OnStage(self, programme, ask, shell.desk.simple_names, shell.listening.player, StageMark(shell.state))
+        stage = OnStage(
+            self, programme, ask, shell.desk.simple_names, shell.listening.player, StageMark(shell.state, programme.own)
+        )
         self.screen = StageScreen(stage)
         shell.live.message.connect(self._heard)
         self.screen.left.connect(self._left)

@@ -11,6 +11,7 @@ from typing import NamedTuple
 import msgspec
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from yellow_hinge.app.edits.state import State
 from yellow_hinge.app.onstage.making import Entry, Ready, StageMaker
 from yellow_hinge.app.onstage.mark import Mark, StageMark
 from yellow_hinge.app.solving.book.sets import SongSet
@@ -28,11 +29,12 @@ FINDING, NO_SONG = "…", "There is no song here."
 
 
 class Programme(NamedTuple):
-    """Tonight: its songs, the folder that they lie in, and its title."""
+    """Tonight: its songs, the folder that they lie in, its title, and the open song where it is that."""
 
     entries: tuple[Entry, ...]
     folder: Path
     title: str = "Tonight"
+    own: State | None = None
 
 
 class OnStage(QObject):
@@ -59,6 +61,7 @@ class OnStage(QObject):
         self._presses = Presses()
         self._line = 0  # where the song begins that is being made ready
         self._here: Fraction | None = None
+        self._by = 0  # semitones that are asked for and not shown yet
         self._base: tuple[Run, float | None, float] | None = None  # by itself: from where, since when, frames before
         self._maker = StageMaker(self._came.emit, "stage")
         self._next_maker = StageMaker(self._ahead.emit, "stage ahead")
@@ -71,8 +74,8 @@ class OnStage(QObject):
 
     # --- songs ---
     def begin(self, at: int = 0, line: int = 0, here: Fraction | None = None) -> None:
-        """Show a song of tonight's from a line of it, -1 for its last, or from the one that is played after so many
-        quarter notes; until it is ready, what was shown stays.
+        """Show a song of tonight's from a line of it, counted from its end below 0, or from the one that is played
+        after so many quarter notes; until it is ready, what was shown stays.
         """
         self.stop()
         if not 0 <= at < len(self.entries):
@@ -135,12 +138,12 @@ class OnStage(QObject):
 
     def _show(self, found: Ready) -> None:
         lines = found.shown.lines if found.shown is not None else ()
-        line = self._line if self._line >= 0 else len(lines) - 1
+        line = self._line if self._line >= 0 else len(lines) + self._line
         if self._here is not None:
             line = sum(one.bars[0].quarter <= self._here for one in lines) - 1
             self._here = None
         self.run = Run(lines, max(0, min(line, len(lines) - 1)))
-        self.spot, self.after, self.problem = None, "", found.problem
+        self.spot, self.after, self.problem, self._by = None, "", found.problem, 0
         following = self.at + 1
         if following < len(self.entries) and following not in self._ready:
             self._next_maker.ask(following, self.entries[following], self.folder, self.wanted.bars, self.simple)
@@ -170,17 +173,18 @@ class OnStage(QObject):
 
     def turn(self, by: int) -> None:
         """So many lines on, or back; past either end to the next song or the one before."""
-        turned = self.run.turned(by)
+        waits = self.ready is None  # for the song one went on to: nothing of it is seen yet
+        at, turned = (0, None) if waits else (self.run.at, self.run.turned(by))
         if turned is not None:
             self.run = turned
             self._moved()
         elif by > 0:
-            self.begin(self.at + 1)
-        elif self.run.at > 0:
+            self.begin(self.at + (not waits))
+        elif self.at > 0:
+            self.begin(self.at - 1, at + by)
+        elif at > 0:
             self.run = self.run._replace(at=0)
             self._moved()
-        else:
-            self.begin(self.at - 1, -1)
 
     def song(self, by: int) -> None:
         """The next song, or the one before, from its beginning."""
@@ -202,7 +206,8 @@ class OnStage(QObject):
         ready = self.ready
         if ready is not None and ready.entry.state is not None:
             self.after = f"{'up' if by > 0 else 'down'} {FINDING}"
-            self._maker.ask_tone(self.at, ready.entry, by, self.wanted.bars, self.simple)
+            self._by += by  # several in a row are one change
+            self._maker.ask_tone(self.at, ready.entry, self._by, self.wanted.bars, self.simple)
             self.changed.emit()
 
     def other_take(self) -> None:

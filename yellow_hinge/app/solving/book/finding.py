@@ -8,7 +8,18 @@ from time import monotonic
 from typing import NamedTuple
 
 from yellow_hinge.app.solving.book.index import BookIndex, Known
-from yellow_hinge.app.solving.book.sets import Join, Played, SongSet, Tonight, evening, joins, set_pages, write_songs
+from yellow_hinge.app.solving.book.sets import (
+    Join,
+    Played,
+    SetSong,
+    SongSet,
+    Tonight,
+    beside,
+    evening,
+    joins,
+    set_pages,
+    write_songs,
+)
 from yellow_hinge.app.solving.book.songbook import SongRow, by_title, song_paths, song_row
 from yellow_hinge.app.solving.newest import Bug, Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
@@ -104,6 +115,14 @@ class FoundPdf(NamedTuple):
     pages: int
 
 
+class FoundSong(NamedTuple):
+    """A file as a song of a set, or why it is none."""
+
+    number: int
+    song: SetSong | None
+    fault: str = ""
+
+
 class GoesOn(NamedTuple):
     """How much of what was asked is done, 0 to 1."""
 
@@ -119,10 +138,13 @@ class FoundFiles(NamedTuple):
     fault: str = ""
 
 
-class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles | GoesOn]):
+FoundOfSet = FoundEvening | FoundPdf | FoundFiles | FoundSong | GoesOn
+
+
+class EveningFinder(Newest[FoundOfSet]):
     """Solves the songs of a set, prints it, and writes its songs."""
 
-    def __init__(self, tell: Callable[[FoundEvening | FoundPdf | FoundFiles | GoesOn | Bug], None], name: str) -> None:
+    def __init__(self, tell: Callable[[FoundOfSet | Bug], None], name: str) -> None:
         super().__init__(tell, name)
         self._known: Played = {}
 
@@ -166,5 +188,15 @@ class EveningFinder(Newest[FoundEvening | FoundPdf | FoundFiles | GoesOn]):
                 return FoundFiles(number, write_songs(row, folder, kind, going))
             except UserError as error:
                 return FoundFiles(number, 0, str(error))
+
+        return self.put(work)
+
+    def ask_song(self, path: Path, folder: Path) -> int:
+        """Have a file read as a song of a set in a folder; returns the question's number."""
+
+        def work(builder: Builder, number: int) -> FoundSong:
+            row = song_row(path)
+            song = SetSong(row.id, beside(path, folder)) if row.read else None
+            return FoundSong(number, song, row.problem or "")
 
         return self.put(work)
