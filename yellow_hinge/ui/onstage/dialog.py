@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QFormLayout,
     QHBoxLayout,
@@ -18,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from yellow_hinge.core.onstage.asks import BARS, SHOWN, SOUNDS, StageAsk, switch_of
 from yellow_hinge.ui.dialogs.asking import AWAY, TITLE
-from yellow_hinge.ui.paint.popups import ListBox
+from yellow_hinge.ui.paint.popups import list_box
 from yellow_hinge.ui.parts.menus import lettered
 
 GO, LEARN, FORGET = "Go on stage", "Learn a foot switch", "Forget it"
@@ -50,21 +49,12 @@ class StageDialog(QDialog):
         whole.addLayout(self._buttons())
         self._show_switch()
 
-    @staticmethod
-    def _box(name: str, options: list[tuple[object, str]], chosen: object) -> QComboBox:
-        box = ListBox()
-        for value, text in options:
-            box.addItem(text, value)
-        box.setAccessibleName(name)
-        box.setCurrentIndex(max(0, box.findData(chosen)))
-        return box
-
     def _form(self, ask: StageAsk) -> QFormLayout:
         form = QFormLayout()
         form.setSpacing(10)
-        self.bars = self._box("Bars of a line", [(n, f"{n} bars a line") for n in BARS], ask.bars)
-        self.ground = self._box("Ground", list(GROUNDS), ask.black)
-        self.sound = self._box("Heard where it turns by itself", list(SOUNDS.items()), ask.sound)
+        self.bars = list_box("Bars of a line", [(n, f"{n} bars a line") for n in BARS], ask.bars)
+        self.ground = list_box("Ground", GROUNDS, ask.black)
+        self.sound = list_box("Heard where it turns by itself", SOUNDS.items(), ask.sound)
         self.turns = QCheckBox("Mark where lines turn by themselves, to rehearse the turns")
         self.turns.setChecked(ask.turns)
         self.shown = {part: QCheckBox(name) for part, name in SHOWN.items()}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtWidgets import QApplication, QComboBox, QStyledItemDelegate, QWidget
 
@@ -47,3 +49,15 @@ class ListBox(QComboBox):
         self.setMaxVisibleItems(max(LEAST_ROWS, space // max(1, self.view().sizeHintForRow(0))))
         self.view().setMinimumWidth(self.view().sizeHintForColumn(0) + EDGE)
         super().showPopup()
+
+
+def list_box(name: str, options: Iterable[tuple[object, str]], chosen: object = None) -> ListBox:
+    """A choice with its name for those who do not see it: values with how they are called; the first where `chosen` is
+    none of them.
+    """
+    box = ListBox()
+    for value, text in options:
+        box.addItem(text, value)
+    box.setAccessibleName(name)
+    box.setCurrentIndex(max(0, box.findData(chosen)))
+    return box

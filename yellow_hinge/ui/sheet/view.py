@@ -27,7 +27,7 @@ from yellow_hinge.ui.paint.controls import (
     tool_button,
     upright_rule,
 )
-from yellow_hinge.ui.paint.popups import ListBox
+from yellow_hinge.ui.paint.popups import list_box
 from yellow_hinge.ui.paint.theme import SMALL, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 from yellow_hinge.ui.sheet.pages_canvas import PagesCanvas
@@ -42,10 +42,7 @@ KEYS = ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 
 def _box(options: list[tuple[str, str]], name: str) -> QComboBox:
-    box = ListBox()
-    for value, text in options:
-        box.addItem(text, value)
-    box.setAccessibleName(name)
+    box = list_box(name, options)
     as_small(box)
     return box
 
