@@ -5,8 +5,8 @@ from __future__ import annotations
 import statistics
 import time
 
+from benchmarks.fresh import fresh
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked
-from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.song.song import Song
@@ -22,7 +22,7 @@ PARTS = dict.fromkeys(("left", "right", "tune", "drums"), 1.0)
 
 def figures(song: Song) -> list[tuple[str, str, str]]:
     """(what, measured, wanted) of a song."""
-    solution = solve_song(Builder(), timeline(song), as_asked(Setup(), song))
+    solution = solve_song(fresh(), timeline(song), as_asked(Setup(), song))
     sounding = performed(solution, song)
     found = statistics.median(_timed(lambda: performed(solution, song)) for _ in range(5))
     sheet = score(sounding, Span(0, sounding.length), PARTS)

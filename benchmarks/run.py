@@ -19,6 +19,7 @@ from pathlib import Path
 import yellow_hinge
 from benchmarks import taking
 from benchmarks.baselines import networkx_path, pairwise_viterbi
+from benchmarks.fresh import fresh
 from benchmarks.playing import figures
 from benchmarks.songs import in_four_sections, random_chart, song_like_chart
 from benchmarks.window import window_figures
@@ -26,7 +27,6 @@ from tools.offscreen import PLATFORM
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.minplus import solve
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
@@ -51,14 +51,14 @@ def timed(do: Callable[[], object], runs: int = 5) -> float:
 def first_solve(song: Song, **wishes: object) -> float:
     """Seconds of a first solve with nothing kept from before."""
     moments = timeline(song)
-    return timed(lambda: solve_song(Builder(), moments, Setup(**wishes)))
+    return timed(lambda: solve_song(fresh(), moments, Setup(**wishes)))
 
 
 def one_edit(song: Song) -> float:
     """Seconds to solve again after one chord in the middle changed, tables of the rest kept."""
     found = []
     for word in ("F#7b9", "Ebmaj9", "Bbm6", "Ab13", "Gm11"):
-        builder = Builder()
+        builder = fresh()
         solve_song(builder, timeline(song), Setup())
         text = random_chart(64).split("\n")
         text[34] = f"| {word} |"
@@ -70,22 +70,22 @@ def one_edit(song: Song) -> float:
 def freely(song: Song) -> tuple[float, float]:
     """(seconds of a first solve with every family and free, gap over cost)."""
     moments, found = timeline(song), []
-    seconds = timed(lambda: found.append(solve_song(Builder(), moments, Setup(families=("all", "free")))), 1)
+    seconds = timed(lambda: found.append(solve_song(fresh(), moments, Setup(families=("all", "free")))), 1)
     return seconds, found[0].totals.gap / found[0].totals.cost
 
 
 def peak_megabytes() -> float:
     """Peak memory of a process that solves 64 chords, prices every chord's options and ends."""
     code = """
+from benchmarks.fresh import fresh
 from benchmarks.songs import in_four_sections, random_chart
 from benchmarks.window import window_figures
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.song.timeline import timeline
-found = solve_song(Builder(), timeline(parse_chart(random_chart(64))), Setup())
+found = solve_song(fresh(), timeline(parse_chart(random_chart(64))), Setup())
 for i in range(len(found.voicings)): options(found, i)
 status = open("/proc/self/status").read()  # the peak of this program alone, not of what started it
 print(int(status.split("VmHWM:")[1].split()[0]) / 1024)
@@ -176,17 +176,17 @@ def starts(chart: str) -> list[tuple[str, str, str]]:
 
 def whole_song(song: Song) -> float:
     """Median seconds of reharmonising a song at boldness 3, nothing known before."""
-    return timed(lambda: bolder(Builder(), song, Setup(), (), 3), 3)
+    return timed(lambda: bolder(fresh(), song, Setup(), (), 3), 3)
 
 
 def rows() -> list[tuple[str, str, str]]:
     """(what, measured, wanted) of every figure."""
     hard, like = parse_chart(random_chart(64)), parse_chart(song_like_chart(64))
-    solve_song(Builder(), timeline(hard), Setup())  # forms of the qualities, once a process
-    solution = solve_song(Builder(), timeline(hard), Setup())
+    solve_song(fresh(), timeline(hard), Setup())  # forms of the qualities, once a process
+    solution = solve_song(fresh(), timeline(hard), Setup())
     chain = solution.lattice.chain
     ours, cost = timed(lambda: solve(chain)), solve(chain).cost
-    short = Builder().lattice(timeline(hard)[:12], Setup(), ()).chain
+    short = fresh().lattice(timeline(hard)[:12], Setup(), ()).chain
     same = pairwise_viterbi(chain) == cost and networkx_path(short) == solve(short).cost
     long = parse_chart(random_chart(1000))
     t64, t1000 = first_solve(hard), first_solve(long)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 
+from benchmarks.fresh import fresh
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.timeline import timeline
@@ -35,7 +35,7 @@ def sheet_figures() -> list[tuple[str, str, str]]:
     )
     state = state_of(song_file(parse_chart(f"[A]\n| {bars} |\n")))
     started = time.perf_counter()
-    solution = solve_song(Builder(), timeline(state.song), state.asked, state.keeps)
+    solution = solve_song(fresh(), timeline(state.song), state.asked, state.keeps)
     solving = time.perf_counter() - started
     file, ask = file_of(state), SheetAsk(size="s")
     pages = sheet_pages(file, solution, ask)[:8]
@@ -44,10 +44,10 @@ def sheet_figures() -> list[tuple[str, str, str]]:
     short = state_of(
         song_file(parse_chart(f"[A]\n| {' | '.join(['Am7 D9', 'G13', 'Cmaj7', 'E7b9'] * (BARS // 4))} |\n"))
     )
-    voiced = solve_song(Builder(), timeline(short.song), short.asked, short.keeps)
+    voiced = solve_song(fresh(), timeline(short.song), short.asked, short.keeps)
     staves = _timed(lambda: sheet_pages(file_of(short), voiced, SheetAsk("staves")))
     score = _timed(lambda: musicxml_bytes(short.song, voiced))
-    keys = _timed(lambda: in_twelve(Builder(), short, (0, 0, 0), (0, 3, 0)))
+    keys = _timed(lambda: in_twelve(fresh(), short, (0, 0, 0), (0, 3, 0)))
     return [
         (
             f"{sum(len(p.areas) for p in sheet_pages(file, solution, ask))} chords laid out as a sheet",

@@ -7,11 +7,11 @@ import time
 
 from PySide6.QtGui import QPixmap
 
+from benchmarks.fresh import fresh
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import State, state_of
 from yellow_hinge.app.solving.of_takes import TakesSolver
 from yellow_hinge.app.solving.solver import answer
-from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.song_json import song_file
@@ -32,9 +32,9 @@ def figures(song: Song, short: Song) -> list[tuple[str, str, str]]:
     for n, own in enumerate(passes_of(state.song)):
         state = takes.with_choice(state, *own, ids[n % 3])
     mix = takes.mix_state(state)
-    first = statistics.median(_timed(lambda: answer(Builder(), 1, mix)) for _ in range(3))
+    first = statistics.median(_timed(lambda: answer(fresh(), 1, mix)) for _ in range(3))
     small = _three(short)
-    builder = Builder()
+    builder = fresh()
     there = [takes.switched(small, take.id) for take in small.takes]
     for one in there:
         answer(builder, 1, one)
@@ -48,7 +48,7 @@ def figures(song: Song, short: Song) -> list[tuple[str, str, str]]:
 
 def _painted(state: State) -> float:
     solver = TakesSolver(lambda _: None, "bench")
-    found = solver._found(Builder(), 1, state)
+    found = solver._found(fresh(), 1, state)
     canvas = TakesCanvas(LIGHT)
     canvas.show_scene(takes_scene(found.rows, state.song, 1200, 500))
     target = QPixmap(canvas.size())

@@ -93,9 +93,9 @@ class _Work:
         except NoVoicingError:
             return None
 
-    def change(self, old: _Node, new: Stage, at: Place) -> tuple[Tables, Tables]:
-        """Both hands' price tables from a node to a stage made from `at`."""
-        way, mine = way_between(old.at, at), self.setup.mine
+    def change(self, old: _Node, new: Stage, way: Way) -> tuple[Tables, Tables]:
+        """Both hands' price tables from a node to a stage."""
+        mine = self.setup.mine
         left, right = (self.builder.change(old.stage, new, hand, mine, way) for hand in ("left", "right"))
         return left, right
 
@@ -113,7 +113,7 @@ class _Work:
             if found is None:
                 tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
                 ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
-                found = step(ahead, *self.change(group[0][0], stage, at))
+                found = step(ahead, *self.change(group[0][0], stage, way))
                 self._stepped[name] = found
             best = found if best is None else np.minimum(best, found)
         assert best is not None
@@ -223,7 +223,7 @@ def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Course:
 
 def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:
     """What it costs to come from each state of a source to one state of a node."""
-    left, right = work.change(source, node.stage, node.at)
+    left, right = work.change(source, node.stage, way_between(source.at, node.at))
     ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(left, right, strict=True)]
     whole: NDArray[np.int64] = source.cost + np.minimum.reduce(ways)
     return whole

@@ -92,6 +92,7 @@ def _has(scale: frozenset[int], degree: str) -> bool:
 # --- surroundings ------------------------------------------------------------------------------------------------
 
 
+@lru_cache(maxsize=8192)
 def heading(chord: Chord, following: Chord | None) -> str:
     """Where a chord goes, as far as its colours hear it: one of GOES, or "line" and the pitch classes above its root
     that move inside it, or "".

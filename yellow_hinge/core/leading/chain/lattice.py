@@ -128,7 +128,6 @@ class Builder:
     def __init__(self) -> None:
         self._store = Store()
         self.last: Cheapest | None = None
-        self._made = 0  # stages so far: each one's key, quicker to hash than what it was made from
         self.overtaken: Callable[[], bool] = lambda: False
 
     def lattice(
@@ -233,7 +232,9 @@ class Builder:
 
     def cut(self, stage: Stage) -> Stage:
         """A large stage with its cheapest voicings only; others as they are."""
-        return self._store.get(("cut", stage.key), lambda: narrowed(stage)) if is_large(stage) else stage
+        if not is_large(stage):
+            return stage
+        return self._store.get(("cut", stage.key, hash(stage.place.cost.tobytes())), lambda: narrowed(stage))
 
     def stage(self, index: int, moment: Moment, at: Place, keeps: tuple[Keep, ...], ease: bool = True) -> Stage:
         """The stage of chord `index`, from what `place` gave. Where no hand can hold the chord, the nearest that can be
@@ -245,7 +246,7 @@ class Builder:
             return stage or self.stage(index, moment, at.unwanting, keeps, ease)._replace(unmet=True)
         stage = self._store.get(("stage", _made_from(at), tune, keeps), lambda: self._kept(at, tune, keeps))
         if stage is None and ease:
-            stage = self._store.get(("eased", _made_from(at)), lambda: self._keyed(eased(at)))
+            stage = self._store.get(("eased", _made_from(at)), lambda: eased(at))
         if stage is None:
             raise NoVoicingError(index, moment.symbol, *relaxation(at))
         return stage
@@ -295,13 +296,7 @@ class Builder:
         return without._replace(notes=(*without.notes, said))
 
     def _plain(self, at: Place) -> Stage | None:
-        key = _made_from(at)
-
-        return self._store.get(key, lambda: self._keyed(free_stage(at)))
-
-    def _keyed(self, stage: Stage | None) -> Stage | None:
-        self._made += 1
-        return stage._replace(key=self._made) if stage else None
+        return self._store.get(_made_from(at), lambda: free_stage(at))
 
     def change(self, old: Stage, new: Stage, hand: str, mine: bool, way: Way) -> Tables:
         """One hand's price tables from one stage to another."""

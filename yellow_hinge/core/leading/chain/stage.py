@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Hashable
+from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -115,6 +117,7 @@ MOST_WORK = 14_000_000  # additions of one step of the solver; a stage with more
 STACKED = {"mine": "triad-over-bass", "theirs": "close-hands"}  # what a triad over another chord is called
 TENSIONS = ("9", "b9", "#9", "11", "#11", "13", "b13")
 KEPT_ROWS, KEPT_COLUMNS = 56, 360
+MOST_STAGES = 1024  # that are kept of all songs, some 10 to 50 kB each
 
 
 def scene_of(at: Place) -> PlacingContext:
@@ -140,20 +143,45 @@ def _upper(at: Place) -> int:
 
 
 def _placed(
-    at: Place, side: int, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: PlacingContext
+    at: _Makings, side: int, forms: tuple[Forms, ...], shapes: tuple[Shape, ...], scene: PlacingContext
 ) -> HandSet:
     extra = (at.extra[side],) if at.extra[side] else ()
     room = PlacingRoom(at.asked.hands, at.asked.mine, at.asked.lift, extra, at.top)
     return place_forms(forms, shapes, ("left", "right")[side], scene.root, room)
 
 
+class _Makings(NamedTuple):
+    """All of a place that its stage is made from, once its scene is known: of key and following chord nothing."""
+
+    asked: Asked
+    top: int | None
+    extra: tuple[tuple[int, ...], tuple[int, ...]]
+    without: frozenset[int]
+    chord_class: str
+    stacked: Chord | None
+
+
+_MADE = itertools.count(1)  # stages so far: each one's key, quicker to hash than what it was made from
+
+
 def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage | None:
-    """The stage with these families only; None where they have no voicing."""
+    """The stage with these families only; None where they have no voicing. Places that are heard alike share one."""
+    stacked = at.chord if at.chord.stack else None
+    return _stage(_Makings(at.asked, at.top, at.extra, at.without, at.chord.chord_class, stacked), shapes, scene)
+
+
+def forget_stages() -> None:
+    """Drop what is kept of all songs: for who measures a first solve."""
+    _stage.cache_clear()
+
+
+@lru_cache(maxsize=MOST_STAGES)
+def _stage(at: _Makings, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage | None:
     asked = at.asked
     chosen = bool(asked.families) and any(rule.thirdless for shape in shapes for rule in shape.rule)
     scene = scene._replace(thirdless=chosen)
-    forms = all_forms(shapes, scene.palette, at.chord.chord_class, asked.mine, bool(asked.families))
-    stacked = None if asked.families else stacked_forms(at.chord, asked.mine)
+    forms = all_forms(shapes, scene.palette, at.chord_class, asked.mine, bool(asked.families))
+    stacked = stacked_forms(at.stacked, asked.mine) if at.stacked and not asked.families else None
     if stacked is not None:
         shapes, forms = (shape_of(STACKED[asked.bass]),), (stacked[0],)
         scene = scene._replace(palette=replace(scene.palette, must=stacked[1]))
@@ -170,7 +198,7 @@ def trial(at: Place, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage 
     place = place._replace(cost=filled(cost.astype(np.int32, copy=False), left, right, asked))
     if int(place.cost.min()) >= INFINITE:
         return None
-    return trimmed(Stage(None, left, right, place, shapes, scene))
+    return trimmed(Stage(next(_MADE), left, right, place, shapes, scene))
 
 
 # By semitones apart (0 to 4, more): the lower note's MIDI number under which notes are too close, over both hands.
@@ -324,7 +352,7 @@ def narrowed(stage: Stage) -> Stage:
     cost = stage.place.cost
     rows = np.sort(np.argsort(cost.min(1), kind="stable")[:KEPT_ROWS])
     columns = np.sort(np.argsort(cost.min(0), kind="stable")[:KEPT_COLUMNS])
-    return taken(stage, rows, columns)._replace(cut=True, key=("cut", stage.key))
+    return taken(stage, rows, columns)._replace(cut=True, key=("cut", stage.key, rows.tobytes(), columns.tobytes()))
 
 
 def tuned(stage: Stage, tune: tuple[int, ...], at: Place) -> Stage:

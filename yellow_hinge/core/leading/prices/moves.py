@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import combinations
 from typing import NamedTuple
 
-from yellow_hinge.core.numerics import np
+from yellow_hinge.core.numerics import later, np
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
 
 
@@ -122,15 +122,31 @@ def _parallels(old: HandSet, new: HandSet, hand: str, price: Prices) -> Ints:
     count = np.zeros((len(old), len(new)), np.int32)
     if price.parallel:
         alike = old.count[:, None] == new.count[None, :]
-        for low, high in combinations(range(SIZE), 2):
-            a, b = ((h.pitches[:, high] - h.pitches[:, low]) % 12 for h in (old, new))
-            there = (old.pitches[:, high] != PAD)[:, None] & alike
-            kinds = (a == 7) | (a == 0)
+        before, after = _perfects(old), _perfects(new)
+        for pair in np.flatnonzero(before.any(0) & after.any(0)):
+            low = LOWER[pair]
             moved = old.pitches[:, low, None] != new.pitches[None, :, low]
-            count += price.parallel * (there & kinds[:, None] & (a[:, None] == b[None, :]) & moved).astype(np.int32)
+            kinds = before[:, None, pair]
+            same = (kinds == after[None, :, pair]) & (kinds > 0) & alike
+            count += price.parallel * (same & moved).astype(np.int32)
     if hand == "right" and price.basses and price.basses[0] != price.basses[1]:
         count += _over_bass(old, new, price)
     return count
+
+
+# The pairs of a hand's notes by their places.
+LOWER, UPPER = (tuple(pair[end] for pair in combinations(range(SIZE), 2)) for end in (0, 1))
+
+
+def _perfects(hand: HandSet) -> Ints:
+    """(n, pairs) 7 where two notes are a fifth apart, 12 where an octave, 0 elsewhere and where one is missing."""
+    upper = hand.pitches[:, UPPER]
+    apart = (upper - hand.pitches[:, LOWER]) % 12
+    found: Ints = np.where(upper == PAD, 0, _PERFECT[apart])
+    return found
+
+
+_PERFECT: Ints = later(lambda: np.array([12, *[0] * 6, 7, *[0] * 4], np.int32))
 
 
 def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
@@ -142,6 +158,8 @@ def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
     for note in range(SIZE if price.parallel else 0):
         a, b = over[0][:, note, None], over[1][None, :, note]
         there = (old.pitches[:, note] != PAD)[:, None] & alike
+        if not there.any():  # notes lie from the first column on
+            break
         count += price.parallel * (there & ((a == 7) | (a == 0)) & (a == b)).astype(np.int32)
     if price.outer_parallel:
         a, b = ((h.high - bass) % 12 for h, bass in zip((old, new), price.basses, strict=True))
