@@ -18,6 +18,7 @@ from zlib import crc32
 
 import mido
 
+from tests.cli.walked import WALKS
 from tests.performances import as_midi, perform
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.chart.writing import write_chart
@@ -100,6 +101,12 @@ heard-twos            heard twos charleston --bass theirs
 heard-waltz           heard waltz waltz --key D
 heard-lantern         heard paper-lantern-waltz swung-waltz --song LANTERN --json
 heard-tide            heard slack-tide comping --meter 4/4 --json
+desk-boat             desk last-boat-to-marrow
+desk-bell             desk harbour-bell
+takes-rope            takes cork-and-rope
+takes-tide            takes slack-tide
+practice-kettle       practice kettle-on-the-stove
+practice-lantern      practice paper-lantern-waltz
 read-charts           read charts 1
 read-chordpro         read chordpro 1
 read-midi             read midi 16
@@ -123,6 +130,8 @@ def said(words: tuple[str, ...]) -> str:
     if words[0] == "read":
         files = sorted(path for path in (CORPUS / words[1]).rglob("*") if path.is_file())
         return "".join(map(_read, files[:: int(words[2])]))
+    if words[0] in WALKS:
+        return WALKS[words[0]](words[1])
     with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as out, redirect_stderr(io.StringIO()):
         if words[0] == "heard":
             path = Path(folder) / "played.mid"

@@ -70,7 +70,10 @@ class Answers:
         self.before = None
 
     def follow(self, state: State) -> None:
-        """Another state with the same hands, whose title, tempo or notes may be others; or one with no song."""
+        """Another state with the same hands, whose title, tempo or notes may be others; or one with no song. What could
+        not be done in the one before is said no longer.
+        """
+        self.fault = ""
         if state.emptied:
             self.clear()
         elif self.holds(state):

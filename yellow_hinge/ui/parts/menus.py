@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import lru_cache
 from typing import Any
 
 from PySide6.QtCore import QEvent, QObject
@@ -22,11 +23,16 @@ def lettered(titles: Iterable[str]) -> dict[str, str]:
     """The titles of one menu with & before a letter that no other entry has: the first of a word where that is free.
     As many get one as can: an entry gives its letter up where it has another one.
     """
+    return dict(_lettered(tuple(dict.fromkeys(titles))))
+
+
+@lru_cache(maxsize=64)
+def _lettered(titles: tuple[str, ...]) -> dict[str, str]:
+    wished = {title: [(at, title[at].lower()) for at in _wished(title)] for title in titles}
     places: dict[str, tuple[str, int]] = {}  # whose each letter is, and where in its title
 
     def placed(title: str, tried: set[str]) -> bool:
-        for at in _wished(title):
-            letter = title[at].lower()
+        for at, letter in wished[title]:
             if letter in tried:
                 continue
             tried.add(letter)
@@ -35,7 +41,6 @@ def lettered(titles: Iterable[str]) -> dict[str, str]:
                 return True
         return False
 
-    titles = list(dict.fromkeys(titles))
     for title in titles:
         placed(title, set())
     found = dict(places.values())
