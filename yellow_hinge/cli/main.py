@@ -16,7 +16,7 @@ DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
 VERBS = (
     "chord", "name", "voice", "swaps", "export", "check", "songs", "shapes", "styles", "manners", "families",
     "patterns", "takes", "keys", "drill", "log", "hear", "solo", "ring", "over", "shelf",
-    "songbook", "set", "convert", "-h", "--help", "--version",
+    "songbook", "set", "convert", "data", "-h", "--help", "--version",
 )  # fmt: skip
 _LIGHT = ("chord", "name", "--version")  # load no solver
 
@@ -46,8 +46,11 @@ def _run(words: list[str]) -> None:
     if words[0] in _LIGHT:
         from yellow_hinge.cli.answers.symbols import run
     else:
+        from yellow_hinge.app.keeping.settings import user_places
+        from yellow_hinge.app.mine.using import use_folder
         from yellow_hinge.cli.verbs import run
 
+        use_folder(user_places().mine)  # before names are looked up
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
     run(words)

@@ -14,7 +14,19 @@ from yellow_hinge.app.edits.state import (
 from yellow_hinge.app.edits.takes import switched
 from yellow_hinge.app.solving.comparing import figures
 from yellow_hinge.app.solving.twelve import in_twelve, keys_sheet
-from yellow_hinge.cli.answers import around, books, hearing, lists, practice, sets, sheets, shelving, soloing, symbols
+from yellow_hinge.cli.answers import (
+    around,
+    books,
+    hearing,
+    lists,
+    own_data,
+    practice,
+    sets,
+    sheets,
+    shelving,
+    soloing,
+    symbols,
+)
 from yellow_hinge.cli.answers.solving import asked_for, solved
 from yellow_hinge.cli.answers.struck import struck_fields
 from yellow_hinge.cli.options import add_options
@@ -89,6 +101,7 @@ def command_line() -> argparse.ArgumentParser:
         *practised,
     ):
         offers_json(verb)
+    own_data.add_verb(verbs)
     return parser
 
 
@@ -327,6 +340,7 @@ def _convert(args: argparse.Namespace) -> None:
 
 
 _VERBS = symbols.VERBS | {
+    "data": own_data.run,
     "voice": _voice,
     "swaps": _swaps,
     "export": _export,

@@ -29,13 +29,15 @@ from yellow_hinge.core.reharm.melody import becomes, judge, verdict
 from yellow_hinge.core.reharm.ranking import best, rank
 from yellow_hinge.core.reharm.splitting import split
 from yellow_hinge.core.reharm.swaps import scene_at, swaps, tried
-from yellow_hinge.core.reharm.table import TABLE, in_slots
+from yellow_hinge.core.reharm.table import SUBSTITUTES, in_slots
 from yellow_hinge.core.reharm.tastes import likes_of
 from yellow_hinge.core.reharm.words import bass_words, swap_words
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import write_number, write_symbol
+
+TABLE = tuple(SUBSTITUTES.values())
 
 
 def solved(chart, **wishes):

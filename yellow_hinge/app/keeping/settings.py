@@ -31,9 +31,9 @@ class Places(msgspec.Struct, frozen=True):
     state: Path
 
     @property
-    def shelf(self) -> Path:
-        """Where the player's own entries of the shelf lie."""
-        return self.config / "mine" / "shelf"
+    def mine(self) -> Path:
+        """Where the player's own data lies: shelf, shapes, patterns, styles and more, a folder each."""
+        return self.config / "mine"
 
 
 def user_places() -> Places:

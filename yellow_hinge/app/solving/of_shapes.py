@@ -11,7 +11,7 @@ from typing import NamedTuple
 import msgspec
 
 from yellow_hinge.app.edits.state import State
-from yellow_hinge.app.keeping.mine import read_mine
+from yellow_hinge.app.mine.folder import read_mine
 from yellow_hinge.app.solving.newest import Newest
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.answer import Solution
@@ -140,8 +140,9 @@ class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf]):
         """What of the shelf, with the player's own entries in a folder, fits from a chord on; the question's number."""
 
         def work(_: Builder, number: int) -> FoundShelf:
-            mine = read_mine(folder)
-            return FoundShelf(number, solution, fits((*mine.shelf, *starter()), solution, index), mine.wrong)
+            mine = read_mine(folder, ("shelf",))
+            found = fits((*mine.of("shelf"), *starter()), solution, index)
+            return FoundShelf(number, solution, found, tuple(map(str, mine.wrong)))
 
         return self.put(work)
 

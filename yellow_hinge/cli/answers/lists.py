@@ -40,13 +40,18 @@ def add_shapes_options(verb: argparse.ArgumentParser) -> None:
 
 def styles_document() -> dict[str, Any]:
     """Every style with its words and the families it adds."""
-    rows = ((style_id(name), name, style) for name, style in STYLES.items())
-    return {"styles": [{"id": own, "name": n, "words": s.words, "families": list(s.families)} for own, n, s in rows]}
+    return {
+        "styles": [
+            {"id": style_id(name), "name": name, "words": style.words, "families": list(style.families),
+             "mine": name in STYLES.own}
+            for name, style in STYLES.items()
+        ]
+    }  # fmt: skip
 
 
 def manners_document() -> dict[str, Any]:
     """Every manner with all that it sets."""
-    return {"manners": [msgspec.to_builtins(manner) for manner in manners().values()]}
+    return {"manners": [msgspec.to_builtins(m) | {"mine": m.id in manners().own} for m in manners().values()]}
 
 
 def families_document() -> dict[str, Any]:

@@ -6,8 +6,8 @@ import argparse
 from typing import Any
 
 from yellow_hinge.app.edits.state import state_of
-from yellow_hinge.app.keeping.mine import read_mine
 from yellow_hinge.app.keeping.settings import user_places
+from yellow_hinge.app.mine.folder import read_mine
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
@@ -40,12 +40,12 @@ def _entry(entry: ShelfEntry) -> dict[str, Any]:
 
 def run(args: argparse.Namespace) -> dict[str, Any]:
     """All entries, or those that fit, with their hands there. Raises UserError."""
-    mine = read_mine(user_places().shelf)
-    every = (*mine.shelf, *starter())
+    mine = read_mine(user_places().mine, ("shelf",))
+    every = (*mine.of("shelf"), *starter())
     if args.fits is None:
         if args.at is not None:
             raise UserError("--at names a place of a song: --fits SONG --at PLACE")
-        return {"entries": [_entry(entry) for entry in every], "wrong": list(mine.wrong)}
+        return {"entries": [_entry(entry) for entry in every], "wrong": list(map(str, mine.wrong))}
     if args.at is None:
         raise UserError("--fits needs a place: --at SECTION:BAR:BEAT")
     state = state_of(read_song(args.fits))
@@ -63,7 +63,7 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
             for voicing, both in zip(part, found.hands, strict=True)
         ]  # fmt: skip
         rows.append(_entry(found.entry) | {"hands": hands})
-    return {"entries": rows, "wrong": list(mine.wrong)}
+    return {"entries": rows, "wrong": list(map(str, mine.wrong))}
 
 
 def told(document: dict[str, Any]) -> list[str]:

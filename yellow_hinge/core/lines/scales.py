@@ -14,7 +14,7 @@ from yellow_hinge.core.pitch.pitch import Note, degree_pc, spell
 from yellow_hinge.core.shapes.functions import GOES, heading
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.quality import CLASS_RULES
-from yellow_hinge.core.tables import read_table
+from yellow_hinge.core.tables import Entries, made_of_entries, read_table
 
 # Which of several new notes is named as the one that changes: the chord's third before its seventh, root and fifth.
 _TELLING = ("3", "b3", "7", "b7", "bb7", "1", "5", "b5", "#5")
@@ -39,14 +39,44 @@ class ScaleRow(msgspec.Struct, frozen=True, rename={"class_": "class", "pass_": 
 
     def holds(self, chord: Chord, key: Key, goes: str) -> bool:
         """Whether it is the row of a chord in a key that goes somewhere."""
-        step = (chord.root.pc - key.tonic.pc) % 12
-        return (
-            chord.chord_class in self.class_
-            and (not self.steps or step in self.steps)
-            and (not self.mode or (self.mode == "minor") == key.is_minor)
-            and (not self.goes or goes in self.goes)
-            and {degree_pc(degree) for degree in self.has} <= {degree_pc(degree) for degree in chord.degrees}
-        )
+        return _stands(self.class_, self.steps, self.mode, self.goes, chord, key, goes) and {
+            degree_pc(degree) for degree in self.has
+        } <= {degree_pc(degree) for degree in chord.degrees}
+
+
+class OwnScaleRow(NamedTuple):
+    """A scale of the player's own: its id and name, its degrees, and the chords that it is offered over, as in a
+    ScaleRow.
+    """
+
+    id: str
+    name: str
+    notes: str
+    over: tuple[str, ...]
+    words: str = ""
+    steps: tuple[int, ...] = ()
+    mode: str = ""
+    goes: tuple[str, ...] = ()
+
+    def holds(self, chord: Chord, key: Key, goes: str) -> bool:
+        """Whether it is offered over a chord in a key that goes somewhere."""
+        return _stands(self.over, self.steps, self.mode, self.goes, chord, key, goes)
+
+
+OWN_SCALES: Entries[OwnScaleRow] = Entries(dict)  # by their ids
+
+
+def _stands(
+    classes: tuple[str, ...], steps: tuple[int, ...], mode: str, ways: tuple[str, ...], chord: Chord, key: Key,
+    goes: str,
+) -> bool:  # fmt: skip
+    step = (chord.root.pc - key.tonic.pc) % 12
+    return (
+        chord.chord_class in classes
+        and (not steps or step in steps)
+        and (not mode or (mode == "minor") == key.is_minor)
+        and (not ways or goes in ways)
+    )
 
 
 class _File(msgspec.Struct, frozen=True):
@@ -82,11 +112,20 @@ def _table() -> _File:
     return found
 
 
+def scale_names() -> dict[str, str]:
+    """The names of the scales that ship, by their ids."""
+    return _table().names
+
+
+def _goes(chord: Chord, following: Chord | None) -> str:
+    goes = heading(chord, following).partition(" ")[0]
+    return "" if goes == "line" else goes
+
+
 @lru_cache(maxsize=4096)
 def row_of(chord: Chord, key: Key, following: Chord | None) -> ScaleRow:
     """What is played over a chord in its key, before the chord that follows."""
-    goes = heading(chord, following).partition(" ")[0]
-    goes = "" if goes == "line" else goes
+    goes = _goes(chord, following)
     found = next((row for row in _table().row if row.holds(chord, key, goes)), None)
     if found is None:
         raise LookupError(f"no scale for {chord.chord_class}")  # every class has a last row without conditions
@@ -98,10 +137,12 @@ def _notes(name: str, chord: Chord) -> tuple[Note, ...]:
     scale, _, at = name.partition("@")
     root = spell(chord.root, at) if at else chord.root
     own = {note.pc: note for note in chord.notes}
-    spelled = (spell(root, degree) for degree in _table().scales[scale].split())
+    degrees = OWN_SCALES[scale].notes if scale in OWN_SCALES else _table().scales[scale]
+    spelled = (spell(root, degree) for degree in degrees.split())
     return tuple(own.get(note.pc, note) for note in spelled)
 
 
+@made_of_entries
 @lru_cache(maxsize=4096)
 def scales_at(
     chord: Chord, key: Key, following: Chord | None = None, before: frozenset[int] = frozenset(),
@@ -114,11 +155,14 @@ def scales_at(
     passing = tuple(spell(chord.root, degree) for degree in row.pass_)
     known = before or frozenset(note.pc for note in key.scale)
     found = []
-    for name in row.scales:
+    goes = _goes(chord, following)
+    mine = tuple(own.id for own in OWN_SCALES.values() if own.holds(chord, key, goes))
+    for name in (*row.scales, *mine):
         notes = _notes(name, chord)
         pcs = {note.pc for note in notes}
         changes = _changes(chord, notes, known)
-        why = f"{row.words}: {_why(changes, chord)}"
+        words = f"mine; {OWN_SCALES[name].words}".removesuffix("; ") if name in mine else row.words
+        why = f"{words}: {_why(changes, chord)}"
         lacks = len(set(chord.pitch_classes) - pcs) if len(notes) > 6 else 0
         rubs = sum((pc + by) % 12 in pcs for pc in sung - pcs for by in (1, 11))
         own = tuple(note for note in passing if note.pc in pcs)
@@ -128,6 +172,8 @@ def scales_at(
 
 def _name(name: str) -> str:
     scale, _, at = name.partition("@")
+    if scale in OWN_SCALES:
+        return OWN_SCALES[scale].name
     return _table().names[scale] + (f" of the {at}" if at else "")
 
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from fractions import Fraction
 from functools import lru_cache
 
 from yellow_hinge.core.reharm.context import Context, Idea, in_key
-from yellow_hinge.core.reharm.table import TABLE, Substitute, shares
+from yellow_hinge.core.reharm.table import SUBSTITUTES, Substitute, shares
 from yellow_hinge.core.symbols.chord import Chord
 
 Sound = tuple[tuple[frozenset[int], int], ...]
@@ -19,14 +20,14 @@ def sound(chords: tuple[Chord, ...]) -> Sound:
     return tuple((frozenset((*c.pitch_classes, c.bass_note.pc)), c.bass_note.pc) for c in chords)
 
 
-def ideas(scene: Context, kinds: tuple[Substitute, ...] = TABLE) -> list[Offered]:
-    """Every idea of some kinds that has time. Of what sounds the same the first stays, and nothing that sounds as
-    written.
+def ideas(scene: Context, kinds: Iterable[Substitute] | None = None) -> list[Offered]:
+    """Every idea of some kinds, of all where none are named, that has time. Of what sounds the same the first stays,
+    and nothing that sounds as written.
     """
     found: list[Offered] = []
     now = (scene.here, *(each.chord for each in scene.ahead))
     seen: set[tuple[int, Sound]] = set()
-    for kind in kinds:
+    for kind in SUBSTITUTES.values() if kinds is None else kinds:
         for made in kind.make(scene):
             written = now[: made.span]
             chords = tuple(c if c in written else in_key(c, scene.key) for c in made.chords)

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands, span_mm
 from yellow_hinge.core.leading.answer import Solution, Voicing
+from yellow_hinge.core.leading.asking.manners import kin_of
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.reharm.shelf import ShelfChord, ShelfEntry, degree_class, nearest
 from yellow_hinge.core.song.timeline import Moment
@@ -63,11 +64,16 @@ def fit(entry: ShelfEntry, solution: Solution, index: int) -> Fit | None:
 def fits(entries: Sequence[ShelfEntry], solution: Solution, index: int) -> tuple[Fit, ...]:
     """All entries that fit from a chord on, the player's own first, then longer ones, then those of the manner."""
     found = (fit(entry, solution, index) for entry in entries)
-    manner = solution.setup.manner
+    manner = kin_of(solution.setup.manner)
     return tuple(
         sorted(
             (each for each in found if each is not None),
-            key=lambda each: (not each.entry.mine, each.entry.manner != manner, -len(each.hands), each.entry.id),
+            key=lambda each: (
+                not each.entry.mine,
+                kin_of(each.entry.manner) != manner,
+                -len(each.hands),
+                each.entry.id,
+            ),
         )
     )
 

@@ -14,6 +14,7 @@ from yellow_hinge.core.reharm.kinds.bass_walks import bass_walk
 from yellow_hinge.core.reharm.kinds.recipe_table import RECIPES
 from yellow_hinge.core.reharm.kinds.recipes import cook
 from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.tables import Entries
 
 Level = Literal["high", "medium", "low", "never"]
 Group = Literal["place", "way", "inside", "home", "routes"]
@@ -49,7 +50,7 @@ def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
     return cook(RECIPES[name])
 
 
-TABLE: tuple[Substitute, ...] = (
+_SHIPPED: tuple[Substitute, ...] = (
     Substitute("colour", "More colour", 1, m.colour),
     Substitute("inversion", "Inversion for the bass", 1, b.inversion, before="root", after="root"),
     Substitute("suspend", "Suspend and resolve", 1, m.suspend, "inside", share=3),
@@ -103,6 +104,9 @@ TABLE: tuple[Substitute, ...] = (
     Substitute("tag", "Ending held back", 2, _of("tag"), "routes", after="root"),
     Substitute("fifths", "Falling fifths", 4, r.falling_fifths, "routes", after="root"),
 )
+
+
+SUBSTITUTES = Entries(lambda: {kind.id: kind for kind in _SHIPPED})  # by their ids
 
 
 def shares(idea: Idea, scene: Context) -> tuple[Fraction, ...] | None:

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 from typing import get_args
 
 import msgspec
 
 from yellow_hinge.core.leading.asking.manners import Manner, manners
-from yellow_hinge.core.reharm.table import TABLE, Level, Substitute
+from yellow_hinge.core.reharm.table import SUBSTITUTES, Level, Substitute
+from yellow_hinge.core.tables import made_of_entries
 
 LIKED: dict[Level, float] = {"high": 3.0, "medium": 1.0, "low": 0.3, "never": 0.0}
 USUAL = LIKED["medium"]  # where no manner is played in
-_SHARES = {kind.id: kind.share for kind in TABLE if kind.share}
 
 
 def _said(manner: Manner, kinds: Iterable[Substitute]) -> Iterator[tuple[str, Level]]:
@@ -39,14 +40,25 @@ def likes_of(known: Iterable[Manner], kinds: tuple[Substitute, ...]) -> dict[str
     return found
 
 
-_LIKES = likes_of(manners().values(), TABLE)
+@made_of_entries
+@lru_cache(maxsize=1)
+def _likes() -> dict[str, dict[str, float]]:
+    kinds = tuple(SUBSTITUTES.values())
+    return {manner.id: {name: LIKED[level] for name, level in _said(manner, kinds)} for manner in manners().values()}
+
+
+likes_of(  # complete, or refused as this is loaded
+    (manner for manner in manners().values() if manner.id not in manners().own),
+    tuple(kind for kind in SUBSTITUTES.values() if kind.id not in SUBSTITUTES.own),
+)
 
 
 def liked(kind: str, manner: str) -> float:
     """How likely a kind is in a manner: 3 high, 1 medium or where nothing is played in, 0.3 low, 0 never."""
-    return _LIKES[manner][kind] if manner in _LIKES else USUAL
+    return _likes().get(manner, {}).get(kind, USUAL)
 
 
 def most(kind: str, bars: int) -> int:
     """How many of a kind a song of so many bars bears."""
-    return max(1, -(-bars // _SHARES[kind])) if kind in _SHARES else bars
+    known = SUBSTITUTES.get(kind)
+    return max(1, -(-bars // known.share)) if known is not None and known.share else bars

@@ -25,9 +25,9 @@ class MineOffer(QObject):
 
     found_ = Signal(object)
 
-    def __init__(self, desk: Desk, panel: OptionsPanel, shelf: Path) -> None:
+    def __init__(self, desk: Desk, panel: OptionsPanel, folder: Path) -> None:
         super().__init__(panel)
-        self.desk, self.panel, self.shelf = desk, panel, shelf
+        self.desk, self.panel, self.folder = desk, panel, folder
         self.fits: tuple[Fit, ...] = ()
         self._finder: ShapeFinder | None = None
         self._soon = QTimer(self)
@@ -45,13 +45,13 @@ class MineOffer(QObject):
 
     def _ask(self) -> None:
         solution = self.desk.solution
-        if solution is None or not solution.voicings or not self.shelf.is_dir():
+        if solution is None or not solution.voicings or not (self.folder / "shelf").is_dir():
             return
         if self._finder is None:
             from yellow_hinge.app.solving.of_shapes import ShapeFinder
 
             self._finder = ShapeFinder(self.found_.emit, "my shelf")
-        self._finder.ask_shelf(self.shelf, solution, self.desk.selection.index)
+        self._finder.ask_shelf(self.folder, solution, self.desk.selection.index)
 
     def _arrived(self, found: FoundShelf | Bug) -> None:
         if isinstance(found, Bug):

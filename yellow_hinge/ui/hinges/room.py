@@ -39,7 +39,7 @@ class HingesRoom(QObject, Quiet):
         self.entering = Entering(shell.desk, self.mover, say, lambda midi: strike(((midi, "right"),)))
         self.trying = Trying(self.view, shell.keys, self.mover, shell.listening, say, self.entering, unsay)
         self.view.options.taken.connect(self.desk.take)
-        self.mine = MineOffer(shell.desk, self.view.options, shell.shelf)
+        self.mine = MineOffer(shell.desk, self.view.options, shell.mine)
         self.view.wishes.forgotten.connect(self.forget_shape)
         canvas = self.view.map.canvas
         canvas.asked.connect(lambda thing, _, at: shell.things.open(thing, at))

@@ -46,7 +46,7 @@ class Shell(NamedTuple):
     ask_file: Callable[[], Path | None]  # a song's
     ask_which: Callable[[str, Mapping[str, str]], str]  # by words, and what each value is called; "" for none
     practise: Callable[[], object]  # begin with the song that is open
-    shelf: Path  # the folder of the player's own entries of the shelf
+    mine: Path  # the folder of the player's own data
     state: Path  # the folder of what the program keeps for itself
     go_on_stage: Callable[..., object]  # with a set, its folder, its songs as they are played, and one of them
     open_log: Callable[[], PracticeLog]  # raises UserError where it cannot be kept

@@ -7,7 +7,7 @@ from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 from yellow_hinge.app.desk.hands_in import FINGERS, hands_into
 from yellow_hinge.app.desk.shelving import take_fit, to_shelve
 from yellow_hinge.app.edits.shaping import with_shape
-from yellow_hinge.app.keeping.mine import OFF, put_on_shelf, take_off_shelf
+from yellow_hinge.app.mine.folder import OFF, put_entry, take_away
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
@@ -205,7 +205,7 @@ class ShapesRoom(QObject, Quiet):
         solution = self.desk.solution
         if solution is None or self.desk.selection.voicing is None:
             return []
-        self.finder.ask_shelf(self.shell.shelf, solution, self.desk.selection.index)
+        self.finder.ask_shelf(self.shell.mine, solution, self.desk.selection.index)
         return [LOOKING]
 
     def _look(self) -> list[Row]:
@@ -319,7 +319,7 @@ class ShapesRoom(QObject, Quiet):
             return
         solution = self.desk.solution
         try:
-            path = put_on_shelf(self.shell.shelf, shelved(name, part, solution.setup.manner if solution else ""))
+            path = put_entry(self.shell.mine, "shelf", shelved(name, part, solution.setup.manner if solution else ""))
         except UserError as error:
             self.view.foot.setText(str(error))
             return
@@ -334,7 +334,7 @@ class ShapesRoom(QObject, Quiet):
             self.view.foot.setText("Only what is mine on the shelf can be taken off.")
             return
         try:
-            path = take_off_shelf(self.shell.shelf, own.id)
+            path = take_away(self.shell.mine, "shelf", own.id)
         except UserError as error:
             self.view.foot.setText(str(error))
             return

@@ -9,7 +9,7 @@ import msgspec
 
 from yellow_hinge.core.leading.prices.weights import Weights
 from yellow_hinge.core.song.song import Meter
-from yellow_hinge.core.tables import read_table
+from yellow_hinge.core.tables import Entries, made_of_entries, read_table
 
 NONE = "none"  # the manner of a player who wants none, whatever the song asks for
 
@@ -65,6 +65,7 @@ class Manner(msgspec.Struct, frozen=True):
     parallel: float = 0.0
     outer_parallel: float = 0.0
     similar: float = 0.0
+    like: str = ""  # the id of the one that a player's own was made from
 
 
 class _File(msgspec.Struct, frozen=True):
@@ -72,14 +73,27 @@ class _File(msgspec.Struct, frozen=True):
 
 
 @lru_cache(maxsize=1)
-def manners() -> dict[str, Manner]:
-    """Every manner by its id, in the order of the data file."""
+def _shipped() -> dict[str, Manner]:
     return {manner.id: manner for manner in read_table(__file__, _File).manner}
+
+
+_MANNERS = Entries(_shipped)
+
+
+def manners() -> Entries[Manner]:
+    """Every manner by its id, in the order of the data file, the player's own last."""
+    return _MANNERS
 
 
 def manner_named(name: str) -> Manner | None:
     """The manner of an id, None where there is none; the data is not read for no name."""
     return manners().get(name) if name else None
+
+
+def kin_of(name: str) -> str:
+    """The id of the manner that ships which one is like: itself, unless it is the player's own."""
+    known = _MANNERS.own.get(name) if _MANNERS.own else None
+    return known.like if known is not None else name
 
 
 def manner_id(text: str) -> str:
@@ -90,6 +104,7 @@ def manner_id(text: str) -> str:
     return next((m.id for m in manners().values() if wanted in (m.id, m.name.lower().replace(" ", "-"))), text)
 
 
+@made_of_entries
 @lru_cache(maxsize=256)
 def in_manner(weights: Weights, manner: str) -> Weights:
     """A style's prices as a manner has them; unchanged where none of that id is known."""

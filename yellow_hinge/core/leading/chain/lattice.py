@@ -46,6 +46,7 @@ from yellow_hinge.core.shapes.placing import Ints
 from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.tables import changes
 
 T = TypeVar("T")
 
@@ -129,6 +130,7 @@ class Builder:
         self._store = Store()
         self.last: Cheapest | None = None
         self.overtaken: Callable[[], bool] = lambda: False
+        self._entries = changes()
 
     def lattice(
         self, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...], inside: bool = False
@@ -137,6 +139,7 @@ class Builder:
         where a chord has no voicing at all, and OvertakenError where `overtaken` says so; what was made until then
         is kept.
         """
+        self._of_today()
         sounding = [(i, m) for i, m in enumerate(moments) if m.chord is not None]
         setup = climbed(setup, moments)
         stages, places, names = self._stages(sounding, setup, keeps, inside)
@@ -154,6 +157,11 @@ class Builder:
         tables = self._sung(stages, places, (left, right), names)
         free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
+
+    def _of_today(self) -> None:
+        """Forget what was made from entries of the player's own that are others now."""
+        if self._entries != changes():
+            self._entries, self._store, self.last = changes(), Store(), None
 
     def _stages(
         self, sounding: list[tuple[int, Moment]], setup: Setup, keeps: tuple[Keep, ...], inside: bool

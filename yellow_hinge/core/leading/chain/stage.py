@@ -10,6 +10,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from yellow_hinge.core.leading.asking.asked import Asked, chosen_shapes, of_all, widenings
+from yellow_hinge.core.leading.asking.manners import kin_of
 from yellow_hinge.core.leading.asking.wants import fits, wants
 from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.prices.doubling import doubling
@@ -30,6 +31,7 @@ from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.shapes.placing import PAD, HandSet, Ints, PlacingRoom, one_hand, place_forms
 from yellow_hinge.core.shapes.stacked import stacked_forms
 from yellow_hinge.core.symbols.chord import Chord, same_chord
+from yellow_hinge.core.tables import made_of_entries
 
 
 class Stage(NamedTuple):
@@ -131,7 +133,7 @@ def scene_of(at: Place) -> PlacingContext:
     rooted = asked.mine and not asked.families
     scene = PlacingContext(at.chord.root.pc, found, asked.colour, asked.hands, asked.mine, *register)
     step = (at.chord.root.pc - at.key.tonic.pc) % 12
-    twice = doubling(at.chord.quality, found.bass, step, asked.manner)
+    twice = doubling(at.chord.quality, found.bass, step, kin_of(asked.manner))
     scene = scene._replace(rooted=rooted, ends=at.ends, outermost=at.outermost)
     return scene._replace(quality=quality, upper=_upper(at), doubling=twice)
 
@@ -175,6 +177,7 @@ def forget_stages() -> None:
     _stage.cache_clear()
 
 
+@made_of_entries
 @lru_cache(maxsize=MOST_STAGES)
 def _stage(at: _Makings, shapes: tuple[Shape, ...], scene: PlacingContext) -> Stage | None:
     asked = at.asked

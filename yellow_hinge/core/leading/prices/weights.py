@@ -9,6 +9,7 @@ from typing import Any, Literal
 import msgspec
 
 from yellow_hinge.core.numerics import NDArray, np
+from yellow_hinge.core.tables import Entries
 
 # The number of the prices: raised whenever a song may be given other hands than before, by a price, a shape or a rule.
 # Songs that remember hands of another number keep them (core/takes/known.py); `make songs` saves the shipped ones anew.
@@ -125,7 +126,7 @@ def _smoothest() -> Weights:
     return found
 
 
-STYLES: dict[str, Style] = {
+_SHIPPED: dict[str, Style] = {
     "Smoothest": Style("the fingers travel as little as possible", _smoothest()),
     "Still top": Style(
         "the highest note stays or moves by a half step",
@@ -191,6 +192,9 @@ STYLES: dict[str, Style] = {
         "bass and top move apart or together, not the same way", Weights(similar=8.0, oblique=0.5, bass_octave=0.0)
     ),
 }  # fmt: skip
+
+
+STYLES = Entries(lambda: _SHIPPED)  # by their names
 
 
 def style_id(name: str) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from yellow_hinge.core.leading.asking.manners import kin_of
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import spell
 from yellow_hinge.core.reharm.context import Context, Idea, build, degree_above, on, over, shifted
@@ -152,7 +153,7 @@ def _held_words(scene: Context) -> tuple[str, ...]:
     """What a dominant is held back as."""
     if not (_toward_minor(scene) and scene.falls_a_fifth):
         return ("9sus4",)
-    return ("7sus4b9", "7sus4") if scene.manner in _DARK else ("7sus4",)
+    return ("7sus4b9", "7sus4") if kin_of(scene.manner) in _DARK else ("7sus4",)
 
 
 def suspend(scene: Context) -> Iterator[Idea]:

@@ -37,7 +37,7 @@ class Recipe(NamedTuple):
     needs: Callable[[Context], bool] = lambda scene: True
 
 
-_PLACE = re.compile(r"([b#]?[1-7]|\*)([MmD]?)")
+PLACE = re.compile(r"([b#]?[1-7]|\*)([MmD]?)")
 _CLASSES = {"M": ("major",), "m": ("minor", "minor-six", "half-diminished")}
 
 
@@ -56,7 +56,7 @@ def stands(chord: Chord | None, places: str, key: Key, dominant: bool = False) -
     if chord is None or chord.chord_class == "diminished":
         return False
     for place in places.split():
-        match = _PLACE.fullmatch(place)
+        match = PLACE.fullmatch(place)
         assert match is not None
         number, kind = match.groups()
         step = number == "*" or (chord.root.pc - key.tonic.pc) % 12 == degree_pc(number)

@@ -6,6 +6,7 @@ import itertools
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.asking.manners import kin_of
 from yellow_hinge.core.rhythm.asked import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal
 from yellow_hinge.core.rhythm.fills.kinds import FillKind, fill_kind, fill_kinds
@@ -37,7 +38,7 @@ def offers(row: Sequence[Played], place: int, playing: Playing, manner: str = ""
     taken = {fill.kind: fill.quarters for fill in playing.fills if fill.slot == row[place].moment.slot_id}
     own = _of_own(taken)
     made = ((kind, notes_of(kind, row, place, taken.get(kind.id, 0))) for kind in (*own, *fill_kinds().values()))
-    found = [FillOffer(kind, notes, kind.id in taken, manner in kind.manners) for kind, notes in made if notes]
+    found = [FillOffer(kind, notes, kind.id in taken, kin_of(manner) in kind.manners) for kind, notes in made if notes]
     ends = any(here.moment.ends for here in row[max(0, place - 1) : place + 1])
     return sorted(found, key=lambda o: (o.kind not in own, o.kind.ends and not ends, not o.liked, not o.kind.ends))
 
