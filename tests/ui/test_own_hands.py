@@ -9,6 +9,7 @@ from yellow_hinge.core.leading.asking.setup import chosen_manner
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui.chart.room import CHART
 from yellow_hinge.ui.dialogs import asking
+from yellow_hinge.ui.dialogs.own_list import OwnList
 
 
 def hands(window):
@@ -54,13 +55,13 @@ def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot
     window.home.mover.take()
     settle(window, qtbot)
     others = (MyShape("Of another song", "1", "3 5"),)
-    window.preferences.put(shapes=others)
+    window.preferences.remember_shape(*others)
     monkeypatch.setattr(asking, "name", lambda *_: "Wide nine")
     window.actions_["capture"].trigger()
     settle(window, qtbot)
     (shape,) = window.desk.state.setup.player.shapes
     assert (shape.left, shape.right) == ("1 5 9", "3 5 1")
-    assert window.preferences.settings.shapes == (*others, shape)
+    assert window.preferences.shapes == (*others, shape)
     assert any("mine:" in s.id for s in window.desk.solution.lattice.stages[2].shapes)
     told = []
     monkeypatch.setattr(asking, "fault", lambda _, words: told.append(words))
@@ -72,7 +73,7 @@ def test_a_shape_is_captured_used_kept_for_new_songs_and_forgotten(window, qtbot
     forget = next(action for action in menu.actions() if action.text() == "Forget a shape of mine")
     forget.menu().actions()[0].trigger()
     assert window.desk.state.setup.player.shapes == ()
-    assert window.preferences.settings.shapes == others
+    assert window.preferences.shapes == others
     window.desk.document.undo()
     assert window.desk.state.setup.player.shapes == (shape,)
 
@@ -146,3 +147,31 @@ def test_where_the_hands_part_is_seen_and_dragged_and_one_hand_can_be_chosen(win
     assert entering._both.right == (62,)
     entering.toggle()
     assert canvas.split is None
+
+
+def test_files_of_ones_own_are_read_again_while_the_window_stands(window, qtbot, monkeypatch):
+    own, strip, folder = window.own_data, window.home.view.wishes, window.places.mine
+    own.begin()
+    monkeypatch.setattr(OwnList, "exec", lambda dialog: [dialog.example_wanted.emit(k) for k in ("style", "manner")])
+    own.open()
+    qtbot.waitUntil(lambda: strip.style_.findText("Quiet hands") >= 0, timeout=10_000)
+    qtbot.waitUntil(lambda: window.header.manner.findText("Late service") >= 0, timeout=10_000)
+    settle(window, qtbot)
+    window.desk.change_setup("style", style="Quiet hands")
+    settle(window, qtbot)
+    before = window.desk.solution.totals.cost
+    path = folder / "styles" / "Quiet-hands.toml"
+    path.write_text(path.read_text("utf-8").replace("hold = -0.6", "hold = 3.0"), "utf-8")
+    qtbot.waitUntil(lambda: window.desk.solution.totals.cost > before, timeout=10_000)
+    path.write_text("name = 1", "utf-8")
+    qtbot.waitUntil(lambda: "Left out: styles/Quiet-hands.toml" in window.teller.line.text(), timeout=10_000)
+    shown = OwnList(window, window.look.theme, own.mine, folder)
+    table = shown.table
+    assert [table.item(0, n).text() for n in (0, 1)] == ["left out", "styles/Quiet-hands.toml, line 1"]
+    shown.search.setText("late serv")
+    rows = [table.item(at, 1).text() for at in range(table.rowCount()) if not table.isRowHidden(at)]
+    assert rows == ["Late service"]
+    assert strip.style_.findText("Quiet hands") < 0
+    for each in folder.rglob("*.toml"):
+        each.unlink()
+    qtbot.waitUntil(lambda: window.header.manner.findText("Late service") < 0, timeout=10_000)

@@ -252,7 +252,7 @@ def test_an_own_pattern_is_named_known_to_other_songs_and_forgotten(playing, qtb
     playing.rooms.room(PLAYING).view.forget.click()
     assert playing.desk.state.playing == type(playing.desk.state.playing)()
     assert own.id not in names(playing)
-    assert playing.preferences.settings.patterns == ()
+    assert playing.preferences.patterns == ()
 
 
 def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, monkeypatch):

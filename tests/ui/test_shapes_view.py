@@ -134,7 +134,7 @@ def test_hands_become_a_shape_of_mine(room, window, monkeypatch):
     room.read_chord()
     QTest.keyClick(room.view, Key.Key_M)
     assert [shape.name for shape in window.desk.state.setup.player.shapes] == ["Mine"]
-    assert [shape.name for shape in window.preferences.settings.shapes] == ["Mine"]
+    assert [shape.name for shape in window.preferences.shapes] == ["Mine"]
 
 
 def test_ten_keys_that_come_together_are_read_one_by_one_and_listed_once(room, window, qtbot, monkeypatch):
@@ -232,4 +232,4 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert room.view.foot.text().startswith("Only what is mine")
     (shelf / "bad.toml").write_text("id = ", "utf-8")
     room._fill()
-    qtbot.waitUntil(lambda: room.view.foot.text().startswith("Left out: bad.toml"), timeout=5_000)
+    qtbot.waitUntil(lambda: room.view.foot.text().startswith("Left out: shelf/bad.toml, line 1"), timeout=5_000)

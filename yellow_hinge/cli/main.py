@@ -43,19 +43,31 @@ def _unwritten(status: int) -> int:
 
 
 def _run(words: list[str]) -> None:
-    if words[0] in _LIGHT:
-        from yellow_hinge.cli.answers.symbols import run
-    else:
-        from yellow_hinge.app.keeping.settings import user_places
-        from yellow_hinge.app.mine.using import use_folder
-        from yellow_hinge.cli.verbs import run
-
-        use_folder(user_places().mine)  # before names are looked up
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
-    run(words)
+    if words[0] in _LIGHT:
+        from yellow_hinge.cli.answers.symbols import run
+
+        run(words)
+    else:
+        _run_beside_own(words)
     if sys.stdout is not None:
         sys.stdout.flush()
+
+
+def _run_beside_own(words: list[str]) -> None:
+    """A verb that may look up what the player has of one's own; what is wrong there is said where the verb fails."""
+    from yellow_hinge.app.keeping.settings import user_places
+    from yellow_hinge.app.mine.using import use_folder
+    from yellow_hinge.cli.verbs import run
+
+    mine = use_folder(user_places().mine)
+    try:
+        run(words)
+    except UserError:
+        for wrong in mine.wrong:
+            print(f"yellow-hinge: left out of your own data: {wrong}", file=sys.stderr)
+        raise
 
 
 def main(argv: Sequence[str] | None = None) -> int:

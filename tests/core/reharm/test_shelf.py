@@ -13,7 +13,6 @@ from tests.app.test_desk import make_desk
 from tests.songs import BUILDER
 from yellow_hinge.app.desk.shelving import take_fit
 from yellow_hinge.app.edits.state import file_of
-from yellow_hinge.app.keeping.mine import LARGEST, OFF, put_on_shelf, read_mine, take_off_shelf
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -118,35 +117,6 @@ def test_taking_it_is_one_edit_that_undo_takes_back_to_the_bit():
     assert desk.document.history.undo_label.endswith("from the shelf")
     desk.document.undo()
     assert to_json(file_of(desk.state)) == before
-
-
-def test_own_entries_are_files_of_their_own_and_a_bad_one_costs_only_itself(tmp_path):
-    folder = tmp_path / "mine" / "shelf"
-    assert read_mine(folder) == ((), ())
-    entry = ShelfEntry("two-home", 'Two, "home"', "hands", ("2m7 4 1 b7 | b3 5", "1 4 1 5 | 3 1"), "äöü", "pop", True)
-    put_on_shelf(folder, entry)
-    put_on_shelf(folder, entry)
-    assert sorted(path.name for path in folder.iterdir()) == ["two-home-2.toml", "two-home.toml"]
-    for name, text in (
-        ("broken", "id = "), ("strange", 'id = "x"\nname = "x"\nkind = "x"\nchords = ["1 4 1 | 3"]'), ("empty", ""),
-        ("more", 'id = "x"\nname = "x"\nkind = "hands"\nchords = ["1 4 1 | 3"]\nother = 1'),
-        ("degree", 'id = "x"\nname = "x"\nkind = "hands"\nchords = ["1 4 q | 3"]'), ("large", "#" * (LARGEST + 1)),
-        ("beats", 'id = "x"\nname = "x"\nkind = "hands"\nchords = ["1 x 1 | 3"]'), ("nested", "a = " + "[" * 5000),
-    ):  # fmt: skip
-        (folder / f"{name}.toml").write_text(text, "utf-8")
-    (folder / "bytes.toml").write_bytes(b"\xff\xfe")
-    (folder / "other.txt").write_text("not looked at", "utf-8")
-    found = read_mine(folder)
-    assert [own.id for own in found.shelf] == ["two-home-2", "two-home"]
-    assert found.shelf[1] == entry
-    assert len(found.wrong) == 9
-    assert all(":" in words for words in found.wrong)
-    written = (folder / "two-home.toml").read_bytes()
-    off = take_off_shelf(folder, "two-home")
-    assert off is not None
-    assert (off.parent.name, off.read_bytes()) == (OFF, written)
-    assert take_off_shelf(folder, "two-home") is None
-    assert [own.id for own in read_mine(folder).shelf] == ["two-home-2"]
 
 
 def test_keys_are_stacked_upward_and_a_tenth_is_one():

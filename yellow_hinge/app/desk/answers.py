@@ -101,6 +101,13 @@ class Answers:
         self.memory.learn(answer.state, answer.solution)
         self._hub.tell(Event.SOLUTION)
 
+    def renew(self, state: State) -> None:
+        """What hands are chosen by is otherwise: ask for them anew, while those that are there stay on the screen."""
+        self.forget_before()
+        self.state = State()
+        self.memory.begin(state, ())
+        self.look(state)
+
     def refuse(self, why: str) -> None:
         """Something cannot be done, or not be solved."""
         self.fault = why

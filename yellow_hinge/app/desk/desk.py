@@ -106,6 +106,11 @@ class Desk:
         """The player's own patterns of playing, of any song."""
         self.patterns = patterns
 
+    def renew(self) -> None:
+        """The player's own styles, manners, substitutes or scales are others."""
+        self.hub.tell(Event.OWN)
+        self.answers.renew(self.state)
+
     # --- edits ---
     def type_text(self, text: str) -> None:
         """The chart was typed in. Typing in a row is one step of undo, and is followed from where it began."""

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 class Event(StrEnum):
     """What changed on the desk: another song lies there, letters (before they are read), the state, the solution, the
-    selected chord, the mark, an edit that could not be done, or how notes are named.
+    selected chord, the mark, an edit that could not be done, how notes are named, or the player's own data.
     """
 
     OPENED = "opened"
@@ -19,6 +19,7 @@ class Event(StrEnum):
     MARK = "mark"
     FAULT = "fault"
     NAMES = "names"
+    OWN = "own"
 
 
 class Hub:

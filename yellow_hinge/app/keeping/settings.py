@@ -11,7 +11,6 @@ import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.asking.setup import Player
 from yellow_hinge.core.onstage.asks import StageAsk
 from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.shapes.catalogue import MyShape
@@ -80,8 +79,8 @@ class Settings(msgspec.Struct, frozen=True):
     hands_offered: bool = False
     cautioned: bool = False  # whether the caution of practice was said
     large_text: bool = False
-    shapes: tuple[MyShape, ...] = ()  # of the player's own
-    patterns: tuple[Pattern, ...] = ()  # of playing, the player's own
+    shapes: tuple[MyShape, ...] = ()  # of the player's own, until they move into the player's folder
+    patterns: tuple[Pattern, ...] = ()  # likewise
     manner: str = ""  # chosen last
     column_w: float = 0.0  # of the strand map, 0 for the usual
     heard: Heard = Heard()
@@ -91,11 +90,6 @@ class Settings(msgspec.Struct, frozen=True):
     stage: StageAsk = StageAsk()  # what the screen on stage is like
     seen: str = ""  # the version of the program that was used last
     version: int = 1
-
-    @property
-    def player(self) -> Player:
-        """Who plays a song that has not said so yet."""
-        return Player(self.hands or Hands(), None, self.shapes)
 
     @property
     def sensible(self) -> bool:

@@ -155,7 +155,9 @@ def read_entry(kind: Kind, path: Path) -> Any:
     except (msgspec.ValidationError, UserError, RecursionError, OverflowError) as error:
         said = str(error)
         at = re.search(r" - at `\$(.*)`$", said)
-        raise BadEntryError(said[: at.start()] if at else said, _line_of(text, at[1] if at else said)) from None
+        raise BadEntryError(
+            said[: at.start()] if at else said, _line_of(text, f"{at[1]}: {said}" if at else said)
+        ) from None
 
 
 def _line_of(text: str, said: str) -> int:
@@ -171,7 +173,15 @@ def _line_of(text: str, said: str) -> int:
         if places:
             at = places[min(times, len(places) - 1)]
             found = at + 1
-    return found
+    return _quoted_line(rows, at, said) or found
+
+
+def _quoted_line(rows: list[str], at: int, said: str) -> int:
+    """The line from a place on that holds what a sentence quotes; 0 for none."""
+    quoted = re.search(r"'([^']+)'", said)
+    if quoted is None:
+        return 0
+    return next((n for n, row in enumerate(rows[at:], at + 1) if quoted[1] in row and not row.startswith("#")), 0)
 
 
 # --- writing ---
@@ -188,7 +198,8 @@ def put_entry(folder: Path, kind: str, entry: Any, instead: bool = False) -> Pat
             path = there[own.own(entry)]
         else:
             name, path = next(_free(place, own.own(entry), set(there)))
-            entry = msgspec.structs.replace(entry, id=name) if "id" in entry.__struct_fields__ else entry
+            field = "id" if "id" in entry.__struct_fields__ else "name"
+            entry = msgspec.structs.replace(entry, **{field: name})
         write_atomic(path, msgspec.toml.encode(_written(entry)))
     except OSError as error:
         raise UserError(f"{place} cannot be written ({error.strerror or error})") from None
@@ -251,3 +262,18 @@ def marks(folder: Path) -> tuple[tuple[str, int, int], ...]:
         except OSError:
             continue
     return tuple(sorted(found))
+
+
+def put_example(folder: Path, kind: str) -> Path:
+    """Write the example of a kind under a name that is free, to be changed. Raises UserError where that cannot be."""
+    own = BY_NAME[kind]
+    place = folder / own.folder
+    taken = {each.id for each in read_mine(folder, (kind,)).entries}
+    plain = str(own.own(msgspec.convert(tomllib.loads(own.example), own.entry)))
+    try:
+        place.mkdir(parents=True, exist_ok=True)
+        name, path = next(_free(place, plain, taken))
+        write_atomic(path, own.example.replace(f'"{plain}"', f'"{name}"', 1).encode())
+    except OSError as error:
+        raise UserError(f"{place} cannot be written ({error.strerror or error})") from None
+    return path

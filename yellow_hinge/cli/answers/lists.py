@@ -38,20 +38,24 @@ def add_shapes_options(verb: argparse.ArgumentParser) -> None:
     verb.add_argument("--key", help="the key that names are read in; C where left out")
 
 
+def _mine(own: bool) -> dict[str, Any]:
+    return {"mine": True} if own else {}
+
+
 def styles_document() -> dict[str, Any]:
     """Every style with its words and the families it adds."""
     return {
         "styles": [
-            {"id": style_id(name), "name": name, "words": style.words, "families": list(style.families),
-             "mine": name in STYLES.own}
+            {"id": style_id(name), "name": name, "words": style.words, "families": list(style.families)}
+            | _mine(name in STYLES.own)
             for name, style in STYLES.items()
         ]
-    }  # fmt: skip
+    }
 
 
 def manners_document() -> dict[str, Any]:
     """Every manner with all that it sets."""
-    return {"manners": [msgspec.to_builtins(m) | {"mine": m.id in manners().own} for m in manners().values()]}
+    return {"manners": [msgspec.to_builtins(m) | _mine(m.id in manners().own) for m in manners().values()]}
 
 
 def families_document() -> dict[str, Any]:

@@ -4,6 +4,7 @@ notes are only passed and which are landed on.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -142,6 +143,15 @@ def _notes(name: str, chord: Chord) -> tuple[Note, ...]:
     return tuple(own.get(note.pc, note) for note in spelled)
 
 
+def _offered(chord: Chord, key: Key, following: Chord | None) -> Iterator[tuple[str, str]]:
+    """(id, what the chord is there) of the scales over it, the player's own last."""
+    row, goes = row_of(chord, key, following), _goes(chord, following)
+    yield from ((name, row.words) for name in row.scales)
+    for own in OWN_SCALES.values():
+        if own.holds(chord, key, goes):
+            yield own.id, f"mine; {own.words}" if own.words else "mine"
+
+
 @made_of_entries
 @lru_cache(maxsize=4096)
 def scales_at(
@@ -151,17 +161,13 @@ def scales_at(
     """The scales that fit a chord, plain to bold: those that have all of its notes first, then those that rub on no
     long tune note (`sung`, pitch classes). `before` has the pitch classes of the scale before, for what changes.
     """
-    row = row_of(chord, key, following)
-    passing = tuple(spell(chord.root, degree) for degree in row.pass_)
+    passing = tuple(spell(chord.root, degree) for degree in row_of(chord, key, following).pass_)
     known = before or frozenset(note.pc for note in key.scale)
     found = []
-    goes = _goes(chord, following)
-    mine = tuple(own.id for own in OWN_SCALES.values() if own.holds(chord, key, goes))
-    for name in (*row.scales, *mine):
+    for name, words in _offered(chord, key, following):
         notes = _notes(name, chord)
         pcs = {note.pc for note in notes}
         changes = _changes(chord, notes, known)
-        words = f"mine; {OWN_SCALES[name].words}".removesuffix("; ") if name in mine else row.words
         why = f"{words}: {_why(changes, chord)}"
         lacks = len(set(chord.pitch_classes) - pcs) if len(notes) > 6 else 0
         rubs = sum((pc + by) % 12 in pcs for pc in sung - pcs for by in (1, 11))

@@ -16,7 +16,7 @@ LONGEST_NAME, LONGEST_WORDS = 40, 200
 def named(own: str, name: str, words: str = "") -> None:
     """Raises UserError where an id, a name or the words beside it are none."""
     if not _ID.fullmatch(own) or len(own) > LONGEST_NAME:
-        raise UserError(f"id: {own[:20]!r} has to be small letters, figures and hyphens, at most {LONGEST_NAME}")
+        raise UserError(f"id: {own[:20]!r} has to be letters, figures and hyphens, at most {LONGEST_NAME}")
     if not 0 < len(name.strip()) <= LONGEST_NAME or not name.isprintable() or "," in name or "+" in name:
         raise UserError(f"name: a name has 1 to {LONGEST_NAME} letters, no comma and no plus")
     if len(words) > LONGEST_WORDS or not words.isprintable():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from typing import Any, Literal, get_args
 
 import msgspec
@@ -50,21 +51,28 @@ class OwnManner(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     def __post_init__(self) -> None:
         named(self.id, self.name, self.words)
+        if self.id in manners() and self.id not in manners().own:
+            raise UserError(f"id: {self.id} ships already; choose another")
         known("like", self.like, [name for name in manners() if name not in manners().own])
-        for pattern in filter(
-            None, (self.patterns.usual, self.patterns.dotted, self.patterns.three) if self.patterns else ()
-        ):
-            known("patterns", pattern, patterns())
-        for family in (*self.families.mine, *self.families.theirs) if self.families else ():
-            known("families", family, shape_ids())
-        if self.colour is not None:
-            within("colour", self.colour, 0, MOST_COLOUR)
-        for notes in self.fullness or ():
-            within("fullness", notes, 0, MOST_NOTES)
-        for name, (least, most) in _NUMBERS.items():
-            if getattr(self, name) is not None:
-                within(name, getattr(self, name), least, most)
+        for field, word, words in self._named():
+            known(field, word, words)
+        for field, value, (least, most) in self._numbers():
+            within(field, value, least, most)
         self.manner()
+
+    def _named(self) -> Iterator[tuple[str, str, Iterable[str]]]:
+        """(field, word, what it may be) of what names something that ships."""
+        struck, shapes = self.patterns or Patterns(""), self.families or Families()
+        for pattern in filter(None, (struck.usual, struck.dotted, struck.three)):
+            yield "patterns", pattern, patterns()
+        for family in (*shapes.mine, *shapes.theirs):
+            yield "families", family, shape_ids()
+
+    def _numbers(self) -> Iterator[tuple[str, float, tuple[float, float]]]:
+        """(field, number, least and most)."""
+        yield "colour", self.colour or 0, (0, MOST_COLOUR)
+        yield from (("fullness", notes, (0, MOST_NOTES)) for notes in self.fullness or ())
+        yield from ((name, getattr(self, name) or 0, ends) for name, ends in _NUMBERS.items())
 
     def manner(self) -> Manner:
         """The manner. Raises UserError for a substitute that is none, or is liked twice."""

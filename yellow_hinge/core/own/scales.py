@@ -36,13 +36,7 @@ class OwnScale(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         named(self.id, self.name, self.words)
         if self.id in scale_names():
             raise UserError(f"id: {self.id} ships already; choose another")
-        degrees = self.notes.split()
-        try:
-            semitones = [degree_pc(degree) for degree in degrees]
-        except (UserError, KeyError, ValueError):
-            raise UserError(f"notes: {self.notes[:40]!r} are no degrees, such as 1 2 b3 4 5 6 b7") from None
-        if not LEAST <= len(degrees) <= MOST or semitones != sorted(set(semitones)) or semitones[0]:
-            raise UserError(f"notes: {LEAST} to {MOST} degrees that rise from 1, none twice")
+        self._check_notes()
         if not self.over:
             raise UserError("over: at least one class of chords")
         for name in self.over:
@@ -51,6 +45,15 @@ class OwnScale(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             known("goes", way, GOES)
         if any(not 0 <= step < STEPS for step in self.steps):
             raise UserError("steps: semitones above the tonic, 0 to 11")
+
+    def _check_notes(self) -> None:
+        degrees = self.notes.split()
+        try:
+            semitones = [degree_pc(degree) for degree in degrees]
+        except (UserError, KeyError, ValueError):
+            raise UserError(f"notes: {self.notes[:40]!r} are no degrees, such as 1 2 b3 4 5 6 b7") from None
+        if not LEAST <= len(degrees) <= MOST or semitones != sorted(set(semitones)) or semitones[0]:
+            raise UserError(f"notes: {LEAST} to {MOST} degrees that rise from 1, none twice")
 
     @property
     def row(self) -> OwnScaleRow:

@@ -21,7 +21,6 @@ class OwnStyle(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     of one finger; `families` are added to the usual ones; `sings`: the top line is chosen as a tune first.
     """
 
-    id: str
     name: str
     words: str = ""
     like: str = "Still top"
@@ -30,9 +29,9 @@ class OwnStyle(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     sings: bool | None = None
 
     def __post_init__(self) -> None:
-        named(self.id, self.name, self.words)
-        if style_id(self.name) != self.id:
-            raise UserError(f"id: the id of the style {self.name!r} is {style_id(self.name)!r}")
+        named(style_id(self.name), self.name, self.words)
+        if self.name in STYLES and self.name not in STYLES.own:
+            raise UserError(f"name: {self.name} ships already; choose another")
         known("like", self.like, [name for name in STYLES if name not in STYLES.own])
         for family in self.families:
             known("families", family, shape_ids())
@@ -49,7 +48,7 @@ class OwnStyle(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 def _price(name: str, value: Any) -> Any:
     field = f"prices.{name}"
-    known("prices", name, _PRICES)
+    known(field, name, _PRICES)
     kind = _PRICES[name].type
     try:
         found = msgspec.convert(value, kind, strict=True)

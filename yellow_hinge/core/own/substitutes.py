@@ -87,6 +87,9 @@ class OwnSubstitute(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             raise UserError(f"id: {self.id} ships already; choose another")
         if not 0 < len(self.recipe) <= MOST_MADE:
             raise UserError(f"recipe: 1 to {MOST_MADE} of them")
+        self._check_likes()
+
+    def _check_likes(self) -> None:
         seen: dict[str, str] = {}
         for level, names in self.likes.items():
             for name in names.split():

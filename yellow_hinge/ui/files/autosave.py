@@ -13,6 +13,7 @@ from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.keeping.copying import Copier
 from yellow_hinge.app.keeping.sessions import Session
 from yellow_hinge.app.keeping.settings import Places, SettingsWriter
+from yellow_hinge.app.mine.writer import MineWriter
 from yellow_hinge.io.songs.migrations import SongFile
 
 
@@ -30,6 +31,7 @@ class Autosave(QObject):
         self.session = Session(places)
         self.copier = Copier(self.session, self.failed.emit)
         self.settings = SettingsWriter(places, self.failed.emit)
+        self.mine = MineWriter(places.mine, self.failed.emit)
         self.failed.connect(say)
         desk.listeners.append(self._on_desk)
 
@@ -60,3 +62,4 @@ class Autosave(QObject):
         """The program ends as it should: no copy is needed, the settings are kept."""
         self.copier.close()
         self.settings.close()
+        self.mine.close()

@@ -75,7 +75,7 @@ class Files(QObject):
     def _file(self, song: Song) -> SongFile:
         """A new file of a song, with the player's hands and manner."""
         settings = self._settings
-        return song_file(song, setup=new_setup(settings.player, settings.manner, song))
+        return song_file(song, setup=new_setup(self._preferences.player, settings.manner, song))
 
     def open_path(self, path: Path, wanted: str = "", asks: Mapping[str, str] = NOTHING_ASKED) -> bool:
         """Open a file, as the kind of text that is `wanted` and as the player chose it (`asks`); what was open stays
@@ -169,7 +169,7 @@ class Files(QObject):
         if not file.others:
             self.begin(self._file(file.song), text, f"demo:{name}")
             return
-        self.begin(file_of(with_players(state_of(file), self._settings.player)))
+        self.begin(file_of(with_players(state_of(file), self._preferences.player)))
 
     def begin(self, file: SongFile, text: str = "", origin: str = "") -> None:
         """Show a song that is in no file yet."""

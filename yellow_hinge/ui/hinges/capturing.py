@@ -35,17 +35,11 @@ def capture_shape(
         asking.fault(parent, str(error))
         return
     desk.put_setup(f"save the shape {name}", state.setup)
-    _remember(preferences, name, state.setup.player.shapes[-1:])
+    preferences.remember_shape(state.setup.player.shapes[-1])
     say(f"{name} is among the shapes now, and used where it moves least.")
 
 
 def forget_shape(desk: Desk, preferences: Preferences, shape: MyShape) -> None:
     """Take a shape from the song and from what new songs know."""
     desk.put_setup(f"forget the shape {shape.name}", without_shape(desk.state.setup, shape))
-    _remember(preferences, shape.name, ())
-
-
-def _remember(preferences: Preferences, name: str, made: tuple[MyShape, ...]) -> None:
-    """The remembered shapes with one of a name exchanged; those of other songs stay."""
-    others = (shape for shape in preferences.settings.shapes if shape.name != name)
-    preferences.put(shapes=(*others, *made))
+    preferences.forget_shape(shape.name)

@@ -70,8 +70,7 @@ class WishStrip(QWidget):
         holder, self.colour = choice(colours, lambda value: self._ask(colour=int(value)))
         holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.style_ = self._box("Style of the voice leading", list(STYLES))
-        for index, style in enumerate(STYLES.values()):
-            self.style_.setItemData(index, style.words, Qt.ItemDataRole.ToolTipRole)
+        self.fill_styles()
         self.style_.activated.connect(lambda i: self._ask(style=list(STYLES)[i]))
         self._build_shapes_and_register()
         self.told = ElidedLabel()
@@ -80,6 +79,14 @@ class WishStrip(QWidget):
         self.clear.clicked.connect(self._clear)
         self._labels: list[QLabel] = []
         self._lay_out(holder)
+
+    def fill_styles(self) -> None:
+        """Offer the styles there are."""
+        if self.style_.count() != len(STYLES) or any(self.style_.findText(name) < 0 for name in STYLES):
+            self.style_.clear()
+            self.style_.addItems(list(STYLES))
+        for index, style in enumerate(STYLES.values()):
+            self.style_.setItemData(index, style.words, Qt.ItemDataRole.ToolTipRole)
 
     def _lay_out(self, holder: QWidget) -> None:
         """Everything in one row of small controls; `holder` has the colours."""

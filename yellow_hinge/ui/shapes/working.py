@@ -355,9 +355,7 @@ class ShapesRoom(QObject, Quiet):
             self.view.foot.setText(str(error))
             return
         self.desk.put_setup(f"save the shape {name}", state.setup)
-        known = self.shell.preferences.settings.shapes
-        made = state.setup.player.shapes[-1:]
-        self.shell.preferences.put(shapes=(*(own for own in known if own.name != name), *made))
+        self.shell.preferences.remember_shape(state.setup.player.shapes[-1])
 
     def ask_menu(self, at: QPoint) -> None:
         """Nothing has a menu here."""

@@ -115,7 +115,7 @@ class Header(QFrame):
         self.manner.setMinimumContentsLength(8)
         self.manner.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.manner.addItem("No manner", NO_MANNER)
-        QTimer.singleShot(LATER_MS, self._fill_manners)  # read once the window stands
+        QTimer.singleShot(LATER_MS, self.fill_manners)  # read once the window stands
         self.manner.activated.connect(self._manner)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -167,8 +167,12 @@ class Header(QFrame):
         """The play button says what a press does."""
         self.play.setText("■ Stop" if playing else "▶ Play")
 
-    def _fill_manners(self) -> None:
-        if self.manner.count() > 1:
+    def fill_manners(self, anew: bool = False) -> None:
+        """Offer the manners there are, `anew` where they are others."""
+        if anew:
+            while self.manner.count() > 1:
+                self.manner.removeItem(1)
+        elif self.manner.count() > 1:
             return
         for index, manner in enumerate(manners().values(), 1):
             self.manner.addItem(manner.name, manner.id)
@@ -177,7 +181,7 @@ class Header(QFrame):
     def _show_manner(self) -> None:
         name = self.desk.state.asked.manner or NO_MANNER
         if name != NO_MANNER:
-            self._fill_manners()
+            self.fill_manners()
         found = max(0, self.manner.findData(name))
         self.manner.setCurrentIndex(found)
         words = self.manner.itemData(found, Qt.ItemDataRole.ToolTipRole)

@@ -51,11 +51,18 @@ class Showing(QObject):
     def _on_desk(self, what: Event) -> None:
         do: dict[Event, Callable[[], object]] = {
             Event.STATE: self._state, Event.SOLUTION: self._solution, Event.SELECTION: self._selection,
-            Event.MARK: self._mark, Event.NAMES: self._names,
+            Event.MARK: self._mark, Event.NAMES: self._names, Event.OWN: self._own,
             Event.FAULT: lambda: self.teller.tell(self.desk.answers.fault),
         }  # fmt: skip
         if what in do:
             do[what]()
+
+    def _own(self) -> None:
+        """Other styles and manners may be asked for, other substitutes and scales be found."""
+        self.header.fill_manners(anew=True)
+        self._home.view.wishes.fill_styles()
+        for view in self.rooms.views():
+            view.changed(Touched.ALL)
 
     def _selection(self) -> None:
         self.shell.ribbon.update()

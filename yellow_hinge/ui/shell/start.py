@@ -58,6 +58,7 @@ def open_song(window: MainWindow, song: str | None, demo: bool) -> None:
     """Open what was asked for; else what a crash left behind, the last song, or the demo song. What else was left
     behind is offered.
     """
+    window.own_data.begin()  # what names of styles and manners mean
     window.rescues.look()
     if song or not window.rescues.open_newest():
         _open_asked(window, song, demo)

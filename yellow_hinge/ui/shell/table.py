@@ -10,7 +10,7 @@ from yellow_hinge.ui.book import room as book
 from yellow_hinge.ui.chart import room as chart
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.dialogs import asker
-from yellow_hinge.ui.files import files, hearing, saving
+from yellow_hinge.ui.files import files, hearing, own_data, saving
 from yellow_hinge.ui.help import helping
 from yellow_hinge.ui.hinges import room as hinges
 from yellow_hinge.ui.lines import room as lines
@@ -50,7 +50,7 @@ SETS: tuple[Commands[Any], ...] = (
     files.COMMANDS, hearing.COMMANDS, saving.COMMANDS, out.COMMANDS, _QUIT, desk_commands.COMMANDS, choosing.COMMANDS,
     drawers.COMMANDS,
     clipboard.COMMANDS,
-    asker.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS,
+    asker.COMMANDS, own_data.COMMANDS, _VIEWS, hinges.COMMANDS, swaps.COMMANDS, lines.COMMANDS, shapes.COMMANDS,
     book.COMMANDS, listen_commands.COMMANDS,
     chart.COMMANDS, takes.COMMANDS,
     anywhere.COMMANDS, staging.COMMANDS, seeing.COMMANDS, menus.COMMANDS, helping.COMMANDS,

@@ -18,6 +18,7 @@ from yellow_hinge.ui.files.dropping import Dropping
 from yellow_hinge.ui.files.files import Files
 from yellow_hinge.ui.files.hearing import Hearing
 from yellow_hinge.ui.files.knowing import Knowing
+from yellow_hinge.ui.files.own_data import OwnData
 from yellow_hinge.ui.files.rescues import Rescues
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.help.helping import Helping
@@ -71,7 +72,7 @@ class MainWindow(QMainWindow):
         self.desk = Desk(self.solving.ask)
         self.solving.came.connect(self.desk.accept)
         self.autosave = Autosave(self.desk, places, self.teller.tell, lambda: self.saving.known or "", self)
-        self.preferences = Preferences(settings, self.desk, self.autosave.settings.put)
+        self.preferences = Preferences(settings, self.desk, self.autosave.settings.put, self.autosave.mine)
         self.look = Look(self, self.preferences)
         self.listening = Listening(self.desk, self, settings.heard)
         self.live = LiveKeys(self, self.listening.player.instruments)
@@ -100,6 +101,7 @@ class MainWindow(QMainWindow):
         )
         self.rescues = Rescues(desk, places, self.autosave, self.saving, teller)
         self.takes = Takes(desk, teller, self.saving)
+        self.own_data = OwnData(self, desk, self.preferences, teller, places.mine, lambda: self.look.theme)
 
     def _make_rooms(self) -> None:
         """What rooms are given, the rooms, and what stands around them."""
@@ -184,7 +186,7 @@ class MainWindow(QMainWindow):
             return self.rooms.at(owner) if shown else self.rooms.room(owner)
         parts = (
             self, self.files, self.hearing, self.saving, self.out, self.desk, self.choosing, self.drawers, self.asker,
-            self.rooms, self.staging,
+            self.rooms, self.staging, self.own_data,
             self.listening, self.takes, self.seeing, self.menu_keys, self.helping, self.clipboard,
         )  # fmt: skip
         return next(part for part in parts if isinstance(part, owner))
@@ -227,6 +229,7 @@ class MainWindow(QMainWindow):
             return
         for part in (
             self.staging,
+            self.own_data,
             self.showing,
             self.listening,
             self.listening.player,
