@@ -233,3 +233,35 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     (shelf / "bad.toml").write_text("id = ", "utf-8")
     room._fill()
     qtbot.waitUntil(lambda: room.view.foot.text().startswith("Left out: shelf/bad.toml, line 1"), timeout=5_000)
+
+
+def test_the_catalogue_is_browsed_sifted_heard_and_taken(room, window, qtbot):
+    room.view.show_page("atlas")
+    page = room.view.atlas
+    qtbot.waitUntil(lambda: len(page.model.rows) > 10, timeout=20_000)
+    assert not room.view.side.isVisible()
+    QTest.keyClick(room.view, Key.Key_Down)
+    QTest.keyClick(room.view, Key.Key_BracketRight)
+    cell = page.cell
+    assert (page.table.currentIndex().row(), page.table.currentIndex().column()) == (1, 1)
+    assert room.view.foot.text().startswith(f"{page.model.rows[1].shape.name} on ")
+    before = window.desk.state
+    QTest.keyClick(room.view, Key.Key_Return)
+    settle(window, qtbot)
+    assert window.desk.solution.voicings[window.desk.selection.index].both == cell.making.both
+    window.desk.document.undo()
+    assert window.desk.state == before
+    every = len(page.model.rows)
+    page.manner.setCurrentIndex(page.manner.findText("Pop"))
+    page.manner.activated.emit(0)
+    assert 0 < len(page.model.rows) < every
+    page.sizes.setCurrentIndex(2)
+    page.reach.setChecked(True)
+    shown = [page.model.shown(page.model.index(r, c)) for r in range(len(page.model.rows)) for c in range(8)]
+    assert all((len(own.making.both.left), len(own.making.both.right)) == (1, 4) for own in shown if own.making)
+    page.bass.setCurrentIndex(1)
+    page.bass.activated.emit(1)
+    qtbot.waitUntil(lambda: all(row.shape.suits("theirs") for row in page.model.every), timeout=20_000)
+    page.grab()
+    room.view.show_page("basses")
+    assert room.view.side.isVisible()

@@ -19,6 +19,7 @@ _CENTRES = (
     3 * WHITE_MM + 5.5 * _BACK_FB, 6.5 * WHITE_MM,
 )  # fmt: skip
 KEY_X: Floats64 = later(lambda: np.array([OCTAVE_MM * (midi // 12) + _CENTRES[midi % 12] for midi in range(128)]))
+MOST_REACH = 13  # white keys of the widest hand there is
 BLACK = frozenset((1, 3, 6, 8, 10))
 
 # (lowest, highest) MIDI number of the common keyboards.
@@ -42,8 +43,8 @@ class Hands(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         for name, value, low, high in (
-            ("left reach", self.left_reach, 5, 13),
-            ("right reach", self.right_reach, 5, 13),
+            ("left reach", self.left_reach, 5, MOST_REACH),
+            ("right reach", self.right_reach, 5, MOST_REACH),
             ("left notes", self.left_notes, 1, 5),
             ("right notes", self.right_notes, 1, 5),
         ):

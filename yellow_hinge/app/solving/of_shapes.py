@@ -17,6 +17,7 @@ from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Setup, with_player
+from yellow_hinge.core.leading.atlas import AtlasRow, atlas
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.families import Making, makings
 from yellow_hinge.core.leading.prices.hinge import Both
@@ -107,10 +108,17 @@ class FoundShelf(NamedTuple):
     wrong: tuple[str, ...]
 
 
+class FoundAtlas(NamedTuple):
+    """The catalogue as a table, over a root."""
+
+    number: int
+    rows: tuple[AtlasRow, ...]
+
+
 IDEA = "this shape"  # what a captured one is called as long as it has no name
 
 
-class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf]):
+class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf | FoundAtlas]):
     """Finds all of it, one question at a time."""
 
     def ask_stands(self, state: State, solution: Solution, chords: Sequence[Chord], both: Both) -> int:
@@ -135,6 +143,10 @@ class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf]):
     def ask_ways(self, chord: Chord, key: Key, setup: Setup) -> int:
         """Every family that plays a chord; returns the question's number."""
         return self.put(lambda _, number: FoundWays(number, chord, tuple(makings(chord, key, setup, None, None))))
+
+    def ask_atlas(self, root: str, key: Key, setup: Setup) -> int:
+        """The catalogue as a table over a root (its name); returns the question's number."""
+        return self.put(lambda _, number: FoundAtlas(number, atlas(root, key, setup)))
 
     def ask_shelf(self, folder: Path, solution: Solution, index: int) -> int:
         """What of the shelf, with the player's own entries in a folder, fits from a chord on; the question's number."""

@@ -217,6 +217,7 @@ def _surfaces(theme: Theme) -> str:
     QTableWidget {{ alternate-background-color: {theme.raised};
         gridline-color: {theme.line}; selection-background-color: {theme.chosen}; selection-color: {theme.ink}; }}
     QHeaderView {{ background: {theme.paper}; }}
+    QTableCornerButton::section {{ background: {theme.paper}; border: none; border-bottom: 1px solid {theme.line}; }}
     QHeaderView::section {{ background: {theme.paper}; color: {theme.muted}; border: none;
         border-bottom: 1px solid {theme.line}; padding: 4px; }}
     QStatusBar {{ background: {theme.paper}; color: {theme.muted}; }}

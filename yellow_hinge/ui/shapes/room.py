@@ -33,6 +33,10 @@ COMMANDS: Commands[ShapesRoom] = Commands(SHAPES, (
             lambda room: room.shelve(), shows=False),
     Command("unshelve", "Chord", "Off my shelf", ("Shift+Delete",), "The listed entry of mine goes; its file is kept",
             lambda room: room.unshelve(), (SHAPES,)),
+    Command("shape_across", "Chord", "The next class of chords", ("]",), "To the right in the catalogue of shapes",
+            lambda room: room.across(1), (SHAPES,)),
+    Command("shape_back", "Chord", "The class of chords before", ("[",), "To the left in the catalogue of shapes",
+            lambda room: room.across(-1), (SHAPES,)),
     Command("shape_clear", "Chord", "Let all keys go", ("Delete",), "No key is held any more",
             lambda room: room.clear(), (SHAPES,)),
 ))

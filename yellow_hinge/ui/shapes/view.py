@@ -19,6 +19,7 @@ from yellow_hinge.ui.paint.controls import (
 from yellow_hinge.ui.paint.rows import Row, RowPainter
 from yellow_hinge.ui.paint.theme import BODY, LARGE, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
+from yellow_hinge.ui.shapes.atlas_page import AtlasPage
 from yellow_hinge.ui.shapes.held_keys import HeldKeys
 from yellow_hinge.ui.shapes.ring import RingCanvas
 
@@ -29,8 +30,10 @@ PAGES = {
     "ways": ("All shapes", "Every family of shapes on this chord, within your reach"),
     "idea": ("One idea", "The song with this shape on every chord that it fits; Enter plays a chord so"),
     "shelf": ("Shelf", "What of the shelf fits from the selected chord on; Enter plays it"),
+    "atlas": ("Catalogue", "Every shape on every class of chord over this chord's root; Enter plays it here"),
     "song": ("Song", "Where in the song these hands could stand, and what that costs"),
 }
+ATLAS = "atlas"
 NOTHING = "Hold some keys: click them, play them, or write their names."
 
 
@@ -75,7 +78,8 @@ class ShapesView(ToldView):
         self.setAccessibleName("Shapes")
         self.keys, self.ring = HeldKeys(theme), RingCanvas(theme)
         self.readings = RowsList(theme, "What these notes are", 16)
-        self.lists = {name: RowsList(theme, tip, 78) for name, (_, tip) in PAGES.items()}
+        self.lists = {name: RowsList(theme, tip, 78) for name, (_, tip) in PAGES.items() if name != ATLAS}
+        self.atlas = AtlasPage(theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -84,8 +88,9 @@ class ShapesView(ToldView):
         column.addWidget(level_rule())
         body = QHBoxLayout()
         body.setSpacing(0)
-        body.addWidget(self._left(), 2)
-        body.addWidget(upright_rule())
+        self.side, self.rule = self._left(), upright_rule()
+        body.addWidget(self.side, 2)
+        body.addWidget(self.rule)
         body.addWidget(self._right(), 3)
         column.addLayout(body, 1)
         own_keys(self)
@@ -132,7 +137,8 @@ class ShapesView(ToldView):
         column.setSpacing(0)
         self.tabs, self.pages = Tabs(PAGES, "What is found"), QStackedWidget()
         self.tabs.chosen.connect(self.show_page)
-        for name, made in self.lists.items():
+        for name in PAGES:
+            made = self.atlas if name == ATLAS else self.lists[name]
             if name != "basses":
                 self.pages.addWidget(made)
                 continue
@@ -153,6 +159,8 @@ class ShapesView(ToldView):
     def show_page(self, name: str) -> None:
         """Show one of the lists."""
         self.pages.setCurrentIndex(list(PAGES).index(name))
+        for part in (self.side, self.rule, self.keys):  # the table is wide
+            part.setVisible(name != ATLAS)
         self.tabs.mark(name)
         self.paged.emit()
 
@@ -163,8 +171,8 @@ class ShapesView(ToldView):
 
     @property
     def list(self) -> RowsList:
-        """It, as a list."""
-        return self.lists[self.page]
+        """It, as a list; that of the basses beside the table."""
+        return self.lists["basses" if self.page == ATLAS else self.page]
 
     def set_theme(self, theme: Theme) -> None:
         """Repaint in another theme."""
@@ -174,3 +182,4 @@ class ShapesView(ToldView):
         for made in (self.readings, *self.lists.values()):
             made.painter_.theme = theme
             made.viewport().update()
+        self.atlas.set_theme(theme)

@@ -9,7 +9,7 @@ from yellow_hinge.app.desk.shelving import take_fit, to_shelve
 from yellow_hinge.app.edits.shaping import with_shape
 from yellow_hinge.app.mine.folder import OFF, put_entry, take_away
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_shapes import FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
+from yellow_hinge.app.solving.of_shapes import FoundAtlas, FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.prices.hinge import Both
@@ -24,6 +24,7 @@ from yellow_hinge.ui.paint.notes import PlateMark, voicing_text
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.parts.shell import Shell
+from yellow_hinge.ui.shapes.atlas_working import AtlasWork
 from yellow_hinge.ui.shapes.found_rows import (
     FIT,
     STAND,
@@ -38,7 +39,7 @@ from yellow_hinge.ui.shapes.found_rows import (
     stand_rows,
     way_rows,
 )
-from yellow_hinge.ui.shapes.view import NOTHING, ShapesView
+from yellow_hinge.ui.shapes.view import ATLAS, NOTHING, ShapesView
 
 PARTS_AT = 60  # middle C begins the right hand
 MOST_READINGS = 8
@@ -78,6 +79,9 @@ class ShapesRoom(QObject, Quiet):
         for rows in (view.readings, *view.lists.values()):
             rows.taken.connect(self._take_row)
             rows.tried.connect(self._try_row)
+        view.atlas.bass_wanted.connect(self._fill)
+        strike = lambda both: shell.listening.player.strike(in_hands(both))  # noqa: E731
+        self.atlas = AtlasWork(self.desk, view.atlas, self.finder, strike, self._put, view.foot.setText)
         for button, do in (
             (view.read, self.read_chord), (view.clear, self.clear), (view.hear, self.hear),
             (view.mine, self.save_shape), (view.put, self.take),
@@ -179,6 +183,9 @@ class ShapesRoom(QObject, Quiet):
     def _fill(self) -> None:
         """Make the list that is shown anew."""
         view, page = self.view, self.view.page
+        if page == ATLAS:
+            self.atlas.ask(self.key)
+            return
         made = {
             "basses": self._basses, "above": lambda: above_rows(self.both.left or self.both.right, self.key),
             "keys": lambda: key_rows(self.both), "ways": self._look, "idea": self._look, "song": self._look,
@@ -227,11 +234,14 @@ class ShapesRoom(QObject, Quiet):
             self.finder.ask_idea(state, chord, self.both)
         return [LOOKING]
 
-    def _arrived(self, found: FoundStands | FoundWays | FoundIdea | FoundShelf | Bug) -> None:
+    def _arrived(self, found: FoundStands | FoundWays | FoundIdea | FoundShelf | FoundAtlas | Bug) -> None:
         if isinstance(found, Bug):
             raise found.error
         solution = self.desk.solution
         if found.number != self.finder.asked or solution is None:
+            return
+        if isinstance(found, FoundAtlas):
+            self.view.atlas.show_rows(found.rows)
             return
         if isinstance(found, FoundStands):
             rows, page = stand_rows(found.stands, solution, self.desk.answers.state.song), "song"
@@ -268,7 +278,16 @@ class ShapesRoom(QObject, Quiet):
 
     def step(self, by: int) -> None:
         """Up or down the list that is shown."""
-        self.view.list.step(by)
+        if self.view.page == ATLAS:
+            self.view.atlas.step(by)
+        else:
+            self.view.list.step(by)
+
+    def across(self, by: int) -> None:
+        """To the next class of chords in the catalogue, or the one before."""
+        if self.view.page != ATLAS:
+            self.view.show_page(ATLAS)
+        self.view.atlas.step(0, by)
 
     def hear(self) -> bool:
         """All keys together."""
@@ -278,6 +297,9 @@ class ShapesRoom(QObject, Quiet):
 
     def take(self) -> None:
         """Put what is under the cursor into the song: of the list, else the hands as they are first read."""
+        if self.view.page == ATLAS:
+            self.atlas.take()
+            return
         row = self.view.list.cursor_row
         chosen = row is not None and bool(row.id and row.notes) and (self.view.page != "basses" or self.at > 0)
         if row is not None and chosen:
