@@ -10,6 +10,7 @@ from tests.ui.conftest import settle
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.symbols.naming import name_notes
 from yellow_hinge.ui.hinges.room import HINGES
+from yellow_hinge.ui.practice.room import PRACTICE
 from yellow_hinge.ui.shapes.room import SHAPES
 
 Key, LEFT, NONE = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -185,7 +186,7 @@ def test_every_shape_of_a_chord_is_that_chord(room, window, qtbot):
 
 
 def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, qtbot, monkeypatch):
-    monkeypatch.setattr(room, "shell", room.shell._replace(ask_name=lambda question, proposed: "My turn"))
+    monkeypatch.setattr(room.shelf, "shell", room.shell._replace(ask_name=lambda question, proposed: "My turn"))
     window.desk.selection.go(1)
     window.desk.selection.mark_to(3)
     hands = [voicing.both for voicing in window.desk.solution.voicings[1:4]]
@@ -228,7 +229,7 @@ def test_marked_hands_go_onto_the_shelf_are_found_first_and_taken(room, window, 
     assert (shelf / "off" / "my-turn.toml").is_file()
     assert "My turn" not in [row.title for row in rows_of(room, qtbot, "shelf")]
     room.view.list.setCurrentRow(0)
-    room.unshelve()
+    room.shelf.take_off()
     assert room.view.foot.text().startswith("Only what is mine")
     (shelf / "bad.toml").write_text("id = ", "utf-8")
     room._fill()
@@ -265,3 +266,33 @@ def test_the_catalogue_is_browsed_sifted_heard_and_taken(room, window, qtbot):
     page.grab()
     room.view.show_page("basses")
     assert room.view.side.isVisible()
+
+
+def test_one_idea_is_printed_as_a_page_of_its_own(room, window, qtbot, tmp_path):
+    assert room.pages() == ()
+    room.write("E3 D#4 G#4 B4 F#5")
+    room.view.show_page("idea")
+    qtbot.waitUntil(lambda: bool(room.idea), timeout=20_000)
+    words = " ".join(text.words for page in room.pages() for text in page.texts)
+    assert "one idea: the shape of Emaj9, E3 D♯4 G♯4 B4 F♯5" in words
+    assert window.out.export_to(tmp_path / "idea.pdf")
+    assert (tmp_path / "idea.pdf").read_bytes()[:4] == b"%PDF"
+    room.view.show_page("basses")
+    assert room.pages() == ()
+
+
+def test_an_entry_of_the_shelf_goes_round_the_keys_and_is_remembered_by_itself(room, window, qtbot):
+    window.desk.type_text("key: C\n| C | F | Fm | C |")
+    settle(window, qtbot)
+    window.desk.selection.go(1)
+    qtbot.waitUntil(lambda: not room._soon.isActive(), timeout=5_000)
+    rows = rows_of(room, qtbot, "shelf")
+    at = next(n for n, row in enumerate(rows) if row.id.startswith("fit "))
+    room.view.list.setCurrentRow(at)
+    entry = room.shelf.entry
+    QTest.keyClick(room.view, Key.Key_R, Qt.KeyboardModifier.ShiftModifier)
+    practice = window.rooms.room(PRACTICE)
+    qtbot.waitUntil(lambda: practice.session is not None, timeout=20_000)
+    assert (practice.session.piece.song, practice.session.piece.title) == (f"shelf:{entry.id}", entry.name)
+    assert len(practice.session.programme.found) == 12
+    practice.session.end()

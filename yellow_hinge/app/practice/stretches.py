@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from random import Random
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from yellow_hinge.app.desk.desk import Desk
+from yellow_hinge.app.practice.of_shelf import of_entry
 from yellow_hinge.app.practice.passes import FULL, PieceRun, Stretch
 from yellow_hinge.app.practice.runs import Run
+from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
 from yellow_hinge.core.leading.answer import Solution
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
+from yellow_hinge.core.practice.rounds import Round
 from yellow_hinge.core.practice.timing import Pass
+from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.core.song.song import Address
 
 HARD = 0.7  # the share that is right of a pass that was hard, and not wrong
@@ -26,6 +32,25 @@ def round_ends(what: str, solution: Solution, at: int) -> tuple[Address, Address
         return min(own), max(own)
     after = solution.voicings[min(at + 1, len(solution.voicings) - 1)].here
     return here.address, here.address if what == "shape" else after.address
+
+
+def round_asked(desk: Desk, what: str, entry: ShelfEntry | None, way: str) -> Callable[[Builder], list[InKey]]:
+    """The work that finds what goes round the keys: an entry of the shelf, two, five and one, or what of the song is
+    selected; `way` is how the keys follow each other, with "down" behind it for downwards. It raises UserError.
+    """
+    state, solution, at = desk.answers.state, desk.solution, desk.selection.index
+    round_, _, down = way.partition(" ")
+
+    def work(builder: Builder) -> list[InKey]:
+        if entry is not None:
+            played, first, last = of_entry(entry, state, builder)
+        elif what == "two-five" or solution is None:
+            played, first, last = two_five_one(state)
+        else:
+            played, (first, last) = state, round_ends(what, solution, at)
+        return in_twelve(builder, played, first, last, cast(Round, round_), bool(down))
+
+    return work
 
 
 def rests(solution: Solution, hands: str) -> str:

@@ -24,11 +24,16 @@ from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.reharm.shelf import starter
 from yellow_hinge.core.reharm.shelf_fits import Fit, fits
 from yellow_hinge.core.shapes.catalogue import capture
+from yellow_hinge.core.sheet.asks import SheetAsk
+from yellow_hinge.core.sheet.ideas import idea_pages
+from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.chord import Chord
+from yellow_hinge.core.symbols.writing import write_symbol
 
 MOST = 16  # places that are tried
 LOWEST, HIGHEST = 24, 103  # keys that a moved hand stays on
@@ -97,6 +102,7 @@ class FoundIdea(NamedTuple):
     shape: str
     solution: Solution | None
     fault: str = ""
+    pages: tuple[Page, ...] = ()  # it on paper
 
 
 class FoundShelf(NamedTuple):
@@ -115,6 +121,7 @@ class FoundAtlas(NamedTuple):
     rows: tuple[AtlasRow, ...]
 
 
+USUAL = SheetAsk()
 IDEA = "this shape"  # what a captured one is called as long as it has no name
 
 
@@ -158,8 +165,10 @@ class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf | Foun
 
         return self.put(work)
 
-    def ask_idea(self, state: State, chord: Chord, both: Both) -> int:
-        """The song with the shape of some hands over a chord on every chord; returns the question's number."""
+    def ask_idea(self, state: State, chord: Chord, both: Both, ask: SheetAsk = USUAL, simple: bool = False) -> int:
+        """The song with the shape of some hands over a chord on every chord, on screen and as a sheet; returns the
+        question's number.
+        """
 
         def work(builder: Builder, number: int) -> FoundIdea:
             try:
@@ -168,7 +177,11 @@ class ShapeFinder(Newest[FoundStands | FoundWays | FoundIdea | FoundShelf | Foun
                 asked = with_player(
                     msgspec.structs.replace(state.asked, families=(shape.id,), wishes=()), shapes=shapes
                 )
-                return FoundIdea(number, both, shape.id, solve_song(builder, timeline(state.song), asked))
+                solution = solve_song(builder, timeline(state.song), asked)
+                names = " ".join(str(pitch_of(midi, chord.note_of(midi % 12))) for midi in (*both.left, *both.right))
+                words = f"{write_symbol(chord)}, {names}"
+                pages = idea_pages(state.song, solution, shape.id, words, ask, simple)
+                return FoundIdea(number, both, shape.id, solution, pages=pages)
             except UserError as error:
                 return FoundIdea(number, both, "", None, str(error))
 

@@ -10,6 +10,7 @@ from typing import Any, Generic, Literal, Protocol, TypeVar
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
+from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.ui.commands import Area
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.theme import Theme
@@ -45,6 +46,9 @@ class Room(Protocol):
     def exchange(self) -> None:
         """Put the next best in the place of what is shown."""
 
+    def pages(self) -> tuple[Page, ...]:
+        """What the room has to print, () for the song's sheet."""
+
     def close(self) -> None:
         """Stop what works beside the window."""
 
@@ -60,6 +64,10 @@ class Quiet:
 
     def take(self) -> None:
         """Nothing is taken here."""
+
+    def pages(self) -> tuple[Page, ...]:
+        """It has nothing of its own to print."""
+        return ()
 
     def leave(self) -> bool:
         """Nothing is tried here."""

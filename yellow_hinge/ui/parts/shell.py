@@ -45,7 +45,7 @@ class Shell(NamedTuple):
     ask_folder: Callable[[], Path | None]
     ask_file: Callable[[], Path | None]  # a song's
     ask_which: Callable[[str, Mapping[str, str]], str]  # by words, and what each value is called; "" for none
-    practise: Callable[[], object]  # begin with the song that is open
+    practise: Callable[..., object]  # begin with the song that is open, or with an entry of the shelf
     mine: Path  # the folder of the player's own data
     state: Path  # the folder of what the program keeps for itself
     go_on_stage: Callable[..., object]  # with a set, its folder, its songs as they are played, and one of them

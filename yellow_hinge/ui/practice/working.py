@@ -19,13 +19,14 @@ from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.practising import CAUTION, REST, PractisedSong, Practising, Told
 from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
 from yellow_hinge.app.practice.runs import Run
-from yellow_hinge.app.practice.stretches import places_to_practise, rests, round_ends
+from yellow_hinge.app.practice.stretches import places_to_practise, rests, round_asked
 from yellow_hinge.app.solving.newest import Bug, Newest
-from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
+from yellow_hinge.app.solving.twelve import InKey
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark, marked_words
 from yellow_hinge.core.practice.memory import reviewed
+from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.ui.paint.notes import voicing_text
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.practice.log_side import LogSide
@@ -58,6 +59,7 @@ class PracticeRoom(QObject, Quiet):
         self.log = LogSide(desk, view, self.keeper, lambda words: self.tell(words), ask_path)
         self._waiting: tuple[PractisedSong, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
+        self._entry: ShelfEntry | None = None  # of the shelf, where that is what goes round the keys
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.typed.shifted.connect(lambda: view.typed.show_keys(self.typed.octave, view.typed.asked))
         self.partner = Partner(self, live)
@@ -112,9 +114,9 @@ class PracticeRoom(QObject, Quiet):
         else:
             self.start()
 
-    def start(self) -> None:
-        """Start a session with what is chosen."""
-        solution = self.desk.solution
+    def start(self, entry: ShelfEntry | None = None) -> None:
+        """Start a session with what is chosen, or with an entry of the shelf, which goes round the keys."""
+        solution, self._entry = self.desk.solution, entry
         if solution is None or not solution.voicings:
             self.view.told.setText("There is no chord to practise yet.")
             return
@@ -125,7 +127,7 @@ class PracticeRoom(QObject, Quiet):
         if self._caution():
             self.tell(CAUTION)
         self.listening.stop()
-        if self.view.chosen in ROUND:
+        if self.view.chosen in ROUND or entry is not None:
             self._find_round()
             return
         if self.view.chosen in PIECE and (self.view.in_time or self.view.chosen != "piece"):
@@ -145,17 +147,9 @@ class PracticeRoom(QObject, Quiet):
         return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
     def _find_round(self) -> None:
-        state, desk = self.desk.answers.state, self.desk
-        solution, voicing = desk.solution, desk.selection.voicing
-        if solution is None or voicing is None:
-            return
-        way, _, down = str(self.view.round.currentData()).partition(" ")
-        if self.view.chosen == "two-five":
-            state, first, last = two_five_one(state)
-        else:
-            first, last = round_ends(self.view.chosen, solution, desk.selection.index)
+        asked = round_asked(self.desk, self.view.chosen, self._entry, str(self.view.round.currentData()))
         self.view.told.setText("Working out twelve keys…")
-        self.finder.put(lambda builder, _: in_twelve(builder, state, first, last, way, bool(down)))  # type: ignore[arg-type]
+        self.finder.put(lambda builder, _: asked(builder))
 
     def _round_found(self, found: list[InKey] | Bug) -> None:
         if isinstance(found, Bug):
@@ -167,10 +161,12 @@ class PracticeRoom(QObject, Quiet):
 
     def _prepare(self, programme: Programme) -> None:
         """Ask what is remembered of the song; practice begins with the answer."""
-        state = self.desk.answers.state
-        song = state.song
+        state, entry = self.desk.answers.state, self._entry
         own, before = self.desk.document.known_by, self.desk.document.origin
-        self._waiting = PractisedSong(own, song.title, state.name, self.view.played), programme
+        title, take = state.song.title, state.name
+        if entry is not None:  # remembered by itself, whatever song is open
+            own, before, title, take = f"shelf:{entry.id}", "", entry.name, ""
+        self._waiting = PractisedSong(own, title, take, self.view.played), programme
         self.keeper.ask("cards", lambda log: log.cards(own, before))
 
     def _start_piece(self) -> None:

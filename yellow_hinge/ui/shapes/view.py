@@ -28,7 +28,10 @@ PAGES = {
     "above": ("Above", "Triads and sevenths over this left hand"),
     "keys": ("Keys", "These hands in all twelve keys"),
     "ways": ("All shapes", "Every family of shapes on this chord, within your reach"),
-    "idea": ("One idea", "The song with this shape on every chord that it fits; Enter plays a chord so"),
+    "idea": (
+        "One idea",
+        "This shape on every chord of the song that it fits; Enter plays a chord so, Ctrl+P prints it",
+    ),
     "shelf": ("Shelf", "What of the shelf fits from the selected chord on; Enter plays it"),
     "atlas": ("Catalogue", "Every shape on every class of chord over this chord's root; Enter plays it here"),
     "song": ("Song", "Where in the song these hands could stand, and what that costs"),

@@ -5,9 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, QPoint, QTimer, Signal
 
 from yellow_hinge.app.desk.hands_in import FINGERS, hands_into
-from yellow_hinge.app.desk.shelving import take_fit, to_shelve
+from yellow_hinge.app.desk.shelving import take_fit
 from yellow_hinge.app.edits.shaping import with_shape
-from yellow_hinge.app.mine.folder import OFF, put_entry, take_away
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_shapes import FoundAtlas, FoundIdea, FoundShelf, FoundStands, FoundWays, ShapeFinder
 from yellow_hinge.core.errors import UserError
@@ -15,12 +14,12 @@ from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.pitch.pitch import Note, parse_pitch, pretty_signs
-from yellow_hinge.core.reharm.shelf import shelved
 from yellow_hinge.core.reharm.shelf_fits import Fit
+from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.naming import Reading, name_notes
 from yellow_hinge.core.symbols.symbol import parse_symbol
-from yellow_hinge.ui.paint.notes import PlateMark, voicing_text
+from yellow_hinge.ui.paint.notes import PlateMark
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
 from yellow_hinge.ui.parts.shell import Shell
@@ -39,6 +38,7 @@ from yellow_hinge.ui.shapes.found_rows import (
     stand_rows,
     way_rows,
 )
+from yellow_hinge.ui.shapes.shelf_working import ShelfWork
 from yellow_hinge.ui.shapes.view import ATLAS, NOTHING, ShapesView
 
 PARTS_AT = 60  # middle C begins the right hand
@@ -61,6 +61,7 @@ class ShapesRoom(QObject, Quiet):
         self.of: Chord | None = None  # the chord of the song that the hands are of
         self.readings: list[Reading] = []
         self.found: tuple[Fit, ...] = ()  # what of the shelf fits
+        self.idea: tuple[Page, ...] = ()  # the song with one shape, on paper
         self.at = 0  # the bass of the ring that is chosen
         self._soon = QTimer(self)  # lists come after the names, and once for keys that come together
         self._soon.setSingleShot(True)
@@ -81,6 +82,7 @@ class ShapesRoom(QObject, Quiet):
             rows.tried.connect(self._try_row)
         view.atlas.bass_wanted.connect(self._fill)
         strike = lambda both: shell.listening.player.strike(in_hands(both))  # noqa: E731
+        self.shelf = ShelfWork(shell, view, lambda: self.found, self._fill, self._soon.start)
         self.atlas = AtlasWork(self.desk, view.atlas, self.finder, strike, self._put, view.foot.setText)
         for button, do in (
             (view.read, self.read_chord), (view.clear, self.clear), (view.hear, self.hear),
@@ -231,7 +233,8 @@ class ShapesRoom(QObject, Quiet):
         elif page == "ways":
             self.finder.ask_ways(chord, self.key, solution.setup)
         else:
-            self.finder.ask_idea(state, chord, self.both)
+            sheet = self.shell.preferences.settings.sheet
+            self.finder.ask_idea(state, chord, self.both, sheet, self.desk.simple_names)
         return [LOOKING]
 
     def _arrived(self, found: FoundStands | FoundWays | FoundIdea | FoundShelf | FoundAtlas | Bug) -> None:
@@ -254,6 +257,7 @@ class ShapesRoom(QObject, Quiet):
                 self.view.foot.setText(f"Left out: {found.wrong[0]}")
         elif found.solution is not None:
             rows, page = idea_rows(found.solution, found.shape), "idea"
+            self.idea = found.pages
         else:
             rows, page = [Row("", "No such idea", found.fault, False)], "idea"
         fill_rows(self.view.lists[page], rows)
@@ -295,6 +299,10 @@ class ShapesRoom(QObject, Quiet):
             self.shell.listening.player.strike(in_hands(self.both))
         return bool(self.midis)
 
+    def pages(self) -> tuple[Page, ...]:
+        """The song with one shape on every chord, where that is shown."""
+        return self.idea if self.view.page == "idea" else ()
+
     def take(self) -> None:
         """Put what is under the cursor into the song: of the list, else the hands as they are first read."""
         if self.view.page == ATLAS:
@@ -331,37 +339,6 @@ class ShapesRoom(QObject, Quiet):
             self.view.foot.setText(f"{str(error)[:1].upper()}{str(error)[1:]}.")
             return
         self.shell.teller.say(f"{self.desk.document.history.undo_label}; undo takes it back")
-
-    def shelve(self) -> None:
-        """Put the hands of the marked chords, or of the selected one and the next, on the shelf."""
-        part = to_shelve(self.desk)
-        chords = " ".join(voicing_text(voicing) for voicing in part)
-        name = self.shell.ask_name("A name for these hands on your shelf:", chords) if part else ""
-        if not name:
-            return
-        solution = self.desk.solution
-        try:
-            path = put_entry(self.shell.mine, "shelf", shelved(name, part, solution.setup.manner if solution else ""))
-        except UserError as error:
-            self.view.foot.setText(str(error))
-            return
-        self.shell.teller.say(f"{name} is on the shelf ({path.name}), and found wherever a song has these chords")
-        self._soon.start()
-
-    def unshelve(self) -> None:
-        """Take the player's own entry under the cursor off the shelf."""
-        row = self.view.list.cursor_row
-        own = self.found[int(row.id[len(FIT) :])].entry if row is not None and row.id.startswith(FIT) else None
-        if own is None or not own.mine:
-            self.view.foot.setText("Only what is mine on the shelf can be taken off.")
-            return
-        try:
-            path = take_away(self.shell.mine, "shelf", own.id)
-        except UserError as error:
-            self.view.foot.setText(str(error))
-            return
-        self.shell.teller.say(f"{own.name} is off the shelf; its file is kept in {path.parent if path else OFF}")
-        self._fill()
 
     def save_shape(self) -> None:
         """Keep the hands as a shape of the player's own."""

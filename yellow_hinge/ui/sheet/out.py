@@ -50,7 +50,10 @@ class SheetOut:
             self.export_to(path)
 
     def export_to(self, path: Path) -> bool:
-        """Write what the Sheet room shows to a file; whether it went well."""
+        """Write what the room shown has, or the Sheet room, to a file; whether it went well."""
+        own = self.rooms.now.pages()
+        if own and path.suffix.lower() != SCORE:
+            return self.saving.export_pages(path, own)
         room = self.rooms.room(SHEET)
         if path.suffix.lower() == SCORE:
             return self.saving.export_state(path, sheet_state(room.part() or self.desk.state, room.wanted))
@@ -58,7 +61,7 @@ class SheetOut:
 
     def _pages(self) -> tuple[Page, ...]:
         """The pages that are shown; where the room was not looked at yet it is shown, and this is to be asked again."""
-        pages = self.rooms.at(SHEET).sheet.pages
+        pages = self.rooms.now.pages() or self.rooms.at(SHEET).sheet.pages
         if not pages:
             self.teller.say("The sheet is being written. Ask again when it is there.")
         return pages
@@ -66,7 +69,7 @@ class SheetOut:
 
 # fmt: off
 COMMANDS: Commands[SheetOut] = Commands(SheetOut, (
-    Command("print_sheet", "Song", "Print the sheet…", ("Ctrl+P",), "Print what the Sheet view shows",
+    Command("print_sheet", "Song", "Print the sheet…", ("Ctrl+P",), "Print what Sheet shows, or one idea of Shapes",
             lambda out: out.print_()),
     Command("export_sheet", "Song", "Export the sheet…", ("Ctrl+Shift+E",), "Its pages as PDF, SVG, PNG, or the score",
             lambda out: out.export(), on=("sheet",)),

@@ -112,7 +112,7 @@ class MainWindow(QMainWindow):
             self.asker.name,
             lambda: self.saving.ask_export("practice log", {".csv": "Table"}),
             lambda path: self.saving.may_leave() and self.files.open_path(path),
-            self.asker.folder, self.asker.file, self.asker.which, lambda: self.rooms.at(PRACTICE).start(),
+            self.asker.folder, self.asker.file, self.asker.which, lambda *entry: self.rooms.at(PRACTICE).start(*entry),
             self.places.mine, self.places.state,
             lambda *tonight: self.staging.go_set(*tonight), self._open_log,
         )  # fmt: skip
