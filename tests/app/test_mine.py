@@ -24,6 +24,7 @@ from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
+from yellow_hinge.core.symbols.writing import write_symbol
 
 ENTRY = ShelfEntry("two-home", 'Two, "home"', "hands", ("2m7 4 1 b7 | b3 5", "1 4 1 5 | 3 1"), "äöü", "pop", True)
 
@@ -189,3 +190,17 @@ def test_the_verb_lists_checks_and_gives_examples(examples, capsys):
     assert main(["data", "check", str(examples / "styles")]) == 2
     assert main(["data", "list", "--kind", "manner"]) == 0
     assert "Hymn" in capsys.readouterr().out
+
+
+def test_the_shelf_is_found_first_among_swaps_where_a_song_goes_straight_from_its_first_chord_to_its_last(folder):
+    rows = ("1 2 1 8 | 3 5 1", "5/7 2 3 3 | 5 1 5", "6m 4 1 8 | 5 1 b3")
+    put_entry(folder, "shelf", ShelfEntry("walk-six", "Walk to six", "passing", rows, "the bass walks"))
+    assert not use(read_mine(folder))  # no hands are chosen by it
+    song = parse_chart("key: Eb\n| Eb | Cm | Eb | Bb7 | Eb Cm | Eb |")
+    solution = solve_song(Builder(), timeline(song), Setup())
+    first = swaps(Builder(), solution, 0)[0]
+    assert (first.kind.name, first.reason) == ("Walk to six", "mine: the bass walks")
+    assert [write_symbol(chord) for chord in first.chords] == ["Eb", "Bb/D"]
+    assert first.beats == (2, 2)
+    assert all(not swap.kind.mine for swap in swaps(Builder(), solution, 2))  # it goes on to another chord
+    assert [swap.beats for swap in swaps(Builder(), solution, 4) if swap.kind.mine] == [(1, 1)]

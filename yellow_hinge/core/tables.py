@@ -32,15 +32,17 @@ def made_of_entries(cached: F) -> F:
 
 
 def changes() -> int:
-    """How often the player's own entries were changed: who keeps what was made of them looks whether it still holds."""
+    """How often entries of the player's own that hands are chosen by were changed: who keeps what was made of them
+    looks whether it still holds.
+    """
     return _changes[0]
 
 
 class Entries(Mapping[str, T]):
     """Entries by their names: those that ship, read when they are first wanted, then the player's own."""
 
-    def __init__(self, ship: Callable[[], Mapping[str, T]]) -> None:
-        self._ship = ship
+    def __init__(self, ship: Callable[[], Mapping[str, T]], hands: bool = True) -> None:
+        self._ship, self._hands = ship, hands  # whether hands are chosen by them
         self._own: Mapping[str, T] = {}
         self._all: Mapping[str, T] | None = None
 
@@ -53,7 +55,7 @@ class Entries(Mapping[str, T]):
         """Take over the player's own; a name that ships stays what it is."""
         if own != self._own:
             self._own, self._all = own, None
-            _changes[0] += 1
+            _changes[0] += self._hands
             for forget in _told:
                 forget()
 

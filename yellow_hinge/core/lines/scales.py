@@ -64,7 +64,7 @@ class OwnScaleRow(NamedTuple):
         return _stands(self.over, self.steps, self.mode, self.goes, chord, key, goes)
 
 
-OWN_SCALES: Entries[OwnScaleRow] = Entries(dict)  # by their ids
+OWN_SCALES: Entries[OwnScaleRow] = Entries(dict, hands=False)  # by their ids
 
 
 def _stands(

@@ -21,13 +21,14 @@ LEAST_BEATS = Fraction(1)  # of a part, where a chord gives some of its time awa
 class Idea(NamedTuple):
     """One result: the chords that take the place of the one there, how they share its beats ("even" by strong beats,
     "late" only the last beat given away, "each" one in the time of each), and the reason in a sentence. `span`: how
-    many written chords they take the place of, this one and those after it.
+    many written chords they take the place of, this one and those after it. `beats`: their own, where they have some.
     """
 
     chords: tuple[Chord, ...]
     reason: str
     share: str = "even"
     span: int = 1
+    beats: tuple[Fraction, ...] = ()
 
 
 class Ahead(NamedTuple):

@@ -90,9 +90,10 @@ class Swap(NamedTuple):
 _COLOUR, _UNLIKED, _BOLD, _MOTION, _MORE, _EACH = 0.6, 2.0, 0.4, 0.12, 0.15, 0.5
 
 
-def rank(swap: Swap) -> tuple[bool, bool, float]:
-    """What fits first, then what can be cured; then by worth: the weight of melody notes that are only colours, how
-    likely its kind is in the manner and how it leads, the bass line, and the motion of the hands, a change.
+def rank(swap: Swap) -> tuple[bool, bool, bool, float]:
+    """What fits first, then what can be cured; then what lies on the player's shelf; then by worth: the weight of
+    melody notes that are only colours, how likely its kind is in the manner and how it leads, the bass line, and the
+    motion of the hands, a change.
     """
     changes = len(swap.chords) + 1
     colours = float(sum(note.weight for note in swap.melody if note.verdict == "colour"))
@@ -103,7 +104,7 @@ def rank(swap: Swap) -> tuple[bool, bool, float]:
     routed = _EACH * (swap.span - 1) if len(swap.chords) == swap.span else 0.0
     function = swap.aside + routed + (_UNLIKED + _BOLD * (swap.kind.boldness - 1)) * (3.0 - likely) / 3.0
     worth = _COLOUR * colours + function + bass + _MOTION * swap.motion_after / changes + _MORE * (changes - 2)
-    return not swap.fits, swap.cure is None and not swap.fits, round(worth, 6)
+    return not swap.fits, swap.cure is None and not swap.fits, not swap.kind.mine, round(worth, 6)
 
 
 def firsts(found: list[Swap]) -> list[Swap]:

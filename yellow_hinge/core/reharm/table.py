@@ -33,6 +33,7 @@ class Substitute(NamedTuple):
     borrowed, diminished, 4 leading-tone, mode shifts, chains. `group` is what it does. `before` and `after`: it counts
     on the neighbour that is there, by its root and bass or as the very chord. `share`: a song bears one of it in so
     many bars, 0 for as many as come. `likes`: how much manners like it that say nothing of it in their own entries.
+    `mine`: it lies on the player's shelf, and comes first.
     """
 
     id: str
@@ -44,6 +45,7 @@ class Substitute(NamedTuple):
     after: Literal["", "root", "chord"] = ""
     share: int = 0
     likes: tuple[tuple[str, Level], ...] = ()
+    mine: bool = False
 
 
 def _of(name: str) -> Callable[[Context], Iterator[Idea]]:
@@ -106,11 +108,13 @@ _SHIPPED: tuple[Substitute, ...] = (
 )
 
 
-SUBSTITUTES = Entries(lambda: {kind.id: kind for kind in _SHIPPED})  # by their ids
+SUBSTITUTES = Entries(lambda: {kind.id: kind for kind in _SHIPPED}, hands=False)  # by their ids
 
 
 def shares(idea: Idea, scene: Context) -> tuple[Fraction, ...] | None:
     """The beats of an idea's chords, or None where there is no time for them."""
+    if idea.beats:
+        return idea.beats
     if idea.share == "each":
         return (scene.beats, *(each.beats for each in scene.ahead[: idea.span - 1]))
     window = scene if idea.span == 1 else scene.window(idea.span)
