@@ -1,5 +1,7 @@
 """What is this chord?"""
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -161,3 +163,18 @@ def test_an_altered_dominant_on_its_own_root_comes_first_in_every_key(by):
         found = name_notes(tuple(note + by for note in notes))[0]
         assert found.symbol.endswith("7alt")
         assert found.chord.root.pc == (notes[0] + by) % 12
+
+
+HANDS = [row.partition(";") for row in Path(__file__).with_name("named_hands.txt").read_text("utf-8").splitlines()[1:]]
+
+
+@pytest.mark.parametrize(("notes", "_", "wanted"), HANDS, ids=[row[0].strip() for row in HANDS])
+def test_disputed_hands_have_the_name_a_player_gives_in_every_key(notes, _, wanted):
+    written = [parse_pitch(word) for word in notes.split()]
+    midis = tuple(sorted(pitch.midi for pitch in written))
+    assert name_notes(midis, None, C, 2, tuple(pitch.note for pitch in written))[0].symbol in wanted.split()
+    home = name_notes(midis, None, C, 1)[0].chord
+    for by, name in enumerate(["C", "Db", "D", "Eb", "E", "F", "Gb", "G", "Ab", "A", "Bb", "B"]):
+        there = name_notes(tuple(midi + by for midi in midis), None, parse_key(name), 1)[0].chord
+        moved = ((home.root.pc + by) % 12, (home.bass_note.pc + by) % 12, home.quality)
+        assert (there.root.pc, there.bass_note.pc, there.quality) == moved

@@ -28,7 +28,22 @@ from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.song.timeline import timeline
 
 SONG = parse_chart("key: C\n| C | Am7 | Dm7 G7 | C |\n")
-NUMBERS = ("0", "-1", "1e308", "nan", "inf", "-inf", "9" * 40, "0x7fffffff", "1.5", "true", "[]", "{}", '""', "1979-05-27")
+NUMBERS = (
+    "0",
+    "-1",
+    "1e308",
+    "nan",
+    "inf",
+    "-inf",
+    "9" * 40,
+    "0x7fffffff",
+    "1.5",
+    "true",
+    "[]",
+    "{}",
+    '""',
+    "1979-05-27",
+)
 
 
 def spoiled(text: str, chance: random.Random) -> bytes:

@@ -210,7 +210,9 @@ def _as_spelled(reading: Reading, spelled: tuple[Note, ...], key: Key | None) ->
     bass = by_pc.get(known.bass.pc, known.bass) if known.bass is not None else None
     chord = Chord(root, known.quality, bass)
     written = Chord(root, parse_symbol("C7alt").quality, bass) if chord.quality in ALTERED else chord
-    otherwise = sum(chord.note_of(pc) != note for pc, note in by_pc.items())
+    free = written is not chord  # an altered tone is spelled either way: F natural and E sharp over B
+    told = ((pc, note) for pc, note in by_pc.items() if not free or chord.degree_of(pc) in ("1", "3", "b7"))
+    otherwise = sum(chord.note_of(pc) != note for pc, note in told)
     number = write_number(written, key) if key is not None else None
     price = reading.price + _OTHERWISE * otherwise
     return reading._replace(chord=chord, symbol=write_symbol(written), number=number, price=price)
