@@ -40,6 +40,7 @@ test: $(STAMP)
 fuzz: $(STAMP)
 	$(BIN)/python -m tests.fuzz.readers 10000
 	$(BIN)/python -m tests.fuzz.charts 1000000
+	$(BIN)/python -m tests.fuzz.own_data 3000
 
 # Every pattern over charts, demo songs and manners: what is struck is what is shown. Then every quality, bass, root,
 # colour, style and hand: each voicing is heard as the chord that is written.

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.fuzz import readers
+from tests.fuzz import own_data, readers
 from tests.fuzz.mutate import WORDS
 from tests.fuzz.seeds import CHART, NAMES, packed, rich_song, score_xml
 from yellow_hinge.core.chart.edit import insert_bar
@@ -32,6 +32,12 @@ def test_a_damaged_file_is_a_song_or_a_fault(kind):
     tally, longest = readers.run(kind, COUNTS[kind], 20261125)
     assert tally["refused"] > 0
     assert tally["whole"] > 0
+    assert longest < 5
+
+
+def test_folders_of_own_data_with_damaged_files_are_used_as_far_as_they_can_be_read():
+    tally, longest = own_data.run(25, 20261201)
+    assert min(tally["read"], tally["left out"]) > 0
     assert longest < 5
 
 

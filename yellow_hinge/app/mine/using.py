@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 from yellow_hinge.app.mine.folder import Mine, read_mine
 from yellow_hinge.core.leading.asking.manners import manners
@@ -13,32 +13,45 @@ from yellow_hinge.core.lines.scales import OWN_SCALES
 from yellow_hinge.core.reharm.shelf_routes import route
 from yellow_hinge.core.reharm.table import SUBSTITUTES
 
-LAID = ("style", "manner", "substitute", "scale", "shelf")  # kinds that are looked up wherever one is solved or asked
-_used: list[tuple[Any, ...]] = [()]
+_used: list[Mine] = [Mine()]
 _guard = threading.Lock()
+
+
+def _styles(mine: Mine) -> None:
+    STYLES.put_own({style.name: style.style() for style in mine.of("style")})
+
+
+def _manners(mine: Mine) -> None:
+    manners().put_own({manner.id: manner.manner() for manner in mine.of("manner")})
+
+
+def _substitutes(mine: Mine) -> None:
+    routes = filter(None, map(route, mine.of("shelf")))
+    own = (*routes, *(kind.substitute for kind in mine.of("substitute")))
+    SUBSTITUTES.put_own({kind.id: kind for kind in own})
+
+
+def _scales(mine: Mine) -> None:
+    OWN_SCALES.put_own({scale.id: scale.row for scale in mine.of("scale")})
+
+
+# What is laid, by the kinds of entries that it is made of.
+_LAYERS: tuple[tuple[tuple[str, ...], Callable[[Mine], None]], ...] = (
+    (("style",), _styles), (("manner",), _manners), (("substitute", "shelf"), _substitutes), (("scale",), _scales),
+)  # fmt: skip
 
 
 def use(mine: Mine) -> bool:
     """Take what a folder has of styles, manners, substitutes, scales and the shelf; whether others hold now than
     before, the shelf apart.
     """
-    now = tuple(mine.of(kind) for kind in LAID)
     with _guard:
-        before, _used[0] = _used[0] or ((),) * len(LAID), now
-        if now == before:
-            return False
-        styles, own_manners, substitutes, scales, shelf = now
-        if styles != before[0]:
-            STYLES.put_own({style.name: style.style() for style in styles})
-        if own_manners != before[1]:
-            manners().put_own({manner.id: manner.manner() for manner in own_manners})
-        if (substitutes, shelf) != (before[2], before[4]):
-            routes = filter(None, map(route, shelf))
-            own = (*routes, *(kind.substitute for kind in substitutes))
-            SUBSTITUTES.put_own({kind.id: kind for kind in own})
-        if scales != before[3]:
-            OWN_SCALES.put_own({scale.id: scale.row for scale in scales})
-    return now[:-1] != before[:-1]
+        before, _used[0] = _used[0], mine
+        others = {kind for kinds, _ in _LAYERS for kind in kinds if mine.of(kind) != before.of(kind)}
+        for kinds, lay in _LAYERS:
+            if not others.isdisjoint(kinds):
+                lay(mine)
+    return bool(others - {"shelf"})
 
 
 def use_folder(folder: Path) -> Mine:
