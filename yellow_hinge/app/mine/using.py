@@ -32,7 +32,7 @@ def _substitutes(mine: Mine) -> None:
 
 
 def _scales(mine: Mine) -> None:
-    OWN_SCALES.put_own({scale.id: scale.row for scale in mine.of("scale")})
+    OWN_SCALES.put_own({scale.id: scale for scale in mine.of("scale")})
 
 
 # What is laid, by the kinds of entries that it is made of.

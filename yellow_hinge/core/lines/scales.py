@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import lru_cache
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import msgspec
 
@@ -45,9 +45,10 @@ class ScaleRow(msgspec.Struct, frozen=True, rename={"class_": "class", "pass_": 
         } <= {degree_pc(degree) for degree in chord.degrees}
 
 
-class OwnScaleRow(NamedTuple):
-    """A scale of the player's own: its id and name, its degrees, and the chords that it is offered over, as in a
-    ScaleRow.
+class OwnScaleRow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A scale of the player's own: `notes` are degrees above the root that it begins on, `over` classes of chords;
+    `steps` semitones of the chord's root above the tonic, `mode` of the key, `goes` where it leads, each anything
+    where it is left out.
     """
 
     id: str
@@ -56,7 +57,7 @@ class OwnScaleRow(NamedTuple):
     over: tuple[str, ...]
     words: str = ""
     steps: tuple[int, ...] = ()
-    mode: str = ""
+    mode: Literal["", "major", "minor"] = ""
     goes: tuple[str, ...] = ()
 
     def holds(self, chord: Chord, key: Key, goes: str) -> bool:

@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
-import msgspec
-
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines.scales import OwnScaleRow, scale_names
 from yellow_hinge.core.own.checks import known, named
@@ -17,20 +13,8 @@ LEAST, MOST = 4, 12  # notes
 STEPS = 12
 
 
-class OwnScale(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """What a file says: `notes` are degrees above the root that it begins on, `over` classes of chords; `steps`
-    semitones of the chord's root above the tonic, `mode` of the key, `goes` where the chord leads, each anything where
-    it is left out.
-    """
-
-    id: str
-    name: str
-    notes: str
-    over: tuple[str, ...]
-    words: str = ""
-    steps: tuple[int, ...] = ()
-    mode: Literal["", "major", "minor"] = ""
-    goes: tuple[str, ...] = ()
+class OwnScale(OwnScaleRow, frozen=True):
+    """What a file says, checked."""
 
     def __post_init__(self) -> None:
         named(self.id, self.name, self.words)
@@ -54,8 +38,3 @@ class OwnScale(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             raise UserError(f"notes: {self.notes[:40]!r} are no degrees, such as 1 2 b3 4 5 6 b7") from None
         if not LEAST <= len(degrees) <= MOST or semitones != sorted(set(semitones)) or semitones[0]:
             raise UserError(f"notes: {LEAST} to {MOST} degrees that rise from 1, none twice")
-
-    @property
-    def row(self) -> OwnScaleRow:
-        """It as scales are looked up."""
-        return OwnScaleRow(self.id, self.name, self.notes, self.over, self.words, self.steps, self.mode, self.goes)
