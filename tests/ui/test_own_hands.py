@@ -152,6 +152,7 @@ def test_where_the_hands_part_is_seen_and_dragged_and_one_hand_can_be_chosen(win
 def test_files_of_ones_own_are_read_again_while_the_window_stands(window, qtbot, monkeypatch):
     own, strip, folder = window.own_data, window.home.view.wishes, window.places.mine
     own.begin()
+    own.look()
     monkeypatch.setattr(OwnList, "exec", lambda dialog: [dialog.example_wanted.emit(k) for k in ("style", "manner")])
     own.open()
     qtbot.waitUntil(lambda: strip.style_.findText("Quiet hands") >= 0, timeout=10_000)

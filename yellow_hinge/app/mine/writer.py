@@ -7,8 +7,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from yellow_hinge.app.mine.folder import put_entry, take_away
-from yellow_hinge.app.mine.kinds import BY_NAME
 from yellow_hinge.core.errors import UserError
 
 SETTLE = 0.4  # seconds until a change is written
@@ -25,6 +23,10 @@ class MineWriter:
 
     def put(self, kind: str, entry: Any) -> None:
         """An entry is new, or another under its id."""
+        from yellow_hinge.app.mine.kinds import (
+            BY_NAME,  # loaded with the first change, so that the window starts sooner
+        )
+
         self._later((kind, BY_NAME[kind].own(entry)), entry)
 
     def drop(self, kind: str, own: str) -> None:
@@ -41,6 +43,8 @@ class MineWriter:
 
     def flush(self) -> None:
         """Write now what changed."""
+        from yellow_hinge.app.mine.folder import put_entry, take_away
+
         with self._writing:  # what is asked last is written last
             with self._lock:
                 due, self._due, self._timer = self._due, {}, None
@@ -56,6 +60,7 @@ class MineWriter:
     def close(self) -> None:
         """Write what is due."""
         with self._lock:
-            if self._timer is not None:
-                self._timer.cancel()
+            if self._timer is None:
+                return
+            self._timer.cancel()
         self.flush()

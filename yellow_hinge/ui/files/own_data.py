@@ -11,19 +11,20 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.mine.folder import Mine
 from yellow_hinge.app.solving.newest import Bug
-from yellow_hinge.app.solving.of_mine import MineReader, ReadMine
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.preferences import Preferences
 from yellow_hinge.ui.parts.telling import Teller
 
-if TYPE_CHECKING:
+if TYPE_CHECKING:  # loaded where there is something of the player's own, or once the window stands
+    from yellow_hinge.app.mine.folder import Mine
+    from yellow_hinge.app.solving.of_mine import MineReader, ReadMine
     from yellow_hinge.ui.dialogs.own_list import OwnList
 
 SOON_MS = 250  # after a file changed: editors write several times
+WATCHED_MS = 3000  # after the window stands, its folder is watched
 
 
 class OwnData(QObject):
@@ -37,8 +38,9 @@ class OwnData(QObject):
     ) -> None:  # fmt: skip
         super().__init__(window)
         self.window_, self.desk, self.preferences, self.teller = window, desk, preferences, teller
-        self.folder, self.mine, self._theme = folder, Mine(), theme
-        self._reader = MineReader(self.read_.emit, "my data")
+        self.folder, self._theme = folder, theme
+        self._mine: Mine | None = None
+        self._reader: MineReader | None = None
         self._watcher: QFileSystemWatcher | None = None
         self._shown: OwnList | None = None
         self._soon = QTimer(self)
@@ -47,6 +49,15 @@ class OwnData(QObject):
         self._soon.timeout.connect(self.look)
         self.read_.connect(self._arrived)
 
+    @property
+    def mine(self) -> Mine:
+        """What lies in the folder, as it was last read."""
+        if self._mine is None:
+            from yellow_hinge.app.mine.folder import Mine
+
+            self._mine = Mine()
+        return self._mine
+
     def begin(self) -> None:
         """Read it before the first song is solved; what settings of an earlier version hold moves in."""
         self.preferences.move_in()
@@ -54,11 +65,15 @@ class OwnData(QObject):
             from yellow_hinge.app.mine.using import use_folder
 
             self._take(use_folder(self.folder))
-        self._watch()
+        QTimer.singleShot(WATCHED_MS, self, self._watch)
 
     def look(self) -> None:
         """Have it read again where files changed."""
         self._watch()
+        if self._reader is None:
+            from yellow_hinge.app.solving.of_mine import MineReader
+
+            self._reader = MineReader(self.read_.emit, "my data")
         self._reader.ask(self.folder)
 
     def _watch(self) -> None:
@@ -95,7 +110,7 @@ class OwnData(QObject):
             self.teller.say(f"Left out{more}: {worse[0]}")
 
     def _take(self, mine: Mine) -> None:
-        self.mine = mine
+        self._mine = mine
         self.preferences.know(mine.of("shape"), mine.of("pattern"))
         if self._shown is not None:
             self._shown.fill(mine)
@@ -130,7 +145,8 @@ class OwnData(QObject):
     def close(self) -> None:
         """Look no more."""
         self._soon.stop()
-        self._reader.close()
+        if self._reader is not None:
+            self._reader.close()
 
 
 COMMANDS: Commands[OwnData] = Commands(OwnData, (

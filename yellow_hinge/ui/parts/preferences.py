@@ -10,7 +10,6 @@ import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.keeping.settings import MOST_RECENT, Settings
-from yellow_hinge.app.mine.moving_in import move_in
 from yellow_hinge.app.mine.writer import MineWriter
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player, with_player
@@ -35,6 +34,8 @@ class Preferences:
         there.
         """
         if self.settings.shapes or self.settings.patterns:
+            from yellow_hinge.app.mine.moving_in import move_in
+
             moved = move_in(self._writer.folder, self.settings.shapes, self.settings.patterns)
             if moved:
                 self.put(shapes=(), patterns=())
