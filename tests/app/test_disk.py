@@ -14,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.songs import BUILDER
-from yellow_hinge.app.keeping import copying
+from yellow_hinge.app.keeping import copying, logbook
 from yellow_hinge.app.keeping import settings as keeping
 from yellow_hinge.app.keeping.copying import Copier
 from yellow_hinge.app.keeping.sessions import Session, left_behind
@@ -94,7 +94,7 @@ def test_what_a_full_disk_refuses_is_kept_once_there_is_room(places, disk, monke
 
 def test_the_copier_lives_through_a_bug_in_what_it_is_given(places, monkeypatch):
     said, told = [], []
-    monkeypatch.setattr(copying, "bug", said.append)
+    monkeypatch.setattr(logbook, "bug", said.append)
     monkeypatch.setattr(copying, "PATIENCE", 0.01)
     copier = Copier(Session(places), told.append)
     copier.keep(lambda: 1 / 0, "x", "", "")

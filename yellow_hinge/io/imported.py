@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from fractions import Fraction
 from types import MappingProxyType
+from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -12,8 +13,10 @@ from yellow_hinge.core.song.song import LONGEST_MEMO, NO_CHORD, Bar, Memo, Meter
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.keyfinding import find_key
-from yellow_hinge.io.musicxml.held_hands import HeldHands
 from yellow_hinge.io.songs.migrations import SongFile
+
+if TYPE_CHECKING:  # its readers of XML are loaded with the first score
+    from yellow_hinge.io.musicxml.held_hands import HeldHands
 
 NOTHING_ASKED: Mapping[str, str] = MappingProxyType({})
 

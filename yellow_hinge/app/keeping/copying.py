@@ -7,7 +7,6 @@ import traceback
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from yellow_hinge.app.keeping.logbook import bug
 from yellow_hinge.app.keeping.sessions import Session
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.songs.migrations import SongFile
@@ -80,6 +79,8 @@ class Copier:
                 self._tell(str(error))
                 return False
             except Exception:
+                from yellow_hinge.app.keeping.logbook import bug
+
                 bug(traceback.format_exc())
                 self._tell("the song could not be kept; what went wrong is in the program's log")
                 with self._lock:

@@ -6,8 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, QUrl, Signal
-from PySide6.QtGui import QDesktopServices
+from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -19,6 +18,8 @@ from yellow_hinge.ui.parts.preferences import Preferences
 from yellow_hinge.ui.parts.telling import Teller
 
 if TYPE_CHECKING:  # loaded where there is something of the player's own, or once the window stands
+    from PySide6.QtCore import QFileSystemWatcher
+
     from yellow_hinge.app.mine.folder import Mine
     from yellow_hinge.app.solving.of_mine import MineReader, ReadMine
     from yellow_hinge.ui.dialogs.own_list import OwnList
@@ -81,6 +82,8 @@ class OwnData(QObject):
         from yellow_hinge.app.mine.kinds import KINDS
 
         if self._watcher is None:
+            from PySide6.QtCore import QFileSystemWatcher
+
             self._watcher = QFileSystemWatcher(self)
             self._watcher.directoryChanged.connect(lambda _: self._soon.start())
             self._watcher.fileChanged.connect(lambda _: self._soon.start())
@@ -128,6 +131,9 @@ class OwnData(QObject):
 
     def show_folder(self) -> None:
         """Open the folder with the desktop's own program."""
+        from PySide6.QtCore import QUrl
+        from PySide6.QtGui import QDesktopServices
+
         self.folder.mkdir(parents=True, exist_ok=True)
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.folder)))
 

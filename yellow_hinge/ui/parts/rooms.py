@@ -5,17 +5,19 @@ a time. A room is made when it is first shown, so that the window opens sooner.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Generic, Literal, Protocol, TypeVar
+from typing import TYPE_CHECKING, Any, Generic, Literal, Protocol, TypeVar
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.ui.commands import Area
 from yellow_hinge.ui.paint.announcing import label_boxes
 from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.shell import Shell
 from yellow_hinge.ui.parts.views import View
+
+if TYPE_CHECKING:
+    from yellow_hinge.core.sheet.page import Page
 
 
 class Room(Protocol):

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.solving.of_sheets import sheet_state
-from yellow_hinge.core.sheet.page import Page
 from yellow_hinge.ui.commands import Command, Commands
 from yellow_hinge.ui.files.saving import Saving
 from yellow_hinge.ui.parts.rooms import Rooms
 from yellow_hinge.ui.parts.telling import Teller
 from yellow_hinge.ui.sheet.room import SHEET
+
+if TYPE_CHECKING:
+    from yellow_hinge.core.sheet.page import Page
 
 SCORE = ".musicxml"
 
@@ -56,6 +58,8 @@ class SheetOut:
             return self.saving.export_pages(path, own)
         room = self.rooms.room(SHEET)
         if path.suffix.lower() == SCORE:
+            from yellow_hinge.app.solving.of_sheets import sheet_state
+
             return self.saving.export_state(path, sheet_state(room.part() or self.desk.state, room.wanted))
         return self.saving.export_pages(path, room.sheet.pages)
 

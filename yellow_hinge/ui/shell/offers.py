@@ -11,13 +11,11 @@ from pathlib import Path
 import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.desk.finding import bars_said, finds, key_said, span_places, tempo_said, way_said
 from yellow_hinge.app.desk.playing.asking import all_patterns, take_pattern
 from yellow_hinge.app.edits.other_key import OtherKey, other_keys
 from yellow_hinge.core.leading.asking.manners import NONE, manners
 from yellow_hinge.core.leading.asking.wishes import OF_SONG
 from yellow_hinge.core.song.song import TEMPOS
-from yellow_hinge.io.formats import WRITERS
 from yellow_hinge.io.songs.demo import demo_names, demo_title
 from yellow_hinge.ui.files.files import Files
 from yellow_hinge.ui.takes.anywhere import Takes
@@ -70,6 +68,8 @@ class Offers:
 
     def finds(self, words: str) -> list[Offer]:
         """The places of the song that answer to words."""
+        from yellow_hinge.app.desk.finding import finds  # loaded with the first words, so that the window starts sooner
+
         desk = self.desk
         if desk.solution is None or not words.strip():
             return []
@@ -79,6 +79,8 @@ class Offers:
         ]
 
     def _bars_said(self, words: str) -> Iterator[Offer]:
+        from yellow_hinge.app.desk.finding import bars_said, span_places
+
         span, solution, selection = bars_said(words), self.desk.solution, self.desk.selection
         places = span_places(solution, self.desk.answers.state.song, span) if span and solution else range(0)
         if span is None or not places:
@@ -94,12 +96,16 @@ class Offers:
             yield Offer(RIBBON, ways[do][0], "Bars are counted through the song as it is written", ways[do][1])
 
     def _keys_said(self, words: str) -> Iterator[Offer]:
+        from yellow_hinge.app.desk.finding import key_said, way_said
+
         key, by = key_said(words), way_said(words)
         for other, offer in self._other_keys() if key is not None or by is not None else ():
             if other.by == by if by is not None else key is not None and other.key.tonic.pc == key.tonic.pc:
                 yield offer
 
     def _tempo_said(self, words: str) -> Iterator[Offer]:
+        from yellow_hinge.app.desk.finding import tempo_said
+
         tempo = tempo_said(words)
         if tempo is not None and TEMPOS[0] <= tempo <= TEMPOS[1]:
             yield Offer(TEMPO, f"Tempo {tempo}", "Beats a minute", partial(self.desk.put_tempo, tempo))
@@ -111,6 +117,8 @@ class Offers:
             yield Offer(LAST, Path(text).stem, f"Open {text}", partial(self.files.again, Path(text)))
 
     def _exports(self) -> Iterator[Offer]:
+        from yellow_hinge.io.formats import WRITERS
+
         export = self.files.saving.export
         for ending, kind in WRITERS.items():
             yield Offer(EXPORT, f"Export {kind.name} ({ending})", f"Write a {ending} file", partial(export, ending))
