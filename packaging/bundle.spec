@@ -15,7 +15,7 @@ found = Analysis(
     [str(Path(SPECPATH) / "start.py")],
     pathex=[str(ROOT)],
     datas=[*OURS, *collect_data_files("verovio")],
-    hiddenimports=[*collect_submodules("yellow_hinge"), "mido.backends.rtmidi"],
+    hiddenimports=[*collect_submodules("yellow_hinge"), "mido.backends.rtmidi", "tomli_w"],
     excludes=[
         "tkinter", "pytest", "hypothesis", "PIL", "setuptools", "pip", "PySide6.QtQml", "PySide6.QtQuick",
         "PySide6.QtNetwork", "PySide6.QtOpenGL", "PySide6.QtTest", "PySide6.QtSql",
