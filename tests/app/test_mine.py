@@ -18,9 +18,14 @@ from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.scales import scales_at
+from yellow_hinge.core.own.fills import OwnFill, own_fill
+from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.core.reharm.swaps import swaps
+from yellow_hinge.core.rhythm.asked import Fill, Playing
+from yellow_hinge.core.rhythm.asks import with_fill
+from yellow_hinge.core.rhythm.fills.offered import offers
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.symbol import parse_symbol
@@ -64,7 +69,7 @@ WRONG = [
     ("substitute", '"lantern-four"', '"tritone"', "ships already", "id"), ("scale", "1 2 3 5 6 b7", "1 3 2", "rise from 1", "notes"),
     ("scale", '["dominant"]', '["dominants"]', "did you mean 'dominant'", "over"), ("pattern", "beats = 4", "beats = 400", "beats long", "Slow answer"),
     ("shape", '"1 7"', '"1 7 q"', "places of a chord", "name"), ("shelf", "chords = [", "cords = [", "did you mean 'chords'", "cords"),
-    ("shelf", '"cadence"', '"cadenza"', "no kind of entry", "kind"), ("scale", "id =", "id :", "line", "id"),
+    ("shelf", '"cadence"', '"cadenza"', "no kind of entry", "kind"), ("scale", "id =", "id :", "line", "id"), ("fill", "[-5, -3, -1]", "[-5, -30, -1]", "not within", "steps"),
 ]  # fmt: skip
 
 
@@ -186,7 +191,7 @@ def test_the_verb_lists_checks_and_gives_examples(examples, capsys):
     assert main(["data", "check", str(examples)]) == 2
     out, err = capsys.readouterr()
     assert "left out: styles/bad.toml, line 1" in out
-    assert "1 of 8 files" in err
+    assert f"1 of {len(KINDS) + 1} files" in err
     assert main(["data", "check", str(examples / "styles")]) == 2
     assert main(["data", "list", "--kind", "manner"]) == 0
     assert "Hymn" in capsys.readouterr().out
@@ -204,3 +209,18 @@ def test_the_shelf_is_found_first_among_swaps_where_a_song_goes_straight_from_it
     assert first.beats == (2, 2)
     assert all(not swap.kind.mine for swap in swaps(Builder(), solution, 2))  # it goes on to another chord
     assert [swap.beats for swap in swaps(Builder(), solution, 4) if swap.kind.mine] == [(1, 1)]
+
+
+def test_lead_ins_of_ones_own_are_offered_first_in_every_song_under_their_names(examples):
+    assert own_fill("own bass h-2 h+1") == OwnFill("bass-down2-up1", "-2 1 into the bass", (-2, 1), "bass")
+    assert own_fill("walk-up-three") is None
+    use(read_mine(examples))
+    song = parse_chart("key: C\n| C | F | G7 | C |")
+    solution = solve_song(Builder(), timeline(song), Setup())
+    row = performed(solution, song).row
+    first = offers(row, 1, Playing())[0]
+    assert (first.kind.name, first.taken) == ("Three from below", False)
+    assert [solution.voicings[1].right[-1] - note.midi for note in first.notes] == [5, 3, 1]
+    taken = with_fill(Playing(), Fill(solution.voicings[1].here.slot_id, first.kind.id), True)
+    again = [offer for offer in offers(row, 1, taken) if offer.kind.id == first.kind.id]
+    assert [(offer.kind.name, offer.taken) for offer in again] == [("Three from below", True)]

@@ -522,5 +522,7 @@ def test_notes_of_ones_own_are_written_lead_in_and_a_mistake_is_said(playing, qt
         "own top h-3 h+1"
     ]
     assert fills.own.text() == ""
+    playing.autosave.mine.flush()
+    assert (playing.places.mine / "fills" / "top-down3-up1.toml").is_file()  # and so other songs offer it too
     playing.desk.document.undo()
     assert playing.desk.state == before

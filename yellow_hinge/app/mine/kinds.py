@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 import msgspec
 
+from yellow_hinge.core.own.fills import OwnFill
 from yellow_hinge.core.own.manners import OwnManner
 from yellow_hinge.core.own.scales import OwnScale
 from yellow_hinge.core.own.styles import OwnStyle
@@ -40,6 +41,7 @@ KINDS = (
     Kind("shelf", "shelf", ShelfEntry, "hands for a few chords in a row, found again wherever a song has those chords"),
     Kind("shape", "shapes", MyShape, "a hand shape that every chord may use", lambda shape: str(shape.name)),
     Kind("pattern", "patterns", Pattern, "a pattern in which the hands are struck"),
+    Kind("fill", "fills", OwnFill, "notes of your own that lead into a chord"),
     Kind(
         "style",
         "styles",

@@ -11,6 +11,7 @@ from yellow_hinge.core.leading.prices.weights import STYLES, style_id
 from yellow_hinge.core.lines.scales import scale_names
 from yellow_hinge.core.reharm.shelf import starter
 from yellow_hinge.core.reharm.table import SUBSTITUTES
+from yellow_hinge.core.rhythm.fills.kinds import fill_kinds
 from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.shapes.catalogue import offered
 
@@ -37,6 +38,7 @@ def _shipped() -> dict[str, list[tuple[str, str]]]:
         "shelf": [(entry.id, entry.name) for entry in starter()],
         "shape": [(shape.id, shape.name) for shape in offered()],
         "pattern": [(pattern.id, pattern.name) for pattern in patterns().values()],
+        "fill": [(kind.id, kind.name) for kind in fill_kinds().values()],
         "style": [(style_id(name), name) for name in STYLES if name not in STYLES.own],
         "manner": [(manner.id, manner.name) for manner in manners().values() if manner.id not in manners().own],
         "substitute": [(kind.id, kind.name) for kind in SUBSTITUTES.values() if kind.id not in SUBSTITUTES.own],

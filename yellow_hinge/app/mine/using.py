@@ -12,6 +12,7 @@ from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.lines.scales import OWN_SCALES
 from yellow_hinge.core.reharm.shelf_routes import route
 from yellow_hinge.core.reharm.table import SUBSTITUTES
+from yellow_hinge.core.rhythm.fills.kinds import OWN_FILLS
 
 _used: list[Mine] = [Mine()]
 _guard = threading.Lock()
@@ -31,19 +32,27 @@ def _substitutes(mine: Mine) -> None:
     SUBSTITUTES.put_own({kind.id: kind for kind in own})
 
 
+def _fills(mine: Mine) -> None:
+    OWN_FILLS.put_own({fill.kind.id: fill.kind for fill in mine.of("fill")})
+
+
 def _scales(mine: Mine) -> None:
     OWN_SCALES.put_own({scale.id: scale for scale in mine.of("scale")})
 
 
 # What is laid, by the kinds of entries that it is made of.
 _LAYERS: tuple[tuple[tuple[str, ...], Callable[[Mine], None]], ...] = (
-    (("style",), _styles), (("manner",), _manners), (("substitute", "shelf"), _substitutes), (("scale",), _scales),
-)  # fmt: skip
+    (("fill",), _fills),
+    (("style",), _styles),
+    (("manner",), _manners),
+    (("substitute", "shelf"), _substitutes),
+    (("scale",), _scales),
+)
 
 
 def use(mine: Mine) -> bool:
-    """Take what a folder has of styles, manners, substitutes, scales and the shelf; whether others hold now than
-    before, the shelf apart.
+    """Take what a folder has of lead-ins, styles, manners, substitutes, scales and the shelf; whether hands, swaps or
+    scales may be others than before.
     """
     with _guard:
         before, _used[0] = _used[0], mine
@@ -51,7 +60,7 @@ def use(mine: Mine) -> bool:
         for kinds, lay in _LAYERS:
             if not others.isdisjoint(kinds):
                 lay(mine)
-    return bool(others - {"shelf"})
+    return bool(others - {"shelf", "fill"})
 
 
 def use_folder(folder: Path) -> Mine:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +13,7 @@ from yellow_hinge.app.keeping.settings import MOST_RECENT, Settings
 from yellow_hinge.app.mine.writer import MineWriter
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player, with_player
+from yellow_hinge.core.rhythm.fills.kinds import OWN, OWN_FILLS
 from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.shapes.catalogue import MyShape
 from yellow_hinge.ui.paint.notes import LABELS
@@ -88,6 +89,15 @@ class Preferences:
         if new:
             self.patterns = tuple((known | {pattern.id: pattern for pattern in new}).values())
             self.desk.know_patterns(self.patterns)
+
+    def remember_fills(self, kinds: Iterable[str]) -> None:
+        """The player's own lead-ins (the ids of their kinds), so that other songs offer them too."""
+        new = {kind for kind in kinds if kind.startswith(OWN) and kind not in OWN_FILLS}
+        if new:
+            from yellow_hinge.core.own.fills import own_fill
+
+            for made in filter(None, map(own_fill, sorted(new))):
+                self._writer.put("fill", made)
 
     def forget_pattern(self, pattern: str) -> None:
         """Know a pattern of the player's own no more."""

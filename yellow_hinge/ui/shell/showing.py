@@ -77,6 +77,7 @@ class Showing(QObject):
         if self.desk.state.playing != self._played:
             self._played = self.desk.state.playing
             self.shell.preferences.remember_patterns(self._played.patterns)
+            self.shell.preferences.remember_fills(fill.kind for fill in self._played.fills)
             self.shell.ribbon.refresh()
             self._home.view.map.refresh()
             self.shell.keys.refresh()

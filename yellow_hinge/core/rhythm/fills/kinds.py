@@ -9,13 +9,15 @@ from typing import Literal
 import msgspec
 
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.tables import read_table
+from yellow_hinge.core.tables import Entries, read_table
 
 Into = Literal["top", "bass", "hand", "hands", "inside", "run", "low", "tune"]
 LEAD_INS = ("top", "bass", "hand", "hands")  # what begins before the chord
 _OWN = re.compile(r"own (top|bass)((?: h[+-]\d{1,2}){1,8})")
+OWN = "own "  # what the id of a kind of the player's own begins with
 OWN_BEATS = 0.5
 FARTHEST_OWN = 24  # semitones from what it leads into
+MOST_OWN = 8  # notes
 
 
 class FillKind(msgspec.Struct, frozen=True):
@@ -53,6 +55,9 @@ def fill_kinds() -> dict[str, FillKind]:
     return {kind.id: kind for kind in read_table(__file__, _File, "fills.toml").fill}
 
 
+OWN_FILLS: Entries[FillKind] = Entries(dict, hands=False)  # by their ids
+
+
 @lru_cache(maxsize=512)
 def fill_kind(name: str) -> FillKind | None:
     """The kind of an id, one of the table's or the player's own notes; None for none."""
@@ -68,7 +73,7 @@ def own_notes(into: Literal["top", "bass"], target: int, midis: tuple[int, ...])
     """The id of the kind that leads by notes (MIDI) of the player's own into a top note or bass. Raises UserError for
     none, too many, or ones that lie too far off.
     """
-    if not 1 <= len(midis) <= 8:
+    if not 1 <= len(midis) <= MOST_OWN:
         raise UserError("a lead-in of your own has one to eight notes")
     if any(abs(midi - target) > FARTHEST_OWN for midi in midis):
         raise UserError("a lead-in of your own stays within two octaves of what it leads into")

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from yellow_hinge.core.leading.asking.manners import kin_of
 from yellow_hinge.core.rhythm.asked import Fill, Playing
 from yellow_hinge.core.rhythm.chordal import Chordal
-from yellow_hinge.core.rhythm.fills.kinds import FillKind, fill_kind, fill_kinds
+from yellow_hinge.core.rhythm.fills.kinds import OWN_FILLS, FillKind, fill_kind, fill_kinds
 from yellow_hinge.core.rhythm.fills.notes import Added, notes_of
 from yellow_hinge.core.rhythm.holding import Stroke
 from yellow_hinge.core.rhythm.loudness import LOUD
@@ -36,7 +36,7 @@ def offers(row: Sequence[Played], place: int, playing: Playing, manner: str = ""
     if not 0 <= place < len(row):
         return []
     taken = {fill.kind: fill.quarters for fill in playing.fills if fill.slot == row[place].moment.slot_id}
-    own = _of_own(taken)
+    own = [*_of_own(taken), *(kind for kind in OWN_FILLS.values() if kind.id not in taken)]
     made = ((kind, notes_of(kind, row, place, taken.get(kind.id, 0))) for kind in (*own, *fill_kinds().values()))
     found = [FillOffer(kind, notes, kind.id in taken, kin_of(manner) in kind.manners) for kind, notes in made if notes]
     ends = any(here.moment.ends for here in row[max(0, place - 1) : place + 1])
@@ -44,8 +44,8 @@ def offers(row: Sequence[Played], place: int, playing: Playing, manner: str = ""
 
 
 def _of_own(names: Iterable[str]) -> list[FillKind]:
-    """The kinds of some ids that are the player's own notes."""
-    others = (fill_kind(name) for name in names if name not in fill_kinds())
+    """The kinds of some ids that are the player's own notes, by the names that they have in the player's data."""
+    others = (OWN_FILLS.get(name) or fill_kind(name) for name in names if name not in fill_kinds())
     return [kind for kind in others if kind is not None]
 
 
