@@ -72,7 +72,7 @@ def figures(app: Watched, chords: int) -> dict[str, float]:
     window = MainWindow(Places(folder, folder), Settings(theme="light", hands_offered=True))
     window.show()
     QTest.qWait(1500)
-    names = modules_of(f"yellow_hinge.ui.{room.id}" for room in ROOMS)
+    names = modules_of(room.make.__module__.rpartition(".")[0] for room in ROOMS)
     while load_next(names):  # as the program does while nothing else is to be done
         pass
     desk = window.desk
