@@ -278,3 +278,15 @@ def test_settings_come_back_and_damage_gives_fresh_ones(tmp_path):
     assert load_settings(places) == Settings(theme="dark", chord=7)
     (tmp_path / "c" / "settings.json").write_bytes(b'{"theme": 3}')
     assert load_settings(places) == Settings()
+
+
+def test_hands_that_are_asked_for_anew_stay_with_their_song_until_the_others_come():
+    desk = make_desk()
+    now, asked = desk.solution, []
+    desk.answers._ask = lambda state: asked.append(state) or 99
+    desk.renew()
+    assert (asked, desk.solved) == ([desk.state], False)
+    assert (desk.solution, desk.answers.state) == (now, desk.state)
+    desk.accept(answer(Builder(), 99, desk.state))
+    assert desk.solved
+    assert desk.solution is not now

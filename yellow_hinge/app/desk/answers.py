@@ -40,10 +40,11 @@ class Answers:
         self.beside: frozenset[int] = frozenset()  # chords that nobody touched and that have other hands now
         self.before: Before | None = None  # what the last edit began at
         self.memory = Memory()  # of the takes' hands
+        self._stale = False  # what hands are chosen by is otherwise since the solution was found
 
     def holds(self, state: State) -> bool:
         """Whether the solution is that of a state."""
-        return self.solution is not None and same_question(state, self.state)
+        return self.solution is not None and not self._stale and same_question(state, self.state)
 
     @property
     def solving(self) -> bool:
@@ -97,14 +98,14 @@ class Answers:
             self.refuse(answer.fault)
             return
         self.beside = elsewhere(self.before, answer.state, answer.solution) if self.before else frozenset()
-        self.fault, self.solution, self.state = "", answer.solution, now
+        self.fault, self.solution, self.state, self._stale = "", answer.solution, now, False
         self.memory.learn(answer.state, answer.solution)
         self._hub.tell(Event.SOLUTION)
 
     def renew(self, state: State) -> None:
         """What hands are chosen by is otherwise: ask for them anew, while those that are there stay on the screen."""
         self.forget_before()
-        self.state = State()
+        self._stale = True
         self.memory.begin(state, ())
         self.look(state)
 
