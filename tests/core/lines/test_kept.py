@@ -20,14 +20,14 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.grid import STEPS
 from yellow_hinge.core.lines.landed import NEAR, Goal, landed
-from yellow_hinge.core.lines.lines import lines
+from yellow_hinge.core.lines.lines import Line, lines
 from yellow_hinge.core.lines.onsets import Asked
 from yellow_hinge.core.lines.rails import RAILS
-from yellow_hinge.core.lines.text import pieces
+from yellow_hinge.core.lines.text import laid, pieces
 from yellow_hinge.core.performing import performed
 from yellow_hinge.core.pitch.key import key_on
 from yellow_hinge.core.rhythm.asked import LinePiece, Playing
-from yellow_hinge.core.rhythm.asks import with_line
+from yellow_hinge.core.rhythm.asks import with_lines
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.rhythm.pattern.swinging import ticks
 from yellow_hinge.core.song.timeline import timeline
@@ -76,7 +76,7 @@ def test_what_is_kept_is_the_line_in_its_first_pass_and_the_same_in_the_others(t
 
 def test_struck_midi_score_and_practice_have_one_line():
     song, solution, _, kept = over(CHART)
-    playing = with_line(Playing(), kept, ())
+    playing = with_lines(Playing(), kept)
     tones = line_tones(solution.moments, kept)
     struck = performed(solution, song, playing)
     own = [(ticks(tone.onset), tone.midi) for tone in tones]
@@ -118,10 +118,30 @@ def test_a_kept_line_goes_round_the_keys_and_through_a_file_and_follows_edits():
         assert max(abs(b - a) for a, b in zip(here, sung, strict=True)) <= 12
     again = from_json(to_json(song_file(song, playing=Playing(lines=kept))), "a.hinge")
     assert again.playing.lines == kept
-    gone = with_line(Playing(lines=kept), (), {kept[1].slot}).lines
-    assert [piece.slot for piece in gone] == [piece.slot for piece in kept if piece.slot != kept[1].slot]
-    left = {tone.at for tone in line_tones(solution.moments, gone)}
-    assert left == {tone.at for tone in line_tones(solution.moments, kept)} - {1}
+
+
+@pytest.mark.parametrize("text", SONGS)
+def test_a_line_over_a_part_leaves_every_other_note_where_it_sounds(text):
+    _, solution, _, kept = over(text)
+    moments, chords = solution.moments, [voicing.here for voicing in solution.voicings]
+    asked = Asked("7-3", "quarters")
+    for first, last in ((1, 1), (0, 1), (2, 3), (1, max(1, len(chords) - 3))):
+        part = chords[first : last + 1]
+        slots = {moment.slot_id for moment in part}
+        others = [(t.onset, t.midi) for t in line_tones(moments, kept) if moments[t.at].slot_id not in slots]
+        for own in (lines(part, [55] * len(part), asked)[1], Line((), 0.0)):
+            tones = line_tones(moments, laid(kept, own, part, moments))
+            there = [(t.onset, t.midi) for t in tones if moments[t.at].slot_id not in slots]
+            assert there == others, (first, last)
+            mine = [(t.onset, t.midi) for t in tones if moments[t.at] in part]
+            assert mine == [(note.onset, note.midi) for note in own.notes]
+
+
+def test_a_note_that_is_gone_is_held_no_more():
+    moments = timeline(song_file(parse_chart("key: C\n| Dm7 / / G7 |")).song)
+    kept = (LinePiece(moments[0].slot_id, "b3 . .", Fraction(1)), LinePiece(moments[1].slot_id, ". 3", Fraction(1, 2)))
+    tones = line_tones(moments, laid(kept, Line((), 0.0), moments[:1], moments))
+    assert [(t.midi % 12, t.onset) for t in tones] == [(11, Fraction(7, 2))]
 
 
 def test_a_shorter_chord_cuts_its_line_and_what_cannot_be_read_is_silent():

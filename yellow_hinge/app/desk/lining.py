@@ -8,9 +8,9 @@ from fractions import Fraction
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.lines.lines import Line, LineNote
-from yellow_hinge.core.lines.text import pieces
+from yellow_hinge.core.lines.text import laid
 from yellow_hinge.core.rhythm.asked import Playing
-from yellow_hinge.core.rhythm.asks import with_line
+from yellow_hinge.core.rhythm.asks import with_lines
 from yellow_hinge.core.rhythm.fills.degree_line import line_tones
 from yellow_hinge.core.song.timeline import Moment
 
@@ -25,15 +25,18 @@ def _named(desk: Desk, moments: Sequence[Moment]) -> str:
 
 def keep_line(desk: Desk, line: Line, moments: Sequence[Moment]) -> None:
     """Keep a line over its chords in the take, in the place of what is kept there."""
-    slots = {moment.slot_id for moment in moments}
-    playing = with_line(desk.state.playing, pieces(line, moments), slots)
-    desk.put_playing(f"a line over {_named(desk, moments)}", playing)
+    desk.put_playing(f"a line over {_named(desk, moments)}", _laid(desk, line, moments))
 
 
 def drop_line(desk: Desk, moments: Sequence[Moment]) -> None:
     """Keep no line over some chords any more."""
-    slots = {moment.slot_id for moment in moments}
-    desk.put_playing(f"no line over {_named(desk, moments)}", with_line(desk.state.playing, (), slots))
+    desk.put_playing(f"no line over {_named(desk, moments)}", _laid(desk, Line((), 0.0), moments))
+
+
+def _laid(desk: Desk, line: Line, moments: Sequence[Moment]) -> Playing:
+    playing, solution = desk.state.playing, desk.solution
+    whole = solution.moments if solution is not None else moments
+    return with_lines(playing, laid(playing.lines, line, moments, whole))
 
 
 def kept_line(solution: Solution, playing: Playing, first: int, last: int) -> Line | None:

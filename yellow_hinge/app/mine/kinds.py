@@ -9,6 +9,7 @@ from typing import Any, NamedTuple
 import msgspec
 
 from yellow_hinge.core.own.fills import OwnFill
+from yellow_hinge.core.own.lines import OwnLine
 from yellow_hinge.core.own.manners import OwnManner
 from yellow_hinge.core.own.scales import OwnScale
 from yellow_hinge.core.own.styles import OwnStyle
@@ -42,6 +43,7 @@ KINDS = (
     Kind("shape", "shapes", MyShape, "a hand shape that every chord may use", lambda shape: str(shape.name)),
     Kind("pattern", "patterns", Pattern, "a pattern in which the hands are struck"),
     Kind("fill", "fills", OwnFill, "notes of your own that lead into a chord"),
+    Kind("line", "lines", OwnLine, "a line of the right hand over some chords, found again wherever a song has those"),
     Kind(
         "style",
         "styles",

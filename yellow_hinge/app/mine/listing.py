@@ -39,6 +39,7 @@ def _shipped() -> dict[str, list[tuple[str, str]]]:
         "shape": [(shape.id, shape.name) for shape in offered()],
         "pattern": [(pattern.id, pattern.name) for pattern in patterns().values()],
         "fill": [(kind.id, kind.name) for kind in fill_kinds().values()],
+        "line": [],
         "style": [(style_id(name), name) for name in STYLES if name not in STYLES.own],
         "manner": [(manner.id, manner.name) for manner in manners().values() if manner.id not in manners().own],
         "substitute": [(kind.id, kind.name) for kind in SUBSTITUTES.values() if kind.id not in SUBSTITUTES.own],

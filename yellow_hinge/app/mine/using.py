@@ -10,6 +10,7 @@ from yellow_hinge.app.mine.folder import Mine, read_mine
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.lines.scales import OWN_SCALES
+from yellow_hinge.core.own.lines import OWN_LINES
 from yellow_hinge.core.reharm.shelf_routes import route
 from yellow_hinge.core.reharm.table import SUBSTITUTES
 from yellow_hinge.core.rhythm.fills.kinds import OWN_FILLS
@@ -36,6 +37,10 @@ def _fills(mine: Mine) -> None:
     OWN_FILLS.put_own({fill.kind.id: fill.kind for fill in mine.of("fill")})
 
 
+def _lines(mine: Mine) -> None:
+    OWN_LINES.put_own({line.id: line for line in mine.of("line")})
+
+
 def _scales(mine: Mine) -> None:
     OWN_SCALES.put_own({scale.id: scale for scale in mine.of("scale")})
 
@@ -43,6 +48,7 @@ def _scales(mine: Mine) -> None:
 # What is laid, by the kinds of entries that it is made of.
 _LAYERS: tuple[tuple[tuple[str, ...], Callable[[Mine], None]], ...] = (
     (("fill",), _fills),
+    (("line",), _lines),
     (("style",), _styles),
     (("manner",), _manners),
     (("substitute", "shelf"), _substitutes),
@@ -51,7 +57,7 @@ _LAYERS: tuple[tuple[tuple[str, ...], Callable[[Mine], None]], ...] = (
 
 
 def use(mine: Mine) -> bool:
-    """Take what a folder has of lead-ins, styles, manners, substitutes, scales and the shelf; whether hands, swaps or
+    """Take what a folder has of lead-ins, lines, styles, manners, substitutes, scales and the shelf; whether hands, swaps or
     scales may be others than before.
     """
     with _guard:
@@ -60,7 +66,7 @@ def use(mine: Mine) -> bool:
         for kinds, lay in _LAYERS:
             if not others.isdisjoint(kinds):
                 lay(mine)
-    return bool(others - {"shelf", "fill"})
+    return bool(others - {"shelf", "fill", "line"})
 
 
 def use_folder(folder: Path) -> Mine:

@@ -10,6 +10,7 @@ from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.lines.lines import Line, lines_over, over
 from yellow_hinge.core.lines.onsets import Asked, Over
+from yellow_hinge.core.own.lines import OWN_LINES, LineFit, line_fits
 
 MOST = 6  # lines that are looked at one after the other
 APART = 3  # notes at which each is another than those before it: one note alone is dragged sooner than looked for
@@ -26,6 +27,7 @@ class FoundLines(NamedTuple):
     chords: tuple[Over, ...]
     lines: tuple[Line, ...]
     fault: str
+    mine: tuple[LineFit, ...] = ()  # of the player's own, wherever they fit
 
 
 def found_lines(number: int, solution: Solution, first: int, last: int, asked: Asked) -> FoundLines:
@@ -38,7 +40,8 @@ def found_lines(number: int, solution: Solution, first: int, last: int, asked: A
         found, fault = lines_over(chords, tops, asked, MOST, APART), ""
     except UserError as error:
         found, fault = (), str(error)
-    return FoundLines(number, solution, first, last, asked, chords, found, fault)
+    mine = line_fits(OWN_LINES.values(), moments, tops)
+    return FoundLines(number, solution, first, last, asked, chords, found, fault, mine)
 
 
 class LineFinder(Newest[FoundLines]):

@@ -4,14 +4,19 @@ apart into what a take keeps at every chord.
 
 from __future__ import annotations
 
+import re
+from bisect import bisect_right
 from collections.abc import Sequence
 from fractions import Fraction
 from math import gcd
 
 from yellow_hinge.core.lines.lines import Line, LineNote
 from yellow_hinge.core.rhythm.asked import LinePiece
-from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE, LineReader, anew, nearest
+from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE, LineReader, anew, line_tones, nearest
 from yellow_hinge.core.song.timeline import Moment
+
+_FIRST = re.compile(r"([b#]{0,2}\d{1,2})[',]*")  # note of a piece
+_HELD = re.compile(r"\A[. ]+")  # what a piece begins with while a note sounds on
 
 
 def step_of(line: Line, moments: Sequence[Moment]) -> Fraction:
@@ -28,6 +33,12 @@ def step_of(line: Line, moments: Sequence[Moment]) -> Fraction:
     return Fraction(above, below)
 
 
+def _marks(midi: int, near: int) -> str:
+    """How many octaves up or down a note (MIDI) is from the one of its name that is nearest to another."""
+    octaves = (midi - nearest(midi % 12, near)) // 12
+    return "'" * octaves if octaves > 0 else "," * -octaves
+
+
 class _Teller:
     """Tells a line chord by chord, a sign a step."""
 
@@ -42,8 +53,7 @@ class _Teller:
         while place < moment.quarter + moment.quarters:
             note = self._notes.get(place)
             if note is not None:
-                octaves = (note.midi - nearest(note.midi % 12, self.near)) // 12
-                found.append(note.degree + ("'" * octaves if octaves > 0 else "," * -octaves))
+                found.append(note.degree + _marks(note.midi, self.near))
                 self.near, self._sounding = note.midi, note
             else:
                 held = self._sounding is not None and place < self._sounding.onset + self._sounding.quarters
@@ -52,15 +62,20 @@ class _Teller:
         return found
 
 
-def written(line: Line, moments: Sequence[Moment], near: int) -> str:
-    """A line in degrees, from the first chord's beginning on; `near` is the MIDI number that its first note is told
-    from.
+def signs(line: Line, moments: Sequence[Moment], near: int) -> tuple[Fraction, list[list[str]]]:
+    """The step of a line (quarters), and its signs over every chord; `near` is the MIDI number that its first note is
+    told from.
     """
-    teller, found = _Teller(line, step_of(line, moments), near), []
-    for at, moment in enumerate(moments):
-        if at and moment.beat == 1:
-            found.append("|")
-        found += teller.over(moment)
+    step = step_of(line, moments)
+    teller = _Teller(line, step, near)
+    return step, [teller.over(moment) for moment in moments]
+
+
+def written(line: Line, moments: Sequence[Moment], near: int) -> str:
+    """A line in degrees, from the first chord's beginning on, with bar lines; `near` as in `signs`."""
+    found: list[str] = []
+    for at, (moment, own) in enumerate(zip(moments, signs(line, moments, near)[1], strict=True)):
+        found += ["|", *own] if at and moment.beat == 1 else own
     return " ".join(found)
 
 
@@ -78,6 +93,17 @@ def read(text: str, moments: Sequence[Moment], step: Fraction, near: int) -> lis
     return reader.notes
 
 
+def line_of(notes: Sequence[tuple[Fraction, Fraction, int]], moments: Sequence[Moment], why: str) -> Line:
+    """The line of notes as `read` gives them, over the chords that they begin over."""
+    starts, made = [moment.quarter for moment in moments], []
+    for onset, quarters, midi in notes:
+        at = bisect_right(starts, onset) - 1
+        chord = moments[at].chord
+        assert chord is not None
+        made.append(LineNote(onset, quarters, midi, at, chord.degree_of(midi % 12), why))
+    return Line(tuple(made), 0.0)
+
+
 def pieces(line: Line, moments: Sequence[Moment]) -> tuple[LinePiece, ...]:
     """What a take keeps of a line at every chord; of one that is played several times the first time counts."""
     step = step_of(line, moments)
@@ -88,3 +114,53 @@ def pieces(line: Line, moments: Sequence[Moment]) -> tuple[LinePiece, ...]:
         signs = teller.over(moment)
         found.setdefault(moment.slot_id, LinePiece(moment.slot_id, " ".join(signs), step))
     return tuple(found.values())
+
+
+def laid(
+    kept: Sequence[LinePiece], line: Line, part: Sequence[Moment], moments: Sequence[Moment]
+) -> tuple[LinePiece, ...]:
+    """What a take keeps at every chord of a song (`moments`) once a line, of no notes for none, lies over a part of it:
+    everything sounds in the octave that it had, though it is told from another note before it.
+    """
+    slots = {moment.slot_id for moment in part}
+    row = {piece.slot: piece for piece in kept if piece.slot not in slots}
+    sounding: dict[tuple[int, int], list[int]] = {}
+    for tone in line_tones(moments, kept):
+        here = moments[tone.at]
+        if here.slot_id not in slots:
+            sounding.setdefault((here.slot_id, tone.at), []).append(tone.midi)
+    places = {moment.quarter: n for n, moment in enumerate(moments)}
+    for note in line.notes:
+        here = part[note.at]
+        sounding.setdefault((here.slot_id, places[here.quarter]), []).append(note.midi)
+    after = places[part[-1].quarter] + 1 if part else len(moments)
+    cut = row.get(moments[after].slot_id) if after < len(moments) else None
+    if cut is not None:  # what sounded on into it is gone
+        degrees = _HELD.sub(lambda dots: dots[0].replace(".", "r"), cut.degrees)
+        row[cut.slot] = LinePiece(cut.slot, degrees, cut.step)
+    if line.notes:
+        row |= {piece.slot: piece for piece in pieces(line, part)}
+    return _told_on(row, sounding, moments)
+
+
+def _told_on(
+    row: dict[int, LinePiece], sounding: dict[tuple[int, int], list[int]], moments: Sequence[Moment]
+) -> tuple[LinePiece, ...]:
+    """Pieces (by their slots) with the first note of each told from the one before it; `sounding` are the notes (MIDI)
+    of a slot at a moment. Of one that is played several times the first time counts.
+    """
+    able = [n for n, moment in enumerate(moments) if moment.chord is not None]
+    chords, near, told = [moments[n] for n in able], MIDDLE, set[int]()
+    for at, moment in enumerate(chords):
+        piece = row.get(moment.slot_id)
+        if piece is None or anew(chords, at):
+            near = MIDDLE
+        midis = sounding.get((moment.slot_id, able[at]), [])
+        if piece is None or not midis:
+            continue
+        if moment.slot_id not in told:
+            told.add(moment.slot_id)
+            degrees = _FIRST.sub(rf"\g<1>{_marks(midis[0], near)}", piece.degrees, count=1)
+            row[moment.slot_id] = LinePiece(piece.slot, degrees, piece.step)
+        near = midis[-1]
+    return tuple(row.values())

@@ -136,10 +136,9 @@ def with_fill(playing: Playing, fill: Fill, on: bool) -> Playing:
     return found
 
 
-def with_line(playing: Playing, pieces: Collection[LinePiece], slots: Collection[int]) -> Playing:
-    """The playing with a line over some chords (ids of their slots) in the place of what is there."""
-    others = (piece for piece in playing.lines if piece.slot not in slots)
-    found: Playing = msgspec.structs.replace(playing, lines=(*others, *pieces))
+def with_lines(playing: Playing, pieces: tuple[LinePiece, ...]) -> Playing:
+    """The playing with what a line of the right hand does at every chord."""
+    found: Playing = msgspec.structs.replace(playing, lines=pieces)
     return found
 
 

@@ -17,7 +17,7 @@ def make(shell: Shell) -> LinesRoom:
     from yellow_hinge.ui.lines.view import LinesView  # loaded when it is first looked at
     from yellow_hinge.ui.lines.working import LinesRoom
 
-    return LinesRoom(shell.desk, LinesView(shell.look.theme), shell.listening, shell.live)
+    return LinesRoom(shell, LinesView(shell.look.theme))
 
 
 TIP = "What the right hand plays over it: scales, landing notes, lines"
@@ -39,6 +39,10 @@ COMMANDS: Commands[LinesRoom] = Commands(LINES, (
             lambda room: room.move_note(-1), (LINES,)),
     Command("line_hold", "Chord", "Hold the line's note", ("H",), "The chosen note stays, the rest is found around it",
             lambda room: room.move_note(0), (LINES,)),
+    Command("line_drill", "Chord", "Round the keys with the line", ("Shift+R",), "A line of mine, note by note, in twelve",
+            lambda room: room.shelf.drill(), (LINES,)),
+    Command("line_unshelve", "Chord", "The line off my shelf", ("Shift+Delete",), "A line of mine goes; its file is kept",
+            lambda room: room.shelf.take_off(), (LINES,)),
     Command("line_along", "Listen", "Play along", (), "The hands go round; every landing is landed or missed",
             lambda room: room.view.along.toggle(), (LINES,)),
     Command("line_bare", "Chord", "Landings only", (), "Hide every note of the line but those to land on, or show them",

@@ -66,6 +66,7 @@ class LineScene(msgspec.Struct, frozen=True):
     width: float
     height: float
     step: float
+    high: int = HIGH  # the pitch at the top
 
     def chord_at(self, x: float) -> int:
         """The chord under a horizontal place, -1 for none."""
@@ -79,7 +80,7 @@ class LineScene(msgspec.Struct, frozen=True):
 
     def midi_at(self, y: float) -> int:
         """The pitch at a height."""
-        return min(HIGH, max(LOW, round(HIGH - (y - HEAD_H) / self.step + 0.5)))
+        return min(HIGH, max(LOW, round(self.high - (y - HEAD_H) / self.step + 0.5)))
 
 
 def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height: float) -> LineScene | None:
@@ -90,13 +91,15 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
     last = chords[-1].moment
     total = float(last.quarter + last.quarters - first)
     scale = max(LEAST_QUARTER, (room - 2 * EDGE) / total)
-    step = max(6.0, (height - HEAD_H - FOOT_H) / (HIGH - LOW + 1))
+    played = [note.midi for note in (line.notes if line is not None else ())]  # one's own line may lie outside
+    low, high = min([LOW, *played]), max([HIGH, *played])
+    step = max(6.0, (height - HEAD_H - FOOT_H) / (high - low + 1))
 
     def x_of(quarter: object) -> float:
         return EDGE + float(quarter - first) * scale  # type: ignore[operator]
 
     def y_of(midi: int) -> float:
-        return HEAD_H + (HIGH - midi + 0.5) * step
+        return HEAD_H + (high - midi + 0.5) * step
 
     heads, plates, strands = [], [], []
     for at, each in enumerate(chords):
@@ -124,6 +127,5 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
         for note in (line.notes if line is not None else ())
     )  # fmt: skip
     width = 2 * EDGE + total * scale + PLATE_W
-    return LineScene(
-        tuple(heads), tuple(plates), tuple(strands), dots, width, HEAD_H + FOOT_H + step * (HIGH - LOW + 1), step
-    )
+    tall = HEAD_H + FOOT_H + step * (high - low + 1)
+    return LineScene(tuple(heads), tuple(plates), tuple(strands), dots, width, tall, step, high)

@@ -2,33 +2,33 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from fractions import Fraction
 
 from PySide6.QtCore import QObject, QPoint, Signal
 
-from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.lining import drop_line, keep_line, kept_line, sounded
 from yellow_hinge.app.edits.touched import SLIGHT, Touched
+from yellow_hinge.app.mine.folder import read_mine
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_lines import FoundLines, LineFinder
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.lines.lines import Line, LineNote
+from yellow_hinge.core.lines.lines import Line
 from yellow_hinge.core.lines.onsets import Asked, Over
 from yellow_hinge.core.lines.rails import HIGH, LOW, RANGES
-from yellow_hinge.core.lines.text import read, step_of, written
+from yellow_hinge.core.lines.text import line_of, read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
+from yellow_hinge.core.own.lines import OWN_LINES, LineFit
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.ui.lines.along import PlayAlong
 from yellow_hinge.ui.lines.scene import line_scene
+from yellow_hinge.ui.lines.shelf_working import LineShelf, fit_words
 from yellow_hinge.ui.lines.view import LinesView
 from yellow_hinge.ui.paint.rows import Row, fill_rows
 from yellow_hinge.ui.parts.rooms import Quiet
-from yellow_hinge.ui.sound.listening import Listening
-from yellow_hinge.ui.sound.live import LiveKeys
+from yellow_hinge.ui.parts.shell import Shell
 
 LOOKING = "Looking for lines…"
 KEEP = "The take keeps the line: it is heard, printed and practised with the hands (Enter)"
@@ -41,15 +41,17 @@ class LinesRoom(QObject, Quiet):
 
     came = Signal(object)
 
-    def __init__(self, desk: Desk, view: LinesView, listening: Listening, live: LiveKeys) -> None:
+    def __init__(self, shell: Shell, view: LinesView) -> None:
         super().__init__(view)
-        self.desk, self.view, self.listening = desk, view, listening
+        self.shell, self.desk, self.view, self.listening = shell, shell.desk, view, shell.listening
+        self.shelf = LineShelf(shell, self)
         self.finder = LineFinder(self.came.emit, "lines")
         self.came.connect(self._arrived)
         self.found: FoundLines | None = None
         self.at = 0  # which of the lines is shown
         self.kept: Line | None = None  # the one that the take keeps there
-        self.along = PlayAlong(view, listening, live)
+        self.mine: tuple[LineFit, ...] = ()  # those of the player's own that fit, the next ones first
+        self.along = PlayAlong(view, shell.listening, shell.live)
         self.own: Line | None = None  # one that was written
         self.text = ""  # how it was written
         self.held: dict[Fraction, int] = {}
@@ -120,6 +122,7 @@ class LinesRoom(QObject, Quiet):
         if found.number == self.finder.asked and found.solution is self.desk.solution:
             self.found, self.at, self.own, self.text = found, 0, None, ""
             self._find_kept()
+            self._sort_mine()
             self.redraw()
 
     def _find_kept(self) -> None:
@@ -128,11 +131,25 @@ class LinesRoom(QObject, Quiet):
         kept = found is not None and not self.held
         self.kept = kept_line(found.solution, playing, found.first, found.last) if kept and found is not None else None
 
+    def _sort_mine(self) -> None:
+        """The player's own lines that fit, those from the selected chord on first; none while notes are held."""
+        found, at = self.found, self.desk.selection.index
+        mine = found.mine if found is not None and not self.held else ()
+        near = at - found.first if found is not None else 0
+        self.mine = tuple(sorted(mine, key=lambda fit: (fit.first < near, fit.first)))
+
     @property
     def lines(self) -> tuple[Line, ...]:
-        """What can be looked at: the line that is kept, then those that were found."""
+        """What can be looked at: the line that is kept, then the player's own, then those that were found."""
         found = self.found.lines if self.found is not None else ()
-        return (self.kept, *found) if self.kept is not None else found
+        kept = (self.kept,) if self.kept is not None else ()
+        return (*kept, *(fit.line for fit in self.mine), *found)
+
+    @property
+    def fit(self) -> LineFit | None:
+        """The line of the player's own that is shown; None where it is another."""
+        line = self.line if self.own is None else None
+        return next((fit for fit in self.mine if fit.line is line), None)
 
     @property
     def line(self) -> Line | None:
@@ -146,13 +163,31 @@ class LinesRoom(QObject, Quiet):
         return self.own is None and self.kept is not None and self.line is self.kept
 
     @property
+    def begins(self) -> int:
+        """The chord of the solution that the line which is shown begins with."""
+        fit = self.fit
+        return (self.found.first if self.found is not None else 0) + (fit.first if fit is not None else 0)
+
+    @property
     def moments(self) -> list[Moment]:
         """The chords that it is for."""
-        found = self.found
-        return [v.here for v in found.solution.voicings[found.first : found.last + 1]] if found is not None else []
+        found, fit = self.found, self.fit
+        if found is None:
+            return []
+        last = found.last if fit is None else found.first + fit.last
+        return [voicing.here for voicing in found.solution.voicings[self.begins : last + 1]]
+
+    def rebased(self, line: Line) -> Line:
+        """The line that is shown with its chords counted from the first of `moments`."""
+        by = self.begins - (self.found.first if self.found is not None else 0)
+        return Line(tuple(note._replace(at=note.at - by) for note in line.notes), line.cost) if by else line
 
     def redraw(self) -> None:
         """Lay out what was found."""
+        self._show_line()
+        self._reselected()
+
+    def _show_line(self) -> None:
         view, found, line = self.view, self.found, self.line
         room = view.area.maximumViewportSize()
         scene = line_scene(found.chords, line, room.width() - 2, room.height() - 18) if found is not None else None
@@ -170,7 +205,6 @@ class LinesRoom(QObject, Quiet):
         view.keep.setToolTip(LET_GO if self.shows_kept else KEEP)
         view.free.setVisible(bool(self.held))
         view.told.setText(self._words())
-        self._reselected()
 
     def _words(self) -> str:
         found, line = self.found, self.line
@@ -182,7 +216,10 @@ class LinesRoom(QObject, Quiet):
             return "A line of yours: Enter in the text reads it again, X goes back to those that were found."
         if self.shows_kept:
             return "The line that this take keeps: heard, printed and practised with it. X looks for others."
-        number = self.at % len(self.lines) + (self.kept is None)
+        fit = self.fit
+        if fit is not None:
+            return pretty_signs(fit_words(fit, self.moments[0].bar + 1))
+        number = self.at % len(self.lines) + (self.kept is None) - len(self.mine)
         return f"Line {number} of {len(found.lines)}, {line.cost:g}. Drag a note to hold it; X is the next best."
 
     def _reselected(self) -> None:
@@ -193,6 +230,10 @@ class LinesRoom(QObject, Quiet):
         if fresh and not inside and self.view.part.currentIndex() == 0 and self.view.isVisible():
             self.ask()  # another section
             return
+        if fresh and inside and self.fit is not None:
+            self._sort_mine()
+            self.at = int(self.kept is not None)
+            self._show_line()
         self.view.canvas.chord = at - found.first if found is not None and inside else -1
         self.view.canvas.update()
         rows = self._scales(found.chords[at - found.first]) if found is not None and inside else []
@@ -269,13 +310,7 @@ class LinesRoom(QObject, Quiet):
         except UserError as error:
             self.view.told.setText(str(error))
             return
-        made, starts = [], [moment.quarter for moment in moments]
-        for onset, quarters, midi in notes:
-            at = bisect_right(starts, onset) - 1
-            chord = moments[at].chord
-            assert chord is not None
-            made.append(LineNote(onset, quarters, midi, at, chord.degree_of(midi % 12), MINE))
-        self.own, self.text = Line(tuple(made), 0.0), text
+        self.own, self.text = line_of(notes, moments, MINE), text
         self.redraw()
 
     def hear(self) -> bool:
@@ -283,7 +318,9 @@ class LinesRoom(QObject, Quiet):
         found, line = self.found, self.line
         if found is None or line is None:
             return False
-        self.listening.with_line(sounded(line, found.first), found.first, found.last)
+        fit = self.fit
+        first, last = (found.first, found.last) if fit is None else (self.begins, found.first + fit.last)
+        self.listening.with_line(sounded(line, found.first), first, last)
         return True
 
     def play_along(self, on: bool) -> None:
@@ -317,8 +354,19 @@ class LinesRoom(QObject, Quiet):
         """The line becomes the song's tune."""
         line, moments = self.line, self.moments
         if line is not None and moments:
+            own = self.rebased(line)
             where = self.desk.song.sections[moments[0].section].name
-            self.desk.edit_chart(f"a line as the tune of {where}", lambda song: as_tune(song, line, moments))
+            self.desk.edit_chart(f"a line as the tune of {where}", lambda song: as_tune(song, own, moments))
+
+    def shelve(self) -> bool:
+        """The line that is shown goes on the shelf."""
+        self.shelf.put()
+        return True
+
+    def use_folder(self) -> None:
+        """The player's own lines are others: take them over, and ask anew."""
+        OWN_LINES.put_own({line.id: line for line in read_mine(self.shell.mine, ("line",)).of("line")})
+        self.ask()
 
     def ask_menu(self, at: QPoint) -> None:
         """The menu of the chord."""

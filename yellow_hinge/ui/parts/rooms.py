@@ -48,6 +48,9 @@ class Room(Protocol):
     def exchange(self) -> None:
         """Put the next best in the place of what is shown."""
 
+    def shelve(self) -> bool:
+        """Put what is shown on the player's shelf; whether the room has something of its own to put there."""
+
     def pages(self) -> tuple[Page, ...]:
         """What the room has to print, () for the song's sheet."""
 
@@ -66,6 +69,10 @@ class Quiet:
 
     def take(self) -> None:
         """Nothing is taken here."""
+
+    def shelve(self) -> bool:
+        """The hands are what goes on the shelf."""
+        return False
 
     def pages(self) -> tuple[Page, ...]:
         """It has nothing of its own to print."""

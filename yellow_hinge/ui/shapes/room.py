@@ -29,8 +29,6 @@ COMMANDS: Commands[ShapesRoom] = Commands(SHAPES, (
             lambda room: room.read_chord(), (SHAPES,)),
     Command("shape_keep", "Chord", "A shape of mine", ("M",), "Keep these hands as a shape that every chord may use",
             lambda room: room.save_shape(), (SHAPES,)),
-    Command("shelve", "Chord", "Onto my shelf…", ("Shift+M",), "The marked chords' hands, found again in every song",
-            lambda room: room.shelf.put(), shows=False),
     Command("shelf_drill", "Chord", "Round the keys with it", ("Shift+R",), "The listed entry of the shelf, in twelve",
             lambda room: room.shelf.drill(), (SHAPES,)),
     Command("unshelve", "Chord", "Off my shelf", ("Shift+Delete",), "The listed entry of mine goes; its file is kept",

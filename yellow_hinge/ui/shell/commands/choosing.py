@@ -49,6 +49,11 @@ class Choosing:
         if not self.rooms.now.in_turn():
             self.rooms.room(SWAPS).in_turn()
 
+    def shelve(self) -> None:
+        """Put what the room shows on the shelf, else the hands of the chords."""
+        if not self.rooms.now.shelve():
+            self.rooms.room(SHAPES).shelf.put()
+
 
 # fmt: off
 COMMANDS: Commands[Choosing] = Commands(Choosing, (
@@ -62,6 +67,8 @@ COMMANDS: Commands[Choosing] = Commands(Choosing, (
             lambda choosing: choosing.rooms.now.exchange(), (SWAPS, LINES)),
     Command("swap", "Chord", "Swap this chord", ("S",), "See other chords for this one",
             lambda choosing: choosing.rooms.show_room(SWAPS), (HINGES,), on=("chord", "hinge")),
+    Command("shelve", "Chord", "Onto my shelf…", ("Shift+M",), "The marked chords' hands, or in Lines the line",
+            lambda choosing: choosing.shelve()),
     Command("forget", "Chord", "Leave it as it is", ("Escape",), "Drop what is tried",
             lambda choosing: choosing.leave(), (*LISTS, PRACTICE)),
     Command("play_chord", "Listen", "Hear this chord", ("P",), "Sound the selected chord once",
