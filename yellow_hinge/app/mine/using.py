@@ -57,8 +57,8 @@ _LAYERS: tuple[tuple[tuple[str, ...], Callable[[Mine], None]], ...] = (
 
 
 def use(mine: Mine) -> bool:
-    """Take what a folder has of lead-ins, lines, styles, manners, substitutes, scales and the shelf; whether hands, swaps or
-    scales may be others than before.
+    """Take what a folder has of lead-ins, lines, styles, manners, substitutes, scales and the shelf; whether hands,
+    swaps or scales may be others than before.
     """
     with _guard:
         before, _used[0] = _used[0], mine

@@ -1,4 +1,4 @@
-"""An entry of the shelf as a song of its own, to go round the keys with the hands that it has."""
+"""An entry of the shelf as a song of its own, to go round the keys with the hands, or the line, that it has."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.own.lines import OwnLine
 from yellow_hinge.core.reharm.shelf import ShelfEntry
 from yellow_hinge.core.reharm.shelf_fits import fit
 from yellow_hinge.core.song.song import Address
@@ -17,6 +18,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.things import KEEPS
 
 MODES = ("major", "minor")
+MOST_UPPER = 32  # of a meter
 
 
 def of_entry(entry: ShelfEntry, state: State, builder: Builder) -> tuple[State, Address, Address]:
@@ -43,3 +45,23 @@ def of_entry(entry: ShelfEntry, state: State, builder: Builder) -> tuple[State, 
             )
             return changed_in(made, things=made.things.put(KEEPS, keeps)), (0, 0, 0), (0, len(keeps) - 1, 0)
     raise UserError(f"{entry.name}: your hands, as My hands says them, cannot play it")
+
+
+def of_line(entry: OwnLine, state: State) -> tuple[State, Address, Address]:
+    """The chords of a line, a bar each as long as they are there, played as a state asks; the first and the last of
+    them. Raises UserError where no mode has them.
+    """
+    key, bars = state.song.the_key, []
+    for row in entry.rows:
+        lower = next((lower for lower in (4, 8, 16) if (row.quarters * lower / 4).denominator == 1), 0)
+        if not lower or row.quarters * lower / 4 > MOST_UPPER:
+            raise UserError(f"{entry.name}: a chord of {row.quarters} quarters makes no bar")
+        bars.append(f"({row.quarters * lower / 4}/{lower}) {row.symbol}")
+    for mode in sorted(MODES, key=lambda mode: (mode == "minor") != key.is_minor):
+        try:
+            chart = parse_chart(f"key: {key.tonic} {mode}\n| {' | '.join(bars)} |")
+        except UserError:
+            continue
+        setup = msgspec.structs.replace(state.setup, wishes=(), held=())
+        return state_with(chart, setup=setup), (0, 0, 0), (0, len(bars) - 1, 0)
+    raise UserError(f"{entry.name}: its chords make no song in {key.tonic}")

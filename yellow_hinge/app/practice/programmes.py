@@ -8,9 +8,16 @@ from random import Random
 from typing import NamedTuple, Protocol
 
 from yellow_hinge.app.solving.twelve import InKey
+from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.lines import STIFF
+from yellow_hinge.core.leading.prices.hinge import Both
+from yellow_hinge.core.lines.lines import Line
+from yellow_hinge.core.lines.rails import OVER
+from yellow_hinge.core.own.lines import OwnLine, over_chords
 from yellow_hinge.core.performing import Performance
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.practice.bass_ear import LEVELS, BassQuestion, bass_question
 from yellow_hinge.core.practice.choosing import Item, Progress, Task, next_task
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -164,6 +171,48 @@ class DrillProgramme:
     def done(self, right: dict[str, bool]) -> None:
         """The tempo may rise where all was right."""
         self.faster = self.faster + 1 if right and all(right.values()) else 0
+
+
+class LineProgramme(DrillProgramme):
+    """A line of the player's own round the keys, note by note, over the left hand. Raises UserError where no key has
+    room for it.
+    """
+
+    def __init__(self, entry: OwnLine, found: Sequence[InKey], hands: str) -> None:
+        rows = [(one, _line_in(entry, one)) for one in found]
+        self._lines = [line for _, line in rows if line is not None]
+        super().__init__([one for one, line in rows if line is not None], hands)
+        self.entry = entry
+        if not self.found:
+            raise UserError(f"{entry.name}: it is too wide for lines")
+
+    def next(self, cards: dict[str, str], now: datetime) -> tuple[AskedChord, ...]:
+        """The line in the next key."""
+        self.at = (self.at + 1) % len(self.found)
+        one, steps = self.found[self.at], list[AskedChord]()
+        chord = -1
+        for n, note in enumerate(self._lines[self.at].notes):
+            whole = one.solution.voicings[note.at]
+            begins, chord = note.at != chord, note.at
+            voicing = whole._replace(both=Both(whole.left if begins else (), (note.midi,)))
+            voicing = voicing._replace(fingers=alone(*voicing.both))
+            pitch = pitch_of(note.midi, voicing.chord.note_of(note.midi % 12))
+            words = f"{note.degree} of {write_symbol(voicing.chord)}: {pitch}" + ("" if n else ", to begin")
+            before = steps[-1].voicing if steps else None
+            item = f"drill:line:{n}:{one.key}:{self.hands}" if steps else ""
+            slots = (before.here.slot_id if before is not None else 0, voicing.here.slot_id)
+            beats = float(note.quarters / voicing.here.meter.beat_quarters)
+            added = () if begins else whole.left
+            steps.append(AskedChord(voicing, before, item, words, slots, str(one.key), beats, "drill", added=added))
+        return tuple(step for step in steps if step.wanted(self.hands))
+
+
+def _line_in(entry: OwnLine, one: InKey) -> Line | None:
+    """The line in a key, over the left hand where there is room for that."""
+    voicings = one.solution.voicings
+    moments = [voicing.here for voicing in voicings]
+    over = [voicing.left[-1] + OVER if voicing.left else 0 for voicing in voicings]
+    return over_chords(entry, moments, over) or over_chords(entry, moments, [0] * len(over))
 
 
 class BassProgramme:

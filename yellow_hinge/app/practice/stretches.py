@@ -8,12 +8,14 @@ from random import Random
 from typing import NamedTuple, cast
 
 from yellow_hinge.app.desk.desk import Desk
-from yellow_hinge.app.practice.of_shelf import of_entry
+from yellow_hinge.app.practice.of_shelf import of_entry, of_line
 from yellow_hinge.app.practice.passes import FULL, PieceRun, Stretch
+from yellow_hinge.app.practice.programmes import DrillProgramme, LineProgramme, Programme
 from yellow_hinge.app.practice.runs import Run
-from yellow_hinge.app.solving.twelve import InKey, in_twelve, two_five_one
+from yellow_hinge.app.solving.twelve import in_twelve, two_five_one
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.own.lines import OwnLine
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.partner import Feel, Touch, in_time
 from yellow_hinge.core.practice.rounds import Round
@@ -34,21 +36,27 @@ def round_ends(what: str, solution: Solution, at: int) -> tuple[Address, Address
     return here.address, here.address if what == "shape" else after.address
 
 
-def round_asked(desk: Desk, what: str, entry: ShelfEntry | None, way: str) -> Callable[[Builder], list[InKey]]:
+def round_asked(
+    desk: Desk, what: str, entry: ShelfEntry | OwnLine | None, way: str, hands: str
+) -> Callable[[Builder], Programme]:
     """The work that finds what goes round the keys: an entry of the shelf, two, five and one, or what of the song is
-    selected; `way` is how the keys follow each other, with "down" behind it for downwards. It raises UserError.
+    selected, for some hands; `way` is how the keys follow each other, with "down" behind it for downwards. It
+    raises UserError.
     """
     state, solution, at = desk.answers.state, desk.solution, desk.selection.index
     round_, _, down = way.partition(" ")
 
-    def work(builder: Builder) -> list[InKey]:
-        if entry is not None:
+    def work(builder: Builder) -> Programme:
+        if isinstance(entry, OwnLine):
+            played, first, last = of_line(entry, state)
+        elif entry is not None:
             played, first, last = of_entry(entry, state, builder)
         elif what == "two-five" or solution is None:
             played, first, last = two_five_one(state)
         else:
             played, (first, last) = state, round_ends(what, solution, at)
-        return in_twelve(builder, played, first, last, cast(Round, round_), bool(down))
+        found = in_twelve(builder, played, first, last, cast(Round, round_), bool(down))
+        return LineProgramme(entry, found, hands) if isinstance(entry, OwnLine) else DrillProgramme(found, hands)
 
     return work
 

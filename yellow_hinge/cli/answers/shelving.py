@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.app.mine.folder import read_mine
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.own.lines import LineFit, OwnLine, line_fits
+from yellow_hinge.core.pitch.pitch import pitch_of
 from yellow_hinge.core.reharm.shelf import ShelfEntry, starter
 from yellow_hinge.core.reharm.shelf_fits import fits
 from yellow_hinge.core.song.places import read_chord_place
@@ -38,14 +42,32 @@ def _entry(entry: ShelfEntry) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _line(line: OwnLine) -> dict[str, Any]:
+    rows = line.rows
+    return {
+        "id": line.id, "kind": "line", "name": line.name, "from": rows[0].symbol, "to": rows[-1].symbol,
+        "beats": float(line.quarters), "mine": True, "words": line.words, "manner": "", "chords": list(line.chords),
+    }  # fmt: skip
+
+
+def _played(fit: LineFit, part: Sequence[Voicing]) -> list[dict[str, Any]]:
+    """The notes of a line where it fits."""
+    return [
+        {"midi": note.midi, "pitch": str(pitch_of(note.midi, part[note.at].chord.note_of(note.midi % 12))),
+         "onset": float(note.onset), "degree": note.degree}
+        for note in fit.line.notes
+    ]  # fmt: skip
+
+
 def run(args: argparse.Namespace) -> dict[str, Any]:
     """All entries, or those that fit, with their hands there. Raises UserError."""
-    mine = read_mine(user_places().mine, ("shelf",))
+    mine = read_mine(user_places().mine, ("shelf", "line"))
     every = (*mine.of("shelf"), *starter())
     if args.fits is None:
         if args.at is not None:
             raise UserError("--at names a place of a song: --fits SONG --at PLACE")
-        return {"entries": [_entry(entry) for entry in every], "wrong": list(map(str, mine.wrong))}
+        entries = [*(_entry(entry) for entry in every), *map(_line, mine.of("line"))]
+        return {"entries": entries, "wrong": list(map(str, mine.wrong))}
     if args.at is None:
         raise UserError("--fits needs a place: --at SECTION:BAR:BEAT")
     state = state_of(read_song(args.fits))
@@ -63,6 +85,11 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
             for voicing, both in zip(part, found.hands, strict=True)
         ]  # fmt: skip
         rows.append(_entry(found.entry) | {"hands": hands})
+    part = solution.voicings[index:]
+    tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
+    for own in line_fits(mine.of("line"), [voicing.here for voicing in part], tops):
+        if own.first == 0:
+            rows.append(_line(own.entry) | {"notes": _played(own, part)})
     return {"entries": rows, "wrong": list(map(str, mine.wrong))}
 
 
@@ -73,6 +100,8 @@ def told(document: dict[str, Any]) -> list[str]:
         whose = "mine" if entry["mine"] else entry["manner"]
         where = f"{entry['from']} to {entry['to']}, {entry['beats']:g} beats"
         rows.append(f"{entry['id']:<16} {whose:<16} {where}: {entry['words']}")
+        if entry.get("notes"):
+            rows.append(f"{'':<16} {' '.join(note['pitch'] for note in entry['notes'])}")
         for both in entry.get("hands", ()):
             left, right = (" ".join(both[f"{hand}_notes"]) or "rests" for hand in ("left", "right"))
             rows.append(f"{'':<16} {both['symbol']:<10} L {left:<18} R {right}")

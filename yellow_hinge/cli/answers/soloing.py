@@ -20,6 +20,7 @@ from yellow_hinge.core.lines.onsets import BOLDEST, Asked, Over
 from yellow_hinge.core.lines.rails import RAILS
 from yellow_hinge.core.lines.text import written
 from yellow_hinge.core.lines.tune import as_tune
+from yellow_hinge.core.own.lines import OWN_LINES, LineFit, line_fits
 from yellow_hinge.core.pitch.pitch import degree_pc, parse_pitch, pitch_of
 from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE, nearest
 from yellow_hinge.core.song.places import read_place
@@ -67,7 +68,19 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
             export(Path(args.to), file_of(state), played, None, args.force)
         except WouldOverwriteError as error:
             raise UserError(f"{error}; use another name, or --force") from None
-    return {"chords": [_chord(each) for each in chords], "lines": [_line(line, moments) for line in found]}
+    mine = [_mine(fit, moments) for fit in line_fits(OWN_LINES.values(), moments, tops)]
+    return {
+        "chords": [_chord(each) for each in chords],
+        "lines": [_line(line, moments) for line in found],
+        "mine": mine,
+    }
+
+
+def _mine(fit: LineFit, moments: Sequence[Moment]) -> dict[str, Any]:
+    """A line of the player's own, where it fits."""
+    notes = tuple(note._replace(at=note.at - fit.first) for note in fit.line.notes)
+    own = _line(Line(notes, 0.0), moments[fit.first : fit.last + 1])
+    return {"id": fit.entry.id, "name": fit.entry.name, "chord": moments[fit.first].slot_id, **own}
 
 
 def _part(voicings: Sequence[Voicing], song: Song, at: str | None) -> list[Voicing]:
@@ -133,6 +146,8 @@ def told(document: dict[str, Any]) -> list[str]:
         rows.append(f"{chord['symbol']:<10} {scale['name']}: {' '.join(scale['notes'])}; {scale['why']}")
         passing = f"; only passing: {' '.join(scale['pass'])}" if scale["pass"] else ""
         rows.append(f"{'':<10} land on {land}{passing}")
+    for line in document.get("mine", ()):
+        rows.append(f"mine, {line['name']}: {line['degrees']}")
     for number, line in enumerate(document["lines"], 1):
         rows.append(f"line {number}, {line['cost']:g}: {line['degrees']}")
     return rows

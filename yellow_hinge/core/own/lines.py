@@ -132,8 +132,8 @@ class LineFit(NamedTuple):
 
 
 def over_chords(entry: OwnLine, moments: Sequence[Moment], floors: Sequence[int]) -> Line | None:
-    """An entry over as many chords, in the octave in which it keeps over `floors` (MIDI numbers) and nearest to the usual
-    range of lines; None where that is none, where the chords are others or of other lengths, or where it would rub on the tune.
+    """An entry over as many chords, in the octave that is nearest to the usual range of lines and keeps over `floors`
+    (MIDI numbers). None where there is none, where the chords or their lengths are others, or the tune would be rubbed.
     """
     rows = entry.rows
     lasts = [False] * (len(rows) - 1) + [True]

@@ -83,6 +83,19 @@ class LineScene(msgspec.Struct, frozen=True):
         return min(HIGH, max(LOW, round(self.high - (y - HEAD_H) / self.step + 0.5)))
 
 
+def _landings(over: Over) -> list[tuple[int, str]]:
+    """Where a chord's line can land: (MIDI number, degree), the rail's own last."""
+    assert over.moment.chord is not None
+    root, rail = over.moment.chord.root.pc, over.landed
+    found = [
+        (midi, degree)
+        for degree in over.land_on[:3]
+        for midi in range(LOW, HIGH + 1)
+        if (midi - root - degree_pc(degree)) % 12 == 0 and midi != rail.midi
+    ]
+    return [*found, (rail.midi, rail.degree)]
+
+
 def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height: float) -> LineScene | None:
     """The chords of a part with their landing notes, and a line, in `room` pixels or what they need; None for none."""
     if not chords:
@@ -101,18 +114,18 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
     def y_of(midi: int) -> float:
         return HEAD_H + (high - midi + 0.5) * step
 
-    heads, plates, strands = [], [], []
+    heads, strands = list[LineHead](), list[RailStrand]()
+    plates: list[RailPlate] = []
     for at, each in enumerate(chords):
         moment, chord = each.moment, each.moment.chord
         assert chord is not None
         x = x_of(moment.quarter)
         name = pretty_signs(chord_text(chord))
         heads.append(LineHead(x, float(moment.quarters) * scale, name, each.scales[0].name, moment.beat == 1))
-        for degree in each.land_on[:3]:
-            for midi in range(LOW, HIGH + 1):
-                if (midi - chord.root.pc - degree_pc(degree)) % 12 == 0 and midi != each.landed.midi:
-                    plates.append(RailPlate(x + PLATE_W / 2, y_of(midi), pretty_signs(degree), False))
-        plates.append(RailPlate(x + PLATE_W / 2, y_of(each.landed.midi), pretty_signs(each.landed.degree), True))
+        plates += [
+            RailPlate(x + PLATE_W / 2, y_of(midi), pretty_signs(degree), midi == each.landed.midi)
+            for midi, degree in _landings(each)
+        ]
         if at + 1 < len(chords):
             after = chords[at + 1]
             strands.append(RailStrand(

@@ -48,7 +48,9 @@ class LineShelf:
         except UserError as error:
             self._say(str(error))
             return
-        self.shell.teller.say(f"{name} is on the shelf ({path.name}), and the first line wherever a song has these chords")
+        self.shell.teller.say(
+            f"{name} is on the shelf ({path.name}), and the first line wherever a song has these chords"
+        )
         self.room.use_folder()
 
     def _marked(self, line: Line) -> Line:

@@ -17,12 +17,12 @@ from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
 from yellow_hinge.app.practice.notes_in import NoteEvent
 from yellow_hinge.app.practice.practising import CAUTION, REST, PractisedSong, Practising, Told
-from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, Programme, SongProgramme
+from yellow_hinge.app.practice.programmes import BassProgramme, Programme, SongProgramme
 from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.practice.stretches import places_to_practise, rests, round_asked
 from yellow_hinge.app.solving.newest import Bug, Newest
-from yellow_hinge.app.solving.twelve import InKey
 from yellow_hinge.core.errors import UserError
+from yellow_hinge.core.own.lines import OwnLine
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.practice.marking import Mark, marked_words
 from yellow_hinge.core.practice.memory import reviewed
@@ -59,14 +59,14 @@ class PracticeRoom(QObject, Quiet):
         self.log = LogSide(desk, view, self.keeper, lambda words: self.tell(words), ask_path)
         self._waiting: tuple[PractisedSong, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
-        self._entry: ShelfEntry | None = None  # of the shelf, where that is what goes round the keys
+        self._entry: ShelfEntry | OwnLine | None = None  # of the shelf, where that is what goes round the keys
         self.typed, self.chance = TypedNotes(live.notes), Random()
         self.typed.shifted.connect(lambda: view.typed.show_keys(self.typed.octave, view.typed.asked))
         self.partner = Partner(self, live)
         self.piece = PieceRoom(
             desk, view, listening, self.partner, self._keep_pass, self._piece_ended, lambda: live.notes.down
         )
-        self.finder: Newest[list[InKey]] = Newest(self._found.emit, "rounds")
+        self.finder: Newest[Programme] = Newest(self._found.emit, "rounds")
         self._stint, self._clock = Stint(), ChordClock()
         self._tick = QTimer(self)
         self._tick.setInterval(TICK_MS)
@@ -114,7 +114,7 @@ class PracticeRoom(QObject, Quiet):
         else:
             self.start()
 
-    def start(self, entry: ShelfEntry | None = None) -> None:
+    def start(self, entry: ShelfEntry | OwnLine | None = None) -> None:
         """Start a session with what is chosen, or with an entry of the shelf, which goes round the keys."""
         solution, self._entry = self.desk.solution, entry
         if solution is None or not solution.voicings:
@@ -147,17 +147,18 @@ class PracticeRoom(QObject, Quiet):
         return SongProgramme(solution, self.view.played, only, self.listening.performance)
 
     def _find_round(self) -> None:
-        asked = round_asked(self.desk, self.view.chosen, self._entry, str(self.view.round.currentData()))
+        view = self.view
+        asked = round_asked(self.desk, view.chosen, self._entry, str(view.round.currentData()), view.played)
         self.view.told.setText("Working out twelve keys…")
         self.finder.put(lambda builder, _: asked(builder))
 
-    def _round_found(self, found: list[InKey] | Bug) -> None:
+    def _round_found(self, found: Programme | Bug) -> None:
         if isinstance(found, Bug):
             if isinstance(found.error, UserError):
                 self.view.told.setText(str(found.error))
                 return
             raise found.error
-        self._prepare(DrillProgramme(found, self.view.played))
+        self._prepare(found)
 
     def _prepare(self, programme: Programme) -> None:
         """Ask what is remembered of the song; practice begins with the answer."""
@@ -165,7 +166,8 @@ class PracticeRoom(QObject, Quiet):
         own, before = self.desk.document.known_by, self.desk.document.origin
         title, take = state.song.title, state.name
         if entry is not None:  # remembered by itself, whatever song is open
-            own, before, title, take = f"shelf:{entry.id}", "", entry.name, ""
+            kind = "line" if isinstance(entry, OwnLine) else "shelf"
+            own, before, title, take = f"{kind}:{entry.id}", "", entry.name, ""
         self._waiting = PractisedSong(own, title, take, self.view.played), programme
         self.keeper.ask("cards", lambda log: log.cards(own, before))
 
