@@ -1,9 +1,13 @@
 """Every entry of the shelf goes round the keys with the hands that it has, transposed."""
 
+from datetime import datetime
+from itertools import pairwise
+
 import pytest
 
 from yellow_hinge.app.edits.state import state_of
-from yellow_hinge.app.practice.of_shelf import of_entry
+from yellow_hinge.app.practice.of_shelf import of_entry, of_line
+from yellow_hinge.app.practice.programmes import LineProgramme
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
@@ -11,6 +15,7 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.setup import Player, Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.hinge import HANDS
+from yellow_hinge.core.own.lines import OwnLine
 from yellow_hinge.core.reharm.shelf import ShelfEntry, starter
 from yellow_hinge.core.reharm.shelf_fits import stacked
 from yellow_hinge.io.songs.song_json import song_file
@@ -41,3 +46,28 @@ def test_hands_that_cannot_be_played_are_said():
     assert stacked(("1", "3'"), 0, 36) == (36, 52)
     with pytest.raises(UserError, match="Wide: your hands"):
         of_entry(wide, state_of(song_file(parse_chart("key: C\n| C |"))), Builder())
+
+
+def test_a_line_goes_round_note_by_note_over_the_left_hand():
+    entry = OwnLine("turn", "Turn", ("2m7 2 1/2 | b3 5 b7 9", "57 3/2 1/2 | 3 b9 r", "1maj7 4 1 | r 3 r r"))
+    state, first, last = of_line(entry, SONG)
+    programme = LineProgramme(entry, in_twelve(Builder(), state, first, last), "both")
+    keys = set()
+    for _ in range(12):
+        steps = programme.next({}, datetime.now())
+        tops = [step.voicing.right[0] for step in steps]
+        assert [b - a for a, b in pairwise(tops)] == [4, 3, 4, -5, -3, -4]
+        assert [step.beats for step in steps] == [0.5, 0.5, 0.5, 0.5, 0.5, 0.5, 1.0]
+        assert [bool(step.voicing.left) for step in steps] == [True, False, False, False, True, False, True]
+        left = [step.voicing.left for step in steps if step.voicing.left]
+        assert all(step.added in left for step in steps if not step.voicing.left)  # it may stay down
+        assert steps[0].words.startswith("b3 of ")
+        assert len({step.item for step in steps}) == len(steps)
+        keys.add(steps[0].key)
+    assert len(keys) == 12
+    assert all(step.wanted("left") for step in LineProgramme(entry, programme.found, "left").next({}, datetime.now()))
+    with pytest.raises(UserError, match="makes no bar"):
+        of_line(OwnLine("a", "A", ("1 5/96 5/96 | 3",)), SONG)
+    wide = OwnLine("w", "W", ("1 2 1/2 | 1 1''' 1 1'",))
+    with pytest.raises(UserError, match="too wide"):
+        LineProgramme(wide, in_twelve(Builder(), *of_line(wide, SONG)), "both")

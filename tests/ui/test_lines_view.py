@@ -16,6 +16,7 @@ from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.ui.lines.room import LINES
 from yellow_hinge.ui.lines.scene import HEAD_H
+from yellow_hinge.ui.practice.room import PRACTICE
 
 Key, LEFT, NONE = Qt.Key, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -195,6 +196,57 @@ def test_playing_along_every_landing_is_landed_or_missed(room, window, qtbot, mo
     room.view.along.setChecked(False)
     assert room.view.canvas.marks == {}
     assert not player.playing
+
+
+def test_a_line_goes_onto_the_shelf_is_offered_first_kept_over_its_chords_and_drilled(room, window, qtbot, monkeypatch):
+    shift, desk, told = Qt.KeyboardModifier.ShiftModifier, room.desk, window.teller.line
+    QTest.keyClick(room.view, Key.Key_R, shift)
+    assert room.view.told.text().startswith("Show a line that is mine")
+    monkeypatch.setattr(room.shelf, "shell", room.shell._replace(ask_name=lambda question, proposed: "My turn"))
+    desk.selection.go(1)
+    desk.selection.mark_to(2)
+    put, before = [n for n in room.line.notes if n.at in (1, 2)], room.found
+    QTest.keyClick(room.view, Key.Key_M, shift)
+    assert (window.places.config / "mine" / "lines" / "my-turn.toml").is_file()
+    assert "My turn is on the shelf" in told.text()
+    again(room, qtbot, before)
+    assert room.fit.entry.name == "My turn"
+    assert (room.fit.first, [(n.midi, n.onset) for n in room.line.notes]) == (1, [(n.midi, n.onset) for n in put])
+    assert room.view.told.text().startswith("Mine: My turn, over 2 chords from bar ")
+    room.view.play.click()
+    qtbot.waitUntil(lambda: bool(window.output.started), timeout=20_000)
+    assert [n.midi for n in window.output.started[-1].notes if n.part == "tune"] == [n.midi for n in put]
+    room.view.play.click()
+    state = desk.state
+    QTest.keyClick(room.view, Key.Key_Return)
+    slots = [voicing.here.slot_id for voicing in desk.solution.voicings[1:3]]
+    assert [piece.slot for piece in desk.state.playing.lines] == slots
+    first = desk.solution.voicings[3].here.quarter  # the verse comes again, with its line
+    qtbot.waitUntil(lambda: any(s.part == "line" for s in window.listening.performance.struck), timeout=20_000)
+    struck = [s for s in window.listening.performance.struck if s.part == "line" and s.onset < ticks(first)]
+    assert [(s.midi, s.onset) for s in struck] == [(n.midi, ticks(n.onset)) for n in put]
+    desk.document.undo()
+    assert desk.state == state
+    qtbot.waitUntil(lambda: room.fit is not None, timeout=20_000)
+    QTest.keyClick(room.view, Key.Key_X)
+    assert room.fit is None or room.fit.first != 1
+    room.at = 0
+    entry = room.fit.entry
+    room.shelf.drill()
+    practice = window.rooms.room(PRACTICE)
+    qtbot.waitUntil(lambda: practice.session is not None, timeout=20_000)
+    assert (practice.session.piece.song, practice.session.piece.title) == (f"line:{entry.id}", "My turn")
+    asked = practice.session.step.wanted("both")
+    assert asked[-1] % 12 == put[0].midi % 12
+    practice.leave()
+    window.rooms.show_room(LINES)
+    qtbot.waitUntil(lambda: room.fit is not None, timeout=20_000)
+    before = room.found
+    QTest.keyClick(room.view, Key.Key_Delete, shift)
+    assert "My turn is off the shelf" in told.text()
+    again(room, qtbot, before)
+    assert room.fit is None
+    assert (window.places.config / "mine" / "lines" / "off" / "my-turn.toml").is_file()
 
 
 def test_an_empty_song_has_no_line(window, qtbot):

@@ -201,7 +201,7 @@ class LineProgramme(DrillProgramme):
             before = steps[-1].voicing if steps else None
             item = f"drill:line:{n}:{one.key}:{self.hands}" if steps else ""
             slots = (before.here.slot_id if before is not None else 0, voicing.here.slot_id)
-            beats = float(note.quarters / voicing.here.meter.beat_quarters)
+            beats = float(note.quarters)  # its chords stand in bars of any meter
             added = () if begins else whole.left
             steps.append(AskedChord(voicing, before, item, words, slots, str(one.key), beats, "drill", added=added))
         return tuple(step for step in steps if step.wanted(self.hands))

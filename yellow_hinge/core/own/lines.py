@@ -118,7 +118,7 @@ def shelved_line(name: str, line: Line, moments: Sequence[Moment]) -> OwnLine:
         chords.append(f"{write_number(moment.chord, moment.key)} {moment.quarters} {step} | {' '.join(own)}")
     slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40].strip("-") or "mine"
     ends = [chord.split()[0] for chord in chords]
-    return OwnLine(slug, " ".join(name.split())[:40], tuple(chords), f"{ends[0]} to {ends[-1]}")
+    return OwnLine(slug, re.sub(r"[\s,+]+", " ", name).strip()[:40], tuple(chords), f"{ends[0]} to {ends[-1]}")
 
 
 # --- where it fits ---

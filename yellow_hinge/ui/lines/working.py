@@ -133,7 +133,8 @@ class LinesRoom(QObject, Quiet):
 
     def _sort_mine(self) -> None:
         """The player's own lines that fit, those from the selected chord on first; none while notes are held."""
-        found, at = self.found, self.desk.selection.index
+        found, selection = self.found, self.desk.selection
+        at = selection.marked[0] if selection.marked else selection.index
         mine = found.mine if found is not None and not self.held else ()
         near = at - found.first if found is not None else 0
         self.mine = tuple(sorted(mine, key=lambda fit: (fit.first < near, fit.first)))
@@ -185,7 +186,7 @@ class LinesRoom(QObject, Quiet):
     def redraw(self) -> None:
         """Lay out what was found."""
         self._show_line()
-        self._reselected()
+        self._show_chord()
 
     def _show_line(self) -> None:
         view, found, line = self.view, self.found, self.line
@@ -223,17 +224,23 @@ class LinesRoom(QObject, Quiet):
         return f"Line {number} of {len(found.lines)}, {line.cost:g}. Drag a note to hold it; X is the next best."
 
     def _reselected(self) -> None:
-        """Another chord: its scales."""
+        """Another chord."""
         found, at = self.found, self.desk.selection.index
         inside = found is not None and found.first <= at <= found.last
         fresh = found is not None and found.solution is self.desk.solution
         if fresh and not inside and self.view.part.currentIndex() == 0 and self.view.isVisible():
             self.ask()  # another section
             return
-        if fresh and inside and self.fit is not None:
+        if fresh and inside and self.fit is not None:  # the next of mine from there on
             self._sort_mine()
             self.at = int(self.kept is not None)
             self._show_line()
+        self._show_chord()
+
+    def _show_chord(self) -> None:
+        """Where the selected chord is, and its scales."""
+        found, at = self.found, self.desk.selection.index
+        inside = found is not None and found.first <= at <= found.last
         self.view.canvas.chord = at - found.first if found is not None and inside else -1
         self.view.canvas.update()
         rows = self._scales(found.chords[at - found.first]) if found is not None and inside else []
@@ -343,7 +350,7 @@ class LinesRoom(QObject, Quiet):
         if self.shows_kept:
             self.drop()
         elif line is not None and moments:
-            keep_line(self.desk, line, moments)
+            keep_line(self.desk, self.rebased(line), moments)
 
     def drop(self) -> None:
         """Keep no line over these chords."""
