@@ -23,6 +23,7 @@ from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.scales import scales_at
+from yellow_hinge.core.own.lines import line_fits, over_chords
 from yellow_hinge.core.reharm.shelf_fits import fits
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.song.timeline import timeline
@@ -75,6 +76,10 @@ def use_all(mine: Mine) -> None:
         scales_at(voicing.chord, voicing.here.key)
     for at in range(len(solution.voicings)):
         fits(mine.of("shelf"), solution, at)
+    moments = [voicing.here for voicing in solution.voicings]
+    for line in mine.of("line"):
+        over_chords(line, moments[: len(line.chords)], [0] * len(moments))
+        line_fits((line,), moments, [0] * len(moments))
 
 
 def run(count: int, seed: int) -> tuple[Counter[str], float]:

@@ -42,6 +42,12 @@ def test_a_line_of_the_section_is_shown_with_its_scales_and_follows_what_is_aske
     room.desk.selection.go(1)
     assert "land on" in view.heading.text()
     assert view.canvas.chord == 1
+    last = len(found.chords) - 1
+    room.desk.selection.go(last)
+    head = view.canvas.scene.heads[last]
+    bar = view.area.horizontalScrollBar()
+    assert head.x + head.width <= bar.value() + view.area.viewport().width()
+    room.desk.selection.go(1)
     for change in (
         lambda: view.rail["7-3"].click(), lambda: view.bold["1"].click(),
         lambda: (view.density.setCurrentText("quarters"), view.asked.emit()),

@@ -26,6 +26,7 @@ from yellow_hinge.ui.paint.theme import BODY, Theme, font
 from yellow_hinge.ui.parts.views import ToldView
 
 SIDE_W = 316
+SEEN = 24  # pixels beside a chord that is brought into view
 PARTS = ("this section", "whole song", "what is marked")
 RAIL_TIPS = {
     "3-7": "From the third of a chord to the seventh of the next, by half steps where roots fall by fifths",
@@ -148,6 +149,20 @@ class LinesView(ToldView):
         """The line is hidden but for its landings, in the picture and in the text."""
         self.canvas.show_bare(bare)
         self.written_.setVisible(not bare)
+
+    def bring(self, chord: int) -> None:
+        """Scroll so that a chord of the part is seen."""
+        scene = self.canvas.scene
+        if scene is not None and 0 <= chord < len(scene.heads):
+            head = scene.heads[chord]
+            self.area.ensureVisible(round(head.x + head.width / 2), 0, round(head.width / 2) + SEEN, 0)
+
+    def show_chord(self, chord: int) -> None:
+        """Mark a chord of the part, -1 for none; another one than before is brought into view."""
+        if chord != self.canvas.chord:
+            self.canvas.chord = chord
+            self.bring(chord)
+        self.canvas.update()
 
     @property
     def chosen_rail(self) -> str:

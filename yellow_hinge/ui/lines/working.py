@@ -206,6 +206,8 @@ class LinesRoom(QObject, Quiet):
         view.keep.setToolTip(LET_GO if self.shows_kept else KEEP)
         view.free.setVisible(bool(self.held))
         view.told.setText(self._words())
+        if self.fit is not None:
+            view.bring(self.fit.first)
 
     def _words(self) -> str:
         found, line = self.found, self.line
@@ -241,8 +243,7 @@ class LinesRoom(QObject, Quiet):
         """Where the selected chord is, and its scales."""
         found, at = self.found, self.desk.selection.index
         inside = found is not None and found.first <= at <= found.last
-        self.view.canvas.chord = at - found.first if found is not None and inside else -1
-        self.view.canvas.update()
+        self.view.show_chord(at - found.first if found is not None and inside else -1)
         rows = self._scales(found.chords[at - found.first]) if found is not None and inside else []
         fill_rows(self.view.scales, rows)
 
