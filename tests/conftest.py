@@ -1,6 +1,8 @@
 """Common settings: no screen, bounded property tests."""
 
 import os
+import sys
+from pathlib import Path
 
 from tools.offscreen import PLATFORM
 
@@ -19,3 +21,12 @@ settings.load_profile("house")
 @pytest.fixture(autouse=True, scope="session")
 def _one_application(qapp):
     """Pages are painted without widgets too; Qt has one application in a process, and it is the window's."""
+
+
+@pytest.fixture(autouse=True)
+def _nothing_of_ones_own():
+    """What a test lays of the player's own data is taken away after it."""
+    yield
+    using = sys.modules.get("yellow_hinge.app.mine.using")
+    if using is not None:
+        using.use_folder(Path("nowhere"))

@@ -17,7 +17,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.lines.lines import lines
 from yellow_hinge.core.lines.onsets import Asked
 from yellow_hinge.core.lines.text import pieces
-from yellow_hinge.core.rhythm.asks import with_line
+from yellow_hinge.core.rhythm.asks import with_lines
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.known import KnownHands, hands_of
 from yellow_hinge.core.takes.written_out import passes_of
@@ -64,7 +64,7 @@ def _lined(state: State, section: str, asked: Asked) -> State:
     part = [voicing for voicing in part if voicing.here.section == part[0].here.section] if section else part
     moments = [voicing.here for voicing in part]
     tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
-    playing = with_line(state.playing, pieces(lines(moments, tops, asked)[0], moments), ())
+    playing = with_lines(state.playing, pieces(lines(moments, tops, asked)[0], moments))
     return changed_in(state, playing=playing)
 
 

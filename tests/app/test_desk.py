@@ -85,23 +85,6 @@ def test_faulty_text_stays_typed_while_the_last_good_song_stays_solved():
     assert state_of(saved).text == saved.text
 
 
-def test_taking_an_option_keeps_it_through_edits_elsewhere():
-    desk = make_desk()
-    desk.selection.go(2)
-    option = desk.selection.options()[4]
-    desk.take(option)
-    assert desk.selection.voicing.both == option.both
-    assert desk.answers.kept(2)
-    desk.type_text("| Dm | C | Am | F | G7 |")
-    assert desk.solution.voicings[3].both == option.both
-    assert desk.answers.kept(3)
-    desk.type_text("| Dm | C | Am | G7 |")
-    assert [rest.why for rest in desk.resting()] == ["its chord is gone"]
-    desk.type_text("| Dm | C | Am | F | G7 |")
-    assert desk.solution.voicings[3].both == option.both
-    assert desk.resting() == ()
-
-
 def test_states_of_a_song_hold_once_what_they_share_and_are_what_they_are_made_of():
     desk = make_desk("[A]\n| C | F | G | C |\n[B]\n| Am | Dm | G7 | C |\n")
     before = desk.state
@@ -167,27 +150,6 @@ def test_an_answer_to_a_question_that_was_taken_back_is_passed_over():
     desk.accept(answer(ask.builder, desk.answers.asked, waiting[0]))
     assert desk.solution is good
     assert desk.answers.kept_parts(0) == frozenset()
-
-
-def test_parts_of_a_chord_are_kept_beside_each_other():
-    desk = make_desk()
-    desk.toggle_keep("top")
-    desk.toggle_keep("bass")
-    assert desk.answers.kept_parts(0) == {"top", "bass"}
-    assert desk.document.history.undo_label == "keep the bass of C"
-    desk.toggle_keep("bass")
-    assert desk.answers.kept_parts(0) == {"top"}
-    desk.toggle_keep()
-    assert desk.answers.kept_parts(0) == {"chord"}
-    desk.toggle_keep("right")
-    assert desk.answers.kept_parts(0) == {"right"}
-    desk.selection.go(1)
-    desk.toggle_keep()
-    desk.free_all()
-    assert desk.state.keeps == ()
-    desk.document.undo()
-    assert desk.answers.kept_parts(0) == {"right"}
-    assert desk.answers.kept_parts(1) == {"chord"}
 
 
 def test_saving_refuses_other_endings_and_clears_the_mark(tmp_path):

@@ -12,7 +12,6 @@ from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.asking import in_key, with_new_hands, with_setup
 from yellow_hinge.app.edits.state import changed, changed_in, file_of, state_of, state_with
 from yellow_hinge.app.solving.elsewhere import Before, elsewhere
-from yellow_hinge.app.solving.memory import NewHandsFinder
 from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.cli.verbs import run
 from yellow_hinge.core.chart import edit as chart_edit
@@ -97,20 +96,6 @@ def test_known_hands_give_way_to_what_is_asked(old):
 
 def known_count(state):
     return solved(state).voicings
-
-
-def test_the_question_of_new_hands_is_answered_with_its_figures(old):
-    told = []
-    finder = NewHandsFinder(told.append, "x")
-    finder.ask(state_of(old[0]))
-    while not told:
-        pass
-    finder.close()
-    found = told[0]
-    less = found.known.totals.motion - found.new.totals.motion
-    assert less > 0
-    assert found.words == f"These are the hands you know; new ones move {less} semitones less."
-    assert found.rows
 
 
 def test_a_saved_song_remembers_the_hands_of_all_its_takes(tmp_path):

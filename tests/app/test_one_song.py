@@ -78,20 +78,6 @@ def test_swing_is_the_songs_in_every_take_in_the_mix_in_twelve_keys_and_in_the_f
     assert in_key(state, parse_key("Db")).song.sections[1].swing == "straight"
 
 
-def test_another_key_tempo_and_an_inserted_bar_reach_all_takes():
-    state = two()
-    state = in_key(state, parse_key("Eb"))
-    assert symbols(state, 1)[:4] == ["Eb", "Cm7", "Ab", "Bb7"]
-    assert symbols(state)[1] == "C7"
-    state = changed(state, msgspec.structs.replace(state.song, tempo=131))
-    state = changed(state, chart_edit.insert_bar(state.song, (0, 3)))
-    first = takes.switched(state, 1)
-    assert (first.song.tempo, first.song.key) == (131, "Eb major")
-    assert symbols(first) == ["Eb", "Cm7", "Ab", "Bb7", "Bb7", "Fm7", "Bb7", "Eb"]
-    assert "tempo: 131" in first.text
-    assert read_chart(first.text).song.key == "Eb major"
-
-
 def test_a_meter_fits_the_chords_of_every_take():
     state = typed(two(), "key: C", "key: C\nmeter: 3/4")
     for take in state.takes:

@@ -1,7 +1,5 @@
 """The practice log: what was played is there, whatever happens."""
 
-import csv
-import io
 import sqlite3
 import subprocess
 import sys
@@ -14,7 +12,7 @@ import pytest
 from yellow_hinge.app.practice import log_keeper
 from yellow_hinge.app.practice.log import NAME, BusyError, PracticeLog
 from yellow_hinge.app.practice.log_keeper import LogAnswer, LogKeeper
-from yellow_hinge.app.practice.runs import Run, log_csv
+from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.practice.marking import Mark
 from yellow_hinge.core.practice.memory import reviewed
@@ -30,23 +28,6 @@ def run(n=0, **fields):
 
 def card(n):
     return reviewed("", f"i{n}", Mark(1.0 + n), NOW)
-
-
-def test_runs_and_cards_come_back_and_are_a_table(tmp_path):
-    log = PracticeLog(tmp_path)
-    log.add(run(0, extra=2, missing=1), card(0))
-    log.add(run(1), card(1))
-    log.add(run(1), card(2))
-    log.add(run(5, song="other"), card(5))
-    log.close()
-    log = PracticeLog(tmp_path)
-    assert log.count() == 4
-    assert log.runs() == [run(0, extra=2, missing=1), run(1), run(1), run(5, song="other")]
-    assert log.runs(NOW + timedelta(seconds=1)) == log.runs()[1:]
-    assert log.cards("s") == {"i0": card(0), "i1": card(2)}
-    assert log.cards("other") == {"i5": card(5)}
-    rows = list(csv.DictReader(io.StringIO(log_csv(log.runs()))))
-    assert [row["errors"] for row in rows if row["song"] == "s"] == ["3", "0", "0"]
 
 
 def test_a_run_and_its_card_are_kept_both_or_neither(tmp_path, monkeypatch):

@@ -12,7 +12,7 @@ from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.notes_in import NoteEvent, NotesIn
 from yellow_hinge.app.practice.ports import SIMULATED, Ports, SimulatedBackend, SystemBackend
 from yellow_hinge.app.practice.practising import PractisedSong, Practising, Told
-from yellow_hinge.app.practice.programmes import BassProgramme, DrillProgramme, SongProgramme
+from yellow_hinge.app.practice.programmes import DrillProgramme, SongProgramme
 from yellow_hinge.app.practice.runs import Run
 from yellow_hinge.app.practice.stretches import rests
 from yellow_hinge.app.solving.twelve import in_twelve
@@ -122,19 +122,6 @@ def test_a_session_ends_after_its_time_and_says_so(tmp_path):
     assert len(log.runs()) == before
 
 
-def test_in_time_what_is_missing_is_missing(tmp_path):
-    made, clock, log, _ = session(tmp_path, SongProgramme(solved(), "right"), "right")
-    wanted = made.step.wanted("right")
-    for midi in wanted:
-        made.heard(NoteEvent("press", midi, 80, clock.now))
-    assert made.at == 1
-    clock.now += 2.0
-    made.time_up()
-    run = log.runs()[-1]
-    assert run.missing == len(set(made.steps[1].wanted("right")) - set(wanted)) or run.missing > 0
-    assert run.seconds == 2.0
-
-
 def test_a_chord_that_comes_again_is_struck_again(tmp_path):
     made, clock, log, _ = session(tmp_path, SongProgramme(solved("key: C\n| C | C | C |"), "both"))
     play(made, clock, RIGHT, Random(1), 12)
@@ -151,20 +138,6 @@ def test_drills_go_round_the_keys_and_hands_apart(tmp_path):
     assert len(keys) == 12
     assert keys[:3] == ["C major", "G major", "D major"]
     assert {run.kind for run in log.runs()} == {"drill"}
-
-
-def test_bass_questions_are_answered_by_any_octave_and_get_harder(tmp_path):
-    programme = BassProgramme(solved(), Random(4))
-    made, clock, log, _ = session(tmp_path, programme)
-    for _ in range(12):
-        clock.now += 1.5
-        made.heard(NoteEvent("press", made.step.question.right.pc + 48, 80, clock.now))
-    assert programme.level == 2
-    made.answer((made.step.question.right.pc + 1) % 12, clock.now)
-    made.answer((made.step.question.right.pc + 1) % 12, clock.now)
-    assert programme.level == 1
-    assert [run.errors for run in log.runs()] == [0] * 12 + [1, 1]
-    assert {run.kind for run in log.runs()} == {"bass"}
 
 
 # --- where keys come from ---

@@ -3,13 +3,12 @@
 import pytest
 
 from tests.core.sheet.charts import opened, solved
-from tests.songs import BUILDER
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.asking import with_memo
 from yellow_hinge.app.edits.state import changed_in, file_of, retyped, state_of
 from yellow_hinge.app.solving.of_sheets import SheetSolver, Twelve, WrittenSheet, memo_edit, sheet_state, take_name
-from yellow_hinge.app.solving.twelve import in_twelve, stretch
+from yellow_hinge.app.solving.twelve import stretch
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import parse_key
@@ -18,7 +17,6 @@ from yellow_hinge.core.practice.rounds import round_keys
 from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.core.song.song import Memo
-from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.mixing import mixed
 from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 
@@ -102,19 +100,6 @@ def test_a_stretch_is_what_is_written_between_two_chords():
     assert symbols(stretch(song, (0, 2, 1), (1, 0, 0))) == ["G13", "F"]
     assert symbols(stretch(song, (1, 1, 0), (1, 0, 0))) == ["F", "Fm6"]
     assert not any(bar.repeats or bar.opens for s in stretch(song, (0, 0, 0), (1, 1, 0)).sections for bar in s.bars)
-
-
-def test_every_key_has_the_same_degrees_on_the_keyboard():
-    here = state()
-    found = in_twelve(BUILDER, here, (0, 1, 0), (0, 2, 1))
-    assert len(found) == 12
-    roots = [[parse_symbol(v.here.symbol, one.key).root.pc - one.key.tonic.pc for v in one.solution.voicings]
-             for one in found]  # fmt: skip
-    assert all([pc % 12 for pc in row] == [pc % 12 for pc in roots[0]] for row in roots)
-    for one in found:
-        assert all(28 <= note <= 100 for v in one.solution.voicings for note in (*v.left, *v.right))
-    tops = {one.solution.voicings[0].right[-1] for one in found}
-    assert max(tops) - min(tops) <= 12
 
 
 def test_twelve_keys_fit_on_two_pages_or_take_a_page_each():

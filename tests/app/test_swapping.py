@@ -14,7 +14,6 @@ from yellow_hinge.app.desk.swapping import take_bolder, take_swap
 from yellow_hinge.app.edits.state import file_of
 from yellow_hinge.app.solving.of_swaps import FoundSwaps, Preview, SwapFinder
 from yellow_hinge.core.errors import NoVoicingError
-from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.reharm.ideas import ideas
 from yellow_hinge.core.reharm.swaps import scene_at, swaps
 from yellow_hinge.core.reharm.table import SUBSTITUTES
@@ -99,25 +98,6 @@ def test_a_bolder_song_is_one_edit_and_stale_ones_are_refused():
     assert desk.document.history.undo_label != "reharmonise"
 
 
-def test_what_a_chord_was_is_told_from_the_first_to_the_last():
-    desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
-    desk.selection.go(1)
-    desk.type_text("key: C\n| C | Db9 | G7 | C |")
-    desk.document.history.end_group()
-    desk.type_text("key: C\n| C | Db9 Dm7 | G7 | C |")
-    assert desk.was() == ["Fm7"]
-    desk.selection.go(2)
-    assert desk.was() == ["Fm7", "Db9"]
-    desk.selection.go(0)
-    assert desk.was() == []
-    desk.document.history.end_group()
-    desk.type_text("key: C\n| Am | C | Db9 Dm7 | G7 |")  # other bars: the story stays with its chord
-    desk.selection.go(2)
-    assert desk.was() == ["Fm7"]
-    desk.change_key(parse_key("D"))
-    assert desk.was() == ["Gm7"]
-
-
 def test_a_saved_song_remembers_what_its_chords_were(tmp_path):
     desk = make_desk("key: C\n| C | Fm7 | G7 | C |")
     desk.type_text("key: C\n| C | Db9 | G7 | C |")
@@ -191,19 +171,6 @@ def test_the_worker_finds_swaps_and_whole_songs_and_tells_how_far_it_is(worker):
     less = worker.wait()
     assert less.bolder is whole.bolder
     assert less.becomes.song == whole.bolder.with_changes(refused)
-
-
-def test_a_newer_question_overtakes_an_older_one(worker):
-    desk = make_desk(demo_text("harbour-bell"))
-    for boldness in (1, 2, 3, 4):
-        last = worker.finder.ask_whole(desk.state, boldness, frozenset())
-    found = worker.wait()
-    assert found.number == last
-    assert len(worker.answers) == 1
-    worker.finder.ask_whole(desk.state, 4, frozenset())
-    worker.finder.forget()
-    last = worker.finder.ask(desk.solution, 0)
-    assert worker.wait().number == last
 
 
 def test_faults_and_bugs_of_the_worker_are_answers(worker, monkeypatch):

@@ -13,7 +13,7 @@ from tests.songs import BUILDER
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
-from yellow_hinge.app.edits.state import changed_in, file_of, state_of, state_with, with_text
+from yellow_hinge.app.edits.state import changed_in, file_of, state_of, with_text
 from yellow_hinge.app.solving.of_takes import TakesSolver
 from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.core.chart.text import parse_chart, read_chart
@@ -23,7 +23,7 @@ from yellow_hinge.core.leading.asking.setup import Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.rhythm.asked import Fill
 from yellow_hinge.core.rhythm.asks import with_fill, with_pattern
-from yellow_hinge.core.takes.mixing import choices, mixed
+from yellow_hinge.core.takes.mixing import choices
 from yellow_hinge.core.takes.written_out import passes_of
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
@@ -88,20 +88,6 @@ def test_undoing_every_step_is_the_first_file_to_the_bit(steps):
     while desk.document.undo():
         pass
     assert written(desk.state) == first
-
-
-def test_a_take_is_the_same_song_alone_and_switched_to():
-    made = takes.three(state())
-    names = [take.name for take in made.takes]
-    assert names == ["Take 1", "Plain", "Coloured", "High"]
-    assert made.name == "Take 1"
-    builder = Builder()
-    for take in made.takes:
-        there = takes.switched(made, take.id)
-        alone = state_with(there.song, there.text, setup=there.setup, keeps=there.keeps)
-        assert [v.both for v in solved(there, builder).voicings] == [v.both for v in solved(alone).voicings]
-    back = takes.switched(takes.switched(made, 3), made.take)
-    assert [t.content for t in back.takes] == [t.content for t in made.takes]
 
 
 def test_an_edit_of_one_take_leaves_the_others_alone():
@@ -191,22 +177,6 @@ def test_a_mix_plays_each_pass_as_its_take_and_costs_the_least_of_all_songs():
             if any(ends[k] <= i < ends[k + 1] for k in range(5))
         )
         assert solved(changed_in(mix, keeps=keeps), builder).totals.cost >= cheapest
-
-
-def test_a_mix_carries_keeps_of_a_pass_patterns_and_fills():
-    first = state()
-    slot = first.song.sections[0].bars[1].slots[0].id
-    way = solved(first).voicings[1].both
-    own = passes_of(first.song)[1]
-    first = changed_in(
-        first, keeps=(Keep(slot, "Am7", way.left, way.right, "chord", own),),
-        playing=with_fill(with_pattern(first.playing, 0, "both", "stride"), Fill(slot, "suspension"), True),
-    )  # fmt: skip
-    mix = mixed(first)
-    assert [keep.only for keep in mix.keeps] == [None]
-    assert mix.keeps[0].slot == mix.song.sections[1].bars[1].slots[0].id
-    assert len(mix.playing.wishes) == len(mix.song.sections)
-    assert len(mix.playing.fills) == 4
 
 
 def test_the_hands_are_the_players_in_every_take():

@@ -24,20 +24,6 @@ SONG = parse_chart("key: C\n[Verse]\n| C Am | F |\n[Bridge]\n| Dm | G7 |")
 MOMENTS = timeline(SONG)
 
 
-def test_the_chord_overrules_the_section_and_that_the_song():
-    setup = with_wish(Setup(colour=1), MOMENTS[1], "section", colour=2, style="Outward")
-    setup = with_wish(setup, MOMENTS[1], "chord", colour=3)
-    assert standing(setup, MOMENTS[1], "song").colour == 1
-    for scope, colour in (("section", 2), ("chord", 3)):
-        found = standing(setup, MOMENTS[1], scope)
-        assert (found.colour, found.style, found.families, found.lift) == (colour, "Outward", (), 0)
-    assert standing(setup, MOMENTS[0], "chord").colour == 2
-    assert standing(setup, MOMENTS[3], "chord").colour == 1
-    assert overriding(setup, MOMENTS[1], SONG) == [
-        ("section", "Verse: ninths and sixths, Outward"), ("chord", "Am: thirteenths and altered"),
-    ]  # fmt: skip
-
-
 def test_several_bars_are_asked_at_once_and_a_chord_among_them_overrules():
     setup = with_wish(Setup(colour=1), MOMENTS[0], "section", colour=2)
     setup = with_wishes(setup, (MOMENTS[0].ids[1], MOMENTS[3].ids[1]), colour=0)

@@ -7,25 +7,29 @@ Large files are kept as sums, a line a piece: what they hold shows in the texts 
 from __future__ import annotations
 
 import io
+import json
 import re
 import sys
 from collections import Counter
 from collections.abc import Iterator
-from contextlib import redirect_stderr, redirect_stdout
+from contextlib import chdir, redirect_stderr, redirect_stdout
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from zlib import crc32
 
 import mido
 
+from tests.cli.answers import KEPT, answers
 from tests.cli.walked import WALKS
+from tests.cli.walked_rooms import ROOMS
 from tests.performances import as_midi, perform
 from yellow_hinge.cli.main import main
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.io.opening import read_data
 
-FOLDER, CORPUS = Path(__file__).parent / "said", Path(__file__).parents[1] / "io" / "corpus"
+HERE = Path(__file__).parent
+FOLDER, CORPUS, CHARTS, FAULTY = HERE / "said", HERE.parent / "io" / "corpus", HERE / "charts", HERE / "faulty.txt"
 BOAT, ROPE, BELL = "demo:last-boat-to-marrow", "demo:cork-and-rope", "demo:harbour-bell"
 KETTLE, LANTERN, TIDE = "demo:kettle-on-the-stove", "demo:paper-lantern-waltz", "demo:slack-tide"
 
@@ -101,17 +105,73 @@ heard-twos            heard twos charleston --bass theirs
 heard-waltz           heard waltz waltz --key D
 heard-lantern         heard paper-lantern-waltz swung-waltz --song LANTERN --json
 heard-tide            heard slack-tide comping --meter 4/4 --json
+faults                faults
+asked-eb              voice four.chart --bass theirs --families rootless-a,rootless-b --key Eb --loop --left-reach 10 --keys 61 --colour 3
+asked-parts           voice scrap.chart --wish "Verse:2:3 families=octave-triad+shell-root" --wish "Big End colour=1" --hold "E4 Verse:1:1 Big End:1:1" --style still-top --json
+asked-fullness        voice parts.chart --colour 2 --fullness 1,4 --wish "B fullness=2+3"
+asked-right           voice parts.chart --colour 2 --bass theirs --right free --wish "B right=plays"
+asked-headers         voice asking.chart --json
+asked-strange         check strange.chart --json
+asked-keeps           voice verse.chart --keep "Big Verse:2 L F2 C3 R A3 C4 F4" --keep "Big Verse:4 R E4 G4 C5" --key D
+asked-rests           voice verse.chart --keep "Big Verse:3 L G2 F3 B3 R"
+asked-top             voice BOAT --melody top --singer E4:B4
+asked-explained       voice scrap.chart --explain --families open-left --left-reach 8 --json
+asked-protected       voice four.chart --boldness 3 --json
+asked-free            voice four.chart --boldness 3 --protect none
+asked-bolder          export KETTLE --boldness 3 --to OUT.cho
+asked-swaps           swaps BOAT --at Verse:8:1 --json
+asked-untested        swaps scrap.chart --at "Big End:1:1"
+asked-walking         voice scrap.chart --pattern walking --json
+asked-solo            solo TIDE --rail 7-3 --bold 1 --at Vamp:2 --json
+asked-solo-tune       solo TIDE --at Vamp --low C5 --to OUT.mid
+asked-keys            keys scrap.chart --at Verse:2 --to "Big End:1" --json
+asked-drill           drill Dm7 G7 --key C --round whole --json
+asked-sheet           export verse.chart --to OUT.svg --in-key Eb --sounds-in F
+list-chords           chord Db7b9/Ab Bb/C --key Gb --json
+list-names            name F3 A3 B3 E4 --bass G --key C --json
+list-numbers          name 53 57 60 64 --bass D2
+list-songs            songs --json
+list-styles           styles --json
+list-families         families --json
+list-manners          manners --json
+list-patterns         patterns --json
+list-hands            shapes Gm9 --left "G2, F3" --right "Bb3 D4 A4" --json
+list-right            shapes Gm9 --right "Bb3 D4 A4"
+list-colours          shapes C --left C3 --right "E4 G4 A4 D5"
+list-other            shapes C/G --left G2 --right "C4 E4 A4"
+list-wide             shapes C --left "C2 E3"
+list-five             shapes C --left "C2 D2 E2 F2 G2"
+list-below            shapes C --left A0
+list-ring             ring "C#4 E4 A4" --key A --json
+list-over             over "L C3 G3" --key C --json
 desk-boat             desk last-boat-to-marrow
 desk-bell             desk harbour-bell
 takes-rope            takes cork-and-rope
 takes-tide            takes slack-tide
 practice-kettle       practice kettle-on-the-stove
 practice-lantern      practice paper-lantern-waltz
+patterns-qualities    all-patterns qualities
+patterns-three        all-patterns three
+patterns-six          all-patterns six
+patterns-five         all-patterns five
+fills-gospel          all-fills gospel
+fills-alone           all-fills jazz-alone
+styles-alone          all-styles jazz-alone
+styles-hymn           all-styles hymn
+styles-pop            all-styles pop
+rails-qualities       all-rails qualities
+rails-three           all-rails three
+timed-lantern         all-timed paper-lantern-waltz
+timed-boat            all-timed last-boat-to-marrow
+stage-boat            all-stage last-boat-to-marrow
+stage-tide            all-stage slack-tide
+book                  all-book demo
+own-data              all-own examples
 read-charts           read charts 1
 read-chordpro         read chordpro 1
-read-midi             read midi 16
+read-midi             read midi 5
 read-pasted           read pasted 1
-read-scores           read scores 20
+read-scores           read scores 6
 """
 RUN = re.compile(r'"[^"]*"|\S+')
 
@@ -132,14 +192,45 @@ def said(words: tuple[str, ...]) -> str:
         return "".join(map(_read, files[:: int(words[2])]))
     if words[0] in WALKS:
         return WALKS[words[0]](words[1])
-    with TemporaryDirectory() as folder, redirect_stdout(io.StringIO()) as out, redirect_stderr(io.StringIO()):
+    if words[0] in ROOMS:
+        return ROOMS[words[0]](words[1])
+    if words[0] == "faults":
+        return "".join(map(_refused, FAULTY.read_text("utf-8").splitlines()))
+    with (
+        TemporaryDirectory() as folder, chdir(CHARTS), redirect_stdout(io.StringIO()) as out,
+        redirect_stderr(io.StringIO()),
+    ):  # fmt: skip
         if words[0] == "heard":
             path = Path(folder) / "played.mid"
             path.write_bytes(as_midi(perform(words[1], words[2]).tones))
             words = ("hear", str(path), *words[3:])
         status = main([word.replace("OUT", f"{folder}/out") for word in words])
         files = sorted(path for path in Path(folder).iterdir() if path.name != "played.mid")
-        return (out.getvalue() if not status else f"status {status}\n") + "".join(map(_as_text, files))
+        return (_compact(out.getvalue()) if not status else f"status {status}\n") + "".join(map(_as_text, files))
+
+
+def _compact(out: str) -> str:
+    """A document with a row for every entry of its lists; how long it took is not said."""
+    if not out.startswith("{"):
+        return out
+    document, rows = json.loads(out), list[str]()
+    document.get("total", {}).pop("seconds", None)
+    for name, value in document.items():
+        entries = value if isinstance(value, list) else [value]
+        rows += [f"{name}: {json.dumps(entry, ensure_ascii=False, separators=(',', ':'))}" for entry in entries]
+    return "\n".join(rows) + "\n"
+
+
+def _refused(row: str) -> str:
+    """What is said to words at fault."""
+    words = [word.strip('"') for word in RUN.findall(row)]
+    with TemporaryDirectory() as folder, chdir(folder), redirect_stdout(io.StringIO()) as out:
+        for path in CHARTS.iterdir():
+            Path(folder, path.name).write_bytes(path.read_bytes())
+        with redirect_stderr(io.StringIO()) as err:
+            status = main(words)
+        made = sorted(path.name for path in Path(folder).iterdir() if not (CHARTS / path.name).exists())
+    return f"{row}\n{status} {out.getvalue()}{err.getvalue()}{' '.join(made)}\n"
 
 
 def _read(path: Path) -> str:
@@ -191,3 +282,4 @@ if __name__ == "__main__":
     for name, words in runs():
         (FOLDER / f"{name}.txt").write_text(said(words), "utf-8")
         print(name, file=sys.stderr)
+    KEPT.write_text(answers(), "utf-8")

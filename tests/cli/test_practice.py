@@ -34,13 +34,6 @@ def test_a_stretch_of_a_song_is_drilled_and_text_is_printed(capsys):
     assert found.count("\n") == 36
 
 
-def test_what_is_no_song_and_no_chord_is_told(capsys):
-    assert main(["drill", "nothing.chart"]) == 2
-    assert "cannot be opened" in capsys.readouterr().err
-    assert main(["drill", "Dm7", "Zz"]) == 2
-    assert "'Zz'" in capsys.readouterr().err
-
-
 def test_the_log_is_json_table_and_lines(capsys, tmp_path, monkeypatch):
     monkeypatch.setattr(practice, "user_places", lambda: Places(tmp_path, tmp_path))
     assert "nothing was practised" in words(capsys, "log")

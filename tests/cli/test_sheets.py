@@ -43,17 +43,6 @@ def test_several_pages_are_files_of_their_own(song, tmp_path, capsys):
     assert main(["export", str(song), "--to", str(tmp_path / "p.svg"), "--size", "stage"]) == 0  # over its own files
 
 
-@pytest.mark.parametrize(("wrong", "said"), [
-    (["--sheet", "poster"], "poster"), (["--size", "xxl"], "xxl"), (["--paper", "a9"], "a9"),
-    (["--show", "smells"], "smells"), (["--columns", "99"], "columns"), (["--in-key", "Q"], "not a key"),
-    (["--sounds-in", "Q"], "not a key"),
-])  # fmt: skip
-def test_wrong_choices_are_said(song, tmp_path, capsys, wrong, said):
-    assert main(["export", str(song), "--to", str(tmp_path / "a.pdf"), *wrong]) == 2
-    assert said in capsys.readouterr().err
-    assert not (tmp_path / "a.pdf").exists()
-
-
 def test_twelve_keys_as_json_text_and_page(song, tmp_path, capsys):
     assert main(["keys", str(song), "--at", "Verse:2", "--to", "Verse:3", "--json"]) == 0
     keys = json.loads(capsys.readouterr().out)["keys"]

@@ -92,20 +92,6 @@ def test_reading_never_raises(pieces, between):
     read_chart(between.join(pieces))
 
 
-@pytest.mark.parametrize(
-    ("text", "symbols"),
-    [
-        ("names: german\n| Hm7 | B | Es7/B | Asus4 | Fis |", "Bm7 Bb Eb7/Bb Asus4 F#"), ("| am | f#m7 | c | bb |", "Am F#m7 Cm Bbm"),
-        ("| (N.C.) | (C) | C7(b9 #11) F |", "N.C. C C7(b9 #11) F"), ("| C ∆7 |".replace(" ∆", "∆"), "C∆7"),
-    ],
-)  # fmt: skip
-def test_charts_with_odd_symbols_are_read(text, symbols):
-    reading = read_chart(text)
-    assert not reading.faults
-    found = [slot.symbol for section in reading.song.sections for bar in section.bars for slot in bar.slots]
-    assert found == symbols.replace("(b9 #11)", "(b9_#11)").split() or " ".join(found) == symbols
-
-
 def test_a_bass_beside_the_chord_is_among_its_notes():
     assert [str(note) for note in parse_symbol("C/D").all_notes] == ["D", "C", "E", "G"]
     assert [str(note) for note in parse_symbol("C/E").all_notes] == ["C", "E", "G"]

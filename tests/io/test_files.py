@@ -1,9 +1,7 @@
 """Saving, opening and exporting."""
 
-import csv
 import fcntl
 import io
-import json
 import os
 from pathlib import Path
 
@@ -25,7 +23,7 @@ from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.io.export import WouldOverwriteError, export
 from yellow_hinge.io.files import FileFault, decode, write_atomic
-from yellow_hinge.io.formats import BY_ID, WRITERS, with_headers
+from yellow_hinge.io.formats import BY_ID, with_headers
 from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.io.opening import read_data, read_song
 from yellow_hinge.io.songs.demo import demo_names, demo_song
@@ -152,26 +150,6 @@ def test_a_compound_beat_is_a_dotted_quarter_in_midi():
     assert mido.MidiFile(file=io.BytesIO(midi_bytes(song, performed(solution, song)))).length == pytest.approx(
         4.0, abs=0.01
     )
-
-
-def test_tables_and_text_hold_every_chord(song, solution, tmp_path):
-    for ending in WRITERS:
-        export(tmp_path / f"x{ending}", song_file(song), solution)
-    rows = list(csv.DictReader(io.StringIO((tmp_path / "x.csv").read_text("utf-8"))))
-    assert [row["symbol"] for row in rows if row["left"] or row["right"]] == ["Gb", "Cb/Eb", "Ab7"]
-    assert [row["symbol"] for row in rows] == [m.symbol for m in solution.moments]
-    assert [float(row["onset"]) for row in rows] == [float(m.quarter) for m in solution.moments]
-    assert all(row["pass"] and row["meter"] for row in rows)
-    assert rows[1]["left_notes"].startswith("Eb")
-    assert rows[1]["cue"] == "and"
-    text = (tmp_path / "x.txt").read_text("utf-8")
-    assert "Cb/Eb" in text
-    assert "N.C." in text
-    document = json.loads((tmp_path / "x.json").read_text("utf-8"))
-    assert len(document["voicings"]) == 3
-    assert (document["tempo"], document["meter"]) == (song.tempo, str(song.meter))
-    assert [v["onset"] for v in document["voicings"]] == [float(v.here.quarter) for v in solution.voicings]
-    assert len(document["hinges"]) == 2
 
 
 def test_an_unknown_ending_is_refused(song, solution, tmp_path):

@@ -49,21 +49,6 @@ def cues(text):
     return [slot.cue for section in song.sections for bar in section.bars for slot in bar.slots]
 
 
-@pytest.mark.parametrize(("text", "wanted"), [(FERRY, [("Verse 1", ["C", "Am7", "F", "G7", "C", "Am7"])]),
-    ("C  G\nhome again\nAm  F\nby night", [("Song", ["C", "G", "Am", "F"])]),
-    ("Chorus:\nF   C/E | Dm7  G7 | C\nHold on to  me\nF | G\noh", [("Chorus", ["F C/E", "Dm7 G7", "C", "F", "G"])]),
-    ("Verse\nC F x2\nla la la\nG\nla", [("Verse", ["C", "F", "C", "F", "G"])]), ("Verse\nC F (2x)\nla la la\nG\nla",
-    [("Verse", ["C", "F", "C", "F", "G"])]), ("Intro: C G Am F\nVerse:\nC   G\nwords here\nC\nmore", [("Intro", ["C",
-    "G", "Am", "F"]), ("Verse", ["C", "G", "C"])]), ("[Verse]\nC\tG\nsome words to sing\n\nF\nthe end", [("Verse",
-    ["C", "G", "F"])]), ("[A]\nC  N.C.  G7(b9)\none two three\nF#m7b5  Bb/D\nfour five", [("A", ["C", "N.C.",
-    "G7(b9)", "F#m7b5", "Bb/D"])]), ("[Verse]\nC G\nla la\n[Chorus]\nF G\nlo lo\n[Verse]\n", [("Verse", ["C", "G"]),
-    ("Chorus", ["F", "G"]), ("Verse", [])]), ("C - G - | Am\nla la la\nF  % G\nlo", [("Song", ["C G", "Am", "F", "F",
-    "G"])])])  # fmt: skip
-def test_pasted_songs_become_sections_and_bars(text, wanted):
-    assert looks_over_words(text)
-    assert bars(text) == wanted
-
-
 def test_words_go_to_the_chord_above_them_and_are_not_torn():
     assert cues(FERRY)[:4] == ["Lanterns", "along the", "landing, rope in", "the rain"]
     assert (

@@ -13,7 +13,7 @@ from yellow_hinge.core.performing import performed
 from yellow_hinge.core.rhythm.asked import Playing
 from yellow_hinge.core.rhythm.asks import with_pattern
 from yellow_hinge.core.rhythm.pattern.patterns import patterns
-from yellow_hinge.io.midi.writing import TRACKS, midi_bytes
+from yellow_hinge.io.midi.writing import midi_bytes
 from yellow_hinge.sound.device import BLOCK, DeviceOutput, FrameSource, SilentOutput
 from yellow_hinge.sound.files import KINDS, audio_bytes
 from yellow_hinge.sound.instruments import RATE, RECORDED, Instruments
@@ -93,26 +93,6 @@ def _frames(file):
             tick += message.time
             if message.type == "note_on" and message.velocity:
                 yield round(tick * tempo * RATE / (480 * 1_000_000)), message.note
-
-
-def test_a_midi_file_has_its_parts_pedal_sections_and_no_click_unasked():
-    song, solution = solved("4/4", bass="theirs")
-    sounding = performed(solution, song, with_pattern(Playing(), 0, "both", "ballad"))
-    file = mido.MidiFile(file=io.BytesIO(midi_bytes(song, sounding)))
-    names = [track.name for track in file.tracks]
-    assert names[1:] == ["left", "right", "bass"]
-    assert any(m.type == "marker" for m in file.tracks[0])
-    pedal = [m.value for m in file.tracks[1] if m.type == "control_change"]
-    assert pedal[:2] == [127, 0]
-    assert pedal.count(127) == pedal.count(0) == len(sounding.pedals)
-    for track in file.tracks[1:]:  # every key is let go before it is struck again
-        down = set()
-        for message in track:
-            if message.type == "note_on":
-                assert (message.note in down) is not bool(message.velocity)
-                (down.add if message.velocity else down.discard)(message.note)
-        assert not down
-    assert {part for part, _, _ in TRACKS} >= set(names[1:])
 
 
 def test_nothing_clips_or_clicks_and_the_length_is_right(instruments):

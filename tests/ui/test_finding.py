@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.ui.conftest import settle
-from yellow_hinge.app.desk.finding import BarSpan, bars_said, key_said, tempo_said, way_said
+from yellow_hinge.app.desk.finding import key_said
 
 Key, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
 
@@ -42,20 +42,6 @@ def test_keys_are_read_as_players_say_them(words, key):
 @pytest.mark.parametrize("words", ["h", "bar", "flat", "keep", "Abc", "e flat major seven", ""])
 def test_what_is_no_key_is_none(words):
     assert key_said(words) is None
-
-
-def test_ways_bars_and_tempos_are_read():
-    assert [way_said(w) for w in ("up two", "down 3 half steps", "higher by one", "up 12", "up")] == [
-        2,
-        -3,
-        1,
-        None,
-        None,
-    ]
-    assert bars_said("bar 12") == bars_said("12") == BarSpan(12, 12, "")
-    assert bars_said("loop 5-8") == bars_said("loop bars 8 to 5") == BarSpan(5, 8, "loop")
-    assert bars_said("twelve bars") is None
-    assert [tempo_said(w) for w in ("tempo 96", "120 bpm", "96 beats a minute", "fast")] == [96, 120, 96, None]
 
 
 def test_a_key_and_a_way_are_one_edit(window, qtbot, typed):

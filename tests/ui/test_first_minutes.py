@@ -84,20 +84,6 @@ def test_every_example_of_the_lesson_is_read_without_a_fault():
         assert not read_chart(example.text).faults, example.text
 
 
-def test_no_bars_yet_is_no_mistake(window, qtbot):
-    window.rooms.show_room(CHART)
-    window.desk.type_text("title: Ferry\nkey: G")
-    assert window.rooms.room(CHART).view.fault.text().startswith("There are no bars yet")
-    assert window.rooms.room(CHART).view.fault.objectName() == "muted"
-    assert not window.rooms.room(CHART).view.editor.extraSelections()
-    window.rooms.show_room(HINGES)
-    assert not window.teller.mistake.isVisible()
-    window.desk.type_text("title: Ferry\n| Qx |")
-    assert window.teller.mistake.isVisible()
-    window.rooms.show_room(CHART)
-    assert window.rooms.room(CHART).view.fault.objectName() == "error"
-
-
 @pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
 def test_help_holds_the_guide_the_keys_and_the_words_and_is_searched(window, qtbot):
     window.actions_["help"].trigger()
@@ -161,20 +147,6 @@ def test_no_sound_device_is_said_at_every_play(window, qtbot):
         assert window.teller.silence.isVisible()
         window.listening.player.at.emit(-1)
         assert not window.teller.silence.isVisible()
-
-
-def test_the_way_tried_has_its_button(window, qtbot):
-    ways = window.home.view.options
-    window.desk.selection.go(3)
-    settle(window, qtbot)
-    ways.refresh()
-    assert not ways.list.take_button.isVisible()
-    ways.step(1)
-    assert ways.list.take_button.isVisible()
-    tried = ways.current.both
-    ways.list.take_button.click()
-    settle(window, qtbot)
-    assert window.desk.selection.voicing.both == tried
 
 
 def test_wishes_can_be_for_any_section_from_anywhere(window, qtbot):

@@ -101,21 +101,6 @@ def test_keys_move_a_note_and_escape_leaves_no_trace(window, qtbot):
     assert {m.midi for m in window.keys.canvas.scene.upper.marks} == {*before.left, *before.right}
 
 
-def test_keys_take_the_moved_note(window, qtbot):
-    desk = window.desk
-    desk.selection.go(1)
-    place, by, wanted = playable_move(desk, 1)
-    for _ in range(place + 1):
-        press(qtbot, window, Key.Key_N)
-    for _ in range(abs(by)):
-        qtbot.keyClick(window.home.view.map, Key.Key_Up if by > 0 else Key.Key_Down, SHIFT)
-    assert window.home.mover.trial.option.both == wanted
-    press(qtbot, window, Key.Key_Return)
-    settle(window, qtbot)
-    assert desk.selection.voicing.both == wanted
-    assert desk.answers.kept(1)
-
-
 def test_a_key_is_dragged_and_notes_are_added_on_the_keyboard(window, qtbot):
     canvas, desk = window.keys.canvas, window.desk
     desk.change_setup("as written", colour=0)

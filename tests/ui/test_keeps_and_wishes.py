@@ -44,27 +44,6 @@ def test_a_top_is_held_chord_by_chord(window, qtbot):
     assert window.desk.answers.kept_parts(3) == frozenset()
 
 
-def test_a_wish_for_a_chord_overrides_the_song_and_is_cleared(window, qtbot):
-    strip, desk = window.home.view.wishes, window.desk
-    desk.selection.go(1)
-    usual = desk.state.asked.colour
-    strip.scope.activated.emit(strip.scope.count() - 1)
-    assert strip.scope.currentText() == "C♯m7"
-    qtbot.mouseClick(strip.colour["0"], LEFT)
-    settle(window, qtbot)
-    assert desk.state.asked.colour == usual > 0
-    assert {n % 12 for n in (*desk.selection.voicing.left, *desk.selection.voicing.right)} <= set(
-        desk.selection.voicing.chord.pitch_classes
-    )
-    assert strip.told.text() == "C♯m7: as written"
-    assert strip.clear.isVisible()
-    assert desk.document.history.undo_label == "colour as written for C♯m7"
-    strip.clear.click()
-    settle(window, qtbot)
-    assert desk.state.setup.wishes == ()
-    assert not strip.clear.isVisible()
-
-
 def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot, tmp_path):
     strip, desk = window.home.view.wishes, window.desk
     desk.selection.go(1)
@@ -92,28 +71,6 @@ def test_a_wish_is_for_the_bars_that_are_marked(window, qtbot, tmp_path):
     strip.clear.click()
     settle(window, qtbot)
     assert desk.state.setup.wishes == ()
-
-
-def test_style_shapes_and_register_are_asked_for_a_section(window, qtbot):
-    strip, desk = window.home.view.wishes, window.desk
-    strip.scope.activated.emit(1)
-    strip.style_.setCurrentIndex(2)
-    strip.style_.activated.emit(2)
-    strip.lift.activated.emit(2)
-    strip.shapes.menu().aboutToShow.emit()
-    next(a for a in strip.shapes.menu().actions() if a.text() == "Every shape").trigger()
-    settle(window, qtbot)
-    (wish,) = desk.state.setup.wishes
-    assert (wish.at, wish.style, wish.lift, wish.families) == (
-        desk.state.song.sections[0].id,
-        "Singing top",
-        5,
-        ("all",),
-    )
-    last = len(desk.solution.voicings) - 1
-    desk.selection.go(last)  # the chorus has its own
-    assert strip.style_.currentText() == desk.state.asked.style == "Still top"
-    assert strip.scope.currentText() == "Chorus"
 
 
 def test_the_hands_dialog_stretches_on_its_keyboard(window, qtbot):

@@ -65,21 +65,6 @@ def test_the_box_has_every_key_while_it_is_open(active):
     assert everything(active) == before
 
 
-def test_the_first_escape_closes_it_and_the_keys_go_back(active):
-    had = QApplication.focusWidget()
-    before = everything(active)
-    open_box(active)
-    QTest.keyClicks(QApplication.focusWidget(), "keep")
-    QTest.keyClick(QApplication.focusWidget(), Key.Key_Escape)
-    assert not active.drawers.box.isVisible()
-    assert QApplication.focusWidget() is had
-    assert everything(active) == before
-    open_box(active)
-    assert active.drawers.box.line.text() == ""
-    active.home.view.map.canvas.setFocus(Qt.FocusReason.MouseFocusReason)
-    assert not active.drawers.box.isVisible()
-
-
 def test_enter_runs_the_command_under_the_cursor(active):
     open_box(active)
     QTest.keyClicks(QApplication.focusWidget(), "columns")

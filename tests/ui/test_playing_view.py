@@ -1,6 +1,5 @@
 """The Playing view: patterns taken, strokes changed, rhythms tapped, fills taken, all heard and undone."""
 
-from datetime import UTC, datetime
 from fractions import Fraction as F
 
 import pytest
@@ -10,8 +9,7 @@ from PySide6.QtTest import QTest
 
 from tests.ui.conftest import settle
 from yellow_hinge.app.desk.playing.asking import PLACES, take_pattern, toggle_fill, with_swing
-from yellow_hinge.app.desk.playing.own import beats_of, on_grid, tapped, with_hit
-from yellow_hinge.app.practice.programmes import SongProgramme
+from yellow_hinge.app.desk.playing.own import on_grid, tapped, with_hit
 from yellow_hinge.core.rhythm.pattern.patterns import TICK, Hit, patterns, read_hits
 from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.playing.bar_scene import LANE_H
@@ -267,15 +265,6 @@ def test_sound_is_exported_with_progress_and_can_be_stopped(playing, tmp_path, m
     assert "not written" in playing.teller.line.text()
 
 
-def test_patterns_and_fills_are_saved_with_the_song(playing, tmp_path, qtbot):
-    choose(playing, "stride")
-    playing.desk.document.save(tmp_path / "a.hinge")
-    before = playing.desk.state.playing
-    playing.files.open_path(tmp_path / "a.hinge")
-    settle(playing, qtbot)
-    assert playing.desk.state.playing == before
-
-
 @pytest.mark.qt_log_ignore("This plugin does not support", extend=True)
 def test_tempo_levels_and_switches_of_what_is_heard(playing, qtbot):
     header = playing.header
@@ -323,11 +312,6 @@ def test_taps_fall_on_the_grid():
     assert tapped([], 4, False, 1) is None
     assert on_grid(F(35, 100), True) == F(1, 3)
     assert with_hit((Hit(F(0), F(1), "all"),), F(0), F(2), "top") == (Hit(F(0), F(2), "top"),)
-
-
-def test_ticks_are_beats_of_the_pattern(window):
-    moment = window.desk.solution.moments[0]
-    assert beats_of(720, moment) == F(3, 2)
 
 
 def test_map_ribbon_and_keyboards_follow_what_sounds(window, qtbot):
@@ -388,15 +372,6 @@ def test_the_keyboard_shows_what_the_playing_adds_while_it_plays(playing):
     assert playing.keys.canvas.grab().toImage() != plain
     playing.showing._playing(-1)
     assert playing.keys.canvas.added == ()
-
-
-def test_what_is_practised_may_be_played_as_the_song_is(playing):
-    take_pattern(playing.desk, "song", "both", "walking")
-    performance = playing.listening.performance
-    programme = SongProgramme(playing.desk.solution, "both", None, performance)
-    steps = programme.next({}, datetime(2026, 3, 1, tzinfo=UTC))
-    assert [step.added for step in steps] == [tuple(m for _, m in performance.added_at(step.place)) for step in steps]
-    assert any(performance.added_at(n) for n in range(len(performance.row)))
 
 
 def test_a_pattern_opens_hands_says_what_it_costs_and_lets_them_be_kept(playing, qtbot):

@@ -240,20 +240,6 @@ def test_a_chord_a_section_and_a_two_five_one_go_round_the_keys(window, room, qt
     assert keys.count("B major") == count
 
 
-def test_rounds_that_are_right_go_faster(window, room, qtbot):
-    view = window.rooms.room(PRACTICE).view
-    view.what.setCurrentIndex(view.what.findData("round"))
-    begin(window, room, qtbot)
-    slow = room.tempo
-    for _ in range(4):
-        play(window, room)
-    assert room.tempo == pytest.approx(slow * 1.08)
-    play(window, room)
-    chord(window, (31,))
-    play(window, room)
-    assert room.tempo == slow
-
-
 def test_escape_an_edit_and_another_choice_end_it(window, room, qtbot):
     view = window.rooms.room(PRACTICE).view
     for end in (

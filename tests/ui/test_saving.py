@@ -325,23 +325,6 @@ def test_typing_is_on_disk_before_the_song_is_read(window, qtbot, monkeypatch):
     qtbot.waitUntil(lambda: chart.exists() and chart.read_text() == "| C | Gb9 |", timeout=1000)
 
 
-def test_the_story_of_a_chord_survives_a_rescue(window, make_window, qtbot):
-    window.desk.type_text("| C | F |")
-    settle(window, qtbot)
-    window.desk.document.history.end_group()
-    window.desk.type_text("| C | Dm7 |")
-    settle(window, qtbot)
-    window.autosave.flush()
-    window.autosave.session._lock.close()  # as after kill -9
-    second = make_window()
-    start.open_song(second, None, False)
-    settle(second, qtbot)
-    for desk in (window.desk, second.desk):
-        desk.selection.go(1)
-        assert desk.was()[-1] == "F"
-    assert second.desk.was() == window.desk.was()
-
-
 # --- bugs of readers ---
 def test_a_bug_of_a_reader_is_a_bug_and_no_damaged_file(window, tmp_path, player, monkeypatch, qtbot):
     chart = tmp_path / "x.txt"

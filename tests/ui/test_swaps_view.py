@@ -8,7 +8,6 @@ from PySide6.QtCore import QPoint, Qt
 from tests import examples
 from tests.songs import short_text
 from tests.ui.conftest import settle
-from yellow_hinge.app.desk.swapping import take_swap
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.symbols.writing import write_symbol
@@ -118,21 +117,6 @@ def test_hands_before_and_after_stand_on_the_two_keyboards(window, qtbot):
     assert window.keys.words.text().replace("♯", "#").replace("♭", "b") == words
 
 
-def test_a_note_of_the_small_maps_sounds_and_cannot_be_dragged(window, qtbot):
-    found_swaps(window, qtbot, 9)
-    press(qtbot, window, Key.Key_Down)
-    canvas, before = window.rooms.room(SWAPS).view.maps.becomes.canvas, window.desk.state
-    plate = canvas.scene.columns[1].plates[0]
-    at = QPoint(round(plate.x), round(plate.y))
-    qtbot.mouseClick(canvas, LEFT, pos=at)
-    assert window.listening.player.playing
-    window.listening.stop()
-    qtbot.mousePress(canvas, LEFT, pos=at)
-    qtbot.mouseMove(canvas, at + QPoint(0, 60))
-    qtbot.mouseRelease(canvas, LEFT, pos=at + QPoint(0, 60))
-    assert window.desk.state == before
-
-
 def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
     found_swaps(window, qtbot, 9)
     press(qtbot, window, Key.Key_Down, Key.Key_P)
@@ -202,39 +186,6 @@ def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
     assert all(row.melody == UNTESTED for row in swaps.rows if isinstance(row, SwapRow))
 
 
-def test_going_on_asks_for_the_next_chords_swaps(window, qtbot):
-    found_swaps(window, qtbot, 9)
-    press(qtbot, window, Key.Key_Right)
-    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
-    assert "Am6" in window.rooms.room(SWAPS).view.heading.text()
-    assert window.desk.selection.index == 10
-    assert window.rooms.room(SWAPS).view.name.text() == "Am6"
-
-
-def test_a_chord_tells_what_it_was(window, qtbot):
-    swaps, desk = found_swaps(window, qtbot, 9), window.desk
-    assert "was" not in window.rooms.room(SWAPS).view.facts.text()
-    taken = []
-    for _ in range(2):
-        single = next(row.swap for row in swaps.rows if isinstance(row, SwapRow) and len(row.swap.chords) == 1)
-        taken.append(write_symbol(single.chords[0]))
-        take_swap(desk, single)
-        settle(window, qtbot)
-        qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
-    assert desk.was() == ["A", taken[0]]
-    assert (
-        window.rooms.room(SWAPS)
-        .view.facts.text()
-        .replace("♯", "#")
-        .replace("♭", "b")
-        .endswith(f"was A, then {taken[0]}")
-    )
-    window.actions_["undo"].trigger()
-    window.actions_["undo"].trigger()
-    settle(window, qtbot)
-    assert desk.was() == []
-
-
 def test_falling_fifths_are_turned_link_by_link(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     while not (swaps.current and len(swaps.current.links) == 3):
@@ -294,19 +245,6 @@ def test_changes_are_refused_one_by_one(window, qtbot):
     window.rooms.room(SWAPS).view.strip.take.click()
     settle(window, qtbot)
     assert window.desk.state.song == found.bolder.with_changes(frozenset(refused))
-
-
-def test_leaving_the_preview_leaves_no_trace(window, qtbot):
-    shortened(window, qtbot)
-    before, title = window.desk.state, window.keys.title.text()
-    previewed(window, qtbot, 2)
-    window.desk.selection.go(0)
-    press(qtbot, window, Key.Key_Escape)
-    assert window.desk.state == before
-    assert window.keys.title.text() == title
-    assert not window.rooms.room(SWAPS).view.whole
-    assert window.ribbon.marked == frozenset()
-    assert window.desk.document.history.undo_label == ""
 
 
 def test_long_work_shows_how_far_it_is_and_can_be_stopped(window, qtbot):
@@ -374,15 +312,6 @@ def test_other_wishes_make_the_preview_anew(window, qtbot):
     qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview is not first, timeout=40_000)
     assert window.rooms.room(SWAPS).preview.state.setup.bass == "theirs"
     assert window.rooms.room(SWAPS).view.whole
-
-
-def test_what_is_protected_is_asked_anew(window, qtbot):
-    first = previewed(window, qtbot, 3)
-    window.rooms.room(SWAPS).view.strip.stays["cadences"].click()
-    qtbot.waitUntil(lambda: window.rooms.room(SWAPS).preview is not first, timeout=40_000)
-    ends = {(0, 3, 0), (1, 3, 0)}
-    assert not {change.at for change in first.bolder.changes} & ends
-    assert {change.at for change in window.rooms.room(SWAPS).preview.bolder.changes} & ends
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])

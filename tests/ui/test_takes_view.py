@@ -224,24 +224,6 @@ def test_a_bar_deleted_in_one_take_says_what_rests_in_another(window, qtbot):
     assert desk.document.rested == "In Take 1 Am rests: its bar is gone."
 
 
-def test_a_new_last_take_is_there_at_once_and_comes_into_view(three, qtbot):
-    three.resize(1024, 700)
-    view, room = three.rooms.room(TAKES).view, three.rooms.room(TAKES)
-    three.rooms.show_room(TAKES)
-    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 4, timeout=30_000)
-    for _ in range(3):
-        three.desk.document.do(Edit("last", takes.switched(three.desk.state, three.desk.state.takes[-1].id)))
-        room.do("new")
-        view.buttons["compare"].setChecked(True)
-        room.redraw()  # the window was resized before the new take is solved
-        view.buttons["compare"].setChecked(False)
-    qtbot.waitUntil(lambda: room.found is not None and room.found.done and len(room.found.rows) == 7, timeout=30_000)
-    qtbot.waitUntil(lambda: view.canvas.scene is not None and len(view.canvas.scene.takes) == 7)
-    last = view.canvas.scene.takes[6]
-    shown = view.maps_area.verticalScrollBar().value(), view.maps_area.viewport().height()
-    assert shown[0] <= last.y + last.height / 2 <= shown[0] + shown[1]
-
-
 def test_known_hands_are_said_shown_and_taken_as_one_step(window, qtbot, tmp_path, monkeypatch):
     import msgspec
 

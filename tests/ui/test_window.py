@@ -39,21 +39,6 @@ def test_the_demo_opens_solved_with_its_first_chord_selected(window):
     assert len(window.home.view.options.model.rows) > 8
 
 
-def test_left_and_right_move_through_the_song(window, qtbot):
-    press(qtbot, window, Key.Key_Right, Key.Key_Right)
-    assert window.desk.selection.index == 2
-    assert window.keys.title.text() == "F♯m7 → B7sus4"
-    press(qtbot, window, Key.Key_Left)
-    assert window.desk.selection.index == 1
-    press(qtbot, window, Key.Key_End)
-    last = len(window.desk.solution.voicings) - 1
-    assert window.desk.selection.index == last
-    x = window.home.view.map.canvas.scene.columns[last].x - window.home.view.map.horizontalScrollBar().value()
-    assert 0 < x < window.home.view.map.viewport().width()
-    press(qtbot, window, Key.Key_Right, Key.Key_Home)
-    assert window.desk.selection.index == 0
-
-
 def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     before = window.desk.selection.voicing.both
     press(qtbot, window, Key.Key_Down, Key.Key_Down, Key.Key_Down, Key.Key_Up)
@@ -74,16 +59,6 @@ def test_up_and_down_try_options_and_enter_takes_one(window, qtbot):
     settle(window, qtbot)
     assert window.desk.selection.voicing.both == before
     assert not window.home.view.map.canvas.scene.columns[0].kept
-
-
-def test_k_keeps_the_chord_and_k_lets_it_go(window, qtbot):
-    press(qtbot, window, Key.Key_Right, Key.Key_K)
-    settle(window, qtbot)
-    assert window.desk.answers.kept(1)
-    assert len(window.home.view.options.model.rows) > 8
-    press(qtbot, window, Key.Key_K)
-    settle(window, qtbot)
-    assert not window.desk.answers.kept(1)
 
 
 def test_a_click_on_a_column_or_the_ribbon_goes_there(window, qtbot):

@@ -9,19 +9,13 @@ from hypothesis import strategies as st
 from tests import examples, some
 from tests.core.leading.test_solution import CHORDS, TWELVE, asking, degrees, solved
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
-from yellow_hinge.core.leading.asking.asked import asked_at, of_all
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
-from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish, as_asked
+from yellow_hinge.core.leading.asking.setup import Setup, Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
-from yellow_hinge.core.leading.prices.hinge import Both
-from yellow_hinge.core.leading.prices.placing_cost import hand_terms
-from yellow_hinge.core.leading.prices.weights import STYLES, quantised
+from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.song.song import Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.io.songs.demo import demo_song
@@ -125,35 +119,7 @@ def test_a_wish_for_a_bar_covers_its_chords_and_one_for_a_turn_only_that():
     assert [place.asked.colour for place in turn.lattice.places] == [2] * 3 + [0] * 3
 
 
-@pytest.mark.parametrize(
-    ("field", "words"),
-    [
-        ({"wishes": (Wish(0, lift=40),)}, "at most 24"), ({"wishes": (Wish(0, climb=-40),)}, "at most 24"),
-        ({"wishes": (Wish(0, colour=7),)}, "colour"),
-    ],
-)  # fmt: skip
-def test_wishes_that_make_no_sense_are_refused(field, words):
-    with pytest.raises(UserError, match=words):
-        Setup(**field)
-    with pytest.raises(UserError, match="lower to a higher"):
-        Player(singer=(70, 60))
-
-
 # --- keeps of parts ---
-
-
-@pytest.mark.parametrize("part", ["left", "right", "top", "bass"])
-def test_a_kept_part_stays_and_the_rest_is_free(part):
-    plain = solved(SONG).voicings[3]
-    other = Both((31, 41), (59, 64, 69))
-    assert other.left[0] != plain.left[0]
-    assert other.right[-1] != plain.right[-1]
-    keep = Keep(9, "G7", *other, part=part)
-    now = solved(SONG, keeps=(keep,)).voicings[3]
-    assert {
-        "left": now.left == other.left, "right": now.right == other.right,
-        "top": now.right[-1] == other.right[-1], "bass": now.left[0] == other.left[0],
-    }[part]  # fmt: skip
 
 
 def test_a_kept_part_that_leaves_nothing_is_let_go_and_said():
@@ -256,33 +222,3 @@ def test_beside_a_bass_player_both_hands_play_unless_the_right_is_free():
     assert all(v.right and v.left for v in solved(chart, bass="theirs", colour=2).voicings)
     free = solved(chart, bass="theirs", colour=2, right="free").voicings
     assert all(v.left and not v.right for v in free)
-
-
-def test_a_wish_for_a_part_has_its_own_fullness():
-    song = "key: C\n[A]\n| C | F |\n[B]\n| G | C |"
-    parts = timeline(parse_chart(song))
-    wish = Wish(parts[2].ids[0], fullness=(1, 4), right="plays")
-    found = solved(song, colour=2, fullness=(2, 3), wishes=(wish,))
-    assert [(len(v.left), len(v.right)) for v in found.voicings] == [(2, 3), (2, 3), (1, 4), (1, 4)]
-
-
-def test_fullness_that_no_hand_has_is_refused():
-    with pytest.raises(UserError, match="0 to 5 notes"):
-        Setup(fullness=(6, 2))
-    with pytest.raises(UserError, match="0 to 5 notes"):
-        Setup(wishes=(Wish(1, fullness=(1, 9)),))
-
-
-def test_the_singers_lowest_and_highest_note_are_the_singers_too():
-    asked = as_asked(Setup(player=Player(singer=(60, 67))), Song())
-    moment = timeline(parse_chart("key: C\n| C |"))[0]
-    scene = scene_of(Place(moment.chord, moment.key, None, asked_at(asked, moment)))
-    stage = trial(
-        Place(moment.chord, moment.key, None, asked_at(asked, moment)), of_all(asked_at(asked, moment)), scene
-    )
-    prices = hand_terms(stage.right, "right", scene, STYLES["Smoothest"].weights)["singer"]
-    inside = [sum(60 <= note <= 67 for note in stage.right.notes(n)) for n in range(len(prices))]
-    one = quantised(STYLES["Smoothest"].weights.singer)
-    assert prices.tolist() == [count * one for count in inside]
-    assert any(60 in stage.right.notes(n) for n in range(len(prices)))
-    assert any(67 in stage.right.notes(n) for n in range(len(prices)))

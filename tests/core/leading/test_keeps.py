@@ -4,7 +4,7 @@ from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.keeps import Keep, ruling
-from yellow_hinge.core.leading.asking.setup import Setup, Wish
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.song.timeline import timeline
 
@@ -32,19 +32,3 @@ def test_a_keep_of_one_pass_overrules_there_and_only_there():
     assert ruling((hand, top, once), moments[1]) == (hand, top)
     assert ruling((hand, top, once), moments[2]) == (once,)
     assert ruling((hand, top, once), moments[0]) == (hand,)
-
-
-def test_a_wish_of_one_pass_colours_that_pass_alone():
-    moments = timeline(SONG)
-    g7 = [moment for moment in moments if moment.symbol == "G7"]
-    wish = Wish(g7[0].slot_id, colour=3, only=g7[2].pass_id)
-    found = solved(setup=Setup(colour=0, wishes=(wish,)))
-    plain = solved(setup=Setup(colour=0))
-    colours = [
-        set(v.chord.degree_of(n) for n in (*v.left, *v.right))
-        for v in found.voicings
-        if found.moments[v.moment].symbol == "G7"
-    ]
-    assert all(colours[i] <= {"1", "3", "5", "b7"} for i in (0, 1, 3))
-    assert colours[2] - {"1", "3", "5", "b7"}
-    assert plain.totals.exact

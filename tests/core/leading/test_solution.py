@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.songs import BUILDER
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.errors import NoVoicingError, UserError
+from yellow_hinge.core.errors import NoVoicingError
 from yellow_hinge.core.hands import KEY_X, Hands, reach_mm
 from yellow_hinge.core.leading.answer import options
 from yellow_hinge.core.leading.asking.keeps import Keep
@@ -182,22 +182,6 @@ def test_same_input_same_output_whatever_was_solved_before():
     assert [solved(c, builder=builder).voicings for c in charts] == [solved(c).voicings for c in charts]
 
 
-def test_words_of_a_hinge_come_from_its_moves():
-    found = solved("key: Db\n| Ebm7 | Ab7 | Dbmaj7 |", bass="theirs", families=("rootless-a", "rootless-b"))
-    assert found.words(0) == "Left index Db down to C; the rest holds."
-    assert solved("| C | C |").words(0) == "Nothing moves."
-
-
-def test_no_chord_is_silent_and_the_hinge_spans_it():
-    found = solved("| C | N.C. | F |")
-    assert [v.moment for v in found.voicings] == [0, 2]
-    assert len(found.hinges) == 1
-
-
-def test_a_song_of_silence_has_no_voicings():
-    assert solved("| N.C. |").voicings == ()
-
-
 def test_a_chord_that_no_shape_plays_says_which_rule_and_the_way_out():
     found = solved("| C | C13(b9,#11) |", hands=Hands(left_notes=2, right_notes=2))
     assert "a hand may play too few notes; allow" in found.voicings[1].warnings[0]
@@ -221,12 +205,6 @@ def test_a_chord_outside_the_chosen_families_is_played_wider_and_says_so():
     assert "a wider one is used: Bass and close chord" in found.voicings[0].warnings[0]
 
 
-@pytest.mark.parametrize("wish", [{"colour": 4}, {"fullness": (6, 1)}])
-def test_wishes_that_make_no_sense_are_refused(wish):
-    with pytest.raises(UserError):
-        Setup(**wish)
-
-
 @pytest.mark.parametrize(
     "wish",
     [{"style": "Smooth"}, {"families": ("rootless-c",)}, {"manner": "polka"}, {"wishes": (Wish(1, style="Smoth"),)}],
@@ -242,7 +220,3 @@ def test_small_hands_get_no_wide_grips():
     small = Hands(left_reach=8, right_reach=7, left_notes=3, right_notes=3)
     found = solve_song(BUILDER, timeline(song), asking(hands=small))
     assert all(KEY_X[v.right[-1]] - KEY_X[v.right[0]] <= reach_mm(7) + 1e-6 for v in found.voicings)
-
-
-def test_a_reach_counts_white_keys():
-    assert reach_mm(9) == 188.0

@@ -17,7 +17,6 @@ from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked, chosen_manner
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.explain import reason
-from yellow_hinge.core.leading.prices.doubling import does, doubling
 from yellow_hinge.core.leading.prices.motion import Way, prices
 from yellow_hinge.core.leading.prices.moves import match
 from yellow_hinge.core.leading.prices.promises import PROMISES
@@ -26,7 +25,6 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import Key, spell_in_key
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
-from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.songs.demo import demo_song
 
 DEMOS = [
@@ -185,21 +183,6 @@ def moved(song, by):
 # --- doubling ---
 
 
-def test_doubling_is_priced_by_degree_and_manner():
-    def price(symbol, degree_semitones, step, manner=""):
-        chord = parse_symbol(symbol, None)
-        bass = (chord.bass.pc - chord.root.pc) % 12 if chord.bass else 0
-        return doubling(chord.quality, bass, step, manner).between[degree_semitones]
-
-    assert does(parse_symbol("G7", None).quality, 7) == "five"
-    assert does(parse_symbol("A7", None).quality, 9) == "secondary"
-    assert price("G7", 4, 7, "hymn") == 6 > price("C", 4, 0, "hymn") > price("C", 0, 0, "hymn") == 0
-    assert price("C/E", 4, 0) > price("C", 4, 0) > price("Cm", 3, 0)
-    assert price("C/G", 7, 0, "hymn") < 0
-    assert price("F/G", 2, 5) == 0.8
-    assert price("C7b9", 1, 0, "jazz-alone") == 3
-
-
 def test_a_triad_over_its_third_does_not_have_it_three_times():
     for style in ("Smoothest", "Still top"):
         for colour in range(3):
@@ -208,26 +191,6 @@ def test_a_triad_over_its_third_does_not_have_it_three_times():
 
 
 # --- manners ---
-
-
-@pytest.mark.parametrize("manner", manners())
-def test_a_manner_plays_in_its_own_hands(manner):
-    """Sizes hold, nothing is out of reach, four parts are four."""
-    setup = chosen_manner(Setup(), manner)
-    for song in DEMOS[:2]:
-        found = solve_song(BUILDER, timeline(song), as_asked(setup, song)).voicings
-        sizes = [len(v.left) + len(v.right) for v in found]
-        if manner == "hymn":
-            assert sum(size == 4 for size in sizes) >= 0.95 * len(sizes)
-        assert max(sizes) <= 8
-        if setup.bass == "theirs":
-            assert all(not v.left or v.left[0] >= 48 for v in found)
-        own = [each for pair in setup_families(manner) for each in pair]
-        assert sum(v.family in own for v in found) >= 0.6 * len(found)
-
-
-def setup_families(manner):
-    return [manners()[manner].families.mine, manners()[manner].families.theirs]
 
 
 def test_a_hymn_has_no_fifths_or_octaves_in_a_row_inside_a_hand_or_over_the_bass():

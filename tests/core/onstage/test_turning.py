@@ -68,27 +68,6 @@ def test_every_bar_is_on_screen_before_it_sounds_and_the_next_line_always(text, 
     assert run.spot(starts[-1]) is None
 
 
-def test_letters_go_round_and_a_section_comes_once_more():
-    _, _, shown = made(SONGS[0], 2)
-    names = [line.section for line in shown.lines if line.begins]
-    assert names == ["Verse", "Verse", "Verse", "Bridge", "Verse", "Verse", "Verse", "End"]
-    run = Run(shown.lines)
-    seen = []
-    for _ in range(7):
-        run = run.to_letter("v")
-        seen.append(run.at)
-    assert seen == [2, 4, 7, 9, 11, 0, 2]
-    assert run.to_letter("x") is run
-    bridge = run.to_letter("B")
-    again = bridge.once_more()
-    assert [line.section for line in again.lines[bridge.at : bridge.at + 3]] == ["Bridge", "Bridge", "Verse"]
-    assert len(again.lines) == len(run.lines) + 1
-    assert again.turned(-1 - again.at) is None
-    assert again.turned(1).at == bridge.at + 1
-    assert not again.ending
-    assert again._replace(at=len(again.lines) - 2).ending
-
-
 def test_one_switch_turns_both_ways():
     presses = Presses()
     times = (0.0, 0.3, 0.6, 2.0, 2.5, 2.8)

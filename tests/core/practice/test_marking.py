@@ -122,18 +122,3 @@ def test_what_the_playing_adds_is_no_fault_and_not_asked_for():
     assert attempt.mark(1.0).right
     assert begun((48, 64), 0.0, free=(50,)).mark(1.0).missing == (48, 64)
     assert begun((48, 64), 0.0, attempt, free=(50,)).free == {50}
-
-
-def test_a_broken_hand_is_struck_one_after_the_other():
-    low, mid, top = 36, 43, 52
-    found = begun((low, mid, top, 60), 0.0, apart=(low, mid, top))
-    for key in (low, mid, top):
-        found = found.pressed(key, 1.0).lifted(key)
-    assert found.sounding == {low, mid, top}
-    assert not found.done
-    assert found.pressed(60, 2.0).done
-    assert found.pedalled(True).pedalled(False).sounding == {low, mid, top}
-    held = begun((low, mid, top), 0.0)  # a hand that holds has to hold
-    for key in (low, mid, top):
-        held = held.pressed(key, 1.0).lifted(key)
-    assert not held.done

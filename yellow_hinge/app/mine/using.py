@@ -69,6 +69,13 @@ def use(mine: Mine) -> bool:
     return bool(others - {"shelf", "fill", "line"})
 
 
+def use_kind(folder: Path, kind: str) -> None:
+    """Read the entries of one kind anew, which hands do not depend on, and take those that a folder holds."""
+    fresh = read_mine(folder, (kind,)).entries
+    others = tuple(own for own in _used[0].entries if own.kind != kind)
+    use(Mine((*others, *fresh), _used[0].wrong))
+
+
 def use_folder(folder: Path) -> Mine:
     """Read a folder and take what it holds."""
     mine = read_mine(folder) if folder.is_dir() else Mine()

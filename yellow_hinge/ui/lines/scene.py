@@ -104,8 +104,9 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
     last = chords[-1].moment
     total = float(last.quarter + last.quarters - first)
     scale = max(LEAST_QUARTER, (room - 2 * EDGE) / total)
-    played = [note.midi for note in (line.notes if line is not None else ())]  # one's own line may lie outside
-    low, high = min([LOW, *played]), max([HIGH, *played])
+    notes = line.notes if line is not None else ()
+    midis = [note.midi for note in notes]  # one's own line may lie outside
+    low, high = min([LOW, *midis]), max([HIGH, *midis])
     step = max(6.0, (height - HEAD_H - FOOT_H) / (high - low + 1))
 
     def x_of(quarter: object) -> float:
@@ -114,14 +115,13 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
     def y_of(midi: int) -> float:
         return HEAD_H + (high - midi + 0.5) * step
 
-    heads, strands = list[LineHead](), list[RailStrand]()
-    plates: list[RailPlate] = []
+    heads, strands, plates = list[LineHead](), list[RailStrand](), list[RailPlate]()
     for at, each in enumerate(chords):
         moment, chord = each.moment, each.moment.chord
         assert chord is not None
         x = x_of(moment.quarter)
-        name = pretty_signs(chord_text(chord))
-        heads.append(LineHead(x, float(moment.quarters) * scale, name, each.scales[0].name, moment.beat == 1))
+        wide, name = float(moment.quarters) * scale, pretty_signs(chord_text(chord))
+        heads.append(LineHead(x, wide, name, each.scales[0].name, moment.beat == 1))
         plates += [
             RailPlate(x + PLATE_W / 2, y_of(midi), pretty_signs(degree), midi == each.landed.midi)
             for midi, degree in _landings(each)
@@ -137,8 +137,7 @@ def line_scene(chords: tuple[Over, ...], line: Line | None, room: float, height:
             x_of(note.onset) + PLATE_W / 2, x_of(note.onset + note.quarters) + PLATE_W / 2, y_of(note.midi),
             pretty_signs(note.degree), note.why, note.why == "landing",
         )
-        for note in (line.notes if line is not None else ())
+        for note in notes
     )  # fmt: skip
-    width = 2 * EDGE + total * scale + PLATE_W
-    tall = HEAD_H + FOOT_H + step * (high - low + 1)
+    width, tall = 2 * EDGE + total * scale + PLATE_W, HEAD_H + FOOT_H + step * (high - low + 1)
     return LineScene(tuple(heads), tuple(plates), tuple(strands), dots, width, tall, step, high)

@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, QPoint, Signal
 
 from yellow_hinge.app.desk.lining import drop_line, keep_line, kept_line, sounded
 from yellow_hinge.app.edits.touched import SLIGHT, Touched
-from yellow_hinge.app.mine.folder import read_mine
+from yellow_hinge.app.mine.using import use_kind
 from yellow_hinge.app.solving.newest import Bug
 from yellow_hinge.app.solving.of_lines import FoundLines, LineFinder
 from yellow_hinge.core.errors import UserError
@@ -17,7 +17,7 @@ from yellow_hinge.core.lines.onsets import Asked, Over
 from yellow_hinge.core.lines.rails import HIGH, LOW, RANGES
 from yellow_hinge.core.lines.text import line_of, read, step_of, written
 from yellow_hinge.core.lines.tune import as_tune
-from yellow_hinge.core.own.lines import OWN_LINES, LineFit
+from yellow_hinge.core.own.lines import LineFit
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE
 from yellow_hinge.core.song.timeline import Moment
@@ -373,7 +373,7 @@ class LinesRoom(QObject, Quiet):
 
     def use_folder(self) -> None:
         """The player's own lines are others: take them over, and ask anew."""
-        OWN_LINES.put_own({line.id: line for line in read_mine(self.shell.mine, ("line",)).of("line")})
+        use_kind(self.shell.mine, "line")
         self.ask()
 
     def ask_menu(self, at: QPoint) -> None:

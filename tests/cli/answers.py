@@ -1,0 +1,145 @@
+"""What every function of the project answers over a walk through the program, kept as text: a line a function, with how
+often it was asked and a sum of its answers. After a change the difference names the functions that answer otherwise.
+
+Asked in a process of its own, so that nothing is remembered from before.
+"""
+
+from __future__ import annotations
+
+import enum
+import os
+import re
+import subprocess
+import sys
+import tempfile
+from collections.abc import Callable, Mapping, Set
+from fractions import Fraction
+from pathlib import Path
+from types import FrameType
+from typing import Any
+from zlib import crc32
+
+import msgspec
+import numpy as np
+
+PROJECT, KEPT = Path(__file__).parents[2] / "yellow_hinge", Path(__file__).with_name("answers.txt")
+WALKED, MOST = ("core", "io", "app"), 12
+VERSION = f"python {sys.version_info.major}.{sys.version_info.minor}"  # others look into more, or fewer, functions
+PASSES = "seconds"  # a field that says how long something took
+# Folders of one run, and letters cut for one page, which carry the hour.
+_PASSING = re.compile(re.escape(tempfile.gettempdir()) + r"/\w+|(?s:<style>.*</style>)")
+# What has no name, is no function in later versions of the language, or is asked as often as there is time.
+_LEFT = re.compile(r"<(list|set|dict)comp>|<genexpr>|<lambda>|\.heard$")
+
+
+def _named(code: Any) -> str:
+    """The name of a function that is listened to, "" for others."""
+    path = Path(code.co_filename)
+    if PROJECT not in path.parents or _LEFT.search(code.co_qualname):
+        return ""
+    if path.relative_to(PROJECT).parts[0] not in WALKED:
+        return ""
+    return f"{path.relative_to(PROJECT).with_suffix('')}:{code.co_qualname}".replace("<locals>.", "")
+
+
+class Listener:
+    """Hears what functions answer, the first times that each is asked; the same object is told once."""
+
+    def __init__(self) -> None:
+        self.counts: dict[Any, int] = {}  # by what is run
+        self.sums: dict[Any, int] = {}
+        self._told: dict[int, tuple[Any, bytes]] = {}
+
+    def __call__(self, frame: FrameType, event: str, _: object) -> Callable[..., Any] | None:
+        code = frame.f_code
+        count = self.counts.get(code)
+        if count is None:
+            count = 0 if _named(code) else MOST
+            self.sums[code] = 0
+        self.counts[code] = count + 1
+        if count >= MOST:
+            return None
+        frame.f_trace_lines = False
+        return self._answered
+
+    def _answered(self, frame: FrameType, event: str, answer: object) -> None:
+        if event == "return":
+            code = frame.f_code
+            self.sums[code] = crc32(self.tell(answer), self.sums[code])
+
+    def rows(self) -> list[str]:
+        """A row a function: its name, how often it was asked, and a sum of its first answers."""
+        named = [(_named(code), self.counts[code], total) for code, total in self.sums.items()]
+        return [f"{name} {count} {total:08x}" for name, count, total in sorted(named) if name]
+
+    def tell(self, answer: Any) -> bytes:
+        """An answer as bytes that do not depend on where it lies, nor on the last figures of a float."""
+        if answer is None or isinstance(answer, bool | int):
+            return repr(answer).encode()
+        if isinstance(answer, str):
+            return _PASSING.sub("", answer).encode()
+        if isinstance(answer, bytes):
+            return _PASSING.sub("", answer.decode("latin-1")).encode()
+        if isinstance(answer, float):
+            return f"{answer:.6g}".encode()
+        known = self._told.get(id(answer))
+        if known is None or known[0] is not answer:
+            known = self._told[id(answer)] = answer, b"%08x" % crc32(b" ".join(self._parts(answer)))
+        return known[1]
+
+    def _parts(self, answer: Any) -> list[bytes]:
+        kind = type(answer).__name__.encode()
+        if isinstance(answer, np.ndarray):
+            figures = answer.astype(np.float32) if answer.dtype.kind == "f" else answer
+            return [kind, repr(answer.shape).encode(), figures.tobytes()]
+        if isinstance(answer, msgspec.Struct):
+            return [kind, *(self.tell(getattr(answer, name)) for name in answer.__struct_fields__ if name != PASSES)]
+        if isinstance(answer, Mapping):
+            rows = (self.tell(key) + b":" + self.tell(value) for key, value in answer.items() if key != PASSES)
+            return [kind, *sorted(rows)]
+        if isinstance(answer, Set):
+            return [kind, *sorted(map(self.tell, answer))]
+        if isinstance(answer, tuple) and hasattr(answer, "_fields"):
+            return [kind, *(self.tell(getattr(answer, name)) for name in answer._fields if name != PASSES)]
+        if isinstance(answer, tuple | list):
+            return [kind, *map(self.tell, answer)]
+        if isinstance(answer, Fraction | enum.Enum | np.generic):
+            return [kind, repr(answer).encode()]
+        return [kind]
+
+
+def heard(walk: Callable[[], object]) -> str:
+    """What every function answers over a walk, a line each."""
+    listener = Listener()
+    sys.settrace(listener)
+    try:
+        walk()
+    finally:
+        sys.settrace(None)
+    return "".join(f"{row}\n" for row in (VERSION, *listener.rows()))
+
+
+def answers() -> str:
+    """The answers over the walk of __main__, in a process of its own."""
+    run, seed = [sys.executable, "-m", "tests.cli.answers"], os.environ | {"PYTHONHASHSEED": "0"}
+    return subprocess.run(run, capture_output=True, text=True, check=True, env=seed).stdout
+
+
+# Of the runs of `said`; together they go through most of core, io and app.
+RUNS = """
+asked-explained asked-keeps asked-protected asked-sheet asked-solo asked-solo-tune asked-strange asked-walking
+chordpro-bell chords desk-bell fills-alone heard-waltz list-below list-names own-data practice-kettle read-charts
+read-chordpro score-kettle sheet-staves stage-boat struck-lantern swaps-kettle table-lantern takes-tide timed-lantern
+"""
+
+
+def _walk() -> None:
+    from tests.cli.said import runs, said
+
+    table = dict(runs())
+    for name in RUNS.split():
+        said(table[name])
+
+
+if __name__ == "__main__":
+    sys.stdout.write(heard(_walk))
