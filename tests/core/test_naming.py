@@ -74,25 +74,7 @@ def test_nothing_held_is_nothing():
 
 
 def test_what_the_engine_plays_is_named_back():
-    words = [
-        "m7",
-        "7",
-        "maj7",
-        "m6",
-        "9",
-        "m9",
-        "13",
-        "m11",
-        "dim7",
-        "m7b5",
-        "7b9",
-        "9sus4",
-        "maj7#11",
-        "m(maj7)",
-        "6/9",
-        "6",
-        "m",
-    ]
+    words = "m7 7 maj7 m6 9 m9 13 m11 dim7 m7b5 7b9 9sus4 maj7#11 m(maj7) 6/9 6 m".split()
     good = total = 0
     for word in words:
         song = parse_chart("key: C\n| " + " | ".join(r + word for r in ("C", "Db", "E", "F#", "Ab", "A", "Bb")) + " |")

@@ -13,23 +13,10 @@ import yellow_hinge.ui
 ROOT = Path(yellow_hinge.ui.__file__).parent
 # What Qt means to be written anew.
 MEANT = tuple(
-    [
-        "Event",
-        "eventFilter",
-        "Hint",
-        "event",
-        "paint",
-        "rowCount",
-        "columnCount",
-        "headerData",
-        "sort",
-        "data",
-        "setText",
-        "focusNextPrevChild",
-        "nsertFromMimeData",
-        "showPopup",
-        "staticMetaObject",
-    ]
+    (
+        "Event eventFilter Hint event paint rowCount columnCount headerData sort data setText focusNextPrevChild "
+        "nsertFromMimeData showPopup staticMetaObject"
+    ).split()
 )
 
 

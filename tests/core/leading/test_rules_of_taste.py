@@ -161,26 +161,7 @@ def test_manners_do_not_double_the_motion():
         assert sorted(ratios)[1] <= 1.8, (manner, ratios)
 
 
-SEVERAL = [
-    "C",
-    "Cmaj7",
-    "C6",
-    "Cm",
-    "Cm7",
-    "Cm6",
-    "C7",
-    "C7sus4",
-    "Csus4",
-    "Csus2",
-    "Cm7b5",
-    "Cdim7",
-    "Cdim",
-    "Caug",
-    "C/E",
-    "C/G",
-    "C7/Bb",
-    "F/G",
-]
+SEVERAL = "C Cmaj7 C6 Cm Cm7 Cm6 C7 C7sus4 Csus4 Csus2 Cm7b5 Cdim7 Cdim Caug C/E C/G C7/Bb F/G".split()
 # Classes that have fewer hands than six, since no more are worth playing: manner, symbols, the least left and right ones.
 FEWER = (
     ("jazz-with-bass", SEVERAL, 2, 1), ("jazz-alone", SEVERAL, 2, 6), ("solo-ballad", SEVERAL, 2, 5),

@@ -141,22 +141,7 @@ def test_lines_of_one_and_two_notes_and_of_none():
 
 # --- what a player expects of a line ---
 
-CHORDS = [
-    "Dm7",
-    "G7",
-    "Cmaj7",
-    "A7b9",
-    "Fmaj7",
-    "Bm7b5",
-    "E7",
-    "Am7",
-    "Db7",
-    "Gsus4",
-    "F#dim7",
-    "Abmaj7",
-    "C6",
-    "G7alt",
-]
+CHORDS = "Dm7 G7 Cmaj7 A7b9 Fmaj7 Bm7b5 E7 Am7 Db7 Gsus4 F#dim7 Abmaj7 C6 G7alt".split()
 
 
 @settings(max_examples=examples(40), deadline=None)
