@@ -1,7 +1,6 @@
 """Takes: whatever is done to them, undoing all of it is the first file to the bit; the mix is solved as one song."""
 
 import itertools
-import threading
 
 import msgspec
 import pytest
@@ -14,7 +13,6 @@ from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.editing import Edit
 from yellow_hinge.app.edits.state import changed_in, file_of, state_of, with_text
-from yellow_hinge.app.solving.of_takes import TakesSolver
 from yellow_hinge.app.solving.solver import answer
 from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.core.errors import UserError
@@ -186,32 +184,3 @@ def test_the_hands_are_the_players_in_every_take():
     )
     everywhere = takes.with_players(made, small)
     assert {takes.switched(everywhere, take.id).setup.player.hands.left_reach for take in everywhere.takes} == {7}
-
-
-def test_takes_are_told_as_they_are_found_and_the_one_that_is_shown_at_once():
-    state = takes.three(state_of(song_file(read_chart("Key: F\n| F Dm | Gm7 C7 |\n").song)))
-    state = takes.switched(state, state.takes[0].id)
-    told, done = [], threading.Event()
-
-    def tell(found):
-        told.append(found)
-        if found.done:
-            done.set()
-
-    solver = TakesSolver(tell, "test")
-    shown = answer(BUILDER, 0, state).solution
-    try:
-        solver.ask(state, shown)
-        assert done.wait(30)
-        first, last, count = told[0], told[-1], len(told)
-        assert first.rows[0].solution is shown
-        assert [row for row in first.rows if row.solution is None and not row.fault]
-        assert first.solution is None
-        assert last.rows[0] == first.rows[0]
-        assert all(row.solution for row in last.rows)
-        done.clear()
-        solver.ask(state)
-        assert done.wait(30)
-        assert len(told) == count + 1  # what is known is told at once
-    finally:
-        solver.close()

@@ -1,6 +1,5 @@
 """The command line as a player's script sees it."""
 
-import itertools
 import json
 import subprocess
 import sys
@@ -101,25 +100,3 @@ def test_hinges_say_what_fingers_do(capsys):
     first = found["voicings"][0]
     assert first["reads"].startswith("E")
     assert len(first["left_numbers"]) == len(first["left"])
-
-
-def test_a_manner_sets_what_options_and_header_leave_open(capsys, tmp_path):
-    chart = tmp_path / "x.chart"
-    chart.write_text("key: C\n| C | Am7 | Dm7 | G7 | C |\n")
-    manners = {manner["id"]: manner for manner in document(capsys, "manners")["manners"]}
-    assert len(manners) == 8
-    played = {}
-    for name, manner in manners.items():
-        found = document(capsys, "voice", str(chart), "--manner", name)["voicings"]
-        families = set(manner["families"][manner["bass"]])
-        assert sum(v["family"] in families for v in found) >= 4
-        assert all(not v["right"] for v in found) == (manner["right"] == "free")
-        played[name] = [(v["left"], v["right"]) for v in found]
-    assert all(a != b for (n, a), (m, b) in itertools.combinations(played.items(), 2))
-    plain = document(capsys, "voice", str(chart), "--manner", "Jazz alone", "--colour", "0")["voicings"]
-    assert plain[0]["left_degrees"] == ["1", "5"]
-    chart.write_text("key: C\nmanner: jazz with a bass player\n| C | Am7 | Dm7 | G7 | C |\n")
-    by_header = document(capsys, "voice", str(chart))["voicings"]
-    assert [(v["left"], v["right"]) for v in by_header] == played["jazz-with-bass"]
-    assert main(["voice", str(chart), "--manner", "polka"]) == 2
-    assert "'polka' is not a manner" in capsys.readouterr().err

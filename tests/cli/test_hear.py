@@ -47,13 +47,6 @@ def test_it_is_written_as_a_song_with_the_hands_that_were_played(recording, tmp_
     assert "--force" in capsys.readouterr().err
 
 
-def test_the_song_that_was_played_settles_its_meter_and_key(tmp_path, capsys):
-    path = tmp_path / "waltz.mid"
-    path.write_bytes(as_midi(perform("paper-lantern-waltz", "waltz").tones))
-    document = heard(capsys, path, "--song", "demo:paper-lantern-waltz")
-    assert (document["meter"], document["key"]) == ("3/4", "G major")
-
-
 def test_a_score_is_told_to_open_and_nothing_is_no_fault(tmp_path, capsys):
     assert main(["hear", str(CORPUS / "midi" / "blocks-and-tune.mid")]) == 2
     assert "open it as a song" in capsys.readouterr().err
@@ -72,11 +65,6 @@ def test_a_single_line_becomes_a_tune(tmp_path, capsys):
     song = read_named(str(to)).file.song
     tune = [tone.pitch for bar in song.sections[0].bars for tone in bar.tune if tone.pitch]
     assert tune[:8] == ["C4", "D4", "E4", "F4", "G4", "F4", "E4", "D4"]
-
-
-@pytest.mark.parametrize("words", [["--click", "7"], ["--meter", "4"], ["--to", "x.mid"]])
-def test_what_makes_no_sense_is_refused(recording, words):
-    assert main(["hear", str(recording), *words]) == 2
 
 
 def test_a_recording_opens_as_a_song_and_another_grid_may_be_chosen(recording):

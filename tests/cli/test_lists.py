@@ -23,15 +23,6 @@ def test_styles_and_families_are_listed_with_their_words(capsys):
     assert "drop2" in run(capsys, "families")[1]
 
 
-def test_a_style_is_asked_for_by_name_or_id(capsys):
-    by_name, by_id = (
-        document(capsys, "voice", "demo:last-boat-to-marrow", "--style", s) for s in ("Singing top", "singing-top")
-    )
-    usual = document(capsys, "voice", "demo:last-boat-to-marrow")
-    assert by_name["voicings"] == by_id["voicings"] != usual["voicings"]
-    assert run(capsys, "voice", "demo:last-boat-to-marrow", "--style", "stiller")[0] == 2
-
-
 @pytest.mark.parametrize(("symbol", "bass"), [("Gm9", "mine"), ("C7alt", "theirs"), ("Bb/C", "mine"), ("E5", "mine"), ("Fm7b5", "theirs")])  # fmt: skip
 def test_every_family_shows_an_example_that_is_the_chord_within_reach(capsys, symbol, bass):
     chord, hands = parse_symbol(symbol), Hands()

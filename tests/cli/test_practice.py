@@ -3,8 +3,6 @@
 import json
 from datetime import UTC, datetime
 
-import pytest
-
 from yellow_hinge.app.keeping.settings import Places
 from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.runs import Run
@@ -15,17 +13,6 @@ from yellow_hinge.cli.main import main
 def words(capsys, *args):
     assert main([*args]) == 0
     return capsys.readouterr().out
-
-
-@pytest.mark.parametrize("way", ["fourths", "fifths", "half", "whole"])
-def test_a_change_goes_round_all_twelve_keys(capsys, way):
-    found = json.loads(words(capsys, "drill", "Dm7", "G7", "--key", "C", "--round", way, "--json"))
-    assert found["round"] == way
-    steps = found["steps"]
-    assert len(steps) == 24
-    assert len({step["key"] for step in steps}) == 12
-    assert (steps[0]["symbol"], steps[1]["symbol"]) == ("Dm7", "G7")
-    assert all(step["left_notes"] and len(step["left_notes"]) == len(step["left_fingers"]) for step in steps)
 
 
 def test_a_stretch_of_a_song_is_drilled_and_text_is_printed(capsys):

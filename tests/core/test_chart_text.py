@@ -2,6 +2,7 @@
 
 import re
 from fractions import Fraction as F
+from pathlib import Path
 
 import msgspec
 import pytest
@@ -20,17 +21,7 @@ from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 
-CHART = """title: Trial
-key: G
-meter: 3/4
-tempo: 96
-[A]
-|: G | C / D | % :|x3
-tune: | B4:2 A:1 | G F# E | r:3 |
-cue: | one | two / three |
-[B]
-| N.C. | 2m7 57 | 1 |
-"""
+CHART = Path(__file__).with_name("written.chart.txt").read_text("utf-8")
 
 
 def fault_at(text):

@@ -2,26 +2,14 @@
 
 import pytest
 
+from tests.tables import rows as table
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.functions import function_of, heading, rows, surroundings
 from yellow_hinge.core.shapes.palette import palette
 from yellow_hinge.core.symbols.quality import CLASS_RULES
 from yellow_hinge.core.symbols.symbol import parse_symbol
 
-# key, chord, the next chord, what levels 1, 2 and 3 allow
-CASES = [
-    ("C", "C", "F", "7", "7 9 6", "7 9 6 13"), ("C", "C", "Am", "7", "7 9", "7 9 13"), ("C", "C/E", "F", "", "9", "9 7"),
-    ("C", "C/G", "G7", "", "9", "9"), ("C", "F", "C", "7", "7 9 6", "7 9 6 #11 13"), ("C", "G", "C", "b7", "b7 9 13", "b7 9 13"),
-    ("A minor", "E", "Am", "b7", "b7 b9", "b7 b9 b13 #9"), ("A minor", "E7", "F", "", "b9", "b9 b13 #9"),
-    ("C", "E7", "F", "", "b9", "b9 #9"), ("C", "A7", "Dm7", "", "b9", "b9 b13 #9 13"), ("C", "D7", "G7", "", "9 13", "9 13 #11"),
-    ("C", "G7", "C", "", "9 13", "9 13"), ("C", "Db7", "C", "", "9 13", "9 13 #11"), ("C", "Bb7", "C", "", "9 13", "9 13 #11"),
-    ("C", "Dm7", "G7", "", "9 11", "9 11"), ("C", "Em7", "A7", "", "11", "11"), ("C", "Fm", "C", "6", "6 9", "6 9 7"),
-    ("C", "Bm7b5", "E7", "", "11", "11"), ("C", "Bdim7", "C", "", "", ""), ("C", "Gsus4", "C", "", "9", "9 b7"),
-    ("C", "Gsus2", "C", "", "", "b7"), ("C", "G7sus4", "Cm", "", "b9", "b9"), ("C", "C5", "F", "", "", ""),
-    ("A minor", "Am", "Dm", "b7", "b7 9", "b7 9 11"), ("D dorian", "Dm", "G", "b7", "b7 9 11", "b7 9 11 13"),
-    ("C", "Am", "Am(maj7)", "", "9 11", "9 11"), ("C", "Bb/C", "F", "9", "9", "9"), ("C", "Cm6", "F", "", "9", "9"),
-    ("C", "G7b9", "C", "", "13", "13"), ("C", "G7#5", "C", "", "9", "9"), ("C", "G7alt", "C", "", "", ""),
-]  # fmt: skip
+CASES = table(__file__, "colours.tsv")
 
 
 @pytest.mark.parametrize(("key", "chord", "following", *[f"level{n}" for n in (1, 2, 3)]), CASES)

@@ -17,23 +17,6 @@ def played(text):
     return " ".join(moment.symbol for moment in timeline(parse_chart("key: C\n" + text)))
 
 
-@pytest.mark.parametrize(("text", "wanted"), [("| C | F (fine) | G | Am | D.C. al Fine", "C F G Am C F"),
-    ("| C | F Fine | G | Am (D.C. al fine) |", "C F G Am C F"), ("| C | F | G |\nD.C.", "C F G C F G"),
-    ("| C | (segno) F (to coda) | G (D.S. al Coda) | (coda) Am | Dm |", "C F G F Am Dm"),
-    ("| C | 𝄋 F (to coda) | G | DS al coda | 𝄌 Am |", "C F G F Am"),
-    ("[Head]\n| C | F (To Coda) | G |\nD.C. al Coda\n[Coda]\n| Dm | Em |", "C F G C F Dm Em"),
-    ("[Head]\n|: C | F :| G |\nDa Capo al Fine\n[x]\n", None), ("|: C | F :| G (fine) | Am |\nda capo al fine",
-    "C F C F G Am C F G"), ("|: C |1. F :|2. G || Am (fine) | Dm |\nD.C. al fine", "C F C G Am Dm C G Am"),
-    ("|: C | F (D.S.) :| (segno) G |", None), ("segno\n| C | F |\n| G | D.S.", "C F G C F G"),
-    ("[A]\n| C | F (fine) |\n[B]\n| G |\n[A]\n[B]\nD.C. al Fine", "C F G C F G C F")])  # fmt: skip
-def test_the_way_is_played_as_written(text, wanted):
-    if wanted is None:
-        reading = read_chart("key: C\n" + text)
-        assert reading.faults or timeline(reading.song)
-    else:
-        assert played(text) == wanted
-
-
 @pytest.mark.parametrize(("text", "why"), [("| C | F |\nD.S. al fine", "'segno', which stands nowhere"),
     ("| C | F |\nD.C. al fine", "'fine', which stands nowhere"), ("| C | F |\nD.C. al coda",
     "'to coda', which stands nowhere"), ("| C (to coda) | F |\nD.C. al coda", "'coda', which stands nowhere"),

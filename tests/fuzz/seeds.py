@@ -16,38 +16,9 @@ from yellow_hinge.io.formats import USUAL, WRITERS
 from yellow_hinge.io.songs.demo import demo_song
 from yellow_hinge.io.songs.song_json import song_file, to_json
 
-CHART = """title: Seed
-key: Bb minor
-meter: 12/8
-tempo: 72
-pickup: 1
-also: capo = 2
+CHART = Path(__file__).with_name("seed.chart.txt").read_text("utf-8")
 
-[Verse | one]
-| Bbm | Ebm7 / F7 / | 6 4/1 | % |
-tune: | Bb4:1 | r:1 Db5:3 | Gb4:2 r:2 | Ab4:4~ |
-cue: | lamp | a / b | \\x2 c | d |
-[Turn]
-key: C
-meter: 3/4
-|: C7/A | (4/4) F:1.5 G7b9:2.5 |1. Am :|2. N.C. ||
-[Verse | one]
-"""
-
-CHORDPRO = """{title: Seed}
-{key: Am}
-{time: 3/4}
-{capo: 2}
-# words
-{start_of_verse: One}
-[Am]Lamps along [Dm7/F]the land[E7(b9)]ing
-words alone [N.C.]
-{end_of_verse}
-{start_of_tab}
-e|---
-{end_of_tab}
-{chorus}
-"""
+CHORDPRO = Path(__file__).with_name("seed.cho.txt").read_text("utf-8")
 
 
 def score_xml(title="Seed", rehearsal="A", lyric="home", kind="minor-seventh"):

@@ -94,23 +94,7 @@ def test_the_published_schema_is_the_schema():
 
 # --- ChordPro ---
 
-CHORDPRO = """{title: Quay Song}
-{key: G}
-{time: 3/4}
-{capo: 2}
-# a remark
-{start_of_verse: First}
-Oh [G]lamps along the [Em7]quay
-[C]  [D7/F#]turning [NC]
-{end_of_verse}
-{comment: softly}
-{soc}
-[G]Home [Zm]again
-{eoc}
-{sot}
-e|--0--|
-{eot}
-"""
+CHORDPRO = Path(__file__).with_name("imported.cho.txt").read_text("utf-8")
 
 
 def test_chords_over_words_become_slots_with_cues():

@@ -325,24 +325,3 @@ def test_with_a_click_the_first_bar_begins_after_a_bar_that_is_counted(window, s
     assert (stage.spot.line, stage.spot.bar, stage.spot.share) == (1, 0, pytest.approx(0.5))
     assert stage.touched()
     assert not window.listening.player.playing
-
-
-def test_the_next_line_is_painted_before_it_is_wanted_and_what_moves_over_it(screen, clock, qtbot, monkeypatch):
-    stage, painted = screen.stage, []
-    real = screens.paint_still
-    monkeypatch.setattr(screens, "paint_still", lambda *asked: (painted.append(asked[2].run.at), real(*asked)))
-    screen.repaint()
-    qtbot.waitUntil(lambda: len(screen._kept) == 2, timeout=5_000)
-    painted.clear()
-    stage.turn(1)
-    screen.repaint()
-    assert painted == []
-    stage.go()
-    for _ in range(4):
-        clock.now += 0.2
-        stage.tick()
-        screen.repaint()
-    assert painted == []
-    ahead = screen.grab().toImage()
-    screen._kept.clear()
-    assert screen.grab().toImage() == ahead

@@ -9,11 +9,9 @@ from tests import examples
 from tests.songs import short_text
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.text import parse_chart
-from yellow_hinge.core.reharm.words import UNTESTED
 from yellow_hinge.core.symbols.writing import write_symbol
 from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
-from yellow_hinge.sound.instruments import RATE
 from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.swaps.bold_list import ROLE
 from yellow_hinge.ui.swaps.room import SWAPS
@@ -128,18 +126,6 @@ def test_a_swap_that_sounds_marks_no_chord_of_the_song(window, qtbot):
     window.listening.stop()
 
 
-def test_both_ways_are_heard_in_turn(window, qtbot):
-    swaps = found_swaps(window, qtbot, 9)
-    press(qtbot, window, Key.Key_Down)
-    window.rooms.room(SWAPS).view.hear["turn"].click()
-    qtbot.waitUntil(lambda: bool(window.output.started), timeout=40_000)
-    beat = 60 / window.desk.state.song.tempo * RATE
-    sheet = window.output.started[0]
-    stretch = sum(swaps.current.beats) + 8  # with the bars before and after it
-    assert sheet.length == pytest.approx(2 * float(stretch + 1) * beat, abs=4)
-    assert sheet.back == 0
-
-
 def test_escape_leaves_a_tried_swap_without_a_trace_and_then_goes_home(window, qtbot):
     swaps = found_swaps(window, qtbot, 9)
     title = window.keys.title.text()
@@ -167,23 +153,6 @@ def test_short_lists_open_on_the_way_down_or_by_a_click(window, qtbot):
     assert not any(isinstance(row, More) for row in swaps.rows)
     groups = [row.group for row in swaps.rows if isinstance(row, GroupHead)]
     assert len(groups) == len(set(groups)) >= 3
-
-
-def test_only_what_fits_the_melody_where_that_is_asked(window, qtbot):
-    swaps = found_swaps(window, qtbot, 9)
-    for _ in range(200):
-        press(qtbot, window, Key.Key_Down)
-    assert not all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
-    window.rooms.room(SWAPS).view.fitting.click()
-    assert all(row.swap.fits for row in swaps.rows if isinstance(row, SwapRow))
-
-
-def test_without_a_melody_it_is_said_that_nothing_was_tested(window, qtbot):
-    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
-    settle(window, qtbot)
-    swaps = found_swaps(window, qtbot, 2)
-    assert UNTESTED in window.rooms.room(SWAPS).view.words.text()
-    assert all(row.melody == UNTESTED for row in swaps.rows if isinstance(row, SwapRow))
 
 
 def test_falling_fifths_are_turned_link_by_link(window, qtbot):
@@ -294,16 +263,6 @@ def test_an_edit_while_the_whole_song_is_worked_on_ends_that_work(window, qtbot)
     qtbot.waitUntil(lambda: window.rooms.room(SWAPS).listed, timeout=40_000)
     assert window.rooms.room(SWAPS).preview is None
     assert window.rooms.room(SWAPS).view.strip.boldness == 0
-
-
-def test_an_edit_ends_the_preview(window, qtbot):
-    previewed(window, qtbot, 2)
-    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
-    settle(window, qtbot)
-    assert window.rooms.room(SWAPS).preview is None
-    assert not window.rooms.room(SWAPS).view.whole
-    window.rooms.room(SWAPS).take_whole()
-    assert window.desk.state.song.title == "A"
 
 
 def test_other_wishes_make_the_preview_anew(window, qtbot):

@@ -69,18 +69,6 @@ def test_a_click_on_a_column_or_the_ribbon_goes_there(window, qtbot):
     assert window.desk.selection.index == len(window.desk.solution.voicings) - 1
 
 
-def test_who_has_the_bass_and_the_colour_change_the_hands(window, qtbot):
-    qtbot.mouseClick(window.header.bass["theirs"], Qt.MouseButton.LeftButton)
-    settle(window, qtbot)
-    rootless = {"rootless-a", "rootless-b", "rootless-3", "guide-tones", "close-hands", "upper-triad"}
-    assert {v.family for v in window.desk.solution.voicings} <= rootless
-    qtbot.mouseClick(window.header.bass["mine"], Qt.MouseButton.LeftButton)
-    qtbot.mouseClick(window.home.view.wishes.colour["0"], Qt.MouseButton.LeftButton)
-    settle(window, qtbot)
-    chord = window.desk.selection.voicing.chord
-    assert {n % 12 for n in window.desk.selection.voicing.right} <= set(chord.pitch_classes)
-
-
 def test_typing_in_the_chart_solves_at_once(window, qtbot):
     window.actions_["view_chart"].trigger()
     editor = window.rooms.room(CHART).view.editor
@@ -270,15 +258,6 @@ def test_themes_repaint_everything_and_brass_means_motion(window, qtbot):
     canvas = window.home.view.map.canvas.grab().toImage()
     colors = {QColor(canvas.pixel(x, y)).name() for x in range(canvas.width()) for y in range(0, canvas.height(), 2)}
     assert DARK.brass.lower() not in colors  # nothing moves, so nothing is brass
-
-
-def test_plates_show_degrees_names_or_fingers(window, qtbot):
-    canvas = window.home.view.map.canvas
-    assert canvas.labels == "degrees"
-    press(qtbot, window, Key.Key_D)
-    assert canvas.labels == "names"
-    press(qtbot, window, Key.Key_D, Key.Key_D)
-    assert canvas.labels == "degrees"
 
 
 def test_every_song_that_ships_opens_from_the_menu(window, qtbot):

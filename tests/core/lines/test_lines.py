@@ -13,7 +13,7 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines import lattice
-from yellow_hinge.core.lines.devices import Told, devices, named
+from yellow_hinge.core.lines.devices import Told, devices
 from yellow_hinge.core.lines.grid import STEPS, grid
 from yellow_hinge.core.lines.lattice import COUNT, NEVER, Onset, cheapest
 from yellow_hinge.core.lines.lines import Line, LineNote, lines, over
@@ -281,26 +281,6 @@ def told(*notes):
     return [Told(midi, 0, degree, False, degree[0] not in "xy") for midi, degree in notes[:-1]] + [
         Told(notes[-1][0], 1, notes[-1][1], True, True)
     ]
-
-
-@pytest.mark.parametrize(
-    ("notes", "names"),
-    [
-        (((77, "b7"), (73, "3"), (76, "3")), {}),
-        (((77, "4"), (75, "b9"), (76, "3")), {0: "enclosure", 1: "enclosure"}),  # a step above, a half step below
-        (((78, "3"), (76, "1"), (75, "x"), (76, "3")), {n: "enclosure" for n in range(3)}),
-        (((72, "1"), (75, "x"), (76, "3")), {1: "approach"}),
-        (((74, "5"), (75, "x"), (76, "3")), {0: "two half steps", 1: "two half steps"}),
-        (((78, "9"), (77, "b9"), (76, "5")), {0: "two half steps", 1: "two half steps"}),
-        (((80, "5"), (77, "11"), (76, "3")), {1: "step above"}),
-        (((78, "#9"), (76, "b9"), (75, "1"), (73, "b7"), (72, "5")), {n: "dark fall" for n in range(4)}),
-        (((72, "1"), (74, "9"), (76, "3"), (79, "5"), (84, "1")), {n: "cell" for n in range(4)}),
-        (((80, "x"), (82, "y"), (74, "1")), {0: "outside and back", 1: "outside and back"}),
-    ],
-)
-def test_what_is_done_on_the_way_has_its_name(notes, names):
-    found = named(told(*notes))
-    assert {n: name for n, name in found.items() if name in set(names.values()) or not names} == names
 
 
 def test_the_table_of_devices_is_whole_and_lines_use_most_of_it():

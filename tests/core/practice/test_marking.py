@@ -76,24 +76,6 @@ def test_marking_is_what_an_independent_rule_says(wanted, seed):
     assert mark.errors == sum(1 for kind, _ in kinds if kind != "right") + len(missing)
 
 
-@pytest.mark.parametrize(
-    ("events", "errors", "done"),
-    [
-        ((60, 64, 67), 0, True),
-        ((67, 60, 64), 0, True),  # rolled from the top
-        ((60, -60, 64, 67), 0, False),  # let go too early
-        (("pedal", 60, -60, 64, -64, 67), 0, True),  # the pedal holds it
-        ((60, 64, 79, -79, 67), 1, True),  # the fifth an octave too high, then right
-        ((60, 64, 67, 62), 1, False),  # something else is down
-        ((60, 64, 67, 62, -62), 1, True),
-        ((60, 64), 1, False),
-    ],
-)
-def test_what_a_player_would_say(events, errors, done):
-    found = played((60, 64, 67), *events)
-    assert (found.mark(1.0).errors, found.done) == (errors, done)
-
-
 def test_another_octave_is_one_only_while_its_own_is_not_played():
     assert played((60, 64), 72).presses[-1].kind == "octave"
     assert played((60, 64), 60, 72).presses[-1].kind == "extra"

@@ -23,20 +23,7 @@ from yellow_hinge.io.musicxml.writing import Notation, musicxml_bytes
 from yellow_hinge.io.songs.demo import demo_text
 
 TABLE = "as_they_are.tsv"
-ROAD = """title: Two ways home
-key: Eb
-meter: 4/4
-swing: 62
-pickup: 1
-[Verse]
-| Bb7 |: Ebmaj7:1.5 Cm9:2.5 | Gm7 / F7 / | Fm7 / Bb13(b9) / |1. Ab6/9 | Bb7alt / / Bb7 :|2. Ab | Eb ||
-tune: | Bb4:1 | G5:1.5~ G5:0.5 F5:2 | Ab4:3 r:1 |
-cue: | oh | home / we go | slowly |
-[Bridge]
-| (3/4) Cm | G7/B | Cm/Bb | Am7b5 |
-| (4/4) Abmaj7 | % | N.C. |
-[Verse]
-"""
+ROAD = Path(__file__).with_name("road.chart.txt").read_text("utf-8")
 CROWDED = """title: Everything at once, and a title that needs two lines of the narrowest page there is
 key: F#m
 meter: 6/8
