@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.app.mine.folder import read_mine
 from yellow_hinge.core.errors import UserError
-from yellow_hinge.core.leading.answer import Voicing
+from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.own.lines import LineFit, OwnLine, line_fits
@@ -59,6 +59,26 @@ def _played(fit: LineFit, part: Sequence[Voicing]) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
+def _hands(every: Sequence[ShelfEntry], solution: Solution, index: int) -> Iterator[dict[str, Any]]:
+    """The entries that fit from a chord on, with their hands there."""
+    for found in fits(every, solution, index):
+        part = solution.voicings[index : index + len(found.hands)]
+        hands = [
+            {"symbol": voicing.here.symbol, "left": list(both.left), "right": list(both.right),
+             "left_notes": note_names(both.left, voicing.chord), "right_notes": note_names(both.right, voicing.chord)}
+            for voicing, both in zip(part, found.hands, strict=True)
+        ]  # fmt: skip
+        yield _entry(found.entry) | {"hands": hands}
+
+
+def _lines(every: Sequence[OwnLine], part: Sequence[Voicing]) -> Iterator[dict[str, Any]]:
+    """The lines that fit from the first of some chords on, with their notes there."""
+    tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
+    for own in line_fits(every, [voicing.here for voicing in part], tops):
+        if own.first == 0:
+            yield _line(own.entry) | {"notes": _played(own, part)}
+
+
 def run(args: argparse.Namespace) -> dict[str, Any]:
     """All entries, or those that fit, with their hands there. Raises UserError."""
     mine = read_mine(user_places().mine, ("shelf", "line"))
@@ -76,20 +96,7 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
     index = next((n for n, voicing in enumerate(solution.voicings) if voicing.here.address == here), None)
     if index is None:
         raise UserError(f"nothing sounds at {args.at}")
-    rows = []
-    for found in fits(every, solution, index):
-        part = solution.voicings[index : index + len(found.hands)]
-        hands = [
-            {"symbol": voicing.here.symbol, "left": list(both.left), "right": list(both.right),
-             "left_notes": note_names(both.left, voicing.chord), "right_notes": note_names(both.right, voicing.chord)}
-            for voicing, both in zip(part, found.hands, strict=True)
-        ]  # fmt: skip
-        rows.append(_entry(found.entry) | {"hands": hands})
-    part = solution.voicings[index:]
-    tops = [voicing.left[-1] if voicing.left else 0 for voicing in part]
-    for own in line_fits(mine.of("line"), [voicing.here for voicing in part], tops):
-        if own.first == 0:
-            rows.append(_line(own.entry) | {"notes": _played(own, part)})
+    rows = [*_hands(every, solution, index), *_lines(mine.of("line"), solution.voicings[index:])]
     return {"entries": rows, "wrong": list(map(str, mine.wrong))}
 
 

@@ -133,14 +133,18 @@ def laid(
     for note in line.notes:
         here = part[note.at]
         sounding.setdefault((here.slot_id, places[here.quarter]), []).append(note.midi)
-    after = places[part[-1].quarter] + 1 if part else len(moments)
-    cut = row.get(moments[after].slot_id) if after < len(moments) else None
-    if cut is not None:  # what sounded on into it is gone
-        degrees = _HELD.sub(lambda dots: dots[0].replace(".", "r"), cut.degrees)
-        row[cut.slot] = LinePiece(cut.slot, degrees, cut.step)
+    for moment in moments[places[part[-1].quarter] + 1 :][:1]:
+        if moment.slot_id in row:
+            row[moment.slot_id] = _cut_off(row[moment.slot_id])
     if line.notes:
         row |= {piece.slot: piece for piece in pieces(line, part)}
     return _told_on(row, sounding, moments)
+
+
+def _cut_off(piece: LinePiece) -> LinePiece:
+    """A piece into which nothing sounds on any more."""
+    degrees = _HELD.sub(lambda dots: dots[0].replace(".", "r"), piece.degrees)
+    return LinePiece(piece.slot, degrees, piece.step)
 
 
 def _told_on(

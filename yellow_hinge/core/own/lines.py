@@ -136,17 +136,12 @@ def over_chords(entry: OwnLine, moments: Sequence[Moment], floors: Sequence[int]
     (MIDI numbers). None where there is none, where the chords or their lengths are others, or the tune would be rubbed.
     """
     rows = entry.rows
-    lasts = [False] * (len(rows) - 1) + [True]
-    if not all(map(_is, rows, moments, lasts)):
+    if not all(map(_is, rows, moments, [False] * (len(rows) - 1) + [True])):
         return None
-    reader = LineReader(MIDDLE)
-    for row, moment in zip(rows, moments, strict=True):
-        places = [(moment.quarter + n * row.step, moment) for n in range(len(row.signs.split()))]
-        try:
-            reader.take(row.signs, places, row.step)
-        except UserError:
-            return None
-    whole = line_of(reader.notes, moments, f"mine: {entry.name}")
+    try:
+        whole = line_of(_notes(rows, moments), moments, f"mine: {entry.name}")
+    except UserError:
+        return None
     found = [tuple(note._replace(midi=note.midi + by) for note in whole.notes) for by in (0, -12, 12)]
     able = [
         notes
@@ -155,6 +150,15 @@ def over_chords(entry: OwnLine, moments: Sequence[Moment], floors: Sequence[int]
         and not any(_rubs(note, moments[note.at]) for note in notes)
     ]
     return Line(min(able, key=_outside), 0.0) if able else None
+
+
+def _notes(rows: Sequence[LineChord], moments: Sequence[Moment]) -> list[tuple[Fraction, Fraction, int]]:
+    """(onset, length, MIDI number) of the notes of an entry over its chords. Raises UserError."""
+    reader = LineReader(MIDDLE)
+    for row, moment in zip(rows, moments, strict=True):
+        places = [(moment.quarter + n * row.step, moment) for n in range(len(row.signs.split()))]
+        reader.take(row.signs, places, row.step)
+    return reader.notes
 
 
 def _outside(notes: Sequence[LineNote]) -> int:
