@@ -31,7 +31,7 @@ WANTED = 0.85
 # has used, to be one that never ends.
 LONGEST_S, IDLE_S, HANGS_S = 80, 400, 30
 TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
-WIDEST = ("test_answers", "test_said")  # go through most of the program: soon after a module's own tests
+WIDEST = ("test_every_answer", "test_said")  # go through most of the program: soon after a module's own tests
 FEW = "12"  # examples of a property
 COMPARED = {
     ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.In: "not in",
@@ -133,12 +133,13 @@ class Near:
         module, folder = _name(path), path.relative_to(ROOT / "yellow_hinge").parent.parts
         able = [(test, closure[module]) for test, closure in self._tests.items() if module in closure]
 
-        def near(each: tuple[Path, int]) -> tuple[bool, bool, bool, int, int]:
+        def near(each: tuple[Path, int]) -> tuple[int, bool, int, int]:
             test, far = each
             own = test.stem.removeprefix("test_")
             parts = test.relative_to(ROOT / "tests").parent.parts
-            strange = path.stem not in own and own not in path.stem and test.stem not in WIDEST
-            return strange, test.stem in WIDEST, parts != folder[: len(parts)], far, len(test.name)
+            wide = WIDEST.index(test.stem) + 1 if test.stem in WIDEST else len(WIDEST) + 1
+            rank = 0 if path.stem in own or own in path.stem else wide
+            return rank, parts != folder[: len(parts)], far, len(test.name)
 
         return [str(test.relative_to(ROOT)) for test, _ in sorted(able, key=near)]
 

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.fuzz import own_data, readers
+from tests.fuzz import charts, own_data, readers
 from tests.fuzz.mutate import WORDS
 from tests.fuzz.seeds import CHART, NAMES, packed, rich_song, score_xml
 from yellow_hinge.core.chart.edit import insert_bar
@@ -39,6 +39,10 @@ def test_folders_of_own_data_with_damaged_files_are_used_as_far_as_they_can_be_r
     tally, longest = own_data.run(25, 20261201)
     assert min(tally["read"], tally["left out"]) > 0
     assert longest < 5
+
+
+def test_short_charts_are_read_the_same_in_every_way_and_written_again():
+    assert min(charts.main(400, 20261201).values()) > 20
 
 
 def survives(song):

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import NamedTuple
 
+from yellow_hinge.core.song.road import signs_in
 from yellow_hinge.core.song.words import masked
 
 _LINE, _TIMES, _ENDING = (
@@ -18,7 +20,11 @@ _CELL_LINE = re.compile(rf"{_LINE}{_TIMES}(?:{_ENDING})?")  # words may begin wi
 # How often a whole line is played, after its last bar line: x2, (2x).
 _LINE_TIMES = re.compile(r"(?<=\|)\s*\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?\s*$")
 _NUMBERED = re.compile(r"(?<=\|)([12])\s(?=\s*[A-G(])")  # |1 C :|2 F |: endings without their dots
+_NUMBER_ROW = re.compile(r"\s*[b#]?[1-7][^\s|]*(?:\s+[b#]?[1-7][^\s|]*){2,}\s*")  # 6 2 5 1
 _NEXT_CHORD = re.compile(" / ")
+
+
+LONGEST_PLAIN = 400  # characters of a line that is remembered
 
 
 class LinePart(NamedTuple):
@@ -29,6 +35,19 @@ class LinePart(NamedTuple):
     opens: bool
     repeats: int
     ending: int
+
+
+def number_row(line: str) -> str:
+    """A row of numbers without bar lines as a bar each, a column later than they stand; "" for any other line."""
+    if not _NUMBER_ROW.fullmatch(line):
+        return ""
+    bare = re.sub(r"\s+", lambda gap: "|" + " " * (len(gap[0]) - 1), line.strip())
+    return f"{line[: len(line) - len(line.lstrip())]}|{bare}|"
+
+
+def played_line(line: str) -> tuple[str, int]:
+    """A chord line with the dots of its endings, without what is said of how often it is played, and that number."""
+    return line_times(dotted(line))
 
 
 def line_times(line: str) -> tuple[str, int]:
@@ -76,6 +95,18 @@ class Endings:
             if sign in (":|", "||", "|:") or mark["ending"]:
                 self.now = _ending(mark["ending"] or "")
             at, opens, closed = mark.end(), sign == "|:", sign == ":|"
+
+
+@lru_cache(maxsize=1 << 14)
+def plain_bars(line: str) -> tuple[LinePart, ...]:
+    """The bars of a line that has nothing but chords between single bar lines, one before them; () for any other."""
+    if len(line) > LONGEST_PLAIN or ":" in line or "||" in line or not line.lstrip().startswith("|"):
+        return ()
+    if signs_in(line)[0] or played_line(line) != (line, 1):
+        return ()
+    endings = Endings()
+    found = tuple(endings.pieces(line))
+    return () if endings.now else found
 
 
 def cells(line: str, start: int) -> Iterator[tuple[str, int]]:

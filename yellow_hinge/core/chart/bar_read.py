@@ -1,10 +1,20 @@
-"""What was read of the bars of charts, so that a key in a long chart reads one bar."""
+"""What stands in the bars of charts: how their words are told apart, and what was read of them, so that a key in a long
+chart reads one bar.
+"""
 
 from __future__ import annotations
 
+import re
 from typing import NamedTuple
 
 from yellow_hinge.core.song.song import Meter, Slot
+
+NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc", "(N.C.)", "(NC)", "(n.c.)")
+CHORD_TOKEN = re.compile(
+    r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|[A-G][#b♯♭]?\s+(?:maj|min|dim|aug|sus|add)[^\s|]*|"
+    r"[^\s/|()]+\([^()|]*\)[^\s|]*|\S+"
+)
+APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
 
 
 class BarRead(NamedTuple):

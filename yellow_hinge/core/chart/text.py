@@ -14,8 +14,8 @@ from typing import NamedTuple
 
 import msgspec
 
-from yellow_hinge.core.chart.bar_lines import Endings, LinePart, cells, cue_parts, dotted, line_times
-from yellow_hinge.core.chart.bar_read import KNOWN, BarRead, remember
+from yellow_hinge.core.chart.bar_lines import Endings, LinePart, cells, cue_parts, number_row, plain_bars, played_line
+from yellow_hinge.core.chart.bar_read import APART, CHORD_TOKEN, KNOWN, NO_CHORD_WORDS, BarRead, remember
 from yellow_hinge.core.chart.counting import TONE, BarChord, chord_lengths, nearest_pitch, tone_beats
 from yellow_hinge.core.chart.faults import ChartError, ChartFault
 from yellow_hinge.core.chart.headers import ALSO_CALLED, HEADERS, LINES, beats_of, german_names, header_value
@@ -45,21 +45,12 @@ from yellow_hinge.core.symbols.keyfinding import KeyGuess
 from yellow_hinge.core.symbols.symbol import parse_symbol, straight
 
 NO_BARS = "there are no bars yet; write chords between |, for example | C | Am7 | F | G7 |"
-MAX_CHARS = 400_000
-MAX_BARS = 4000
-MAX_TOKENS = 128  # in a bar
-_NO_CHORD_WORDS = ("N.C.", "NC", "N.C", "n.c.", "nc", "(N.C.)", "(NC)", "(n.c.)")
-_NUMBER_ROW = re.compile(r"\s*[b#]?[1-7][^\s|]*(?:\s+[b#]?[1-7][^\s|]*){2,}\s*")  # 6 2 5 1
+MAX_CHARS, MAX_BARS, MAX_TOKENS = 400_000, 4000, 128  # of a text, of a song, in a bar
 _HEADER = re.compile(r"\s*([A-Za-z]+)\s*:(?!\|)(.*)")
 _SECTION = re.compile(r"\s*\[((?:\\.|[^\\\]])*)\]\s*$")
 _BAR_METER = re.compile(r"\s*\(\s*(\d{1,2}\s*/\s*\d{1,2})\s*\)")
 _TIMED = re.compile(r"(.+?):(\d+(?:\.\d+|/\d+)?)")
 _TOKEN = re.compile(r"\S+")
-_CHORD_TOKEN = re.compile(
-    r"[^\s/|]\S*\s+over\s+[^\s/|]\S*|[A-G][#b♯♭]?\s+(?:maj|min|dim|aug|sus|add)[^\s|]*|"
-    r"[^\s/|()]+\([^()|]*\)[^\s|]*|\S+"
-)
-_APART = re.compile(r"^([A-G][#b♯♭]?)\s+(?=maj|min|dim|aug|sus|add)")  # "C maj7" is one chord
 
 
 class ChartReading(NamedTuple):
@@ -96,6 +87,8 @@ class _Reader:
         for number, line in enumerate(self.lines):
             text = line.rstrip("\r")
             if not text.strip():
+                continue
+            if self.plain_line(number, text):
                 continue
             if section := _SECTION.match(text):
                 self.sections.append((plain(unescaped(section[1])) or f"Part {len(self.sections) + 1}", []))
@@ -155,11 +148,20 @@ class _Reader:
         return own or (section if isinstance(section, Meter) else self.song.meter)
 
     # --- chords ---
+    def plain_line(self, number: int, line: str) -> bool:
+        """Whether a line is one of plain bars, which are read: nothing that stands before it concerns them."""
+        parts = plain_bars(line) if self.sections and not (self.waiting or self.endings.now) else ()
+        if not parts or sum(len(bars) for _, bars in self.sections) + len(parts) > MAX_BARS:
+            return False
+        bars = self.sections[-1][1]
+        self.row = (len(bars), len(bars) + len(parts))
+        for part in parts:
+            bars.append(self.bar(number, part, bars))
+        return True
+
     def chord_line(self, number: int, line: str) -> None:
-        row = _NUMBER_ROW.fullmatch(line) is not None
-        if row:  # a bar each
-            bare = re.sub(r"\s+", lambda gap: "|" + " " * (len(gap[0]) - 1), line.strip())
-            line = f"{line[: len(line) - len(line.lstrip())]}|{bare}|"
+        row = number_row(line)
+        line = row or line
         if "|" not in line:
             start = len(line) - len(line.lstrip())
             fixed = "| " + line.strip() + " |"
@@ -169,7 +171,7 @@ class _Reader:
             self.sections.append(("Song", []))
         bars = self.sections[-1][1]
         first = len(bars)
-        line, times = line_times(dotted(line))
+        line, times = played_line(line)
         for piece in self.endings.pieces(line):
             signs, text = signs_in(piece.text)
             if signs and not text.strip():
@@ -178,7 +180,7 @@ class _Reader:
             if sum(len(section[1]) for section in self.sections) >= MAX_BARS:
                 self.fault(number, piece.column, 1, f"a song can hold {MAX_BARS} bars; split it into several songs")
                 break
-            bars.append(self.bar(number, piece._replace(text=text, column=piece.column - row), bars))
+            bars.append(self.bar(number, piece._replace(text=text, column=piece.column - bool(row)), bars))
             self.stand((*self.waiting, *signs))
         if times > 1 and len(bars) > first:
             self.repeat_line(number, line, bars, first, times)
@@ -231,7 +233,7 @@ class _Reader:
     def bar_read(self, number: int, piece: LinePart, first: bool) -> BarRead:
         """What stands between two bar lines."""
         own, text, offset = self.bar_meter(number, piece)
-        tokens = [(m[0], offset + m.start()) for m in islice(_CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
+        tokens = [(m[0], offset + m.start()) for m in islice(CHORD_TOKEN.finditer(text), MAX_TOKENS + 1)]
         if [word for word, _ in tokens] == ["%"]:
             return BarRead(own, (), ((tokens[0][1] - piece.column, 1),), again=True)
         chords = self.chords(number, tokens)
@@ -269,9 +271,9 @@ class _Reader:
         return BarChord(symbol, column, length, 0, beats or None) if symbol else None
 
     def symbol(self, number: int, text: str, column: int) -> str:
-        if text in _NO_CHORD_WORDS:
+        if text in NO_CHORD_WORDS:
             return NO_CHORD
-        length, text = len(text), _APART.sub(r"\1", " ".join(text.split()))
+        length, text = len(text), APART.sub(r"\1", " ".join(text.split()))
         text = from_german(text) if self.german else text
         try:
             parse_symbol(text, self.key)
