@@ -24,7 +24,8 @@ from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.io.songs.song_json import song_file, to_json
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.ui.chart.room import CHART
-from yellow_hinge.ui.loading import load_next, modules_of
+from yellow_hinge.ui.loading import load_next, look_up_first, modules_of
+from yellow_hinge.ui.shell.start import collect
 from yellow_hinge.ui.shell.table import ROOMS
 from yellow_hinge.ui.shell.window import MainWindow
 
@@ -73,8 +74,10 @@ def figures(app: Watched, chords: int) -> dict[str, float]:
     window.show()
     QTest.qWait(1500)
     names = modules_of(room.make.__module__.rpartition(".")[0] for room in ROOMS)
-    while load_next(names):  # as the program does while nothing else is to be done
-        pass
+    while load_next(names) or window.rooms.make_next():  # as the program does while nothing else is to be done
+        QTest.qWait(1)
+    look_up_first()
+    collect()
     desk = window.desk
 
     def solved() -> bool:

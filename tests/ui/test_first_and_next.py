@@ -4,7 +4,6 @@ import sys
 
 import msgspec
 import pytest
-from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QAbstractButton, QToolButton
 
 from tests.ui.conftest import settle
@@ -72,12 +71,21 @@ def test_an_empty_song_has_nothing_in_any_room_and_no_button_does_harm(make_wind
     window.grab()
 
 
-def test_what_every_room_needs_is_loaded_while_nothing_else_is_to_be_done(qtbot):
-    parent = QObject()
-    loading = start.LoadingOn(parent)
+def test_what_every_room_needs_is_loaded_and_rooms_are_made_while_nothing_else_is_to_be_done(window, qtbot):
+    state, now = window.desk.state, window.rooms.now_handle
+    loading = start.LoadingOn(window)
     loading.setInterval(0)
     loading.start()
     qtbot.waitUntil(lambda: not loading.isActive(), timeout=20_000)  # a fault would reach the test
     folders = {room.make.__module__.rpartition(".")[0] for room in ROOMS}
     assert len(folders) == len(ROOMS)
     assert all(f"{folder}.view" in sys.modules for folder in folders)
+    assert len(window.rooms.views()) == len([room for room in ROOMS if room.ahead]) == len(ROOMS) - 1
+    assert (window.desk.state, window.rooms.now_handle) == (state, now)
+    assert [view.isVisible() for view in window.rooms.views()].count(True) == 1
+    window.desk.type_text("title: A\nkey: C\n| C | Am7 | G7 | C |")
+    settle(window, qtbot)
+    for room in ROOMS:  # what was made before is what is shown
+        window.rooms.show_room(room)
+        settle(window, qtbot)
+        window.grab()

@@ -31,3 +31,10 @@ def load_next(names: Iterator[str]) -> bool:
     if name is not None:
         importlib.import_module(name)
     return name is not None
+
+
+def look_up_first() -> None:
+    """Make the table that names notes, so that the first one that is dragged is not late."""
+    from yellow_hinge.core.symbols.naming import named_qualities
+
+    named_qualities()

@@ -21,7 +21,13 @@ def make(shell: Shell) -> BookRoom:
 
 
 BOOK: Handle[BookRoom] = Handle(
-    "songbook", "Songbook", "Ctrl+0", "All songs of your folders, and tonight's set", make, keyboards="none"
+    "songbook",
+    "Songbook",
+    "Ctrl+0",
+    "All songs of your folders, and tonight's set",
+    make,
+    keyboards="none",
+    ahead=False,
 )
 
 # fmt: off

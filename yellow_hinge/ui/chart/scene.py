@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 
 import msgspec
 
+from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.pitch.pitch import pretty_signs, simple_note
 from yellow_hinge.core.song.road import AT_BEGIN
-from yellow_hinge.core.song.song import NO_CHORD, Address, Bar, Section, Slot, Song, ending_words
+from yellow_hinge.core.song.song import NO_CHORD, Address, Bar, Section, Song, ending_words
 from yellow_hinge.core.song.timeline import bar_meter
-from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.symbols.writing import as_typed, number_text, write_number, write_symbol
 
@@ -90,10 +91,18 @@ def _head(section: Section, song: Song) -> str:
     return " · ".join([section.name, *own, *again])
 
 
-def _shown(slot: Slot, chord: Chord | None, same: bool) -> str:
-    if chord is None:
-        return NO_CHORD
-    return "%" if same else pretty_signs(as_typed(slot.symbol, chord))
+@lru_cache(maxsize=4096)
+def _words(symbol: str, key: Key, simple: bool) -> tuple[str, str, str]:
+    """A chord as it is shown, in numbers, and its notes."""
+    if symbol == NO_CHORD:
+        return NO_CHORD, "", ""
+    chord = parse_symbol(symbol, key)
+    notes = (str(simple_note(note) if simple else note) for note in chord.all_notes)
+    return (
+        pretty_signs(as_typed(symbol, chord)),
+        number_text(write_number(chord, key)),
+        " ".join(map(pretty_signs, notes)),
+    )
 
 
 def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
@@ -160,10 +169,10 @@ def _cells(
     tune_at = [(sum((t.beats for t in bar.tune[:n]), 0), tone.spelled) for n, tone in enumerate(bar.tune)]
     for n, slot in enumerate(bar.slots):
         share = float(slot.beats / total) * width
-        chord = None if slot.symbol == NO_CHORD else parse_symbol(slot.symbol, key)
+        words = _words(slot.symbol, key, simple)
         tune = [str(pitch.note) for start, pitch in tune_at if pitch is not None and at <= start < at + slot.beats]
         was = ""
-        if before is not None and chord is not None:
+        if before is not None and slot.symbol != NO_CHORD:
             old = before.sections[place[0]]
             was = write_symbol(parse_symbol(old.bars[place[1]].slots[n].symbol, old.the_key(before)))
         found.append(
@@ -172,11 +181,8 @@ def _cells(
                 x + float(at / total) * width,
                 y,
                 share,
-                _shown(slot, chord, bar.same and n == 0),
-                "" if chord is None else number_text(write_number(chord, key)),
-                ""
-                if chord is None
-                else " ".join(pretty_signs(str(simple_note(m) if simple else m)) for m in chord.all_notes),
+                "%" if bar.same and n == 0 and slot.symbol != NO_CHORD else words[0],
+                *words[1:],
                 slot.cue,
                 pretty_signs(" ".join(tune)),
                 pretty_signs(was),

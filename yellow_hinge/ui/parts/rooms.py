@@ -109,14 +109,15 @@ R = TypeVar("R", bound=Room)
 class Handle(Area, Generic[R]):
     """By which a room is known: its name, key and tip; `make` makes it of what the window gives. `keyboards`: how the
     two of the desk stand below it as long as the player says nothing: "whole", as a "strip", or "none". `id` is how
-    settings remember it.
+    settings remember it; `ahead`: it may be made before it is looked at, while nothing else is to be done.
     """
 
     def __init__(
         self, id_: str, title: str, key: str, tip: str, make: Callable[[Shell], R],
-        keyboards: Literal["whole", "strip", "none"] = "whole",
+        keyboards: Literal["whole", "strip", "none"] = "whole", ahead: bool = True,
     ) -> None:  # fmt: skip
         self.id, self.title, self.key, self.tip, self.make, self.keyboards = id_, title, key, tip, make, keyboards
+        self.ahead = ahead
 
 
 class Rooms(QStackedWidget):
@@ -143,6 +144,13 @@ class Rooms(QStackedWidget):
             self.addWidget(widget)
         found: R = self._made[handle]
         return found
+
+    def make_next(self) -> bool:
+        """Make a room that will be looked at; whether there was one."""
+        coming = next((handle for handle in self.handles if handle.ahead and handle not in self._made), None)
+        if coming is not None:
+            self.room(coming)
+        return coming is not None
 
     @property
     def now(self) -> Room:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from yellow_hinge.core.performing import BarLine, Performance
+from yellow_hinge.core.performing import BarLine, Performance, Struck
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.covering import names
 from yellow_hinge.core.rhythm.pattern.fitting import Timed
@@ -66,7 +66,7 @@ def bar_scene(performance: Performance, selected: int, width: float, height: flo
     )  # fmt: skip
     return msgspec.structs.replace(
         frame,
-        plates=_plates(frame, performance),
+        plates=_plates(frame, performance, inside),
         flags=_flags(frame, performance),
         heads=_heads(frame, performance),
         pedals=_pedals(frame, performance),
@@ -107,18 +107,19 @@ def _counts(bar: BarLine, left: float, scale: float) -> tuple[Count, ...]:
     return tuple(found)
 
 
-def _plates(frame: BarScene, performance: Performance) -> tuple[StruckPlate, ...]:
+def _plates(frame: BarScene, performance: Performance, inside: list[Struck]) -> tuple[StruckPlate, ...]:
+    """What is struck in the bar, out of what sounds `inside` it."""
     found: list[StruckPlate] = []
-    bar = frame.bar
+    bar, downs = frame.bar, [down for down, _ in performance.pedals]
     last: dict[int, tuple[int, bool]] = {}  # of every onset the key below, and whether it stands aside
-    for s in performance.struck:
-        if s.part not in ("left", "right") or not bar.start <= s.onset < bar.end:
+    for s in inside:
+        if s.onset < bar.start:
             continue
         below, was_aside = last.get(s.onset, (-99, False))
         aside = (s.midi - below) * frame.step < LEAST_TALL and not was_aside  # as seconds stand on a staff
         last[s.onset] = (s.midi, aside)
         end = min(s.end, bar.end)
-        ring = next((up for down, up in performance.pedals if down <= s.end < up and s.end > down), s.end)
+        ring = performance.sounding_end(s, downs)
         louder = max(-1.0, min(1.0, (s.velocity - LOUD) / 24))
         found.append(
             StruckPlate(

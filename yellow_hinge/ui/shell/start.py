@@ -11,7 +11,7 @@ import traceback
 from pathlib import Path
 from types import FrameType, TracebackType
 
-from PySide6.QtCore import QEventLoop, QObject, QSocketNotifier, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QEventLoop, QSocketNotifier, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
@@ -19,7 +19,7 @@ from yellow_hinge.app.keeping.settings import Places, load_settings, user_places
 from yellow_hinge.assets import ASSETS
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.paper.fonts import load_fonts
-from yellow_hinge.ui.loading import load_next, modules_of
+from yellow_hinge.ui.loading import load_next, look_up_first, modules_of
 from yellow_hinge.ui.paint.theme import BODY, font, set_large_text
 from yellow_hinge.ui.shell.table import ROOMS
 from yellow_hinge.ui.shell.window import MainWindow
@@ -120,23 +120,31 @@ def end_on_signals(window: MainWindow) -> None:
         signal.signal(number, caught)
 
 
-class LoadingOn(QTimer):
-    """Loads what the rooms need, a module at a time while nothing else is to be done, before they are shown."""
+SEARCHES = (10_000, 5, 200)  # new objects until they are searched, then how often until what survived is
 
-    def __init__(self, parent: QObject) -> None:
-        super().__init__(parent)
+
+class LoadingOn(QTimer):
+    """Loads what the rooms need and makes them, bit by bit while nothing else is to be done, before they are shown."""
+
+    def __init__(self, window: MainWindow) -> None:
+        super().__init__(window)
+        self._rooms = window.rooms
         self._names = modules_of(room.make.__module__.rpartition(".")[0] for room in ROOMS)
         self.setInterval(PAUSE_MS)
         self.timeout.connect(self._on)
 
     def _on(self) -> None:
-        if not load_next(self._names):
+        if not (load_next(self._names) or self._rooms.make_next()):
             self.stop()
+            look_up_first()
 
 
 def collect() -> None:
-    """Look for garbage from now on; what was loaded to start with stays and need not be searched."""
+    """Look for garbage from now on, often among what is new and seldom among all: a song of a thousand chords would be
+    searched as long as it takes to play a short note. What was loaded to start with stays and need not be searched.
+    """
     gc.freeze()
+    gc.set_threshold(*SEARCHES)
     gc.enable()
 
 
