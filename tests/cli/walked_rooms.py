@@ -46,6 +46,7 @@ from yellow_hinge.core.rhythm.band import clicks, drums
 from yellow_hinge.core.rhythm.fills.degree_line import MIDDLE
 from yellow_hinge.core.rhythm.fills.kinds import fill_kinds
 from yellow_hinge.core.rhythm.fills.offered import offers
+from yellow_hinge.core.rhythm.pattern.feels import FEELS, density
 from yellow_hinge.core.rhythm.pattern.patterns import patterns
 from yellow_hinge.core.sheet.as_struck import swing_said
 from yellow_hinge.core.sheet.content import Writer
@@ -79,6 +80,7 @@ def in_patterns(name: str) -> str:
     song, solution = _solved(CHARTS[name], colour=1)
     rows = []
     for pattern in patterns().values():
+        rows.append(f"{pattern.id}: {density(pattern):.3f} {[feel for feel, suits in FEELS.items() if suits(pattern)]}")
         playing = with_pattern(Playing(), 0, "both", pattern.id)
         rows.append(
             f"{pattern.id}: {_struck(performed(solution, song, playing))} {swing_said(solution, song, playing)}"
