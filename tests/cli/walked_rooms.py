@@ -132,17 +132,17 @@ def along_rails(name: str) -> str:
     moments = [voicing.here for voicing in solution.voicings]
     tops, rows = [voicing.left[-1] if voicing.left else 0 for voicing in solution.voicings], []
     for rail in RAILS:
-        for bold, density in enumerate(STEPS):
-            for line in lines(moments, tops, Asked(rail, density, bold % 3)):
+        for bold, dense in enumerate(STEPS):
+            for line in lines(moments, tops, Asked(rail, dense, bold % 3)):
                 rows += [
-                    f"{rail} {density} {line.cost}: {written(line, moments, MIDDLE)}",
+                    f"{rail} {dense} {line.cost}: {written(line, moments, MIDDLE)}",
                     " ".join(note.why for note in line.notes),
                 ]
                 rows.append(_struck(performed(solution, song, with_lines(Playing(), pieces(line, moments)))))
     return "\n".join(rows) + "\n"
 
 
-FEELS = (
+PLAYERS = (
     Feel(), Feel(late=0.08), Feel(late=-0.05), Feel(drags=0.24), Feel(drags=-0.2), Feel(holds=0.6), Feel(holds=-0.6),
 )  # fmt: skip
 
@@ -152,7 +152,7 @@ def in_time_played(name: str) -> str:
     file, _ = demo_file(name)
     solution = solve_song(Builder(), timeline(file.song), file.setup)
     performance, rows = performed(solution, file.song, file.playing), []
-    for feel in FEELS:
+    for feel in PLAYERS:
         for hands, tune in (("both", False), ("right", False), ("left", True)):
             stretch = Stretch(0, performance.ends[5], hands, tune)
             told: list[object] = []
