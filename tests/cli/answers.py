@@ -29,7 +29,7 @@ PASSES = "seconds"  # a field that says how long something took
 # Folders of one run, and letters cut for one page, which carry the hour.
 _PASSING = re.compile(re.escape(tempfile.gettempdir()) + r"/\w+|(?s:<style>.*</style>)")
 # What has no name, is no function in later versions of the language, or is asked as often as there is time.
-_LEFT = re.compile(r"<(list|set|dict)comp>|<genexpr>|<lambda>|\.heard$")
+_LEFT = re.compile(r"<(list|set|dict)comp>|<genexpr>|<lambda>|<module>|\.heard$")
 
 
 def _named(code: Any) -> str:
