@@ -20,6 +20,9 @@ class Output:
     def __init__(self):
         self.available, self.started, self.stopped, self._frames = True, [], 0, None
 
+    def load(self):
+        """Nothing is loaded."""
+
     def start(self, frames):
         self.started.append(frames.score)
         self._frames = frames

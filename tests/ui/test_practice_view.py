@@ -34,6 +34,9 @@ Key = Qt.Key
 class Silent:
     available = False
 
+    def load(self):
+        """Nothing is loaded."""
+
     def start(self, frames):
         self.frames = frames
 

@@ -33,6 +33,9 @@ class Output(Protocol):
 
     available: bool
 
+    def load(self) -> None:
+        """Load what starting takes; beside the window, for that is slow the first time."""
+
     def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""
 
@@ -114,9 +117,13 @@ class DeviceOutput:
         self._device: Any = None
         self.available = True
 
+    def load(self) -> None:
+        """Load the library that knows devices."""
+        import miniaudio  # noqa: F401 - slow to load, so not at start, and not where one waits for it
+
     def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""
-        import miniaudio  # slow to load, so not at start
+        import miniaudio
 
         self.stop()
         try:
@@ -151,6 +158,9 @@ class SilentOutput:
     def __init__(self) -> None:
         self.available = False
         self._stop: threading.Event | None = None
+
+    def load(self) -> None:
+        """Silence takes nothing."""
 
     def start(self, frames: Frames) -> None:
         """Pull frames until stopped."""

@@ -76,6 +76,7 @@ class SongPlayer(QObject):
 
         def wait() -> None:
             frames.ready.wait()
+            self._output.load()
             if job == self._job:
                 self._ready.emit(job)
 
