@@ -80,7 +80,7 @@ def test(clean: Clean, deb: Path, old: Path) -> None:
     clean.install(old)
     (home / "quay.chart").write_text(CHART)
     clean.run("cd /home/player && yellow-hinge convert quay.chart --to . --format hinge")
-    clean.run(f"cd /home/player && timeout 15 {SCREEN} yellow-hinge quay.hinge", good=False)
+    clean.run(f"cd /home/player && timeout 45 {SCREEN} yellow-hinge quay.hinge", good=False)
     before = (home / "quay.hinge").read_bytes()
     settings = sorted(path for path in (home / ".config").rglob("*.json"))
     said("an older version is installed and starts", lambda: bool(settings))
@@ -102,7 +102,7 @@ def test(clean: Clean, deb: Path, old: Path) -> None:
     said("a song is of its own kind", lambda: kind == "application/vnd.yellow-hinge.song+json")
     said("it is opened by the program", lambda: "yellow-hinge.desktop" in clean.run(f"xdg-mime query default {kind}"))
     clean.run("desktop-file-validate /usr/share/applications/yellow-hinge.desktop")
-    out = clean.run(f"cd /home/player && timeout 15 {SCREEN} yellow-hinge quay.hinge; echo $?", good=False)
+    out = clean.run(f"cd /home/player && timeout 45 {SCREEN} yellow-hinge quay.hinge; echo $?", good=False)
     said(
         "the window stays until it is closed, without a word of trouble",
         lambda: "124" in out and "Traceback" not in out,

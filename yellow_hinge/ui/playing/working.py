@@ -202,8 +202,8 @@ class PlayingRoom(QObject, Quiet):
         return True
 
     def _moved(self, frame: int) -> None:
-        tick = self.listening.tick_of(frame)
-        if not self.view.isVisible() or tick is None:
+        tick = self.listening.tick_of(frame) if self.view.isVisible() else None
+        if tick is None:
             return
         scene = self.view.canvas.scene
         performance = self.listening.performance

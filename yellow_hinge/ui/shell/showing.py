@@ -159,7 +159,7 @@ class Showing(QObject):
         if index != shell.ribbon.playing:
             shell.ribbon.set_playing(index)
             self._home.view.map.follow(index)
-            sounding = shell.listening.performance
+            sounding = shell.listening.ready
             shell.keys.follow(index, sounding.added_at(index) if sounding is not None else ())
         self.header.set_playing(player.playing)
         if not player.playing:

@@ -204,8 +204,9 @@ class Listening(QObject):
 
     def tick_of(self, frame: int) -> int | None:
         """The tick of the song that a frame of what is played falls on; None where it is another song, or a count."""
-        performance, sheet = self.performance, self.player.score
-        if performance is None or sheet is None or self._span is None or not sheet.places:
+        sheet = self.player.score
+        performance = self.performance if sheet is not None and sheet.places and self._span is not None else None
+        if performance is None or sheet is None or self._span is None:
             return None
         inside = frame - sheet.places[0][0]
         clock, first = self._slowed(performance).clock, self._span[0].first
