@@ -45,6 +45,11 @@ def test_what_is_put_on_the_shelf_is_found_where_it_was_and_in_twelve_keys(text,
     part = moments[first : first + count]
     if not inside or len({(moment.section, moment.turn) for moment in part}) > 1:
         return
+    over_all = moments[min(note.at for note in inside) : max(note.at for note in inside) + 1]
+    if any(a.quarter + a.quarters != b.quarter for a, b in itertools.pairwise(over_all)):
+        with pytest.raises(UserError, match="without a chord"):
+            shelved_line("Mine", Line(inside, 0.0), moments)
+        return
     entry = shelved_line("Mine", Line(inside, 0.0), moments)
     at = min(note.at for note in inside)
     steps = [b.midi - a.midi for a, b in itertools.pairwise(inside)]
@@ -86,6 +91,7 @@ def test_it_fits_where_function_length_and_tune_allow_it_the_next_place_first():
     assert found_in("key: C minor\n| Dm7 G7 | Cm7 |") == ()
     assert found_in("key: C\n[A]\n| Dm7 G7 |\n[B]\n| C |") == ()  # across two sections
     assert [fit.line.notes[0].midi for fit in found_in("key: C\n| Dm7 G7 | C |\ntune: | r:4 | r:4 |")] == [77]
+    assert found_in("key: C\n| Dm7 G7 | N.C. | C |") == ()  # a bar of silence inside
     sung = "key: C\n| Dm7 G7 | C |\ntune: | E5:4 | r:4 |"  # sounds on beside F5: an octave lower, or not at all
     assert [fit.line.notes[0].midi for fit in found_in(sung)] == [65]
     assert found_in(sung, top=63) == ()

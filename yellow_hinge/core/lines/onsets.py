@@ -24,7 +24,7 @@ OUTSIDE = (NEVER, 0.7, 0.35)  # by boldness: a note outside the scale, off the b
 LEADING = 0.5  # less for one that leads into what is landed on
 FROM_BELOW, FROM_ABOVE, LEAPT_TO = -0.4, -0.15, 0.6  # how a landing note is come to
 ARPEGGIO = -0.55  # a third between two notes of the chord
-LONG_TUNE = Fraction(1)  # beats of a tune note that a line does not rub on
+LONG_TUNE, RUBS = Fraction(1), 2  # beats of a tune note that a line does not rub on, and semitones that do
 
 
 class Asked(NamedTuple):
@@ -125,13 +125,21 @@ def _own(chord: Over, spot: Place, kind: _Around, bounds: tuple[int, int, int], 
     return rubbed if rubbed.min() < NEVER else open_ if open_.min() < NEVER else prices
 
 
+def sung_at(moment: Moment, quarter: Fraction) -> list[int]:
+    """The long notes of the tune (MIDI numbers) that sound at a place, in quarters, over a chord."""
+    at = (quarter - moment.quarter) / moment.meter.beat_quarters
+    return [
+        tone.pitch.midi
+        for tone in moment.tune
+        if tone.whole >= LONG_TUNE and tone.onset <= at < tone.onset + tone.beats
+    ]
+
+
 def _rubs(moment: Moment, spot: Place, midis: NDArray[np.int64]) -> NDArray[np.bool_]:
     """Which pitches lie within a second of a long note of the tune that sounds there."""
-    at = (spot.quarter - moment.quarter) / moment.meter.beat_quarters
     found = np.zeros(len(midis), bool)
-    for tone in moment.tune:
-        if tone.whole >= LONG_TUNE and tone.onset <= at < tone.onset + tone.beats:
-            found |= (np.abs(midis - tone.pitch.midi) <= 2) & (midis != tone.pitch.midi)
+    for midi in sung_at(moment, spot.quarter):
+        found |= (np.abs(midis - midi) <= RUBS) & (midis != midi)
     return found
 
 

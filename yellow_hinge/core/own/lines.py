@@ -5,13 +5,15 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
+from functools import lru_cache
+from itertools import pairwise
 from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.lines.lines import Line, LineNote
-from yellow_hinge.core.lines.onsets import LONG_TUNE
+from yellow_hinge.core.lines.onsets import RUBS, sung_at
 from yellow_hinge.core.lines.rails import HIGH, LOW, OVER
 from yellow_hinge.core.lines.text import line_of, signs
 from yellow_hinge.core.own.checks import named
@@ -52,8 +54,8 @@ class OwnLine(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         if not 0 < len(self.chords) <= MOST_CHORDS:
             raise UserError(f"chords: 1 to {MOST_CHORDS} of them")
         sounds = False
-        for n, text in enumerate(self.chords):
-            sounds = _checked(text, sounds, n == 0)
+        for text in self.chords:
+            sounds = _checked(text, sounds)
         if not any(sign[0] not in ".r" for row in self.rows for sign in row.signs.split()):
             raise UserError("chords: a line has a note at least")
 
@@ -71,6 +73,7 @@ class OwnLine(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 OWN_LINES: Entries[OwnLine] = Entries(dict, hands=False)  # by their ids
 
 
+@lru_cache(maxsize=4096)
 def _row(text: str) -> LineChord:
     found = _CHORD.fullmatch(" ".join(text.split())) if len(text) <= LONGEST_CHORD else None
     if found is None:
@@ -81,7 +84,7 @@ def _row(text: str) -> LineChord:
         raise UserError(f"chords: {text[:40]!r} divides by nothing") from None
 
 
-def _checked(text: str, sounds: bool, first: bool) -> bool:
+def _checked(text: str, sounds: bool) -> bool:
     """Whether a note still sounds after a chord; `sounds`: before it. Raises UserError for what cannot be read."""
     row = _row(text)
     own = row.signs.split()
@@ -111,6 +114,8 @@ def shelved_line(name: str, line: Line, moments: Sequence[Moment]) -> OwnLine:
     kept = [moment for moment in moments[first:] if moment.quarter < end]
     if len(kept) > MOST_CHORDS:
         raise UserError(f"a line on the shelf is over 1 to {MOST_CHORDS} chords: mark the ones that are meant")
+    if not _in_a_row(kept):
+        raise UserError("there are bars without a chord inside: mark what lies before them, or after")
     step, told = signs(line, kept, MIDDLE)
     chords = []
     for moment, own in zip(kept, told, strict=True):
@@ -179,11 +184,17 @@ def line_fits(
         for first in range(len(moments) - count + 1):
             part = moments[first : first + count]
             whole = all((m.section, m.turn) == (part[0].section, part[0].turn) for m in part)
+            whole = whole and _in_a_row(part)
             line = over_chords(entry, part, floors[first : first + count]) if whole else None
             if line is not None:
                 notes = tuple(note._replace(at=note.at + first) for note in line.notes)
                 found.append(LineFit(entry, first, first + count - 1, Line(notes, 0.0)))
     return tuple(sorted(found, key=lambda fit: (fit.first < near, fit.first, -fit.last, fit.entry.id)))
+
+
+def _in_a_row(moments: Sequence[Moment]) -> bool:
+    """Whether each chord begins where the one before ends."""
+    return all(one.quarter + one.quarters == other.quarter for one, other in pairwise(moments))
 
 
 def _is(row: LineChord, moment: Moment, last: bool) -> bool:
@@ -199,6 +210,4 @@ def _is(row: LineChord, moment: Moment, last: bool) -> bool:
 
 def _rubs(note: LineNote, moment: Moment) -> bool:
     """Whether a note lies within a second of a long note of the tune that sounds there."""
-    at = (note.onset - moment.quarter) / moment.meter.beat_quarters
-    sung = [t.pitch.midi for t in moment.tune if t.whole >= LONG_TUNE and t.onset <= at < t.onset + t.beats]
-    return any(0 < abs(note.midi - midi) <= 2 for midi in sung)
+    return any(0 < abs(note.midi - midi) <= RUBS for midi in sung_at(moment, note.onset))
