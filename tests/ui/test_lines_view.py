@@ -234,6 +234,17 @@ def test_a_line_goes_onto_the_shelf_is_offered_first_kept_over_its_chords_and_dr
     desk.document.undo()
     assert desk.state == state
     qtbot.waitUntil(lambda: room.fit is not None, timeout=20_000)
+    written, state = room.view.written_.text(), desk.state
+    room.view.written_.setText(f"3 {written.split(' ', 1)[1]}")  # one note of mine is written otherwise
+    QTest.keyClick(room.view.written_, Key.Key_Return)
+    assert (room.own.notes[0].degree, [n.at for n in room.own.notes]) == ("3", [n.at for n in put])
+    assert [moment.slot_id for moment in room.moments] == slots
+    room.take()
+    assert [piece.slot for piece in desk.state.playing.lines] == slots
+    assert [(n.midi, n.onset) for n in room.kept.notes][1:] == [(n.midi, n.onset) for n in put][1:]
+    desk.document.undo()
+    assert desk.state == state
+    qtbot.waitUntil(lambda: room.fit is not None, timeout=20_000)
     QTest.keyClick(room.view, Key.Key_X)
     assert room.fit is None or room.fit.first != 1
     room.at = 0

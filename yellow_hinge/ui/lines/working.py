@@ -53,6 +53,7 @@ class LinesRoom(QObject, Quiet):
         self.mine: tuple[LineFit, ...] = ()  # those of the player's own that fit, the next ones first
         self.along = PlayAlong(view, shell.listening, shell.live)
         self.own: Line | None = None  # one that was written
+        self._own_covers = (0, 0)  # the chords of the part that it was written over
         self.text = ""  # how it was written
         self.held: dict[Fraction, int] = {}
         view.changed_.connect(self._changed)
@@ -164,23 +165,30 @@ class LinesRoom(QObject, Quiet):
         return self.own is None and self.kept is not None and self.line is self.kept
 
     @property
+    def covers(self) -> tuple[int, int]:
+        """The chords of the part, from the first to the last, that the line which is shown is over."""
+        fit, found = self.fit, self.found
+        if self.own is not None:
+            return self._own_covers
+        return (fit.first, fit.last) if fit is not None else (0, found.last - found.first if found is not None else 0)
+
+    @property
     def begins(self) -> int:
         """The chord of the solution that the line which is shown begins with."""
-        fit = self.fit
-        return (self.found.first if self.found is not None else 0) + (fit.first if fit is not None else 0)
+        return (self.found.first if self.found is not None else 0) + self.covers[0]
 
     @property
     def moments(self) -> list[Moment]:
         """The chords that it is for."""
-        found, fit = self.found, self.fit
+        found = self.found
         if found is None:
             return []
-        last = found.last if fit is None else found.first + fit.last
-        return [voicing.here for voicing in found.solution.voicings[self.begins : last + 1]]
+        first, last = (found.first + chord for chord in self.covers)
+        return [voicing.here for voicing in found.solution.voicings[first : last + 1]]
 
     def rebased(self, line: Line) -> Line:
         """The line that is shown with its chords counted from the first of `moments`."""
-        by = self.begins - (self.found.first if self.found is not None else 0)
+        by = self.covers[0]
         return Line(tuple(note._replace(at=note.at - by) for note in line.notes), line.cost) if by else line
 
     def redraw(self) -> None:
@@ -318,7 +326,9 @@ class LinesRoom(QObject, Quiet):
         except UserError as error:
             self.view.told.setText(str(error))
             return
-        self.own, self.text = line_of(notes, moments, MINE), text
+        covers, made = self.covers, line_of(notes, moments, MINE)
+        made = Line(tuple(note._replace(at=note.at + covers[0]) for note in made.notes), 0.0)
+        self.own, self._own_covers, self.text = made, covers, text
         self.redraw()
 
     def hear(self) -> bool:
@@ -326,8 +336,7 @@ class LinesRoom(QObject, Quiet):
         found, line = self.found, self.line
         if found is None or line is None:
             return False
-        fit = self.fit
-        first, last = (found.first, found.last) if fit is None else (self.begins, found.first + fit.last)
+        first, last = (found.first + chord for chord in self.covers)
         self.listening.with_line(sounded(line, found.first), first, last)
         return True
 
