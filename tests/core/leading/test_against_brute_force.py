@@ -13,7 +13,8 @@ from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.stage import Place, free_stage, tuned, way_between
-from yellow_hinge.core.leading.prices.motion import Way, change_table, prices
+from yellow_hinge.core.leading.prices.many import Change, tables_of
+from yellow_hinge.core.leading.prices.motion import Way, change_table, change_tables, prices
 from yellow_hinge.core.leading.prices.moves import match
 from yellow_hinge.core.leading.prices.remarks import long_tune
 from yellow_hinge.core.leading.prices.sung import sung_over
@@ -75,6 +76,11 @@ def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, 
     )
     table = change_table(old, new, hand, mine, price)
     assert table.tolist() == [[match(a, b, hand, mine, price)[0] for b in sets[1]] for a in sets[0]]
+    back = way._replace(basses=way.basses and way.basses[::-1])
+    many = [Change(a, b, hand, mine, led) for a, b, led in ((old, new, way), (new, old, back), (new, new, way))]
+    for each, together in zip(many, tables_of(many), strict=True):
+        alone = change_tables(*each[:4], prices(each.way))
+        assert [(part.dtype, part.tolist()) for part in together] == [(part.dtype, part.tolist()) for part in alone]
 
 
 def test_the_strand_of_a_line_is_priced_as_the_plain_judge_does():

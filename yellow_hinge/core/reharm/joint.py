@@ -16,7 +16,7 @@ from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.stage import Place, Stage, way_between
-from yellow_hinge.core.leading.chain.steps import Table, Tables, step
+from yellow_hinge.core.leading.chain.steps import Table, step
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
@@ -93,12 +93,6 @@ class _Work:
         except NoVoicingError:
             return None
 
-    def change(self, old: _Node, new: Stage, way: Way) -> tuple[Tables, Tables]:
-        """Both hands' price tables from a node to a stage."""
-        mine = self.setup.mine
-        left, right = (self.builder.change(old.stage, new, hand, mine, way) for hand in ("left", "right"))
-        return left, right
-
     def arrive(self, sources: Sources, stage: Stage, at: Place) -> Table:
         """Cheapest cost from the start to each state of a stage, itself left out. Nodes with the same hand sets go
         through one step together.
@@ -106,18 +100,17 @@ class _Work:
         merged: dict[tuple[object, Way], list[tuple[_Node, int]]] = {}
         for node, extra in sources:
             merged.setdefault((node.stage.key, way_between(node.at, at)), []).append((node, extra))
-        best: Table | None = None
-        for (_, way), group in merged.items():
-            name = (tuple((node.number, extra) for node, extra in group), stage.key, way)
-            found = self._stepped.get(name)
-            if found is None:
-                tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
-                ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
-                found = step(ahead, *self.change(group[0][0], stage, way))
-                self._stepped[name] = found
-            best = found if best is None else np.minimum(best, found)
-        assert best is not None
-        return best
+        steps = [
+            (tuple((node.number, extra) for node, extra in group), stage.key, way) for (_, way), group in merged.items()
+        ]
+        new = [(name, group) for name, group in zip(steps, merged.values(), strict=True) if name not in self._stepped]
+        wanted = [(group[0][0].stage, stage, name[2]) for name, group in new]
+        for (name, group), change in zip(new, self.builder.changes(wanted, self.setup.mine), strict=True):
+            tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
+            ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
+            self._stepped[name] = step(ahead, *change)
+        found: Table = np.minimum.reduce([self._stepped[name] for name in steps])
+        return found
 
 
 def _node(
@@ -223,7 +216,8 @@ def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Course:
 
 def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:
     """What it costs to come from each state of a source to one state of a node."""
-    left, right = work.change(source, node.stage, way_between(source.at, node.at))
+    way = way_between(source.at, node.at)
+    left, right = work.builder.changes([(source.stage, node.stage, way)], work.setup.mine)[0]
     ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(left, right, strict=True)]
     whole: NDArray[np.int64] = source.cost + np.minimum.reduce(ways)
     return whole

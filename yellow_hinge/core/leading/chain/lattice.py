@@ -6,9 +6,9 @@ from __future__ import annotations
 
 import itertools
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
 from functools import partial
-from typing import NamedTuple, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 import msgspec
 
@@ -33,7 +33,8 @@ from yellow_hinge.core.leading.chain.stage import (
 from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.chain.widest import KeptPairs
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.prices.motion import Way, change_tables, prices
+from yellow_hinge.core.leading.prices.many import Change, tables_of
+from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost, PlaceTable
 from yellow_hinge.core.leading.prices.remarks import long_line, long_tune
 from yellow_hinge.core.leading.prices.singing import Costs, least_of, pairs_of, top_line, tops_of, under
@@ -52,6 +53,7 @@ T = TypeVar("T")
 
 
 MOST_BYTES = 600_000_000  # of the tables that are kept from one edit to the next
+AT_ONCE = 256  # change tables that are made before it is asked whether others are wanted
 MOST_CELLS = 140_000_000  # entries of a song's change tables; where there are more, large stages are cut
 
 
@@ -77,11 +79,21 @@ class Store:
             self._kept.move_to_end(key)
             return self._kept[key]  # type: ignore[return-value]
         value = make()
+        self.put(key, value)
+        return value
+
+    def kept(self, key: Hashable) -> Any:
+        """The value that is kept for `key`, None where there is none."""
+        if key in self._kept:
+            self._kept.move_to_end(key)
+        return self._kept.get(key)
+
+    def put(self, key: Hashable, value: object) -> None:
+        """Keep a value that was made for `key`."""
         self._kept[key] = value
         self._bytes += _bytes(value)
         while len(self._kept) > self._most or (self._bytes > MOST_BYTES and len(self._kept) > 1):
             self._bytes -= _bytes(self._kept.popitem(last=False)[1])
-        return value
 
 
 class Lattice(NamedTuple):
@@ -145,15 +157,11 @@ class Builder:
         stages, places, names = self._stages(sounding, setup, keeps, inside)
         if _cells(stages) > MOST_CELLS:
             stages = [self.cut(stage) for stage in stages]
-        left: list[Tables] = []
-        right: list[Tables] = []
         count = len(stages)
-        for t in range(count if setup.loop else count - 1):
-            if self.overtaken():
-                raise OvertakenError
-            a, b, way = stages[t], stages[(t + 1) % count], way_between(places[t], places[(t + 1) % count])
-            left.append(self.change(a, b, "left", setup.mine, way))
-            right.append(self.change(a, b, "right", setup.mine, way))
+        ends = [(t, (t + 1) % count) for t in range(count if setup.loop else count - 1)]
+        wanted = [(stages[a], stages[b], way_between(places[a], places[b])) for a, b in ends]
+        hands = self.changes(wanted, setup.mine)
+        left, right = [each[0] for each in hands], [each[1] for each in hands]
         tables = self._sung(stages, places, (left, right), names)
         free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
         return Lattice(stages, Chain(tables, left, right, setup.loop, free), [index for index, _ in sounding], places)
@@ -306,14 +314,26 @@ class Builder:
     def _plain(self, at: Place) -> Stage | None:
         return self._store.get(_made_from(at), lambda: free_stage(at))
 
-    def change(self, old: Stage, new: Stage, hand: str, mine: bool, way: Way) -> Tables:
-        """One hand's price tables from one stage to another."""
-
-        def make() -> Tables:
-            before, after = (old.left, new.left) if hand == "left" else (old.right, new.right)
-            return change_tables(before, after, hand, mine, prices(way))
-
-        return self._store.get(("change", old.key, new.key, hand, mine, way), make)
+    def changes(self, wanted: Sequence[tuple[Stage, Stage, Way]], mine: bool) -> list[tuple[Tables, Tables]]:
+        """The left and the right hand's price tables of some changes, those that are not kept many at a time. Raises
+        OvertakenError, what was made until then is kept.
+        """
+        names = [[("change", old.key, new.key, hand, mine, way) for hand in HANDS] for old, new, way in wanted]
+        known: dict[Hashable, Tables | None] = {name: self._store.kept(name) for pair in names for name in pair}
+        missing = {
+            name: Change(old.of(hand), new.of(hand), hand, mine, way)
+            for pair, (old, new, way) in zip(names, wanted, strict=True)
+            for name, hand in zip(pair, HANDS, strict=True)
+            if known[name] is None
+        }
+        for first in range(0, len(missing), AT_ONCE):
+            if self.overtaken():
+                raise OvertakenError
+            some = list(missing.items())[first : first + AT_ONCE]
+            for (name, _), tables in zip(some, tables_of([change for _, change in some]), strict=True):
+                known[name] = tables
+                self._store.put(name, tables)
+        return [(known[left] or (), known[right] or ()) for left, right in names]
 
 
 def _cells(stages: list[Stage]) -> int:

@@ -9,10 +9,11 @@ note went where.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
-from yellow_hinge.core.leading.prices.moves import MOST_LEAP, Prices, extras
+from yellow_hinge.core.leading.prices.moves import MOST_LEAP, Prices, Side, extras, sides
 from yellow_hinge.core.leading.prices.weights import INFINITE, Weights, distance_table, move_table, quantised
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.shapes.placing import HandSet, Ints
@@ -114,35 +115,46 @@ def _runs(count: Ints) -> list[tuple[int, slice]]:
     return [(int(count[a]), slice(a, b)) for a, b in itertools.pairwise(edges)]
 
 
-def _matched(old: Ints, new: Ints, counts: tuple[Ints, Ints], price: Prices) -> Ints:
-    """Cheapest matching of every row of `old` (n, k) with every row of `new` (m, j), which hold so many notes each.
-    Returns (n, m).
-    """
-    table = np.empty((len(old), len(new)), np.int32)
-    for a, rows in _runs(counts[0]):
-        for b, columns in _runs(counts[1]):
+def moved(hand: HandSet, led: bool) -> tuple[Ints, Ints]:
+    """(pitches, count) of the notes that are matched: all of them, or where the bass is `led` by itself, the others."""
+    return (hand.pitches[:, 1:], np.maximum(hand.count - 1, 0)) if led else (hand.pitches, hand.count)
+
+
+def _matched(old: tuple[Ints, Ints], new: tuple[Ints, Ints], price: Prices) -> Ints:
+    """Cheapest matching of every row of `old` (pitches (n, k), count) with every row of `new` (m, j); (n, m)."""
+    table = np.empty((len(old[0]), len(new[0])), np.int32)
+    for a, rows in _runs(old[1]):
+        for b, columns in _runs(new[1]):
             if a <= b:
-                table[rows, columns] = _block(old[rows, :a], new[columns, :b], price.enter, price).T
+                table[rows, columns] = _block(old[0][rows, :a], new[0][columns, :b], price.enter, price).T
             else:
-                table[rows, columns] = _block(new[columns, :b], old[rows, :a], price.leave, price)
+                table[rows, columns] = _block(new[0][columns, :b], old[0][rows, :a], price.leave, price)
     return table
 
 
 def _block(fewer: Ints, more: Ints, surplus: int, price: Prices) -> Ints:
     """Matching of rows of `fewer` (n, a) with rows of `more` (m, b), a <= b, each note left over for `surplus`. Returns
-    (m, n), so that the prices of a note are copied as whole rows. A programme over the band of how many of the lower
-    notes are left over so far.
+    (m, n), so that the prices of a note are copied as whole rows.
     """
-    spare = more.shape[1] - fewer.shape[1]
-    best: list[Ints] = [np.zeros((1, 1), np.int32)] * (spare + 1)
-    for note in range(fewer.shape[1]):
-        prices_to = price.pair.take(fewer[:, note], 1)  # (128, n)
+    prices_of = [price.pair.take(fewer[:, note], 1) for note in range(fewer.shape[1])]  # (128, n) each
+    found = band(fewer.shape[1], more.shape[1], surplus, lambda note, other: prices_of[note].take(more[:, other], 0))
+    return np.broadcast_to(found, (len(more), len(fewer)))
+
+
+def band(fewer: int, more: int, surplus: int, price_of: Callable[[int, int], Ints]) -> Ints:
+    """The cheapest way to match so many notes with so many others, fewer <= more, without crossings, each note left
+    over for `surplus`: a programme over how many of the lower notes are left over so far. `price_of(note, other)` is
+    what the ways from a note to another one cost, as a new table.
+    """
+    spare = more - fewer
+    best: list[Ints] = [np.zeros(1, np.int32)] * (spare + 1)
+    for note in range(fewer):
         for over in range(spare + 1):
-            go = prices_to.take(more[:, note + over], 0)
+            go = price_of(note, note + over)
             go += best[over]
             best[over] = np.minimum(go, best[over - 1], out=go) if over else go
     found: Ints = best[spare] + np.int32(spare * surplus)
-    return found if fewer.shape[1] else np.broadcast_to(found, (len(more), len(fewer)))
+    return found
 
 
 def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> Ints:
@@ -151,34 +163,45 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
     `mine`: the left hand has the bass, so its lowest notes are matched with each other and priced by the bass table.
     The highest notes of the hand that leads carry the price of the top line beside their own motion.
     """
-    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
+    led = hand == "left" and mine
+    table = _matched(moved(old, led), moved(new, led), price)
+    return with_terms(table, *sides(old, new, price), hand, mine, price)
+
+
+def with_terms(table: Ints, old: Side, new: Side, hand: str, mine: bool, price: Prices) -> Ints:
+    """What the matching costs, with what bass, top line and style add."""
+    before, after = old.counts > 0, new.counts > 0
+    both = before & after
     if hand == "left" and mine:
-        counts = np.maximum(old.count - 1, 0), np.maximum(new.count - 1, 0)
-        table = _matched(old.pitches[:, 1:], new.pitches[:, 1:], counts, price)
-        table += np.where(both, price.bass[new.low[None, :] - old.low[:, None] + MOST_LEAP], 0)
+        table = table + np.where(both, price.bass[new.of(new.hand.low) - old.of(old.hand.low) + MOST_LEAP], 0)
         if not both.all():  # a bass that begins or ends with its hand
-            table += price.leave * ((old.count > 0)[:, None] & ~both) + price.enter * ((new.count > 0)[None, :] & ~both)
-    else:
-        table = _matched(old.pitches, new.pitches, (old.count, new.count), price)
+            table += price.leave * (before & ~both) + price.enter * (after & ~both)
     if hand == price.leads:
-        table += price.top[new.high[None, :] - old.high[:, None] + MOST_LEAP] * both
+        table = table + price.top[new.of(new.hand.high) - old.of(old.hand.high) + MOST_LEAP] * both
     for extra in extras(old, new, hand, price):
         table = table + extra
     return table
 
 
-def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
-    """The tables of one hand's change, whose least sum over both hands, table by table, is the price of a change: one
-    where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are priced and lie
-    in two hands.
+def in_parts(table: Ints, old: Side, new: Side, hand: str, price: Prices) -> tuple[Ints, ...]:
+    """The prices of one hand's change as tables whose least sum over both hands, table by table, is the price of a
+    change: one where the hands are free of each other, three (bass falls, stays, rises) where the outer voices are
+    priced and lie in two hands.
     """
-    table = change_table(old, new, hand, mine, price)
     if not price.outer:
         return (table,)
-    both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
-    bass, top = (np.sign(b[None, :] - a[:, None]) * both for a, b in ((old.low, new.low), (old.high, new.high)))
+    both = (old.counts > 0) & (new.counts > 0)
+    bass, top = (
+        np.sign(new.of(b) - old.of(a)) * both for a, b in ((old.hand.low, new.hand.low), (old.hand.high, new.hand.high))
+    )
     if price.leads == "left":
         return (table + np.array(price.outer, np.int32)[bass + 1, top + 1] * (hand == "left"),)
     if hand == "left":
         return tuple(np.where(bass == sign, table, INFINITE).astype(np.int32) for sign in (-1, 0, 1))
     return tuple(table + np.array(row, np.int32)[top + 1] for row in price.outer)
+
+
+def change_tables(old: HandSet, new: HandSet, hand: str, mine: bool, price: Prices) -> tuple[Ints, ...]:
+    """The tables of one hand's change, see `in_parts`."""
+    table = change_table(old, new, hand, mine, price)
+    return in_parts(table, *sides(old, new, price), hand, price)

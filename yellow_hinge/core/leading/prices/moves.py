@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import combinations
 from typing import NamedTuple
 
-from yellow_hinge.core.numerics import later, np
+from yellow_hinge.core.numerics import NDArray, later, np
 from yellow_hinge.core.shapes.placing import PAD, SIZE, HandSet, Ints, one_hand
 
 
@@ -42,8 +42,39 @@ class Prices(NamedTuple):
 MOST_LEAP = 160
 
 
-def extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
-    """What only some styles and manners price, tables (len(old), len(new))."""
+class Side(NamedTuple):
+    """One hand's placings at one end of some changes. `at` are rows of `hand`, in a shape that broadcasts with that of
+    the other end: one after the other over all changes, or as rows and columns of one table. `bass` is the pitch class
+    of each row's written bass, where that is priced.
+    """
+
+    hand: HandSet
+    at: NDArray[np.intp]
+    bass: Ints
+
+    def of(self, values: Ints) -> Ints:
+        """What each row has, laid out as the changes are."""
+        found: Ints = values[self.at]
+        return found
+
+    @property
+    def counts(self) -> Ints:
+        """How many notes."""
+        return self.of(self.hand.count)
+
+
+def sides(old: HandSet, new: HandSet, price: Prices) -> tuple[Side, Side]:
+    """Both ends of one table: the old placings its rows, the new ones its columns."""
+    rows, columns = np.arange(len(old)), np.arange(len(new))
+    before, after = price.basses or (0, 0)
+    return (
+        Side(old, rows[:, None], np.full(len(old), before, np.int32)),
+        Side(new, columns[None, :], np.full(len(new), after, np.int32)),
+    )
+
+
+def extras(old: Side, new: Side, hand: str, price: Prices) -> list[Ints]:
+    """What only some styles and manners price, a table each."""
     found = [_bent(old, new, price)] if price.slide else []
     if hand == price.leads and (price.inner is not None or price.repeat):
         found.append(_led(old, new, price))
@@ -54,41 +85,41 @@ def extras(old: HandSet, new: HandSet, hand: str, price: Prices) -> list[Ints]:
     return found
 
 
-def _strand(old: HandSet, new: HandSet, price: Prices) -> Ints:
+def _nothing(old: Side, new: Side) -> Ints:
+    return np.zeros(np.broadcast_shapes(old.at.shape, new.at.shape), np.int32)
+
+
+def _strand(old: Side, new: Side, price: Prices) -> Ints:
     """What it costs that the voice of a line inside a held chord comes from, or goes on in, another one: for every note
     that goes without its neighbour in the same hand of the next chord, or comes without it.
     """
     assert price.line is not None
     gone, come, held = price.line
     step = (come - gone + 6) % 12 - 6
-    table = np.zeros((len(old), len(new)), np.int32)
-    if not held:
-        table += price.strand * _unmet(old, new, gone, step)
-    return table + price.strand * _unmet(new, old, come, -step).T
+    table = _unmet(new, old, come, -step)
+    return price.strand * (table if held else table + _unmet(old, new, gone, step))
 
 
-def _unmet(here: HandSet, there: HandSet, pc: int, by: int) -> Ints:
-    """How many notes of a pitch class each placing (n,) has whose neighbour `by` semitones off each of the others (m,)
-    lacks; (n, m).
-    """
-    found = np.zeros((len(here), len(there)), np.int32)
+def _unmet(here: Side, there: Side, pc: int, by: int) -> Ints:
+    """How many notes of a pitch class each placing has whose neighbour `by` semitones off the other end's lacks."""
+    found = _nothing(here, there)
+    notes, others = here.of(here.hand.pitches), there.of(there.hand.pitches)
     for note in range(SIZE):
-        at = here.pitches[:, note]
+        at = notes[..., note]
         own = (at != PAD) & (at % 12 == pc)
-        met = (there.pitches[None, :, :] == (at + by)[:, None, None]).any(2)
-        found += (own[:, None] & ~met).astype(np.int32)
+        met = (others == (at + by)[..., None]).any(-1)
+        found += (own & ~met).astype(np.int32)
     return found
 
 
-def _led(old: HandSet, new: HandSet, price: Prices) -> Ints:
+def _led(old: Side, new: Side, price: Prices) -> Ints:
     """What the hand that leads pays for its inner line, and for playing the same again on the same chord."""
-    table = np.zeros((len(old), len(new)), np.int32)
+    table = _nothing(old, new)
     if price.inner is not None:
-        notes = [_inner(hand, price.lowest) for hand in (old, new)]
-        both = (old.count > 1)[:, None] & (new.count > 1)[None, :]
-        table += price.inner[np.abs(notes[0][:, None] - notes[1][None, :])] * both
+        before, after = (side.of(_inner(side.hand, price.lowest)) for side in (old, new))
+        table += price.inner[np.abs(before - after)] * ((old.counts > 1) & (new.counts > 1))
     if price.repeat:
-        same = (old.pitches[:, None, :] == new.pitches[None, :, :]).all(2) & (old.count > 0)[:, None]
+        same = (old.of(old.hand.pitches) == new.of(new.hand.pitches)).all(-1) & (old.counts > 0)
         table += price.repeat * same.astype(np.int32)
     return table
 
@@ -100,38 +131,42 @@ def _inner(hand: HandSet, lowest: bool) -> Ints:
     return found
 
 
-def _bent(old: HandSet, new: HandSet, price: Prices) -> Ints:
+def _bent(old: Side, new: Side, price: Prices) -> Ints:
     """What a hand pays for another shape: semitones, or steps of the key, by which its notes lie otherwise above its
     lowest one, and notes more or fewer.
     """
-    placed = [price.steps[hand.pitches] for hand in (old, new)]
-    shapes = [np.where(h.pitches == PAD, 0, at - at[:, :1]) for h, at in zip((old, new), placed, strict=True)]
-    table = np.zeros((len(old), len(new)), np.int32)
+    before, after = (side.of(_shape(side.hand, price)) for side in (old, new))
+    table = _nothing(old, new)
     for note in range(1, SIZE):
-        a, b = shapes[0][:, note, None], shapes[1][None, :, note]
-        both = (old.pitches[:, note, None] != PAD) & (new.pitches[None, :, note] != PAD)
-        table += price.slide * np.where(both, np.abs(a - b), 0)
-    table += price.slide_count * np.abs(old.count[:, None] - new.count[None, :])
+        both = (old.counts > note) & (new.counts > note)
+        table += price.slide * np.where(both, np.abs(before[..., note] - after[..., note]), 0)
+    table += price.slide_count * np.abs(old.counts - new.counts)
     return table
 
 
-def _parallels(old: HandSet, new: HandSet, hand: str, price: Prices) -> Ints:
+def _shape(hand: HandSet, price: Prices) -> Ints:
+    """(n, SIZE) how far each note lies above the lowest one."""
+    placed = price.steps[hand.pitches]
+    found: Ints = placed - placed[:, :1]
+    return found
+
+
+def _parallels(old: Side, new: Side, hand: str, price: Prices) -> Ints:
     """What fifths and octaves in a row cost: inside a hand that has as many notes as before and, where the basses are
     known, between the notes of the right hand and the bass.
     """
-    count = np.zeros((len(old), len(new)), np.int32)
+    table = _nothing(old, new)
+    alike = old.counts == new.counts
     if price.parallel:
-        alike = old.count[:, None] == new.count[None, :]
-        before, after = _perfects(old), _perfects(new)
-        for pair in np.flatnonzero(before.any(0) & after.any(0)):
+        kinds = [_perfects(side.hand) for side in (old, new)]
+        for pair in np.flatnonzero(kinds[0].any(0) & kinds[1].any(0)):
             low = LOWER[pair]
-            moved = old.pitches[:, low, None] != new.pitches[None, :, low]
-            kinds = before[:, None, pair]
-            same = (kinds == after[None, :, pair]) & (kinds > 0) & alike
-            count += price.parallel * (same & moved).astype(np.int32)
-    if hand == "right" and price.basses and price.basses[0] != price.basses[1]:
-        count += _over_bass(old, new, price)
-    return count
+            moved = old.of(old.hand.pitches[:, low]) != new.of(new.hand.pitches[:, low])
+            before, after = old.of(kinds[0][:, pair]), new.of(kinds[1][:, pair])
+            table += price.parallel * ((before == after) & (before > 0) & alike & moved).astype(np.int32)
+    if hand == "right" and price.basses:
+        table += _over_bass(old, new, alike, price) * (old.of(old.bass) != new.of(new.bass))
+    return table
 
 
 # The pairs of a hand's notes by their places.
@@ -147,25 +182,22 @@ def _perfects(hand: HandSet) -> Ints:
 
 
 _PERFECT: Ints = later(lambda: np.array([12, *[0] * 6, 7, *[0] * 4], np.int32))
+_OPEN: Ints = later(lambda: np.array([1, *[0] * 6, 1, *[0] * 4], np.int32))  # an octave or a fifth over the bass
 
 
-def _over_bass(old: HandSet, new: HandSet, price: Prices) -> Ints:
+def _over_bass(old: Side, new: Side, alike: Ints, price: Prices) -> Ints:
     """The parallels between the bass and the right hand's notes."""
-    assert price.basses is not None
-    over = [(hand.pitches - bass) % 12 for hand, bass in zip((old, new), price.basses, strict=True)]
-    count = np.zeros((len(old), len(new)), np.int32)
-    alike = old.count[:, None] == new.count[None, :]
-    for note in range(SIZE if price.parallel else 0):
-        a, b = over[0][:, note, None], over[1][None, :, note]
-        there = (old.pitches[:, note] != PAD)[:, None] & alike
-        if not there.any():  # notes lie from the first column on
-            break
-        count += price.parallel * (there & ((a == 7) | (a == 0)) & (a == b)).astype(np.int32)
+    table = _nothing(old, new)
+    over = [(side.hand.pitches - side.bass[:, None]) % 12 for side in (old, new)]
+    for note in range(int(old.hand.count.max(initial=0)) if price.parallel else 0):
+        a, b = old.of(over[0][:, note]), new.of(over[1][:, note])
+        there = (old.counts > note) & alike
+        table += price.parallel * (there & (a == b) & (_OPEN[a] > 0)).astype(np.int32)
     if price.outer_parallel:
-        a, b = ((h.high - bass) % 12 for h, bass in zip((old, new), price.basses, strict=True))
-        both = (old.count > 0)[:, None] & (new.count > 0)[None, :]
-        count += price.outer_parallel * (both & ((a == 7) | (a == 0))[:, None] & (a[:, None] == b)).astype(np.int32)
-    return count
+        a, b = (side.of((side.hand.high - side.bass) % 12) for side in (old, new))
+        both = (old.counts > 0) & (new.counts > 0)
+        table += price.outer_parallel * (both & (a == b) & (_OPEN[a] > 0)).astype(np.int32)
+    return table
 
 
 class Move(NamedTuple):
@@ -196,7 +228,7 @@ def match(old: tuple[int, ...], new: tuple[int, ...], hand: str, mine: bool, pri
     if hand == price.leads and old and new:
         total += int(price.top[new[-1] - old[-1] + MOST_LEAP])
     if price.special:
-        total += sum(int(extra[0, 0]) for extra in extras(one_hand(old), one_hand(new), hand, price))
+        total += sum(int(extra[0, 0]) for extra in extras(*sides(one_hand(old), one_hand(new), price), hand, price))
     return total, moves
 
 
