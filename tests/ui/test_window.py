@@ -1,15 +1,18 @@
 """The window driven by mouse and keys."""
 
+import gc
+import weakref
 from pathlib import Path
 
 import miniaudio
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.conftest import settle
 from yellow_hinge import __version__
+from yellow_hinge.app.keeping.settings import Places, Settings
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.sound.device import DeviceOutput
 from yellow_hinge.sound.instruments import RATE
@@ -21,6 +24,7 @@ from yellow_hinge.ui.hinges.room import HINGES
 from yellow_hinge.ui.paint.strand.strands import COLUMN_W, KEYS_W
 from yellow_hinge.ui.paint.theme import DARK, LIGHT
 from yellow_hinge.ui.shell.table import COMMANDS
+from yellow_hinge.ui.shell.window import MainWindow
 
 Key = Qt.Key
 
@@ -345,3 +349,17 @@ def test_a_new_version_is_said_once_to_those_who_used_another_and_a_report_has_n
     assert text.startswith(f"Yellow Hinge: {__version__}\n")
     assert all(name in text for name in ("Python", "Screen", "Sound", "Keyboards"))
     assert not any(word in text for word in ("somebody", "private", "/home", "Marrow"))
+
+
+def test_a_closed_window_is_let_go_with_all_its_rooms(tmp_path, qapp):
+    """What is tied to things that outlive it would repaint what is gone, and keep every song that it showed."""
+    window = MainWindow(Places(tmp_path / "config", tmp_path / "state"), Settings())
+    for handle in window.rooms.handles:
+        window.rooms.show_room(handle)
+    gone = weakref.ref(window)
+    window.close()
+    window.deleteLater()
+    del window, handle
+    qapp.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    gc.collect()
+    assert gone() is None

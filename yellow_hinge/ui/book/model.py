@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QSize, Qt
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, QSize, Qt
 
 from yellow_hinge.app.solving.book.sets import clock
 from yellow_hinge.app.solving.book.songbook import SongRow
@@ -34,8 +34,8 @@ def cells(row: SongRow, own: Standing = NOT_PLAYED) -> tuple[str, ...]:
 class SongModel(QAbstractTableModel):
     """Songs in the order of a column."""
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self.rows: list[SongRow] = []
         self.standings: Mapping[str, Standing] = {}  # by the ids that the practice log knows songs by
         self._column, self._down = 0, False

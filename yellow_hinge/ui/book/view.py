@@ -49,7 +49,7 @@ class BookView(ToldView):
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Songbook")
-        self.table, self.listed = QTreeView(), SongModel()
+        self.table, self.listed = QTreeView(), SongModel(self)
         self.table.setModel(self.listed)
         self.table.setAccessibleName("Songs")
         self.table.setRootIsDecorated(False)

@@ -36,7 +36,7 @@ class Entering(QObject):
     split_ = Signal(object)
 
     def __init__(self, desk: Desk, mover: NoteMover, say: Callable[..., None], struck: Callable[[int], None]) -> None:
-        super().__init__()
+        super().__init__(mover)
         self.desk, self.mover, self._say, self._struck = desk, mover, say, struck
         self.on, self.octave = False, 48
         self.hand: str | None = None

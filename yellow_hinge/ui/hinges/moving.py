@@ -17,8 +17,8 @@ class NoteMover(QObject):
     tried = Signal(object, object)
     ringed = Signal(object)
 
-    def __init__(self, desk: Desk, say: Callable[[str], None]) -> None:
-        super().__init__()
+    def __init__(self, desk: Desk, say: Callable[[str], None], parent: QObject) -> None:
+        super().__init__(parent)
         self.desk, self._say = desk, say
         self.trial: Trial | None = None
         self.note: tuple[str, int] | None = None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Any
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QObject, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QResizeEvent
 from PySide6.QtWidgets import QListView, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -60,8 +60,8 @@ class OptionRow:
 class OptionModel(QAbstractListModel):
     """The rows of the list."""
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self.rows: list[OptionRow] = []
         self.stretch = (36, 83)
 
@@ -86,7 +86,7 @@ class OptionPainter(QStyledItemDelegate):
     """Paints a row: price, both hands by name and degree, a small keyboard, the shape's name."""
 
     def __init__(self, model: OptionModel, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(model)
         self.model, self.theme = model, theme
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:

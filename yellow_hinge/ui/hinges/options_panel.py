@@ -38,7 +38,7 @@ class OptionsPanel(QWidget):
     def __init__(self, desk: Desk, theme: Theme) -> None:
         super().__init__()
         self.desk = desk
-        self.model = OptionModel()
+        self.model = OptionModel(self)
         self.painter_ = OptionPainter(self.model, theme)
         self.pinned: Option | None = None
         self._rests = QPoint()

@@ -26,6 +26,7 @@ class HingesRoom(QObject, Quiet):
         super().__init__()
         self.shell, self.desk = shell, shell.desk
         self.view = HingesView(shell.desk, shell.look.theme, shell.listening)
+        self.setParent(self.view)
         settings, strike = shell.preferences.settings, shell.listening.player.strike
         if LEAST_W <= settings.column_w <= MOST_W:
             self.view.map.column_w = settings.column_w
@@ -35,7 +36,7 @@ class HingesRoom(QObject, Quiet):
             fold.setChecked(settings.unfolded.get(fold.name, False))
             fold.turned.connect(shell.preferences.unfold)
         say, unsay = shell.teller.say, shell.teller.unsay
-        self.mover = NoteMover(shell.desk, say)
+        self.mover = NoteMover(shell.desk, say, self.view)
         self.entering = Entering(shell.desk, self.mover, say, lambda midi: strike(((midi, "right"),)))
         self.trying = Trying(self.view, shell.keys, self.mover, shell.listening, say, self.entering, unsay)
         self.view.options.taken.connect(self.desk.take)

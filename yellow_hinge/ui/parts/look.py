@@ -30,7 +30,7 @@ class Look(QObject):
         self.window_, self._preferences = window, preferences
         self.theme: Theme = pick_theme(preferences.settings.theme)
         self._dress()
-        QGuiApplication.styleHints().colorSchemeChanged.connect(lambda _: self.refresh())
+        QGuiApplication.styleHints().colorSchemeChanged.connect(self.refresh)
 
     def _dress(self) -> None:
         """Colours of what is not painted."""

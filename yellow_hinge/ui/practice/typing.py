@@ -40,8 +40,8 @@ class TypedNotes(QObject):
 
     shifted = Signal()
 
-    def __init__(self, notes: NotesIn) -> None:
-        super().__init__()
+    def __init__(self, notes: NotesIn, parent: QObject) -> None:
+        super().__init__(parent)
         self.notes = notes
         self.on, self.octave = False, 48
         self._down: dict[int, int] = {}  # the note that each key began

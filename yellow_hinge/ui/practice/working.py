@@ -60,7 +60,7 @@ class PracticeRoom(QObject, Quiet):
         self._waiting: tuple[PractisedSong, Programme] | None = None  # until it is known what is remembered
         self.session: Practising | None = None
         self._entry: ShelfEntry | OwnLine | None = None  # of the shelf, where that is what goes round the keys
-        self.typed, self.chance = TypedNotes(live.notes), Random()
+        self.typed, self.chance = TypedNotes(live.notes, self.view), Random()
         self.typed.shifted.connect(lambda: view.typed.show_keys(self.typed.octave, view.typed.asked))
         self.partner = Partner(self, live)
         self.piece = PieceRoom(
