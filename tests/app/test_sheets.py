@@ -1,5 +1,7 @@
 """Sheets of takes, mixes and other keys; twelve keys; notes of the player's own, which nothing loses."""
 
+from queue import Queue
+
 import pytest
 
 from tests.core.sheet.charts import opened, solved
@@ -33,14 +35,13 @@ def words_of(sheet):
 
 def asked(what, ask, known=None, twelve=None):
     """What the worker answers."""
-    told = []
-    solver = SheetSolver(told.append, "test")
+    told = Queue()
+    solver = SheetSolver(told.put, "test")
     solver.ask(what, known, ask, False, twelve)
-    while not told:
-        pass
+    answer = told.get(timeout=60)
     solver.close()
-    assert isinstance(told[0], WrittenSheet)
-    return told[0]
+    assert isinstance(answer, WrittenSheet)
+    return answer
 
 
 def test_a_sheet_in_another_key_leaves_the_song_alone_and_has_hands_of_its_own():
