@@ -1,67 +1,94 @@
 """`make mutants`: changes lines of core, io and app one at a time and sees whether a test notices.
 
 python -m tools.mutants COUNT [SEED] [PART ...]: a random sample of COUNT mutants, of files whose path holds a PART.
-Each stands in a copy of the tree, in a process forked from one that has the libraries loaded; only tests that import
-what was changed are run, the nearest first, for so many seconds of processor time, and none of the window's. The ones that
-survive are printed, and the share that died.
+All of them stand in one copy of the tree, each asleep beside what it would change. The tests run once with all asleep,
+which tells what runs what; then, for one mutant after the other, a process that has everything loaded is forked, wakes
+it and runs the tests that run it, the quickest first, for so many seconds of processor time. One that is run as its file
+is loaded gets a process of its own and the tests that are near its file. The ones that survive are printed, and the
+share that died.
 """
 
 from __future__ import annotations
 
 import ast
 import compileall
-import multiprocessing
 import os
 import random
 import shutil
+import subprocess
 import sys
 import tempfile
-import time
 from collections.abc import Iterator
-from multiprocessing.sharedctypes import Synchronized
 from pathlib import Path
 from typing import NamedTuple
 
+from tools.mutating import FAR, Outcome, outcomes
 from tools.offscreen import PLATFORM
 
 ROOT = Path(__file__).parents[1]
 FOLDERS = ("core", "io", "app")
 WANTED = 0.85
-# Processor time for all tests of a mutant, and time on the clock where nothing is worked; what the test that runs then
-# has used, to be one that never ends.
-LONGEST_S, IDLE_S, HANGS_S = 80, 400, 30
-TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
-WIDEST = ("test_every_answer", "test_said")  # go through most of the program: soon after a module's own tests
-FEW = "12"  # examples of a property
 COMPARED = {
     ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.In: "not in",
     ast.NotIn: "in", ast.Is: "is not", ast.IsNot: "is",
 }  # fmt: skip
 COUNTED = {ast.Add: "-", ast.Sub: "+", ast.Mult: "+", ast.FloorDiv: "*", ast.Mod: "*", ast.Div: "*"}
+SWITCH = '''"""Which mutant is awake, and which ones were asked for."""
+
+import os
+
+AWAKE = [int(os.environ.get("MUTANT", "-1"))]
+ASKED = set()
+
+
+def woken(number):
+    ASKED.add(number)
+    return number == AWAKE[0]
+'''
 
 
 class Mutant(NamedTuple):
-    """A piece of a file (offsets in characters) and what stands there instead."""
+    """An expression of a file (offsets in characters), and what of it is changed: `start` to `end` become `new`."""
 
     path: Path
     line: int
+    first: int
+    last: int
     start: int
     end: int
     new: str
 
+    def of(self, text: str) -> str:
+        """The expression as it becomes."""
+        return text[self.first : self.start] + self.new + text[self.end : self.last]
+
     def __str__(self) -> str:
         text = self.path.read_text("utf-8")
-        old = " ".join(text[self.start : self.end].split())
-        return f"{self.path.relative_to(ROOT)}:{self.line}: {old[:60]} -> {self.new[:60]}"
+        was, now = (" ".join(each.split()) for each in (text[self.first : self.last], self.of(text)))
+        return f"{self.path.relative_to(ROOT)}:{self.line}: {was[:70]} -> {now[:70]}"
+
+
+def _expressions(tree: ast.AST) -> Iterator[ast.AST]:
+    """Every node that is worked out as the program runs: no annotations, patterns, nor what stands in a string."""
+    left_out = ("annotation", "returns")
+    todo = [tree]
+    while todo:
+        node = todo.pop()
+        yield node
+        for name, value in ast.iter_fields(node):
+            if name not in left_out:
+                below = value if isinstance(value, list) else [value]
+                wrong = (ast.JoinedStr, ast.pattern)
+                todo += [each for each in below if isinstance(each, ast.AST) and not isinstance(each, wrong)]
 
 
 def mutants(path: Path) -> Iterator[Mutant]:
     """Every mutant of a file."""
     text = path.read_text("utf-8")
-    starts = [0]
-    for row in text.splitlines(keepends=True):
-        starts.append(starts[-1] + len(row))
     rows = text.splitlines(keepends=True)
+    starts = [0]
+    for row in rows:
+        starts.append(starts[-1] + len(row))
 
     def at(line: int, column: int) -> int:
         return starts[line - 1] + len(rows[line - 1].encode()[:column].decode())
@@ -69,28 +96,55 @@ def mutants(path: Path) -> Iterator[Mutant]:
     def span(node: ast.expr) -> tuple[int, int]:
         return at(node.lineno, node.col_offset), at(node.end_lineno or node.lineno, node.end_col_offset or 0)
 
-    for node in ast.walk(ast.parse(text)):
+    for node in _expressions(ast.parse(text)):
         if isinstance(node, ast.Compare) and len(node.ops) == 1:
             left, right = span(node.left), span(node.comparators[0])
-            yield Mutant(path, node.lineno, left[1], right[0], f" {COMPARED[type(node.ops[0])]} ")
+            yield Mutant(path, node.lineno, *span(node), left[1], right[0], f" {COMPARED[type(node.ops[0])]} ")
         elif isinstance(node, ast.BinOp) and type(node.op) in COUNTED:
             left, right = span(node.left), span(node.right)
             if text[left[1] : right[0]].strip() in ("+", "-", "*", "/", "//", "%"):
-                yield Mutant(path, node.lineno, left[1], right[0], f" {COUNTED[type(node.op)]} ")
+                yield Mutant(path, node.lineno, *span(node), left[1], right[0], f" {COUNTED[type(node.op)]} ")
         elif isinstance(node, ast.BoolOp):
             one, other = span(node.values[0]), span(node.values[1])
-            between = text[one[1] : other[0]]
-            if between.strip() in ("and", "or"):
+            if text[one[1] : other[0]].strip() in ("and", "or"):
                 word = "or" if isinstance(node.op, ast.And) else "and"
-                yield Mutant(path, node.lineno, one[1], other[0], f" {word} ")
+                yield Mutant(path, node.lineno, *span(node), one[1], other[0], f" {word} ")
         elif isinstance(node, ast.Constant) and type(node.value) in (int, float, bool):
             new = str(not node.value) if isinstance(node.value, bool) else f"({node.value!r} + 1)"
-            yield Mutant(path, node.lineno, *span(node), new)
+            yield Mutant(path, node.lineno, *span(node), *span(node), new)
         elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
-            yield Mutant(path, node.lineno, span(node)[0], span(node.operand)[0], "")
+            yield Mutant(path, node.lineno, *span(node), span(node)[0], span(node.operand)[0], "")
 
 
-# --- which tests ---
+def asleep(path: Path, numbered: list[tuple[int, Mutant]]) -> str:
+    """A file with its mutants beside what they would change. One inside another is left out."""
+    text = path.read_text("utf-8")
+    end = len(text) + 1
+    for number, mutant in sorted(numbered, key=lambda each: -each[1].first):
+        if mutant.last <= end:
+            was = text[mutant.first : mutant.last]
+            both = f"(({mutant.of(text)}) if _woken({number}) else ({was}))"
+            text, end = text[: mutant.first] + both + text[mutant.last :], mutant.first
+    begins = text.index("\nfrom ") + 1 if "\nfrom " in text else text.index("\nimport ") + 1
+    if text.startswith("from __future__", begins):
+        begins = text.index("\n", begins) + 1
+    return f"{text[:begins]}from yellow_hinge._switch import woken as _woken\n{text[begins:]}"
+
+
+def copied(tree: Path, sample: list[Mutant]) -> None:
+    """The tree with all mutants in it, asleep."""
+    for name in ("yellow_hinge", "tests", "docs", "tools"):
+        shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("__pycache__"))
+    for name in ("pyproject.toml", "README.md", "NOTICE", "Makefile", "requirements.lock", "requirements-dev.lock"):
+        shutil.copy(ROOT / name, tree / name)
+    for path in {mutant.path for mutant in sample}:
+        numbered = [(number, mutant) for number, mutant in enumerate(sample) if mutant.path == path]
+        (tree / path.relative_to(ROOT)).write_text(asleep(path, numbered), "utf-8")
+    (tree / "yellow_hinge" / "_switch.py").write_text(SWITCH, "utf-8")
+    compileall.compile_dir(tree, quiet=2)
+
+
+# --- which tests are near a file ---
 
 
 def imported(path: Path) -> set[str]:
@@ -114,9 +168,7 @@ class Near:
     def __init__(self) -> None:
         paths = [path for folder in ("yellow_hinge", "tests", "tools") for path in (ROOT / folder).rglob("*.py")]
         self._imports = {_name(path): imported(path) for path in paths}
-        far = ("ui", "kills", "fuzz")
-        tests = [path for path in (ROOT / "tests").rglob("test_*.py") if path.relative_to(ROOT).parts[1] not in far]
-        self._tests = {path: self._closure(_name(path)) for path in tests}
+        self._tests = {path: self._closure(_name(path)) for path in (ROOT / test for test in all_tests())}
 
     def _closure(self, name: str) -> dict[str, int]:
         """Every module that a module imports, with over how many others."""
@@ -129,7 +181,7 @@ class Near:
         return found
 
     def of(self, path: Path) -> list[str]:
-        """The test files that import a file, the nearest first."""
+        """The test files that import a file, the nearest first; the one that goes through everything soon after."""
         module, folder = _name(path), path.relative_to(ROOT / "yellow_hinge").parent.parts
         able = [(test, closure[module]) for test, closure in self._tests.items() if module in closure]
 
@@ -137,91 +189,16 @@ class Near:
             test, far = each
             own = test.stem.removeprefix("test_")
             parts = test.relative_to(ROOT / "tests").parent.parts
-            wide = WIDEST.index(test.stem) + 1 if test.stem in WIDEST else len(WIDEST) + 1
-            rank = 0 if path.stem in own or own in path.stem else wide
-            return rank, parts != folder[: len(parts)], far, len(test.name)
+            rank = 0 if path.stem in own or own in path.stem else 1 if test.stem == "test_every_answer" else 2
+            return rank + 2 * (parts[0] == "ui"), parts != folder[: len(parts)], far, len(test.name)
 
         return [str(test.relative_to(ROOT)) for test, _ in sorted(able, key=near)]
 
 
-# --- running them ---
-
-
-class _Watch:
-    """Tells when the present test began, in processor time of its process."""
-
-    def __init__(self, since: Synchronized[float]) -> None:
-        self._since = since
-
-    def pytest_runtest_logstart(self) -> None:
-        self._since.value = worked(os.getpid())
-
-
-def worked(process: int) -> float:
-    """The processor time of a process and of its children that have ended, in seconds: a busy machine kills nothing."""
-    fields = Path(f"/proc/{process}/stat").read_text().rpartition(")")[2].split()
-    return sum(map(int, fields[11:15])) / TICKS_A_SECOND
-
-
-def died(tests: list[str], since: Synchronized[float]) -> bool:
-    """Whether one of some tests fails, or never ends, in a process of its own."""
-    import pytest
-
-    since.value, begun = 0.0, time.monotonic()
-    child = os.fork()
-    if child == 0:
-        sys.dont_write_bytecode = True
-        quiet = os.open(os.devnull, os.O_WRONLY)
-        os.dup2(quiet, 1)
-        os.dup2(quiet, 2)
-        code = pytest.main(["-x", "-q", "-p", "no:cacheprovider", "-p", "no:xdist", *tests], plugins=[_Watch(since)])
-        os._exit(int(code))
-    while True:
-        done, status = os.waitpid(child, os.WNOHANG)
-        if done:
-            return os.waitstatus_to_exitcode(status) not in (0, 5)
-        used, waited = worked(child), time.monotonic() - begun
-        if used > LONGEST_S or waited > IDLE_S:
-            os.kill(child, 9)
-            os.waitpid(child, 0)
-            return used - since.value > HANGS_S or used < LONGEST_S / 4
-        time.sleep(0.05)
-
-
-def tried(mutant: Mutant, tree: Path, near: Near, since: Synchronized[float]) -> bool:
-    """Put a mutant into a copy of the tree, run the tests, and take it out again; whether it died."""
-    target, text = tree / mutant.path.relative_to(ROOT), mutant.path.read_text("utf-8")
-    was = target.stat()
-    target.write_text(text[: mutant.start] + mutant.new + text[mutant.end :], "utf-8")
-    os.utime(target, ns=(was.st_atime_ns, was.st_mtime_ns + 10**10))  # what is compiled of it holds no more
-    try:
-        return died(near.of(mutant.path), since)
-    finally:
-        target.write_text(text, "utf-8")
-        os.utime(target, ns=(was.st_atime_ns, was.st_mtime_ns))
-
-
-def worker(number: int, sample: list[Mutant], folder: str, dead: Synchronized[int]) -> None:
-    """Try some mutants in a copy of the tree."""
-    tree = Path(folder) / str(number)
-    for name in ("yellow_hinge", "tests", "docs", "tools"):
-        shutil.copytree(ROOT / name, tree / name, ignore=shutil.ignore_patterns("__pycache__"))
-    for name in ("pyproject.toml", "README.md", "NOTICE", "Makefile", "requirements.lock", "requirements-dev.lock"):
-        shutil.copy(ROOT / name, tree / name)
-    compileall.compile_dir(tree, quiet=2)
-    os.chdir(tree)
-    sys.path[:] = [str(tree), *(place for place in sys.path if Path(place or ".").resolve() != ROOT)]
-    os.environ |= {"QT_QPA_PLATFORM": PLATFORM, "EXAMPLES": FEW, "PYTHONPATH": str(tree)}
-
-    near, since = Near(), multiprocessing.Value("d", 0.0)
-    if died(["tests/core/test_pitch_and_key.py", "tests/core/sheet"], since):
-        raise SystemExit("the tests fail where nothing is changed")
-    for done, mutant in enumerate(sample, 1):
-        gone = tried(mutant, tree, near, since)
-        with dead.get_lock():
-            dead.value += gone
-        if not gone:
-            print(f"survives ({done} of {len(sample)} tried here): {mutant}", flush=True)
+def all_tests() -> list[str]:
+    """The test files that run in one process, from ROOT on."""
+    paths = sorted(path.relative_to(ROOT) for path in (ROOT / "tests").rglob("test_*.py"))
+    return [str(path) for path in paths if not any(str(path).startswith(f"tests/{far}") for far in FAR)]
 
 
 def run(count: int, seed: int, parts: list[str], workers: int) -> float:
@@ -230,17 +207,19 @@ def run(count: int, seed: int, parts: list[str], workers: int) -> float:
     paths = [path for path in paths if not parts or any(part in str(path) for part in parts)]
     every = [mutant for path in paths for mutant in mutants(path)]
     sample = random.Random(seed).sample(every, min(count, len(every)))
-    dead = multiprocessing.Value("i", 0)
+    near = Near()
     with tempfile.TemporaryDirectory() as folder:
-        jobs = [
-            multiprocessing.Process(target=worker, args=(n, sample[n::workers], folder, dead)) for n in range(workers)
-        ]
-        for job in jobs:
-            job.start()
-        for job in jobs:
-            job.join()
-    print(f"{dead.value} of {len(sample)} died: {dead.value / max(1, len(sample)):.0%}, wanted {WANTED:.0%}")
-    return float(dead.value / max(1, len(sample)))
+        tree = Path(folder) / "tree"
+        copied(tree, sample)
+        os.environ |= {"QT_QPA_PLATFORM": PLATFORM, "PYTHONPATH": str(tree)}
+        subprocess.run([sys.executable, "-c", "import yellow_hinge._switch"], cwd=tree, check=True)
+        dead = 0
+        for number, outcome in outcomes(tree, [near.of(mutant.path) for mutant in sample], all_tests(), workers):
+            dead += outcome != Outcome.LIVES
+            if outcome == Outcome.LIVES:
+                print(f"survives ({number}): {sample[number]}", flush=True)
+    print(f"{dead} of {len(sample)} died: {dead / max(1, len(sample)):.0%}, wanted {WANTED:.0%}")
+    return dead / max(1, len(sample))
 
 
 if __name__ == "__main__":

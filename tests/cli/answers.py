@@ -23,7 +23,7 @@ import msgspec
 import numpy as np
 
 PROJECT, KEPT = Path(__file__).parents[2] / "yellow_hinge", Path(__file__).with_name("answers.txt")
-WALKED, MOST = ("core", "io", "app"), 12
+WALKED, MOST, RARER = ("core", "io", "app"), 12, 6
 VERSION = f"python {sys.version_info.major}.{sys.version_info.minor}"  # others look into more, or fewer, functions
 PASSES = "seconds"  # a field that says how long something took
 # Folders of one run, and letters cut for one page, which carry the hour.
@@ -43,22 +43,25 @@ def _named(code: Any) -> str:
 
 
 class Listener:
-    """Hears what functions answer, the first times that each is asked; the same object is told once."""
+    """Hears what functions answer, the first MOST times that each is asked and then ever more rarely; the same object is
+    told once.
+    """
 
     def __init__(self) -> None:
         self.counts: dict[Any, int] = {}  # by what is run
         self.sums: dict[Any, int] = {}
+        self._due: dict[Any, int] = {}  # when a function is listened to again
         self._told: dict[int, tuple[Any, bytes]] = {}
 
     def __call__(self, frame: FrameType, event: str, _: object) -> Callable[..., Any] | None:
         code = frame.f_code
         count = self.counts.get(code)
         if count is None:
-            count = 0 if _named(code) else MOST
-            self.sums[code] = 0
+            count, self.sums[code], self._due[code] = 0, 0, 0 if _named(code) else sys.maxsize
         self.counts[code] = count + 1
-        if count >= MOST:
+        if count < self._due[code]:
             return None
+        self._due[code] = count + 1 + (count // RARER if count >= MOST else 0)
         frame.f_trace_lines = False
         return self._answered
 
@@ -68,7 +71,7 @@ class Listener:
             self.sums[code] = crc32(self.tell(answer), self.sums[code])
 
     def rows(self) -> list[str]:
-        """A row a function: its name, how often it was asked, and a sum of its first answers."""
+        """A row a function: its name, how often it was asked, and a sum of the answers that were heard."""
         named = [(_named(code), self.counts[code], total) for code, total in self.sums.items()]
         return [f"{name} {count} {total:08x}" for name, count, total in sorted(named) if name]
 
