@@ -14,6 +14,7 @@ import ast
 import compileall
 import os
 import random
+import re
 import shutil
 import subprocess
 import sys
@@ -28,11 +29,16 @@ from tools.offscreen import PLATFORM
 ROOT = Path(__file__).parents[1]
 FOLDERS = ("core", "io", "app")
 WANTED = 0.85
+# What stands there, and what instead.
 COMPARED = {
-    ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.In: "not in",
-    ast.NotIn: "in", ast.Is: "is not", ast.IsNot: "is",
+    ast.Lt: ("<", "<="), ast.LtE: ("<=", "<"), ast.Gt: (">", ">="), ast.GtE: (">=", ">"), ast.Eq: ("==", "!="),
+    ast.NotEq: ("!=", "=="), ast.In: ("in", "not in"), ast.NotIn: ("not in", "in"), ast.Is: ("is", "is not"),
+    ast.IsNot: ("is not", "is"),
 }  # fmt: skip
-COUNTED = {ast.Add: "-", ast.Sub: "+", ast.Mult: "+", ast.FloorDiv: "*", ast.Mod: "*", ast.Div: "*"}
+COUNTED = {
+    ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "+"), ast.FloorDiv: ("//", "*"), ast.Mod: ("%", "*"),
+    ast.Div: ("/", "*"),
+}  # fmt: skip
 SWITCH = '''"""Which mutant is awake, and which ones were asked for."""
 
 import os
@@ -96,24 +102,36 @@ def mutants(path: Path) -> Iterator[Mutant]:
     def span(node: ast.expr) -> tuple[int, int]:
         return at(node.lineno, node.col_offset), at(node.end_lineno or node.lineno, node.end_col_offset or 0)
 
+    def swapped(node: ast.expr, one: ast.expr, other: ast.expr, was: str, new: str) -> Iterator[Mutant]:
+        """With the sign between two parts exchanged."""
+        begins, ends = span(one)[1], span(other)[0]
+        found = re.search(rf"(?<![\w<>=!/*]){re.escape(was)}(?![\w<>=!/*])", text[begins:ends])
+        if found:
+            yield Mutant(path, node.lineno, *span(node), begins + found.start(), begins + found.end(), new)
+
     for node in _expressions(ast.parse(text)):
         if isinstance(node, ast.Compare) and len(node.ops) == 1:
-            left, right = span(node.left), span(node.comparators[0])
-            yield Mutant(path, node.lineno, *span(node), left[1], right[0], f" {COMPARED[type(node.ops[0])]} ")
+            yield from swapped(node, node.left, node.comparators[0], *COMPARED[type(node.ops[0])])
         elif isinstance(node, ast.BinOp) and type(node.op) in COUNTED:
-            left, right = span(node.left), span(node.right)
-            if text[left[1] : right[0]].strip() in ("+", "-", "*", "/", "//", "%"):
-                yield Mutant(path, node.lineno, *span(node), left[1], right[0], f" {COUNTED[type(node.op)]} ")
+            yield from swapped(node, node.left, node.right, *COUNTED[type(node.op)])
         elif isinstance(node, ast.BoolOp):
-            one, other = span(node.values[0]), span(node.values[1])
-            if text[one[1] : other[0]].strip() in ("and", "or"):
-                word = "or" if isinstance(node.op, ast.And) else "and"
-                yield Mutant(path, node.lineno, *span(node), one[1], other[0], f" {word} ")
+            both = isinstance(node.op, ast.And)
+            yield from swapped(node, *node.values[:2], *(("and", "or") if both else ("or", "and")))
         elif isinstance(node, ast.Constant) and type(node.value) in (int, float, bool):
             new = str(not node.value) if isinstance(node.value, bool) else f"({node.value!r} + 1)"
             yield Mutant(path, node.lineno, *span(node), *span(node), new)
         elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
-            yield Mutant(path, node.lineno, *span(node), span(node)[0], span(node.operand)[0], "")
+            first = span(node)[0]
+            yield Mutant(path, node.lineno, *span(node), first, first + len("not"), "")
+
+
+def _first(module: ast.Module) -> int:
+    """The line of the first statement after the module's words and what has to stand first."""
+    for node in module.body:
+        words = isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+        if not words and not (isinstance(node, ast.ImportFrom) and node.module == "__future__"):
+            return min([node.lineno, *(each.lineno for each in getattr(node, "decorator_list", ()))])
+    return 1
 
 
 def asleep(path: Path, numbered: list[tuple[int, Mutant]]) -> str:
@@ -125,9 +143,8 @@ def asleep(path: Path, numbered: list[tuple[int, Mutant]]) -> str:
             was = text[mutant.first : mutant.last]
             both = f"(({mutant.of(text)}) if _woken({number}) else ({was}))"
             text, end = text[: mutant.first] + both + text[mutant.last :], mutant.first
-    begins = text.index("\nfrom ") + 1 if "\nfrom " in text else text.index("\nimport ") + 1
-    if text.startswith("from __future__", begins):
-        begins = text.index("\n", begins) + 1
+    rows = text.splitlines(keepends=True)
+    begins = sum(map(len, rows[: _first(ast.parse(text)) - 1]))
     return f"{text[:begins]}from yellow_hinge._switch import woken as _woken\n{text[begins:]}"
 
 
