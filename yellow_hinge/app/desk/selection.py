@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from yellow_hinge.app.desk.answers import Answers
 from yellow_hinge.app.desk.events import Event, Hub
 from yellow_hinge.app.desk.marked import Marked, bar_places, marked_places, spot_of
-from yellow_hinge.core.leading.answer import Option, Voicing, options
+from yellow_hinge.core.leading.answer import Option, Solution, Voicing, options
 from yellow_hinge.core.leading.prices.hinge import Hinge, hinge_words, make_hinge
 from yellow_hinge.core.song.song import Address
 from yellow_hinge.core.song.timeline import Moment
@@ -20,6 +22,7 @@ class Selection:
         self.mark: Marked | None = None
         self.written: Address | None = None  # a chord that was picked where it is written
         self.this_pass = False  # what is taken, kept and asked of a repeat is for the selected pass alone
+        self._counted: tuple[Solution | None, Counter[int]] = None, Counter()  # how often each chord is played
         hub.listeners.append(self._on_desk)
 
     def _on_desk(self, what: Event) -> None:
@@ -81,8 +84,12 @@ class Selection:
     @property
     def passes(self) -> int:
         """How often the selected chord is played in the song."""
-        here = self.moment
-        return sum(voicing.here.slot_id == here.slot_id for voicing in self._voicings) if here is not None else 0
+        here, solution = self.moment, self._answers.solution
+        if here is None or solution is None:
+            return 0
+        if self._counted[0] is not solution:
+            self._counted = solution, Counter(voicing.here.slot_id for voicing in solution.voicings)
+        return self._counted[1][here.slot_id]
 
     @property
     def only(self) -> tuple[int, int] | None:

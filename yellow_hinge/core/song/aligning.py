@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from operator import attrgetter
 from typing import NamedTuple
 
 import msgspec
@@ -104,10 +105,23 @@ def _traced(prices: NDArray[np.int16], subs: NDArray[np.int8]) -> list[int]:
     return found
 
 
+_IN_SLOT = attrgetter(*(name for name in Slot.__struct_fields__ if name != "id"))
+_IN_BAR = attrgetter(*(name for name in Bar.__struct_fields__ if name not in ("id", "slots")))
+
+
+def _alike(one: Bar, other: Bar) -> bool:
+    """Whether two bars are written alike, whoever is who."""
+    if len(one.slots) != len(other.slots) or _IN_BAR(one) != _IN_BAR(other):
+        return False
+    return all(_IN_SLOT(a) == _IN_SLOT(b) for a, b in zip(one.slots, other.slots, strict=True))
+
+
 def paired_bar(old: Bar, new: Bar) -> Bar:
     """A bar with the ids of the one it was: a slot is the one with its symbol and beat, else with its symbol, else the
-    one on its beat, else the next that is left.
+    one on its beat, else the next that is left. What is as it was is not made anew.
     """
+    if _alike(old, new):
+        return old
     if len(old.slots) == len(new.slots) and all(
         a.symbol == b.symbol and a.beats == b.beats for a, b in zip(old.slots, new.slots, strict=True)
     ):

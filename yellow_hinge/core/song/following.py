@@ -34,7 +34,8 @@ def numbered(song: Song) -> Song:
     seen: set[int] = {0}
     homes = {section.id for section in song.sections}
     homes |= {bar.id for section in song.sections for bar in section.bars}
-    following = max([song.next_id, *(piece + 1 for piece in all_ids(song))])
+    ids = [each for each in all_ids(song) if each]
+    following, once = max([song.next_id, *(each + 1 for each in ids)]), len(ids) == len(set(ids))
 
     def own(given: int) -> int:
         nonlocal following
@@ -47,6 +48,9 @@ def numbered(song: Song) -> Song:
     for section in song.sections:
         s, bars = own(section.id), []
         for bar in section.bars:
+            if once and bar.id and all(slot.id for slot in bar.slots):
+                bars.append(bar)
+                continue
             b = own(bar.id)
             slots = tuple(with_id(slot, own(0 if slot.id in homes else slot.id)) for slot in bar.slots)
             bars.append(with_bar(bar, b, slots))
@@ -139,8 +143,7 @@ def followed(old: Song, new: Song) -> Song:
                 bars.append(with_bar(bar, 0, tuple(with_id(slot, 0) for slot in bar.slots)))
                 continue
             vote[were[old_at].section] += 1
-            same = paired_bar(were[old_at].bar, bar)
-            bars.append(were[old_at].bar if same == were[old_at].bar else same)  # what is as it was is not made anew
+            bars.append(paired_bar(were[old_at].bar, bar))
         votes.append(vote)
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=0))
     owners = owners_of(old, new, votes)

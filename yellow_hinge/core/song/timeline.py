@@ -102,10 +102,11 @@ def check_length(song: Song) -> None:
     """Refuse a song that would play more than MAX_PLAYED bars or chords, before laying it out. Raises UserError."""
     if len(song.sections) > MAX_SECTIONS:
         raise UserError(f"a song can hold {MAX_SECTIONS} sections")
-    if any(not 0 <= bar.repeats <= 99 or not _is_ending(bar.ending) for s in song.sections for bar in s.bars):
+    bars = [bar for section in song.sections for bar in section.bars]
+    if any(not 0 <= bar.repeats <= 99 or (bar.ending and not _is_ending(bar.ending)) for bar in bars):
         raise UserError("a repeat is played 2 to 99 times and has up to 9 endings")
     played = played_length(song, MAX_PLAYED)
-    if played <= MAX_PLAYED and any(bar.signs for section in song.sections for bar in section.bars):
+    if played <= MAX_PLAYED and any(bar.signs for bar in bars):
         steps = road(song)
         played = sum(max(1, len(song.sections[step.origin].bars[step.bar].slots)) for step in steps)
     if played > MAX_PLAYED:
