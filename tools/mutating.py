@@ -25,6 +25,7 @@ from tests.cli.answers import RUNS
 # has used, to be one that never ends.
 LONGEST_S, IDLE_S, HANGS_S = 60, 300, 30
 TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
+NOBODY = -2
 SOON, MOST = 60, 500  # tests that come before the long one which goes through everything, and tests in all
 QUIET = ("-q", "-p", "no:cacheprovider", "-p", "no:xdist")
 WALK = "tests/cli/test_every_answer.py::test_every_function_answers_as_it_is_kept"
@@ -106,6 +107,8 @@ class Trier:
         seconds, asked = self._heard()
         items = {item.nodeid: item for item in session.items}
         walked = {WALKED.format(name) for name in RUNS.split()}
+        if self._woken(NOBODY, [items[name] for name in sorted(asked.get(self.number, items))[:SOON]], switch):
+            raise RuntimeError("tests fail in a fork where nothing is changed")
         for number in range(self.number, len(self.near), self.workers):
             names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))[:MOST]
             if walked.intersection(names):
@@ -174,7 +177,9 @@ class Trier:
             run, env=os.environ | {"MUTANT": str(number)}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
             process_group=0,
         )  # fmt: skip
-        return failed(job.pid, self.since)
+        gone = failed(job.pid, self.since)
+        job.poll()  # it was waited for already
+        return gone
 
 
 def main() -> int:
