@@ -122,9 +122,7 @@ def paired_bar(old: Bar, new: Bar) -> Bar:
     """
     if _alike(old, new):
         return old
-    if len(old.slots) == len(new.slots) and all(
-        a.symbol == b.symbol and a.beats == b.beats for a, b in zip(old.slots, new.slots, strict=True)
-    ):
+    if [(slot.symbol, slot.beats) for slot in old.slots] == [(slot.symbol, slot.beats) for slot in new.slots]:
         return with_bar(new, old.id, tuple(with_id(b, a.id) for a, b in zip(old.slots, new.slots, strict=True)))
     left = {i: (slot.symbol, beat_of(old, i)) for i, slot in enumerate(old.slots)}
     open_ = {j: (slot.symbol, beat_of(new, j)) for j, slot in enumerate(new.slots)}

@@ -12,7 +12,7 @@ from typing import Literal
 import msgspec
 
 from yellow_hinge.core.song.aligning import aligned, bar_rows, owners_of, paired_bar, with_bar, with_id
-from yellow_hinge.core.song.song import Section, Song
+from yellow_hinge.core.song.song import Bar, Section, Song
 
 Kind = Literal["section", "bar", "slot"]
 
@@ -32,8 +32,7 @@ def numbered(song: Song) -> Song:
     way to a bar or section wherever that stands: takes find their chords by them.
     """
     seen: set[int] = {0}
-    homes = {section.id for section in song.sections}
-    homes |= {bar.id for section in song.sections for bar in section.bars}
+    homes = _homes(song)
     ids = [each for each in all_ids(song) if each]
     following, once = max([song.next_id, *(each + 1 for each in ids)]), len(ids) == len(set(ids))
 
@@ -48,7 +47,7 @@ def numbered(song: Song) -> Song:
     for section in song.sections:
         s, bars = own(section.id), []
         for bar in section.bars:
-            if once and bar.id and all(slot.id for slot in bar.slots):
+            if once and _has_ids(bar):
                 bars.append(bar)
                 continue
             b = own(bar.id)
@@ -57,6 +56,15 @@ def numbered(song: Song) -> Song:
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=s))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)
     return found
+
+
+def _homes(song: Song) -> set[int]:
+    """The ids of sections and bars."""
+    return {section.id for section in song.sections} | {bar.id for section in song.sections for bar in section.bars}
+
+
+def _has_ids(bar: Bar) -> bool:
+    return bar.id > 0 and all(slot.id for slot in bar.slots)
 
 
 def all_ids(song: Song) -> Iterator[int]:

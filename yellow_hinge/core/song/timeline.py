@@ -103,7 +103,7 @@ def check_length(song: Song) -> None:
     if len(song.sections) > MAX_SECTIONS:
         raise UserError(f"a song can hold {MAX_SECTIONS} sections")
     bars = [bar for section in song.sections for bar in section.bars]
-    if any(not 0 <= bar.repeats <= 99 or (bar.ending and not _is_ending(bar.ending)) for bar in bars):
+    if not all(0 <= bar.repeats <= 99 and _is_ending(bar.ending) for bar in bars):
         raise UserError("a repeat is played 2 to 99 times and has up to 9 endings")
     played = played_length(song, MAX_PLAYED)
     if played <= MAX_PLAYED and any(bar.signs for bar in bars):
@@ -115,7 +115,9 @@ def check_length(song: Song) -> None:
 
 def _is_ending(ending: int) -> bool:
     """Whether the digits of an ending are passes in order, each once."""
-    turns = endings_of(ending) if 0 <= ending < 10**9 else (0,)
+    if not ending:
+        return True
+    turns = endings_of(ending) if 0 < ending < 10**9 else (0,)
     return 0 not in turns and list(turns) == sorted(set(turns))
 
 

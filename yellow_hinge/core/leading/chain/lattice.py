@@ -157,10 +157,7 @@ class Builder:
         stages, places, names = self._stages(sounding, setup, keeps, inside)
         if _cells(stages) > MOST_CELLS:
             stages = [self.cut(stage) for stage in stages]
-        count = len(stages)
-        ends = [(t, (t + 1) % count) for t in range(count if setup.loop else count - 1)]
-        wanted = [(stages[a], stages[b], way_between(places[a], places[b])) for a, b in ends]
-        hands = self.changes(wanted, setup.mine)
+        hands = self.changes(_hinged(stages, places, setup.loop), setup.mine)
         left, right = [each[0] for each in hands], [each[1] for each in hands]
         tables = self._sung(stages, places, (left, right), names)
         free = tuple(stage.place.cost if stage.free is None else stage.free for stage in stages)
@@ -319,13 +316,20 @@ class Builder:
         OvertakenError, what was made until then is kept.
         """
         names = [[("change", old.key, new.key, hand, mine, way) for hand in HANDS] for old, new, way in wanted]
-        known: dict[Hashable, Tables | None] = {name: self._store.kept(name) for pair in names for name in pair}
-        missing = {
-            name: Change(old.of(hand), new.of(hand), hand, mine, way)
-            for pair, (old, new, way) in zip(names, wanted, strict=True)
-            for name, hand in zip(pair, HANDS, strict=True)
-            if known[name] is None
-        }
+        known: dict[Hashable, Tables] = {}
+        missing: dict[Hashable, Change] = {}
+        for pair, (old, new, way) in zip(names, wanted, strict=True):
+            for name, hand in zip(pair, HANDS, strict=True):
+                kept: Tables | None = self._store.kept(name)
+                if kept is None:
+                    missing[name] = Change(old.of(hand), new.of(hand), hand, mine, way)
+                else:
+                    known[name] = kept
+        self._make(missing, known)
+        return [(known[left], known[right]) for left, right in names]
+
+    def _make(self, missing: dict[Hashable, Change], known: dict[Hashable, Tables]) -> None:
+        """Make the tables of changes and keep them, also among what is `known`."""
         for first in range(0, len(missing), AT_ONCE):
             if self.overtaken():
                 raise OvertakenError
@@ -333,7 +337,13 @@ class Builder:
             for (name, _), tables in zip(some, tables_of([change for _, change in some]), strict=True):
                 known[name] = tables
                 self._store.put(name, tables)
-        return [(known[left] or (), known[right] or ()) for left, right in names]
+
+
+def _hinged(stages: list[Stage], places: list[Place], loop: bool) -> list[tuple[Stage, Stage, Way]]:
+    """Each stage with the next one and what leads there, the last one with the first in a loop."""
+    ends = range(len(stages) if loop else len(stages) - 1)
+    after = [(t, (t + 1) % len(stages)) for t in ends]
+    return [(stages[a], stages[b], way_between(places[a], places[b])) for a, b in after]
 
 
 def _cells(stages: list[Stage]) -> int:
