@@ -199,7 +199,7 @@ def _sheet(window: MainWindow, kind: str) -> None:
     view.asked.emit()
     for _ in range(200):
         wait(50)
-        if room.sheet.pages and room.sheet.number == room.solver.asked:
+        if room.sheet.pages and room.sheet.number == room.solver.asked and not view.canvas.unfinished:
             break
 
 

@@ -189,24 +189,32 @@ def test_the_mix_is_offered_where_there_are_takes(sheet, qtbot):
 
 def test_a_page_is_painted_once_for_its_size_and_colours(sheet, qtbot, monkeypatch):
     canvas, painted = view(sheet).canvas, []
-    real = pages_canvas.paint_page
-    monkeypatch.setattr(pages_canvas, "paint_page", lambda *asked: (painted.append(asked[1]), real(*asked)))
+    real = pages_canvas.Painting
+    monkeypatch.setattr(pages_canvas, "Painting", lambda *asked: painted.append(asked[1]) or real(*asked))
+    monkeypatch.setattr(pages_canvas, "PIECE_S", 0.0)
     canvas._kept.clear()
-    first = canvas.grab().toImage()
+    pieces = []
+
+    def seen():
+        pieces.append(canvas.grab().toImage())
+        return seen() if canvas.unfinished else pieces[-1]
+
+    first = seen()
+    assert len(set(map(bytes, (image.constBits() for image in pieces)))) > 1  # piece by piece
     count = len(painted)
     assert count == len(canvas.pages)
     sheet.desk.selection.go(2)
-    marked = canvas.grab().toImage()
+    marked = seen()
     assert marked != first  # the frame is another one, on the same picture
     assert len(painted) == count
     sheet.desk.selection.go(0)
-    assert canvas.grab().toImage() == first
+    assert seen() == first
     view(sheet).set_theme(DARK)
-    canvas.grab()
+    kept = seen()
     assert len(painted) == 2 * count
     monkeypatch.setattr(pages_canvas, "MOST_KEPT", 1000)
-    canvas.grab()
-    assert len(painted) == 3 * count
+    assert canvas.grab().toImage().size() == kept.size()
+    assert (len(painted), canvas.unfinished) == (2 * count, False)  # all at once, and nothing is kept
 
 
 def test_zoom_and_pages_by_keys(sheet, qtbot):

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable, Iterator
 from functools import lru_cache
+from math import inf
+from typing import Any
 
 import msgspec
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -12,6 +16,7 @@ from yellow_hinge.core.sheet.page import MM_PER_POINT, Box, Outline, Page, Text
 from yellow_hinge.paper.fonts import FAMILIES
 
 UNIT = 100.0  # a millimetre
+AT_ONCE = 16  # pieces of a page between two looks at the clock
 ALIGN = {
     "left": Qt.AlignmentFlag.AlignLeft, "centre": Qt.AlignmentFlag.AlignHCenter, "right": Qt.AlignmentFlag.AlignRight,
 }  # fmt: skip
@@ -61,20 +66,40 @@ def _font(units: int, bold: bool) -> QFont:
     return made
 
 
+class Painting:
+    """A page that is painted piece by piece, in its upper left corner. `ground`: with the colour of the page below."""
+
+    def __init__(self, page: Page, inks: Inks, ground: bool = True) -> None:
+        self._inks, self._todo = inks, _pieces(page, ground)
+
+    def go_on(self, painter: QPainter, seconds: float = inf) -> bool:
+        """Paint some more, for so many seconds; whether the page is done. The painter's unit is to be a hundredth of a
+        millimetre; it may be another one each time.
+        """
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        ends = time.perf_counter() + seconds
+        for number, (paint, piece) in enumerate(self._todo, 1):
+            paint(painter, piece, self._inks)
+            if number % AT_ONCE == 0 and time.perf_counter() > ends:
+                return False
+        return True
+
+
 def paint_page(painter: QPainter, page: Page, inks: Inks, ground: bool = True) -> None:
-    """A page in its upper left corner. The painter's unit is to be a hundredth of a millimetre. `ground`: with the
-    colour of the page below.
-    """
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(Qt.PenStyle.NoPen)
-    if ground:
-        painter.fillRect(QRectF(0, 0, page.w * UNIT, page.h * UNIT), _color(inks, "page"))
-    for box in page.boxes:
-        _box(painter, box, inks)
-    for outline in page.outlines:
-        _outline(painter, outline, inks)
-    for text in page.texts:
-        _text(painter, text, inks)
+    """All of a page, see `Painting`."""
+    Painting(page, inks, ground).go_on(painter)
+
+
+def _pieces(page: Page, ground: bool) -> Iterator[tuple[Callable[[QPainter, Any, Inks], None], Any]]:
+    """What is painted of a page, one over the other."""
+    yield from [(_ground, page)] if ground else []
+    yield from ((_box, box) for box in page.boxes)
+    yield from ((_outline, outline) for outline in page.outlines)
+    yield from ((_text, text) for text in page.texts)
+
+
+def _ground(painter: QPainter, page: Page, inks: Inks) -> None:
+    painter.fillRect(QRectF(0, 0, page.w * UNIT, page.h * UNIT), _color(inks, "page"))
 
 
 def _box(painter: QPainter, box: Box, inks: Inks) -> None:

@@ -9,18 +9,41 @@ from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QWidget
 
 from yellow_hinge.core.sheet.page import ClickArea, Page
-from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, Inks, paint_page
+from yellow_hinge.paper.painter import NIGHT, PRINT, UNIT, Inks, Painting, paint_page
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import Theme
 from yellow_hinge.ui.parts.pointing.marking import MarkDrag
 
 GAP = 14  # pixels around pages
-MOST_KEPT = 16_000_000  # pixels of all pictures of pages; a larger one is painted as it is seen
+MOST_KEPT = 16_000_000  # pixels of all pictures of pages; where more are seen, they are painted as they are seen
+PIECE_S = 0.01  # that pages are painted for at once: what is not there yet follows with the next picture
 ON_PAPER = QColor("#8A8170")  # what is selected, marked or sounds, on white in every theme
 
 
-def _pixels(picture: QPixmap) -> int:
-    return picture.width() * picture.height()
+class _Kept:
+    """A page's picture; `painting` while some of it is not painted yet."""
+
+    def __init__(self, page: Page, asked: tuple[float, float, bool], inks: Inks) -> None:
+        self.page, self.asked = page, asked
+        scale, ratio, _ = asked
+        self.picture = QPixmap(ceil(page.w * scale * ratio), ceil(page.h * scale * ratio))
+        self.picture.setDevicePixelRatio(ratio)
+        self.picture.fill(QColor(inks.page))
+        self.painting: Painting | None = Painting(page, inks)
+
+    @property
+    def pixels(self) -> int:
+        """How large it is."""
+        return self.picture.width() * self.picture.height()
+
+    def go_on(self) -> None:
+        """Paint some more of it."""
+        if self.painting is not None:
+            painter = QPainter(self.picture)
+            painter.scale(self.asked[0] / UNIT, self.asked[0] / UNIT)
+            if self.painting.go_on(painter, PIECE_S):
+                self.painting = None
+            painter.end()
 
 
 class PagesCanvas(QWidget):
@@ -41,7 +64,8 @@ class PagesCanvas(QWidget):
         self.scale = 3.0
         self.selected = self.playing = -1
         self.marked: tuple[int, ...] = ()
-        self._kept: list[tuple[Page, tuple[float, float, bool], QPixmap]] = []
+        self._kept: list[_Kept] = []
+        self.unfinished = False  # some of the pages that are seen are not painted yet
         self._drag = MarkDrag(self.drawn.emit)
         self.words = "Writing the sheet…"
         self.setAccessibleName("Pages of the sheet")
@@ -126,11 +150,15 @@ class PagesCanvas(QWidget):
             painter.end()
             return
         inks = PRINT if self.theme.name == "light" else NIGHT
-        for page, top in zip(self.pages, self.tops(), strict=True):
-            area = QRectF(GAP, top, page.w * self.scale, page.h * self.scale)
-            if not area.intersects(QRectF(event.rect())):
-                continue
-            if area.width() * area.height() * self.devicePixelRatioF() ** 2 <= MOST_KEPT:
+        self.unfinished = False
+        placed = [
+            (page, QRectF(GAP, top, page.w * self.scale, page.h * self.scale))
+            for page, top in zip(self.pages, self.tops(), strict=True)
+        ]
+        seen = [(page, area) for page, area in placed if area.intersects(QRectF(event.rect()))]
+        pixels = sum(area.width() * area.height() for _, area in seen) * self.devicePixelRatioF() ** 2
+        for page, area in seen:
+            if pixels <= MOST_KEPT:
                 painter.drawPixmap(area.topLeft().toPoint(), self._picture(page, inks))  # sharp on whole pixels
                 continue
             painter.save()
@@ -141,27 +169,24 @@ class PagesCanvas(QWidget):
             painter.restore()
         self._mark(painter)
         painter.end()
+        if self.unfinished:
+            self.update()
 
     def _picture(self, page: Page, inks: Inks) -> QPixmap:
-        """A page as it is painted, kept until it, its size or its colours are others: what is selected and sounds is
-        drawn over it many times a second.
+        """A page as far as it is painted, kept until it, its size or its colours are others: what is selected and
+        sounds is drawn over it many times a second. One page is painted at a time.
         """
-        ratio = self.devicePixelRatioF()
-        asked = self.scale, ratio, inks is PRINT
-        kept = next((one for one in self._kept if one[0] is page and one[1] == asked), None)
-        if kept is None:
-            picture = QPixmap(ceil(page.w * self.scale * ratio), ceil(page.h * self.scale * ratio))
-            picture.setDevicePixelRatio(ratio)
-            painter = QPainter(picture)
-            painter.scale(self.scale / UNIT, self.scale / UNIT)
-            paint_page(painter, page, inks)
-            painter.end()
-            kept = page, asked, picture
-        rest, room = [one for one in self._kept if one is not kept], MOST_KEPT - _pixels(kept[2])
-        while rest and sum(_pixels(one[2]) for one in rest) > room:
+        asked = self.scale, self.devicePixelRatioF(), inks is PRINT
+        kept = next((one for one in self._kept if one.page is page and one.asked == asked), None)
+        kept = kept or _Kept(page, asked, inks)
+        if not self.unfinished:
+            kept.go_on()
+            self.unfinished = kept.painting is not None
+        rest, room = [one for one in self._kept if one is not kept], MOST_KEPT - kept.pixels
+        while rest and sum(one.pixels for one in rest) > room:
             rest.pop()
         self._kept = [kept, *rest]
-        return kept[2]
+        return kept.picture
 
     def _mark(self, painter: QPainter) -> None:
         """A frame around the chord that is selected on the desk, a heavy line under the one that sounds, and one over
