@@ -181,3 +181,11 @@ def test_choices_that_are_none_are_refused_by_name():
     with pytest.raises(UserError, match="keyboards"):
         read_shown("fingers,smells")
     assert set(KINDS) == {"cheat", "staves", "line"}
+
+
+@pytest.mark.parametrize(("beats", "dots"), [(("1.5", "2.5"), 0), (("2", "2"), 4)])
+def test_beats_are_dots_where_they_are_whole_and_written_where_not(beats, dots):
+    chart = f"| C:{beats[0]} F:{beats[1]} |\n"
+    _, (page, *_) = laid_out(opened(chart, False), SheetAsk(columns=1, landscape=True, show=()))
+    assert sum(box.shape == "round" and box.role == "muted" for box in page.boxes) == dots
+    assert [text.words for text in page.texts if text.words in beats] == ([] if dots else list(beats))
