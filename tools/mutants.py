@@ -75,14 +75,16 @@ class Mutant(NamedTuple):
 
 
 def _expressions(tree: ast.AST) -> Iterator[ast.AST]:
-    """Every node that is worked out as the program runs: no annotations, patterns, nor what stands in a string."""
-    left_out = ("annotation", "returns")
+    """Every node that is worked out as the program runs: no annotations, patterns, nor what stands in a string; and not
+    how large a cache is or how a class is made, which no test can see.
+    """
+    left_out = ("annotation", "returns", "decorator_list")
     todo = [tree]
     while todo:
         node = todo.pop()
         yield node
         for name, value in ast.iter_fields(node):
-            if name not in left_out:
+            if name not in left_out and not (isinstance(node, ast.ClassDef) and name == "keywords"):
                 below = value if isinstance(value, list) else [value]
                 wrong = (ast.JoinedStr, ast.pattern)
                 todo += [each for each in below if isinstance(each, ast.AST) and not isinstance(each, wrong)]

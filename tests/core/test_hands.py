@@ -2,7 +2,7 @@
 
 import pytest
 
-from yellow_hinge.core.hands import OCTAVE_MM, ROLLED_KEYS, TOLERANCE_MM, WHITE_MM, Hands, reach_mm, span_mm
+from yellow_hinge.core.hands import KEYBOARDS, OCTAVE_MM, ROLLED_KEYS, TOLERANCE_MM, WHITE_MM, Hands, reach_mm, span_mm
 
 
 def test_a_rolling_left_hand_reaches_two_white_keys_farther_with_two_or_three_notes():
@@ -18,3 +18,7 @@ def test_an_octave_is_seven_white_keys_and_just_within_its_own_reach():
     assert pytest.approx(7 * WHITE_MM) == OCTAVE_MM == span_mm((48, 60))
     assert span_mm((48, 60)) <= reach_mm(8) + TOLERANCE_MM
     assert span_mm((48, 62)) > reach_mm(8) + TOLERANCE_MM
+
+
+def test_a_keyboard_has_the_keys_that_it_is_called_by():
+    assert [high - low + 1 for low, high in KEYBOARDS.values()] == list(KEYBOARDS)

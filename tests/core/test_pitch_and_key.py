@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yellow_hinge.core.chart.counting import nearest_pitch
 from yellow_hinge.core.errors import KeyNameError, NoteNameError
 from yellow_hinge.core.pitch.key import (
     MODES,
@@ -17,6 +18,7 @@ from yellow_hinge.core.pitch.key import (
 )
 from yellow_hinge.core.pitch.pitch import (
     Note,
+    Pitch,
     degree_semitones,
     parse_note,
     parse_pitch,
@@ -110,3 +112,11 @@ def test_unmarked_numbers_are_the_keys_own_triads():
 
 def test_accidentals_are_shown_as_music_signs_and_words_are_left_alone():
     assert pretty_signs("Bbm7b5 over Ab, bb7 about a Bob") == "B♭m7♭5 over A♭, ♭♭7 about a Bob"
+
+
+@given(st.sampled_from("CDEFGAB"), st.sampled_from("CDEFGAB"), st.integers(2, 6))
+def test_a_note_without_an_octave_is_the_nearest_by_letter(name, last, octave):
+    before = Pitch(parse_note(last), octave)
+    found = nearest_pitch(parse_note(name), before)
+    assert found.note == parse_note(name)
+    assert abs((found.octave - octave) * 7 + found.note.letter - before.note.letter) <= 3
