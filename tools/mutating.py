@@ -107,8 +107,7 @@ class Trier:
         seconds, asked = self._heard()
         items = {item.nodeid: item for item in session.items}
         walked = {WALKED.format(name) for name in RUNS.split()}
-        if self._woken(NOBODY, [items[name] for name in sorted(asked.get(self.number, items))[:SOON]], switch):
-            raise RuntimeError("tests fail in a fork where nothing is changed")
+        some = [items[name] for name in sorted(asked.get(self.number, items))[:SOON]]
         for number in range(self.number, len(self.near), self.workers):
             names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))[:MOST]
             if walked.intersection(names):
@@ -116,6 +115,8 @@ class Trier:
             gone = bool(names) and self._woken(number, [items[name] for name in names], switch)
             if not gone and (number in loaded or not names):
                 gone = self._anew(number)
+            if self._woken(NOBODY, some, switch):
+                raise RuntimeError("tests fail in a fork where nothing is changed")
             os.write(self.out, f"{number} {Outcome.DIED.value if gone else Outcome.LIVES.value}\n".encode())
         return True
 

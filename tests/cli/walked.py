@@ -36,6 +36,8 @@ from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.practice.memory import due
 from yellow_hinge.core.practice.partner import HALF, LATE, NEARLY, RIGHT, touches
+from yellow_hinge.core.symbols.keyfinding import find_key, key_with_signature
+from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.core.takes.mixing import choices, mixed
 from yellow_hinge.io.songs.demo import demo_file
 from yellow_hinge.io.songs.song_json import to_json
@@ -202,4 +204,20 @@ def practised(name: str) -> str:
     return "\n".join(rows) + "\n"
 
 
-WALKS = {"desk": over_the_desk, "takes": beside_each_other, "practice": practised}
+def keys_heard(rest: str) -> str:
+    """The key that is heard in a chord and one on each of the twelve roots, and how sure it is; likewise by the
+    signature of no sharp and no flat.
+    """
+    rows = []
+    home = parse_symbol(rest)
+    for root in ("C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B"):
+        for kind in ("", "m", "7", "m7b5"):
+            row = [(home, 4.0), (parse_symbol(root + kind), 2.0), (parse_symbol(root + kind), 3.0)]
+            found = find_key(row)
+            assert found is not None
+            signed = key_with_signature(0, row)
+            rows.append(f"{root}{kind}: {found.key} {found.confidence:.3f} {found.runner_up} {signed}\n")
+    return "".join(rows)
+
+
+WALKS = {"guessed": keys_heard, "desk": over_the_desk, "takes": beside_each_other, "practice": practised}
