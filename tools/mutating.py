@@ -25,7 +25,7 @@ from tests.cli.answers import RUNS
 # has used, to be one that never ends.
 LONGEST_S, IDLE_S, HANGS_S = 60, 300, 30
 TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
-NOBODY = -2
+NOBODY, CONTROLS = -2, 8  # no mutant, and the tests that have to pass with none
 SOON, MOST = 60, 500  # tests that come before the long one which goes through everything, and tests in all
 QUIET = ("-q", "-p", "no:cacheprovider", "-p", "no:xdist")
 WALK = "tests/cli/test_every_answer.py::test_every_function_answers_as_it_is_kept"
@@ -107,7 +107,7 @@ class Trier:
         seconds, asked = self._heard()
         items = {item.nodeid: item for item in session.items}
         walked = {WALKED.format(name) for name in RUNS.split()}
-        some = [items[name] for name in sorted(asked.get(self.number, items))[:SOON]]
+        some = [items[name] for name in sorted(seconds, key=lambda name: (seconds[name], name))[:CONTROLS]]
         for number in range(self.number, len(self.near), self.workers):
             names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))[:MOST]
             if walked.intersection(names):
