@@ -89,6 +89,7 @@ def test_numbering_gives_what_has_no_id_or_a_second_ones_a_fresh_one():
     assert len(set(all_ids(found))) == 10
     assert numbered(bare(song)) == song
     assert numbered(found) == found
+    assert 0 not in all_ids(numbered(replace(bare(song), next_id=0)))  # as a file may say
 
 
 def test_a_whole_book_of_other_bars_is_followed_in_time():

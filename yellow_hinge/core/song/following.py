@@ -34,7 +34,7 @@ def numbered(song: Song) -> Song:
     seen: set[int] = {0}
     homes = _homes(song)
     ids = [each for each in all_ids(song) if each]
-    following, once = max([song.next_id, *(each + 1 for each in ids)]), len(ids) == len(set(ids))
+    following, once = max([1, song.next_id, *(each + 1 for each in ids)]), len(ids) == len(set(ids))
 
     def own(given: int) -> int:
         nonlocal following

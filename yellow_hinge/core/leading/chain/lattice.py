@@ -33,7 +33,7 @@ from yellow_hinge.core.leading.chain.stage import (
 from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Tables
 from yellow_hinge.core.leading.chain.widest import KeptPairs
 from yellow_hinge.core.leading.prices.hinge import HANDS
-from yellow_hinge.core.leading.prices.many import Change, tables_of
+from yellow_hinge.core.leading.prices.many import Change, portions, tables_of
 from yellow_hinge.core.leading.prices.motion import Way
 from yellow_hinge.core.leading.prices.placing_cost import Outermost, PlaceTable
 from yellow_hinge.core.leading.prices.remarks import long_line, long_tune
@@ -53,7 +53,6 @@ T = TypeVar("T")
 
 
 MOST_BYTES = 600_000_000  # of the tables that are kept from one edit to the next
-AT_ONCE = 256  # change tables that are made before it is asked whether others are wanted
 MOST_CELLS = 140_000_000  # entries of a song's change tables; where there are more, large stages are cut
 
 
@@ -330,11 +329,12 @@ class Builder:
 
     def _make(self, missing: dict[Hashable, Change], known: dict[Hashable, Tables]) -> None:
         """Make the tables of changes and keep them, also among what is `known`."""
-        for first in range(0, len(missing), AT_ONCE):
+        names = iter(missing)
+        for some in portions(list(missing.values())):
             if self.overtaken():
                 raise OvertakenError
-            some = list(missing.items())[first : first + AT_ONCE]
-            for (name, _), tables in zip(some, tables_of([change for _, change in some]), strict=True):
+            for tables in tables_of(some):
+                name = next(names)
                 known[name] = tables
                 self._store.put(name, tables)
 

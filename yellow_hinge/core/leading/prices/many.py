@@ -12,7 +12,7 @@ from yellow_hinge.core.numerics import np
 from yellow_hinge.core.shapes.placing import SIZE, HandSet, Ints
 
 LARGE = 6000  # entries of a table from which on it is made by itself, by rows and columns
-MOST_AT_ONCE = 150_000  # entries of the tables that are made in one pass
+MOST_AT_ONCE = 300_000  # entries of the tables that are made in one pass
 
 
 class Change(NamedTuple):
@@ -30,6 +30,18 @@ class Change(NamedTuple):
         return len(self.old) * len(self.new)
 
 
+def portions(changes: Sequence[Change]) -> Iterator[Sequence[Change]]:
+    """Changes in their order, as many at a time as are worth one pass: who makes them may stop in between."""
+    first, cells = 0, 0
+    for number, each in enumerate(changes):
+        if number > first and cells + each.cells > MOST_AT_ONCE:
+            yield changes[first:number]
+            first, cells = number, 0
+        cells += each.cells
+    if changes:
+        yield changes[first:]
+
+
 def tables_of(changes: Sequence[Change]) -> list[tuple[Ints, ...]]:
     """The tables of each change as `change_tables` gives them, to the last figure."""
     found: list[tuple[Ints, ...]] = [()] * len(changes)
@@ -41,22 +53,9 @@ def tables_of(changes: Sequence[Change]) -> list[tuple[Ints, ...]]:
             priced = each.way.basses is not None
             alike.setdefault((each.hand, each.mine, priced, each.way._replace(basses=None)), []).append(number)
     for numbers in alike.values():
-        for some in _passes(numbers, changes):
-            for number, tables in zip(some, _one_pass([changes[n] for n in some]), strict=True):
-                found[number] = tables
+        for number, tables in zip(numbers, _one_pass([changes[n] for n in numbers]), strict=True):
+            found[number] = tables
     return found
-
-
-def _passes(numbers: list[int], changes: Sequence[Change]) -> Iterator[list[int]]:
-    """The numbers of changes, as many at a time as memory is spent on."""
-    some, cells = list[int](), 0
-    for number in numbers:
-        if some and cells + changes[number].cells > MOST_AT_ONCE:
-            yield some
-            some, cells = [], 0
-        some.append(number)
-        cells += changes[number].cells
-    yield some
 
 
 def _one_pass(changes: list[Change]) -> list[tuple[Ints, ...]]:

@@ -169,17 +169,17 @@ def change_table(old: HandSet, new: HandSet, hand: str, mine: bool, price: Price
 
 
 def with_terms(table: Ints, old: Side, new: Side, hand: str, mine: bool, price: Prices) -> Ints:
-    """What the matching costs, with what bass, top line and style add."""
+    """A table of what the matching costs, to which is added what bass, top line and style cost."""
     before, after = old.counts > 0, new.counts > 0
     both = before & after
     if hand == "left" and mine:
-        table = table + np.where(both, price.bass[new.of(new.hand.low) - old.of(old.hand.low) + MOST_LEAP], 0)
+        table += np.where(both, price.bass[new.of(new.hand.low) - old.of(old.hand.low) + MOST_LEAP], 0)
         if not both.all():  # a bass that begins or ends with its hand
             table += price.leave * (before & ~both) + price.enter * (after & ~both)
     if hand == price.leads:
-        table = table + price.top[new.of(new.hand.high) - old.of(old.hand.high) + MOST_LEAP] * both
+        table += price.top[new.of(new.hand.high) - old.of(old.hand.high) + MOST_LEAP] * both
     for extra in extras(old, new, hand, price):
-        table = table + extra
+        table += extra
     return table
 
 

@@ -136,11 +136,11 @@ def _bent(old: Side, new: Side, price: Prices) -> Ints:
     lowest one, and notes more or fewer.
     """
     before, after = (side.of(_shape(side.hand, price)) for side in (old, new))
-    table = _nothing(old, new)
+    table, had, has = _nothing(old, new), old.counts, new.counts
     for note in range(1, SIZE):
-        both = (old.counts > note) & (new.counts > note)
+        both = (had > note) & (has > note)
         table += price.slide * np.where(both, np.abs(before[..., note] - after[..., note]), 0)
-    table += price.slide_count * np.abs(old.counts - new.counts)
+    table += price.slide_count * np.abs(had - has)
     return table
 
 
