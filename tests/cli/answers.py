@@ -1,5 +1,5 @@
 """What every function of the project answers over a walk through the program, kept as text: a line a function, with how
-often it was asked and a sum of its answers. After a change the difference names the functions that answer otherwise.
+often it was asked, a sum of its answers and, of many, a sum of what they answer a little beside what they were asked. After a change the difference names the functions that answer otherwise.
 
 Asked in a process of its own, so that nothing is remembered from before.
 """
@@ -14,13 +14,16 @@ import sys
 import tempfile
 from collections.abc import Callable, Mapping, Set
 from fractions import Fraction
+from operator import itemgetter
 from pathlib import Path
-from types import FrameType
+from types import CodeType, FrameType
 from typing import Any
 from zlib import crc32
 
 import msgspec
 import numpy as np
+
+from tests.cli.beside import Beside
 
 PROJECT, KEPT = Path(__file__).parents[2] / "yellow_hinge", Path(__file__).with_name("answers.txt")
 WALKED, MOST, RARER = ("core", "io", "app"), 12, 6
@@ -52,6 +55,7 @@ class Listener:
         self.sums: dict[Any, int] = {}
         self._due: dict[Any, int] = {}  # when a function is listened to again
         self._told: dict[int, tuple[Any, bytes]] = {}
+        self._beside = Beside()
 
     def __call__(self, frame: FrameType, event: str, _: object) -> Callable[..., Any] | None:
         code = frame.f_code
@@ -63,6 +67,7 @@ class Listener:
             return None
         self._due[code] = count + 1 + (count // RARER if count >= MOST else 0)
         frame.f_trace_lines = False
+        self._beside.remember(frame, count)
         return self._answered
 
     def _answered(self, frame: FrameType, event: str, answer: object) -> None:
@@ -72,8 +77,17 @@ class Listener:
 
     def rows(self) -> list[str]:
         """A row a function: its name, how often it was asked, and a sum of the answers that were heard."""
-        named = [(_named(code), self.counts[code], total) for code, total in self.sums.items()]
-        return [f"{name} {count} {total:08x}" for name, count, total in sorted(named) if name]
+        named = sorted(((name, code) for code in self.sums if (name := _named(code))), key=itemgetter(0))
+        return [
+            f"{name} {self.counts[code]} {self.sums[code]:08x}{self._asked_beside(name, code)}" for name, code in named
+        ]
+
+    def _asked_beside(self, name: str, code: CodeType) -> str:
+        """A sum of what a function answers beside what it was asked, where it can be asked."""
+        total = 0
+        for answer in self._beside.answers(code, f"yellow_hinge.{name.partition(':')[0].replace('/', '.')}"):
+            total = crc32(self.tell(answer), total)
+        return f" {total:08x}" if total else ""
 
     def tell(self, answer: Any) -> bytes:
         """An answer as bytes that do not depend on where it lies, nor on the last figures of a float."""
