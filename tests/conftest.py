@@ -1,5 +1,6 @@
 """Common settings: no screen, bounded property tests."""
 
+import gc
 import os
 import sys
 from pathlib import Path
@@ -16,6 +17,14 @@ from tests import EXAMPLES
 
 settings.register_profile("house", deadline=None, max_examples=EXAMPLES, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _nothing_of_the_tests_is_searched():
+    """What is loaded before the first test stays to the end: it is not gone through for what can be let go."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 20)
 
 
 @pytest.fixture(autouse=True, scope="session")

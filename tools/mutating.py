@@ -19,8 +19,6 @@ from typing import Any
 
 import pytest
 
-from tests.cli.answers import RUNS
-
 # Processor time for all tests of a mutant, and time on the clock where nothing is worked; what the test that runs then
 # has used, to be one that never ends.
 LONGEST_S, IDLE_S, HANGS_S = 60, 300, 30
@@ -29,8 +27,8 @@ NOBODY, CONTROLS = -2, 8  # no mutant, and the tests that have to pass with none
 SOON, MOST = 60, 500  # tests that come before the long one which goes through everything, and tests in all
 QUIET = ("-q", "-p", "no:cacheprovider", "-p", "no:xdist")
 WALK = "tests/cli/test_every_answer.py::test_every_function_answers_as_it_is_kept"
-# Runs its walk in a process of its own: what that asks for is what the same runs ask for here.
-WALKED = "tests/cli/test_said.py::test_the_program_says_what_is_kept[{}]"
+# It runs its walk in a process of its own: what that asks for.
+WALKED = "from tests.cli.answers import walked; walked(); from yellow_hinge._switch import ASKED; print(*ASKED)"
 # Run in processes of their own, where nothing is seen of them, or look at all files.
 FAR = ("kills/", "fuzz/", "ui/test_real_window", "cli/test_packaging", "ui/test_screenshots", "ui/test_names")
 
@@ -106,13 +104,12 @@ class Trier:
         self._listen(session.items[self.number :: self.workers], switch)
         seconds, asked = self._heard()
         items = {item.nodeid: item for item in session.items}
-        walked = {WALKED.format(name) for name in RUNS.split()}
         some = [items[name] for name in sorted(seconds, key=lambda name: (seconds[name], name))[:CONTROLS]]
         for number in range(self.number, len(self.near), self.workers):
-            names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))[:MOST]
-            if walked.intersection(names):
+            names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))
+            if WALK in names[SOON:]:
                 names = [*names[:SOON], WALK, *(name for name in names[SOON:] if name != WALK)]
-            gone = bool(names) and self._woken(number, [items[name] for name in names], switch)
+            gone = bool(names) and self._woken(number, [items[name] for name in names[:MOST]], switch)
             if not gone and (number in loaded or not names):
                 gone = self._anew(number)
             if self._woken(NOBODY, some, switch):
@@ -133,14 +130,22 @@ class Trier:
             rows = []
             for item, following in zip(items, [*items[1:], None], strict=True):
                 switch.ASKED.clear()
-                begun = time.process_time()
+                begun = worked(os.getpid())
                 good = self._ran(item, following)
-                rows.append((item.nodeid, time.process_time() - begun, sorted(switch.ASKED), good))
+                took = worked(os.getpid()) - begun
+                asked = self._walked() if item.nodeid == WALK else sorted(switch.ASKED)
+                rows.append((item.nodeid, took, asked, good))
             part = self.folder / f"heard-{self.number}.part"
             part.write_text(json.dumps(rows), "utf-8")
             part.rename(part.with_suffix(".json"))
             os._exit(0)
         os.waitpid(child, 0)
+
+    @staticmethod
+    def _walked() -> list[int]:
+        """What the walk asks for."""
+        run, seed = [sys.executable, "-c", WALKED], os.environ | {"PYTHONHASHSEED": "0"}
+        return list(map(int, subprocess.run(run, capture_output=True, text=True, check=True, env=seed).stdout.split()))
 
     def _heard(self) -> tuple[dict[str, float], dict[int, list[str]]]:
         """How long each test takes and which ones ask for each mutant, once all processes have run theirs."""

@@ -1,4 +1,6 @@
-"""Every function answers over the walk as it is kept: what a change made otherwise is named, function by function."""
+"""Every function answers over the walk as it is kept, and the walk says what is kept: what a change made otherwise is
+named, function by function.
+"""
 
 import difflib
 

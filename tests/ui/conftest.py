@@ -1,6 +1,7 @@
 """A window on a made-up user's folders, with an output that remembers what it was given."""
 
 import time
+from functools import cache
 
 import pytest
 from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
@@ -11,6 +12,7 @@ from yellow_hinge.io.songs.demo import FIRST, demo_song, demo_text
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.paper.fonts import load_fonts
 from yellow_hinge.sound.instruments import Instruments
+from yellow_hinge.ui.shell import showing
 from yellow_hinge.ui.shell.window import MainWindow
 
 
@@ -87,6 +89,20 @@ def _one_set_of_recordings():
     Instruments.__init__ = begin
 
 
+@pytest.fixture(scope="session", autouse=True)
+def _notes_are_read_when_they_are_played():
+    """No test waits long enough to have use of notes that are read beforehand."""
+    usual, showing.READING_MS = showing.READING_MS, 60_000
+    yield
+    showing.READING_MS = usual
+
+
+@cache
+def first_song():
+    """The main demo song as it is opened from its chart, without its takes."""
+    return song_file(demo_song(FIRST)), None, demo_text(FIRST)
+
+
 @pytest.fixture
 def make_window(qtbot, qapp, tmp_path):
     load_fonts()
@@ -113,7 +129,7 @@ def make_window(qtbot, qapp, tmp_path):
 def window(make_window, qtbot):
     """A window on the chart of the main demo song, without its takes."""
     found = make_window()
-    found.desk.document.open(song_file(demo_song(FIRST)), None, demo_text(FIRST))
+    found.desk.document.open(*first_song())
     settle(found, qtbot)
     return found
 
