@@ -10,15 +10,12 @@ import sys
 from collections.abc import Sequence
 
 from yellow_hinge import CHILD
+from yellow_hinge.cli.verbs import ALIKE, MODULES, run
 from yellow_hinge.core.errors import UserError
 
 DONE, BUG, FAULT, STOPPED = 0, 1, 2, 130
-VERBS = (
-    "chord", "name", "voice", "swaps", "export", "check", "songs", "shapes", "styles", "manners", "families",
-    "patterns", "takes", "keys", "drill", "log", "hear", "solo", "ring", "over", "shelf",
-    "songbook", "set", "convert", "data", "-h", "--help", "--version",
-)  # fmt: skip
-_LIGHT = ("chord", "name", "--version")  # load no solver
+USING = "yellow_hinge.app.mine.using"
+WORDS = (*MODULES, "-h", "--help", "--version")
 
 
 def _window(words: list[str]) -> int:
@@ -45,9 +42,7 @@ def _unwritten(status: int) -> int:
 def _run(words: list[str]) -> None:
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(errors="backslashreplace")  # where the terminal has no such sign
-    if words[0] in _LIGHT:
-        from yellow_hinge.cli.answers.symbols import run
-
+    if MODULES.get(words[0], ALIKE) == ALIKE:
         run(words)
     else:
         _run_beside_own(words)
@@ -58,14 +53,17 @@ def _run(words: list[str]) -> None:
 def _run_beside_own(words: list[str]) -> None:
     """A verb that may look up what the player has of one's own; what is wrong there is said where the verb fails."""
     from yellow_hinge.app.keeping.settings import user_places
-    from yellow_hinge.app.mine.using import use_folder
-    from yellow_hinge.cli.verbs import run
 
-    mine = use_folder(user_places().mine)
+    wrongs: tuple[object, ...] = ()
+    folder = user_places().mine
+    if folder.is_dir() or USING in sys.modules:  # or what was there is no more
+        from yellow_hinge.app.mine.using import use_folder
+
+        wrongs = use_folder(folder).wrong
     try:
         run(words)
     except UserError:
-        for wrong in mine.wrong:
+        for wrong in wrongs:
             print(f"yellow-hinge: left out of your own data: {wrong}", file=sys.stderr)
         raise
 
@@ -77,7 +75,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if words[:1] == [CHILD]:
         return _child(words[1:])
     try:
-        if not words or words[0] not in VERBS:
+        if not words or words[0] not in WORDS:
             return _window(words[1:] if words[:1] == ["window"] else words)
         _run(words)
     except UserError as error:

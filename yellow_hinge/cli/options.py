@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 
 from yellow_hinge.core.leading.asking.wishes import OF_PARTS, WISHES
-from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED
+from yellow_hinge.core.reharm.boldness import BOLDNESS, PROTECTED
 
 ASKED = {kind.name: kind for kind in OF_PARTS if kind.name != "manner"}  # a song has one manner
 OPTIONS = tuple(kind for kind in WISHES.values() if kind.option)

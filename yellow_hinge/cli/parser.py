@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from yellow_hinge import __version__
@@ -30,6 +31,27 @@ def parser_and_verbs() -> tuple[Parser, Verbs]:
 def offers_json(verb: argparse.ArgumentParser) -> None:
     """A verb that can answer in JSON."""
     verb.add_argument("--json", action="store_true", help="print one JSON document")
+
+
+def does(verb: argparse.ArgumentParser, run: Callable[[argparse.Namespace], object]) -> None:
+    """A verb that can answer in JSON, and what does it."""
+    offers_json(verb)
+    verb.set_defaults(run=run)
+
+
+def told_by(
+    document: Callable[[argparse.Namespace], dict[str, Any]], told: Callable[[dict[str, Any]], Sequence[str]]
+) -> Callable[[argparse.Namespace], None]:
+    """What answers with a document, in JSON or in lines."""
+
+    def run(args: argparse.Namespace) -> None:
+        found = document(args)
+        if args.json:
+            print_json(found)
+        else:
+            print("\n".join(told(found)))
+
+    return run
 
 
 def print_json(document: dict[str, Any]) -> None:

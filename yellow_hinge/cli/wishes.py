@@ -17,8 +17,7 @@ from yellow_hinge.core.leading.asking.setup import Setup, Wish, in_manner_of, un
 from yellow_hinge.core.leading.asking.wishes import WISHES
 from yellow_hinge.core.nearest import nearest
 from yellow_hinge.core.pitch.pitch import parse_pitch
-from yellow_hinge.core.reharm.choices import PROTECTED, Protected
-from yellow_hinge.core.reharm.whole import EVERYTHING
+from yellow_hinge.core.reharm.boldness import EVERYTHING, PROTECTED, Protected
 from yellow_hinge.core.rhythm.asked import HandWish, Playing, PlayWish
 from yellow_hinge.core.rhythm.asks import WHOLE_SONG, pattern_named, usual_pattern, with_ahead, with_pattern, with_wants
 from yellow_hinge.core.rhythm.pattern.patterns import pattern_id, patterns

@@ -29,12 +29,6 @@ from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Opened, memos_of
 from yellow_hinge.io.musicxml.held_hands import kept_hands
 from yellow_hinge.io.songs.migrations import SongFile
 from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
-from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
-from yellow_hinge.io.texts.chordpro import looks_like_chordpro, read_chordpro
-from yellow_hinge.io.texts.chordpro_out import write_chordpro
-from yellow_hinge.io.texts.over_words import looks_over_words
-from yellow_hinge.io.texts.own_names import in_our_names
-from yellow_hinge.io.texts.words_songs import read_over_words
 
 if TYPE_CHECKING:  # what only writers need loads with them
     from yellow_hinge.core.leading.answer import Solution
@@ -42,13 +36,8 @@ if TYPE_CHECKING:  # what only writers need loads with them
 
 # Kinds that are recognised and not opened, so that the message can say what they are.
 _FOREIGN = {
-    b"%PDF": "a PDF",
-    b"\x89PNG": "a picture",
-    b"RIFF": "a sound file",
-    b"OggS": "a sound file",
-    b"fLaC": "a sound file",
-    b"ID3": "a sound file",
-}
+    b"%PDF": "a PDF", b"\x89PNG": "a picture", **dict.fromkeys((b"RIFF", b"OggS", b"fLaC", b"ID3"), "a sound file")
+}  # fmt: skip
 _BAR_TOKEN = re.compile(r"[^\s|/:%]{1,40}")
 
 Told = Callable[[float], bool]
@@ -142,11 +131,23 @@ def _read_chart(data: bytes, name: str, asks: Asks) -> Opened:
 
 
 def _read_pro(data: bytes, name: str, asks: Asks) -> Opened:
+    from yellow_hinge.io.texts.chordpro import read_chordpro
+
     text = decode(data, name).replace("\r\n", "\n")
     return _imported(read_chordpro(text, name, int(asks.get("song", "0"))), name)
 
 
+def _write_pro(file: SongFile, *_: object) -> bytes:
+    from yellow_hinge.io.texts.chordpro_out import write_chordpro
+
+    return write_chordpro(file.song, MADE_BY)
+
+
 def _read_over_words(data: bytes, name: str, asks: Asks) -> Opened:
+    from yellow_hinge.io.texts.barred_words import needs_chart, written_as_chart
+    from yellow_hinge.io.texts.own_names import in_our_names
+    from yellow_hinge.io.texts.words_songs import read_over_words
+
     text = decode(data, name).replace("\r\n", "\n")
     ours, said = in_our_names(text)
     if not needs_chart(ours):
@@ -260,7 +261,7 @@ FORMATS = (
     ),
     Format(
         "chordpro", "ChordPro", (".cho", ".crd", ".pro", ".chordpro"), _never,
-        _read_pro, lambda file, *_: write_chordpro(file.song, MADE_BY),
+        _read_pro, _write_pro,
     ),
     Format("over-words", "Chords above words", (".txt",), _never, _read_over_words, None),
     Format(
@@ -306,6 +307,10 @@ def text_kind(text: str, name: str) -> str:
     """
     if name.lower().endswith(".chart") or ("|" in text and not read_chart(text).faults):
         return "chart"
+    from yellow_hinge.io.texts.chordpro import looks_like_chordpro
+    from yellow_hinge.io.texts.over_words import looks_over_words
+    from yellow_hinge.io.texts.own_names import in_our_names
+
     if looks_like_chordpro(text):
         return "chordpro"
     return "over-words" if looks_over_words(in_our_names(text)[0]) else "chart"
@@ -337,6 +342,9 @@ def read_draft(data: bytes, name: str, wanted: str = "") -> Opened:
     text = decode(data, name).replace("\r\n", "\n")
     kind = wanted or text_kind(text, name)
     if kind == "over-words":
+        from yellow_hinge.io.texts.barred_words import written_as_chart
+        from yellow_hinge.io.texts.own_names import in_our_names
+
         text, _, report = written_as_chart(in_our_names(text)[0])
     reading = read_chart(text)
     if not any(section.bars for section in reading.song.sections):

@@ -18,12 +18,13 @@ from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.boldness import BOLDNESS, EVERYTHING
 from yellow_hinge.core.reharm.choice import Taste, written
-from yellow_hinge.core.reharm.choices import BOLDNESS, at_level, beside, joined, meets
+from yellow_hinge.core.reharm.choices import at_level, beside, joined, meets
 from yellow_hinge.core.reharm.splitting import split
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.tastes import liked, most
-from yellow_hinge.core.reharm.whole import EVERYTHING, bolder, joints, offers, solved_choices
+from yellow_hinge.core.reharm.whole import bolder, joints, offers, solved_choices
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.writing import write_symbol

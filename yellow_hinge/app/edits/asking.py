@@ -117,3 +117,13 @@ def without_resting(state: State, rests: tuple[Resting, ...]) -> State:
     """The state without what rests."""
     things: Things = without(state.things, tuple(rest.what for rest in rests))
     return changed_in(state, things=things)
+
+
+def with_swing(song: Song, swing: str, only: frozenset[int] | None = None) -> Song:
+    """The song with a swing, for all of it (also where its sections had their own) or for sections by their indices."""
+    sections = tuple(
+        msgspec.structs.replace(own, swing="" if only is None else swing if n in only else own.swing)
+        for n, own in enumerate(song.sections)
+    )
+    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if only is None else song.swing)
+    return found

@@ -14,7 +14,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
-from yellow_hinge.core.reharm.choices import Protected
+from yellow_hinge.core.reharm.boldness import Protected
 from yellow_hinge.core.reharm.ranking import Swap
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.whole import Bolder, bolder

@@ -6,6 +6,7 @@ import argparse
 from typing import Any
 
 from yellow_hinge.cli.answers.lists import notes_in
+from yellow_hinge.cli.parser import Verbs, does, told_by
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import parse_key, spell_in_key
 from yellow_hinge.core.pitch.pitch import flat_note, pitch_of, sharp_note
@@ -13,7 +14,7 @@ from yellow_hinge.core.symbols.other_basses import over_basses, uppers_over
 from yellow_hinge.core.symbols.writing import write_symbol
 
 
-def add_verbs(verbs: Any) -> tuple[argparse.ArgumentParser, ...]:
+def add_verbs(verbs: Verbs) -> None:
     """Both verbs, among the others."""
     ring = verbs.add_parser("ring", help="what one hand is over each of the twelve basses")
     ring.add_argument("notes", metavar='"A3 C4 E4"')
@@ -21,7 +22,8 @@ def add_verbs(verbs: Any) -> tuple[argparse.ArgumentParser, ...]:
     over.add_argument("left", metavar='"L C3 G3"')
     for verb in (ring, over):
         verb.add_argument("--key")
-    return ring, over
+    does(ring, told_by(ring_document, told))
+    does(over, told_by(over_document, told))
 
 
 def ring_document(args: argparse.Namespace) -> dict[str, Any]:

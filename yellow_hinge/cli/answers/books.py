@@ -8,10 +8,11 @@ from typing import Any
 
 from yellow_hinge.app.solving.book.converting import KINDS, converted
 from yellow_hinge.app.solving.book.songbook import songbook
+from yellow_hinge.cli.parser import Verbs, does, told_by
 from yellow_hinge.core.errors import UserError
 
 
-def add_verbs(verbs: Any) -> tuple[argparse.ArgumentParser, ...]:
+def add_verbs(verbs: Verbs) -> None:
     """Both verbs, among the others."""
     book = verbs.add_parser("songbook", help="the songs of some folders")
     book.add_argument("folder", nargs="+")
@@ -20,7 +21,8 @@ def add_verbs(verbs: Any) -> tuple[argparse.ArgumentParser, ...]:
     convert.add_argument("files", nargs="+", metavar="FILE")
     convert.add_argument("--to", required=True, metavar="FOLDER")
     convert.add_argument("--format", choices=KINDS, default=KINDS[0])
-    return book, convert
+    does(book, told_by(book_document, book_told))
+    does(convert, _convert)
 
 
 def book_document(args: argparse.Namespace) -> dict[str, Any]:
@@ -54,8 +56,15 @@ def convert_told(document: dict[str, Any]) -> list[str]:
             for row in document["files"]]  # fmt: skip
 
 
-def refused(document: dict[str, Any]) -> UserError | None:
-    """That files were refused, None where none was."""
-    files = document["files"]
-    count = sum(row["result"] == "refused" for row in files)
-    return UserError(f"{count} of {len(files)} files were refused; the others are written") if count else None
+def _convert(args: argparse.Namespace) -> None:
+    found: list[dict[str, Any]] = []
+
+    def document(args: argparse.Namespace) -> dict[str, Any]:
+        made = convert_document(args)
+        found.extend(made["files"])
+        return made
+
+    told_by(document, convert_told)(args)
+    count = sum(row["result"] == "refused" for row in found)
+    if count:
+        raise UserError(f"{count} of {len(found)} files were refused; the others are written")

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from yellow_hinge.app.edits.heard import matched
+from yellow_hinge.cli.parser import Verbs, does, print_json
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.hearing.hear import hear
@@ -24,7 +25,7 @@ _SLOWEST, _FASTEST = 20.0, 400.0
 _SWINGS = {"two": 50, "three": 50, "swing": 67}  # percent of a beat before its second half
 
 
-def add_verb(verbs: Any) -> argparse.ArgumentParser:
+def add_verbs(verbs: Verbs) -> None:
     """The verb with its options, among the others."""
     verb: argparse.ArgumentParser = verbs.add_parser(
         "hear", help="a MIDI performance without bars becomes chords, hands and a song"
@@ -39,7 +40,15 @@ def add_verb(verbs: Any) -> argparse.ArgumentParser:
     verb.add_argument("--right-reach", type=int, default=9)
     verb.add_argument("--to", metavar="SONG.hinge", help="write what was heard as a new song")
     verb.add_argument("--force", action="store_true", help="write even over a song or chart")
-    return verb
+    does(verb, _hear)
+
+
+def _hear(args: argparse.Namespace) -> None:
+    heard, fields = run(args)
+    if args.json:
+        print_json(fields)
+    else:
+        print("\n".join(told(heard)))
 
 
 def run(args: argparse.Namespace) -> tuple[Heard, dict[str, Any]]:

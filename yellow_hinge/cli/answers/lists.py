@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Callable
 from typing import Any
 
 import msgspec
 
+from yellow_hinge.cli.parser import Verbs, does, print_json
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.fingering import alone
 from yellow_hinge.core.hands import Hands
@@ -27,8 +29,9 @@ from yellow_hinge.io.documents.report import note_names
 Notes = tuple[int, ...]
 
 
-def add_shapes_options(verb: argparse.ArgumentParser) -> None:
-    """The options of `shapes`."""
+def add_verbs(verbs: Verbs) -> None:
+    """The verbs, among the others."""
+    verb = verbs.add_parser("shapes", help="say which hand shapes make a chord's hands")
     verb.add_argument("symbol", metavar="SYMBOL")
     verb.add_argument("--bass", choices=("mine", "theirs"), default="mine", help="who has the bass")
     verb.add_argument("--left", metavar="NOTES", help='the left hand, such as "D3 G3"; "": it rests; left out: any')
@@ -36,13 +39,28 @@ def add_shapes_options(verb: argparse.ArgumentParser) -> None:
     verb.add_argument("--left-reach", type=int, default=Hands().left_reach, help="white keys the left hand spans")
     verb.add_argument("--right-reach", type=int, default=Hands().right_reach, help="white keys the right hand spans")
     verb.add_argument("--key", help="the key that names are read in; C where left out")
+    does(verb, _listed(shapes_document, print_shapes))
+    for name, words, document, printed in (
+        ("styles", "list the styles of voice leading", styles_document, print_styles),
+        ("manners", "list the manners of playing", manners_document, print_manners),
+        ("families", "list the families of hand shapes", families_document, print_families),
+        ("patterns", "list the patterns of playing", patterns_document, print_patterns),
+    ):
+        does(verbs.add_parser(name, help=words), _listed(document, printed))
+
+
+def _listed(
+    document: Callable[[argparse.Namespace], dict[str, Any]], printed: Callable[[dict[str, Any]], None]
+) -> Callable[[argparse.Namespace], None]:
+    """What prints a list, in JSON or in lines."""
+    return lambda args: (print_json if args.json else printed)(document(args))
 
 
 def _mine(own: bool) -> dict[str, Any]:
     return {"mine": True} if own else {}
 
 
-def styles_document() -> dict[str, Any]:
+def styles_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
     """Every style with its words and the families it adds."""
     return {
         "styles": [
@@ -53,17 +71,17 @@ def styles_document() -> dict[str, Any]:
     }
 
 
-def manners_document() -> dict[str, Any]:
+def manners_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
     """Every manner with all that it sets."""
     return {"manners": [msgspec.to_builtins(m) | _mine(m.id in manners().own) for m in manners().values()]}
 
 
-def families_document() -> dict[str, Any]:
+def families_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
     """Every family of hand shapes of the catalogue."""
     return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in offered()]}
 
 
-def patterns_document() -> dict[str, Any]:
+def patterns_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
     """Every pattern of playing that ships."""
     return {"patterns": [_shown_pattern(pattern) for pattern in patterns().values()]}
 

@@ -10,11 +10,11 @@ from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.app.mine.folder import Mine, read_mine
 from yellow_hinge.app.mine.kinds import BY_NAME, KINDS
 from yellow_hinge.app.mine.listing import SHIPS, every_row
-from yellow_hinge.cli.parser import offers_json, print_json
+from yellow_hinge.cli.parser import Verbs, offers_json, print_json
 from yellow_hinge.core.errors import UserError
 
 
-def add_verb(verbs: Any) -> None:
+def add_verbs(verbs: Verbs) -> None:
     """The verb with what it does, among the others."""
     verb: argparse.ArgumentParser = verbs.add_parser("data", help="styles, manners, substitutes and more of your own")
     does = verb.add_subparsers(dest="does", required=True, metavar="list|check|example")
@@ -26,6 +26,7 @@ def add_verb(verbs: Any) -> None:
     example.add_argument("kind", choices=tuple(BY_NAME))
     offers_json(rows)
     offers_json(check)
+    verb.set_defaults(run=run)
 
 
 def run(args: argparse.Namespace) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +12,9 @@ from yellow_hinge.app.practice.log import PracticeLog
 from yellow_hinge.app.practice.runs import as_fields, log_csv
 from yellow_hinge.app.solving.twelve import in_twelve
 from yellow_hinge.cli.answers.sheets import chord_places
+from yellow_hinge.cli.answers.solving import asked_for
+from yellow_hinge.cli.options import add_options
+from yellow_hinge.cli.parser import Verbs, does, print_json
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.chain.lattice import Builder
@@ -26,10 +28,10 @@ from yellow_hinge.io.songs.migrations import SongFile
 from yellow_hinge.io.songs.song_json import song_file
 
 
-def add_verbs(verbs: Any, song_options: Callable[..., None]) -> tuple[argparse.ArgumentParser, ...]:
+def add_verbs(verbs: Verbs) -> None:
     """The verbs with their words."""
     drill = verbs.add_parser("drill", help="a song's stretch, or some chords, round all twelve keys")
-    song_options(drill)
+    add_options(drill)
     drill.add_argument("symbols", nargs="*", metavar="SYMBOL", help="more chords, where SONG is a chord symbol too")
     drill.add_argument("--round", choices=tuple(STEPS), default="fourths", help="how the keys follow each other")
     drill.add_argument("--down", action="store_true", help="downwards")
@@ -39,7 +41,8 @@ def add_verbs(verbs: Any, song_options: Callable[..., None]) -> tuple[argparse.A
     drill.add_argument("--to", metavar="PLACE", help="as far as this place")
     log = verbs.add_parser("log", help="the practice log")
     log.add_argument("--csv", action="store_true", help="print a table")
-    return drill, log
+    does(drill, _drill)
+    does(log, _log)
 
 
 def symbols_file(args: argparse.Namespace) -> SongFile | None:
@@ -53,6 +56,11 @@ def symbols_file(args: argparse.Namespace) -> SongFile | None:
             return None  # a file that is not there is told as one
     key = f"key: {args.key}\n" if args.key else ""
     return song_file(parse_chart(f"{key}| " + " | ".join((args.song, *args.symbols)) + " |"))
+
+
+def _drill(args: argparse.Namespace) -> None:
+    _, state, _ = asked_for(args, symbols_file(args))
+    (print_json if args.json else print_drill)(drill_fields(args, state))
 
 
 def drill_fields(args: argparse.Namespace, state: State) -> dict[str, Any]:
@@ -117,3 +125,9 @@ def log_document(args: argparse.Namespace) -> dict[str, Any] | None:
         made_up = "  (made up)" if run.sample else ""
         print(f"{run.at:%Y-%m-%d %H:%M}  {run.title}  {run.words}  {run.hands}  {run.seconds:.1f} s  {marks}{made_up}")
     return None
+
+
+def _log(args: argparse.Namespace) -> None:
+    found = log_document(args)
+    if found is not None:
+        print_json(found)

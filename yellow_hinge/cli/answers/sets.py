@@ -23,6 +23,7 @@ from yellow_hinge.app.solving.book.sets import (
     write_set,
     write_songs,
 )
+from yellow_hinge.cli.parser import Verbs, does, told_by
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.sheet.asks import SheetAsk
 from yellow_hinge.io.files import write_atomic
@@ -43,7 +44,7 @@ class _OfSong(argparse.Action):
         namespace.added = rows
 
 
-def add_verb(verbs: Any) -> argparse.ArgumentParser:
+def add_verbs(verbs: Verbs) -> None:
     """The verb with its options, among the others."""
     verb: argparse.ArgumentParser = verbs.add_parser("set", help="the songs of one evening in their order")
     verb.add_argument("file", help=f"ending {ENDING}")
@@ -53,7 +54,7 @@ def add_verb(verbs: Any) -> argparse.ArgumentParser:
     verb.add_argument("--note", action=_OfSong, metavar="TEXT", help="what stands before it")
     verb.add_argument("--to", metavar="FILE|FOLDER", help="one .pdf of all songs, or a folder of files")
     verb.add_argument("--format", choices=SOUNDS, default=SOUNDS[0], help="of the files in a folder")
-    return verb
+    does(verb, told_by(run, told))
 
 
 def run(args: argparse.Namespace) -> dict[str, Any]:

@@ -26,15 +26,6 @@ def add_sheet_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--show", metavar="PARTS", help=f"what it shows, of {','.join(SHOWN)}")
 
 
-def add_keys_options(parser: argparse.ArgumentParser) -> None:
-    """What the twelve keys are made of, and where they go."""
-    parser.add_argument("--at", required=True, metavar="PLACE", help="SECTION, SECTION:BAR or SECTION:BAR:BEAT")
-    parser.add_argument("--to", metavar="PLACE", help="as far as this place")
-    parser.add_argument("--out", metavar="FILE", help="write the page of twelve keys: .pdf, .svg or .png")
-    parser.add_argument("--a-page", action="store_true", help="a page a key")
-    parser.add_argument("--force", action="store_true", help="write even over a song or chart")
-
-
 def chord_places(at: str, to: str | None, song: Song) -> tuple[Address, Address]:
     """The first and the last chord of a place, or from one place to another. Raises UserError."""
     first, last = _ends(read_place(at, song), song)

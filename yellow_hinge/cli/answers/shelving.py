@@ -9,6 +9,7 @@ from typing import Any
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.keeping.settings import user_places
 from yellow_hinge.app.mine.folder import read_mine
+from yellow_hinge.cli.parser import Verbs, does, told_by
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.answer import Solution, Voicing
 from yellow_hinge.core.leading.chain.lattice import Builder
@@ -23,14 +24,14 @@ from yellow_hinge.io.documents.report import note_names
 from yellow_hinge.io.opening import read_song
 
 
-def add_verb(verbs: Any) -> argparse.ArgumentParser:
+def add_verbs(verbs: Verbs) -> None:
     """The verb with its options, among the others."""
     verb: argparse.ArgumentParser = verbs.add_parser(
         "shelf", help="hands for a few chords in a row, kept to be used again"
     )
     verb.add_argument("--fits", metavar="SONG", help="only what fits in this song")
     verb.add_argument("--at", metavar="PLACE", help="SECTION:BAR:BEAT where it has to begin")
-    return verb
+    does(verb, told_by(run, told))
 
 
 def _entry(entry: ShelfEntry) -> dict[str, Any]:

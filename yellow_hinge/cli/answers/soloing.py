@@ -10,6 +10,7 @@ from typing import Any
 from yellow_hinge.app.edits.state import changed, file_of, state_of
 from yellow_hinge.cli.answers.solving import solved
 from yellow_hinge.cli.options import add_options
+from yellow_hinge.cli.parser import Verbs, does, told_by
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.answer import Voicing
 from yellow_hinge.core.leading.chain.lattice import Builder
@@ -34,7 +35,7 @@ ENDINGS = (".mid", ".musicxml")
 LINES_SHOWN = 3
 
 
-def add_verb(verbs: Any) -> argparse.ArgumentParser:
+def add_verbs(verbs: Verbs) -> None:
     """The verb with its options, among the others."""
     verb: argparse.ArgumentParser = verbs.add_parser("solo", help="what the right hand can play over it, with reasons")
     add_options(verb)
@@ -46,7 +47,7 @@ def add_verb(verbs: Any) -> argparse.ArgumentParser:
     verb.add_argument("--high", metavar="NOTE", default="C6", help="the highest, an octave over it at least, up to C6")
     verb.add_argument("--to", metavar="FILE", help="write the song with the best line as its tune: .mid or .musicxml")
     verb.add_argument("--force", action="store_true", help="write even over a song or chart")
-    return verb
+    does(verb, told_by(run, told))
 
 
 def run(args: argparse.Namespace) -> dict[str, Any]:

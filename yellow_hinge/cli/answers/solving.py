@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import argparse
 import time
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import msgspec
 
-from yellow_hinge.app.desk.playing.asking import with_swing
-from yellow_hinge.app.edits.asking import in_key, with_new_hands, with_setup
+from yellow_hinge.app.edits.asking import in_key, with_new_hands, with_setup, with_swing
 from yellow_hinge.app.edits.state import State, alone, changed, changed_in, file_of, state_of
 from yellow_hinge.app.edits.takes import mix_state, switched, take_named
-from yellow_hinge.cli.answers import practice
 from yellow_hinge.cli.wishes import keeps_from, playing_from, protected_from, setup_from
 from yellow_hinge.core.chart.writing import write_chart
 from yellow_hinge.core.errors import UserError
@@ -21,13 +19,15 @@ from yellow_hinge.core.leading.asking.setup import as_asked
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
-from yellow_hinge.core.reharm.whole import Bolder, bolder
 from yellow_hinge.core.song.swing import read_swing
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.takes.known import hands_of
 from yellow_hinge.core.takes.mixing import mixed
 from yellow_hinge.io.opening import read_song
 from yellow_hinge.io.songs.migrations import SongFile, file_with
+
+if TYPE_CHECKING:
+    from yellow_hinge.core.reharm.whole import Bolder
 
 MIX = "mix"
 
@@ -45,10 +45,9 @@ class Solved(NamedTuple):
     known: bool
 
 
-def asked_for(args: argparse.Namespace) -> tuple[SongFile, State, tuple[str, ...]]:
-    """The song's file, the state that the words ask for, and what takes its sections play."""
-    symbols = practice.symbols_file(args) if args.verb == "drill" else None
-    file, takes = taken(symbols or read_song(args.song), args.take)
+def asked_for(args: argparse.Namespace, instead: SongFile | None = None) -> tuple[SongFile, State, tuple[str, ...]]:
+    """The song's file, or one `instead` of it, the state that the words ask for, and what takes its sections play."""
+    file, takes = taken(instead or read_song(args.song), args.take)
     setup = setup_from(args, file.setup, file.song)
     playing = playing_from(args, file.playing, file.song, as_asked(setup, file.song).manner)
     if getattr(args, "sounds_in", None):
@@ -70,6 +69,8 @@ def solved(args: argparse.Namespace) -> Solved:
     known = remembered and args.boldness is None and state.question == state_of(file).question
     started, builder, found = time.perf_counter(), Builder(), None
     if args.boldness is not None:
+        from yellow_hinge.core.reharm.whole import bolder  # most songs are not reharmonised first
+
         found = bolder(builder, state.song, state.asked, state.standing, args.boldness, protected_from(args))
         state = changed(state, found.with_changes())
         state = changed_in(state, text=write_chart(state.song))

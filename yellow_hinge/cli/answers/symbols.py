@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from yellow_hinge.cli.parser import Verbs, offers_json, parser_and_verbs, print_json
+from yellow_hinge.cli.parser import Verbs, does, print_json
 from yellow_hinge.core.errors import NoteNameError
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.pitch.pitch import parse_note, parse_pitch
@@ -13,7 +13,7 @@ from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.documents.named import chord_fields, reading_fields
 
 
-def add_verbs(verbs: Verbs) -> tuple[argparse.ArgumentParser, ...]:
+def add_verbs(verbs: Verbs) -> None:
     """The verbs with their options, among the others."""
     chord = verbs.add_parser("chord", help="read chord symbols")
     chord.add_argument("symbols", nargs="+", metavar="SYMBOL")
@@ -22,7 +22,8 @@ def add_verbs(verbs: Verbs) -> tuple[argparse.ArgumentParser, ...]:
     name.add_argument("notes", nargs="+", metavar="NOTE", help="such as Eb3, or a MIDI number")
     name.add_argument("--bass", metavar="NOTE", help="the note that somebody else plays below")
     name.add_argument("--key")
-    return chord, name
+    does(chord, _chord)
+    does(name, _name)
 
 
 def bass_of(text: str | None) -> int | None:
@@ -56,15 +57,3 @@ def _name(args: argparse.Namespace) -> None:
     for fields in found:
         number = f"  ({fields['number']})" if fields["number"] else ""
         print(f"{fields['symbol']}{number}: {' '.join(fields['degrees'])}; {fields['why']}")
-
-
-VERBS = {"chord": _chord, "name": _name}
-
-
-def run(words: list[str]) -> None:
-    """Do what the words say, where they begin with one of these verbs or ask for the version. Raises UserError."""
-    parser, verbs = parser_and_verbs()
-    for verb in add_verbs(verbs):
-        offers_json(verb)
-    args = parser.parse_args(words)
-    VERBS[args.verb](args)

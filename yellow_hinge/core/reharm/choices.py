@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.leading.asking.keeps import Keep, in_force
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.prices.weights import UNIT
+from yellow_hinge.core.reharm.boldness import BOLDNESS, Protected
 from yellow_hinge.core.reharm.choice import Choice, Taste
 from yellow_hinge.core.reharm.context import nearer_way
 from yellow_hinge.core.reharm.table import Substitute
 from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
-
-Protected = Literal["starts", "cadences"]
-PROTECTED: dict[Protected, str] = {
-    "starts": "the first chord of every section stays",
-    "cadences": "the last chord of every section stays, and the five before it; so do halves and ends of phrases",
-}
-BOLDNESS = ("as written", "colours and inversions", "two-fives and secondary dominants",
-            "tritones, borrowed, diminished", "leading tones, mode shifts, chains")  # fmt: skip
 
 
 def touched(moment: Moment, setup: Setup, keeps: tuple[Keep, ...]) -> bool:

@@ -14,10 +14,9 @@ from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.leading.solution import solve_song
+from yellow_hinge.core.reharm.boldness import EVERYTHING, Protected
 from yellow_hinge.core.reharm.choice import Choice, Taste, as_written, choices, written
 from yellow_hinge.core.reharm.choices import (
-    PROTECTED,
-    Protected,
     at_level,
     beside,
     check_boldness,
@@ -38,7 +37,6 @@ from yellow_hinge.core.song.song import Address, Song
 from yellow_hinge.core.song.timeline import Moment, timeline
 from yellow_hinge.core.symbols.chord import Chord
 
-EVERYTHING: frozenset[Protected] = frozenset(PROTECTED)
 PLAIN = Taste()
 MOST_TRIES = 1  # to keep every kind within its share
 Told = Callable[[float], None]  # hears the share of the work that is done

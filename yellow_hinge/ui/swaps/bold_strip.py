@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QProgressBar, QSizePolicy, QWidget
 
-from yellow_hinge.core.reharm.choices import BOLDNESS, PROTECTED, Protected
+from yellow_hinge.core.reharm.boldness import BOLDNESS, PROTECTED, Protected
 from yellow_hinge.ui.paint.controls import ElidedLabel, as_small, choice, fit_text, tool_button
 
 WORDS = ("as written", "colours", "two-fives", "tritones", "chains")

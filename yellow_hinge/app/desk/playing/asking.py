@@ -9,6 +9,7 @@ import msgspec
 
 from yellow_hinge.app.desk.desk import Desk
 from yellow_hinge.app.desk.playing.places import everywhere, place_ids, sections_alike
+from yellow_hinge.app.edits.asking import with_swing
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.pitch.pitch import pretty_signs
 from yellow_hinge.core.rhythm.asked import Fill, HandWish, Playing, PlayWish
@@ -116,16 +117,6 @@ def put_swing(desk: Desk, place: str, swing: str) -> None:
         return with_swing(song, swing, own)
 
     desk.edit_chart(f"play {swing or 'as usual'}{'' if own is None else f' in {LIKE[place]}'}", edit)
-
-
-def with_swing(song: Song, swing: str, only: frozenset[int] | None = None) -> Song:
-    """The song with a swing, for all of it (also where its sections had their own) or for sections by their indices."""
-    sections = tuple(
-        msgspec.structs.replace(own, swing="" if only is None else swing if n in only else own.swing)
-        for n, own in enumerate(song.sections)
-    )
-    found: Song = msgspec.structs.replace(song, sections=sections, swing=swing if only is None else song.swing)
-    return found
 
 
 def asked_pattern(desk: Desk, place: str, hand: HandWish) -> str:
