@@ -21,10 +21,10 @@ import pytest
 
 # Processor time for all tests of a mutant, and time on the clock where nothing is worked; what the test that runs then
 # has used, to be one that never ends.
-LONGEST_S, IDLE_S, HANGS_S = 60, 300, 30
+LONGEST_S, IDLE_S, HANGS_S = 90, 300, 30
 TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
 NOBODY, CONTROLS = -2, 8  # no mutant, and the tests that have to pass with none
-SOON, MOST = 60, 500  # tests that come before the long one which goes through everything, and tests in all
+CLOSE, SOON, MOST = 6, 120, 500  # files nearest to a mutant's, tests before the long one through everything, and in all
 QUIET = ("-q", "-p", "no:cacheprovider", "-p", "no:xdist")
 WALK = "tests/cli/test_every_answer.py::test_every_function_answers_as_it_is_kept"
 # It runs its walk in a process of its own: what that asks for.
@@ -106,9 +106,7 @@ class Trier:
         items = {item.nodeid: item for item in session.items}
         some = [items[name] for name in sorted(seconds, key=lambda name: (seconds[name], name))[:CONTROLS]]
         for number in range(self.number, len(self.near), self.workers):
-            names = sorted(asked.get(number, ()), key=lambda name: (seconds[name], name))
-            if WALK in names[SOON:]:
-                names = [*names[:SOON], WALK, *(name for name in names[SOON:] if name != WALK)]
+            names = self._in_order(number, asked.get(number, []), seconds)
             gone = bool(names) and self._woken(number, [items[name] for name in names[:MOST]], switch)
             if not gone and (number in loaded or not names):
                 gone = self._anew(number)
@@ -116,6 +114,17 @@ class Trier:
                 raise RuntimeError("tests fail in a fork where nothing is changed")
             os.write(self.out, f"{number} {Outcome.DIED.value if gone else Outcome.LIVES.value}\n".encode())
         return True
+
+    def _in_order(self, number: int, asked: list[str], seconds: dict[str, float]) -> list[str]:
+        """The tests that ask for a mutant: those of the files that are nearest to its own, then the others, the quickest
+        first; the one that goes through everything soon.
+        """
+        close = set(self.near[number][:CLOSE])
+        names = sorted(asked, key=lambda name: (name.partition("::")[0] not in close, seconds[name], name))
+        if WALK in names:
+            names.remove(WALK)
+            names.insert(SOON, WALK)
+        return names
 
     def _ran(self, item: pytest.Item, following: pytest.Item | None) -> bool:
         """Whether a test passes."""

@@ -147,8 +147,8 @@ def answers() -> str:
 # Of the runs of `said`; together they go through most of core, io and app. What they say is compared on the way.
 RUNS = """
 asked-explained asked-keeps asked-protected asked-sheet asked-solo asked-solo-tune asked-strange asked-walking
-chordpro-bell chords desk-bell fills-alone heard-waltz list-below list-names own-data practice-kettle read-charts
-read-chordpro score-kettle sheet-staves stage-boat struck-lantern swaps-kettle table-lantern takes-tide timed-lantern
+chordpro-bell chords desk-bell fills-alone heard-waltz list-below list-names made-up-1 made-up-2 made-up-5 own-data
+practice-kettle read-charts read-chordpro score-kettle sheet-staves stage-boat struck-lantern swaps-kettle table-lantern takes-tide timed-lantern
 """.split()
 
 

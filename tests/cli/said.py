@@ -20,6 +20,7 @@ from zlib import crc32
 import mido
 
 from tests.cli.answers import KEPT, answers
+from tests.cli.made_up import made_up
 from tests.cli.walked import WALKS
 from tests.cli.walked_rooms import ROOMS
 from tests.performances import as_midi, perform
@@ -54,6 +55,8 @@ def said(words: tuple[str, ...]) -> str:
     if words[0] == "read":
         files = sorted(path for path in (CORPUS / words[1]).rglob("*") if path.is_file())
         return "".join(map(_read, files[:: int(words[2])]))
+    if words[0] == "made-up":
+        return made_up(said, words[1])
     if words[0] in WALKS:
         return WALKS[words[0]](words[1])
     if words[0] in ROOMS:

@@ -26,7 +26,6 @@ from yellow_hinge.core.song.words import plain_song
 from yellow_hinge.core.symbols.symbol import parse_symbol
 from yellow_hinge.io.files import MADE_BY, UTF_16, FileFault, decode
 from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Opened, memos_of
-from yellow_hinge.io.musicxml.held_hands import kept_hands
 from yellow_hinge.io.songs.migrations import SongFile
 from yellow_hinge.io.songs.song_json import from_json, song_file, to_json
 
@@ -88,6 +87,8 @@ def _imported(found: Imported, name: str) -> Opened:
         raise FileFault(name, "holds more words than a chart can; this is no song")
     reading = read_chart(text)
     if not reading.faults and same_writing(reading.song, song):
+        from yellow_hinge.io.musicxml.held_hands import kept_hands
+
         keeps, without = kept_hands(found.hands, reading.song)
         file = song_file(reading.song, keeps=keeps, memos=memos_of(found.memos, reading.song))
         report = (*found.report, *filter(None, (without,)))
