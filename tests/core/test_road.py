@@ -7,9 +7,10 @@ from hypothesis import strategies as st
 from yellow_hinge.core.chart.edit import delete_bar, insert_bar, move_bar
 from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.core.chart.writing import write_chart
+from yellow_hinge.core.errors import ChordSymbolError
 from yellow_hinge.core.song.road import MOST_STEPS, SIGNS, road, signs_in
 from yellow_hinge.core.song.song import Bar, Section, Slot, Song
-from yellow_hinge.core.song.timeline import timeline
+from yellow_hinge.core.song.timeline import check_read, timeline
 from yellow_hinge.core.takes.written_out import passes_of
 
 
@@ -72,3 +73,21 @@ def test_any_signs_end_and_no_pass_is_played_twice_in_a_row(sections):
     assert 0 < len(steps) < MOST_STEPS
     jumps = [step.jumps for step in steps]
     assert jumps == sorted(jumps)
+
+
+@given(st.lists(st.sampled_from(("C", "Dm7", "4", "Xy", "V7/q", "N.C.")), min_size=4, max_size=4), st.integers(0, 4))
+def test_chords_that_cannot_be_read_are_refused_as_the_timeline_refuses_them(symbols, key):
+    one = Section(
+        "A", tuple(Bar((Slot(symbol, 4),)) for symbol in symbols[:2]), key=("", "Eb", "F# minor", "D dorian", "Db")[key]
+    )
+    song = Song(
+        "Song", "C", sections=(one, Section("B", tuple(Bar((Slot(symbol, 4),)) for symbol in symbols[2:])), one)
+    )
+
+    def fault(check):
+        try:
+            check(song)
+        except ChordSymbolError as error:
+            return str(error)
+
+    assert fault(check_read) == fault(timeline)

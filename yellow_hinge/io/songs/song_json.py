@@ -12,7 +12,7 @@ from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.song.following import numbered
 from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import LONGEST_MEMO, TEMPOS, Bar, Section, Song, short_beats
-from yellow_hinge.core.song.timeline import check_length, timeline
+from yellow_hinge.core.song.timeline import check_length, check_read
 from yellow_hinge.core.song.words import plain, plain_song
 from yellow_hinge.core.takes.content import Parts, put, whole_of
 from yellow_hinge.core.takes.form import Cue, Form, bar_beats, bars_of, form_of, skeleton, slots_of, song_of
@@ -129,7 +129,7 @@ def check_song(song: Song) -> None:
         raise UserError("the pickup is longer than a bar")
     for section, bar in bars_of(song):
         _check_bar(song, section, bar)
-    timeline(song)
+    check_read(song)
 
 
 def _check_bar(song: Song, section: Section, bar: Bar) -> None:
