@@ -34,6 +34,21 @@ from yellow_hinge.core.rhythm.asks import with_wants
 from yellow_hinge.core.rhythm.pattern.patterns import Pattern
 from yellow_hinge.core.song.following import same_writing
 from yellow_hinge.core.song.song import TEMPOS, Song
+from yellow_hinge.core.takes.things import Things
+
+
+class _Rests:
+    """What rests in the present state, found once: all of the window asks, and a long song is long to look at."""
+
+    def __init__(self) -> None:
+        self._known: tuple[Things, Song, tuple[Resting, ...]] | None = None
+
+    def of(self, state: State) -> tuple[Resting, ...]:
+        """All that rests in a state."""
+        known, things, song = self._known, state.things, state.song
+        if known is None or known[0] is not things or known[1] is not song:
+            known = self._known = things, song, resting(things, song)
+        return known[2]
 
 
 class Desk:
@@ -51,6 +66,7 @@ class Desk:
         self.document = Document(self.hub, self.answers)
         self.simple_names = False
         self.patterns: tuple[Pattern, ...] = ()  # of playing, the player's own in any song
+        self._resting = _Rests()
 
     # --- what lies there ---
     @property
@@ -91,7 +107,7 @@ class Desk:
 
     def resting(self, index: int | None = None) -> tuple[Resting, ...]:
         """What the player kept or asked for and no longer holds, at chord `index` of the solution or in the song."""
-        found = resting(self.state.things, self.state.song)
+        found = self._resting.of(self.state)
         if index is None or self.solution is None:
             return found
         slot = self.solution.voicings[index].here.slot_id
