@@ -89,6 +89,22 @@ def test_the_pedal_holds_what_the_hand_lets_go_of():
     assert judged(wanted, [short._replace(end=1.0)]).strokes[0].over == 0.0
 
 
+@pytest.mark.parametrize(("pedal", "too_soon"), [("each", False), ("never", True), ("away", True)])
+def test_keys_that_are_let_go_at_once_sound_on_under_a_pedal_that_follows_the_chords(pedal, too_soon):
+    made = PieceRun([Round(APART, Stretch(0, APART.length))])
+    made.begin(0.0)
+    touches = in_time(made.wanted, Feel(), Random(3))
+    events = [NoteEvent("press", touch.midi, 80, touch.at) for touch in touches if touch.kind == "press"]
+    events += [NoteEvent("lift", event.midi, 0, event.at + 0.1) for event in events]
+    for beat in sorted({event.at for event in events if event.kind == "press"}) if pedal != "never" else ():
+        events += [NoteEvent("pedal", 0, 0, beat - 0.01), NoteEvent("pedal", 1, 127, beat + 0.05)]
+        events += [NoteEvent("pedal", 0, 0, beat + 0.3)] if pedal == "away" else []
+    for event in sorted(events, key=lambda event: event.at):
+        made.heard(event)
+    assert made.look(made.length + 0.4)
+    assert ("too soon" in " ".join(pass_words(made.passes[0]))) == too_soon
+
+
 def test_every_pass_is_judged_and_the_tempo_rises_after_a_whole_one():
     told, made = run(Feel(), percent=50, passes=3, rises=True)
     assert len(told) == 3

@@ -16,6 +16,7 @@ from yellow_hinge.core.sheet.asks import KINDS, PAPERS, SHOWN, SIZES, SheetAsk, 
 from yellow_hinge.core.sheet.cheat import cheat_pages
 from yellow_hinge.core.sheet.content import Writer, content, otherwise
 from yellow_hinge.core.sheet.page import MM_PER_POINT, text_width, wrapped
+from yellow_hinge.core.sheet.staves.breaking import short_lines
 from yellow_hinge.core.sheet.symbols import symbol_pages
 from yellow_hinge.io.songs.demo import demo_names, demo_song
 from yellow_hinge.io.songs.song_json import song_file
@@ -189,3 +190,10 @@ def test_beats_are_dots_where_they_are_whole_and_written_where_not(beats, dots):
     _, (page, *_) = laid_out(opened(chart, False), SheetAsk(columns=1, landscape=True, show=()))
     assert sum(box.shape == "round" and box.role == "muted" for box in page.boxes) == dots
     assert [text.words for text in page.texts if text.words in beats] == ([] if dots else list(beats))
+
+
+def test_a_line_that_is_no_whole_phrase_and_too_short_stays_as_narrow_as_it_is():
+    rooms = [15.0] * 9
+    assert short_lines(frozenset({4, 6, 7}), rooms, 200.0, 0) == {1, 2, 3}
+    assert short_lines(frozenset({4, 6, 7}), rooms, 200.0, 2) == {2}
+    assert short_lines(frozenset({4, 6, 7}), rooms, 70.0, 0) == {2}
