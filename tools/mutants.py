@@ -76,7 +76,7 @@ class Mutant(NamedTuple):
 
 def _expressions(tree: ast.AST) -> Iterator[ast.AST]:
     """Every node that is worked out as the program runs: no annotations, patterns, nor what stands in a string; and not
-    how large a cache is or how a class is made, which no test can see.
+    how large a cache is, how a class is made or that rows are as long as each other, which no test can see.
     """
     left_out = ("annotation", "returns", "decorator_list")
     todo = [tree]
@@ -87,7 +87,8 @@ def _expressions(tree: ast.AST) -> Iterator[ast.AST]:
             if name not in left_out and not (isinstance(node, ast.ClassDef) and name == "keywords"):
                 below = value if isinstance(value, list) else [value]
                 wrong = (ast.JoinedStr, ast.pattern)
-                todo += [each for each in below if isinstance(each, ast.AST) and not isinstance(each, wrong)]
+                seen = [each for each in below if isinstance(each, ast.AST) and not isinstance(each, wrong)]
+                todo += [each for each in seen if not (isinstance(each, ast.keyword) and each.arg == "strict")]
 
 
 def mutants(path: Path) -> Iterator[Mutant]:
