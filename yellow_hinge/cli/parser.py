@@ -39,19 +39,19 @@ def does(verb: argparse.ArgumentParser, run: Callable[[argparse.Namespace], obje
     verb.set_defaults(run=run)
 
 
+def answer(args: argparse.Namespace, document: dict[str, Any], told: Callable[[dict[str, Any]], Sequence[str]]) -> None:
+    """Print a document, in JSON or in lines."""
+    if args.json:
+        print_json(document)
+    else:
+        print("\n".join(told(document)))
+
+
 def told_by(
     document: Callable[[argparse.Namespace], dict[str, Any]], told: Callable[[dict[str, Any]], Sequence[str]]
 ) -> Callable[[argparse.Namespace], None]:
-    """What answers with a document, in JSON or in lines."""
-
-    def run(args: argparse.Namespace) -> None:
-        found = document(args)
-        if args.json:
-            print_json(found)
-        else:
-            print("\n".join(told(found)))
-
-    return run
+    """What answers with a document."""
+    return lambda args: answer(args, document(args), told)
 
 
 def print_json(document: dict[str, Any]) -> None:

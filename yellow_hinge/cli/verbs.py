@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import argparse
 from importlib import import_module
+from typing import TYPE_CHECKING
 
-from yellow_hinge.cli.parser import parser_and_verbs
+if TYPE_CHECKING:  # the window reads the table below and loads no parser
+    import argparse
 
 # The module in `cli/answers` that adds and does each verb, in the order of the help.
 MODULES = {
@@ -20,6 +21,8 @@ ALIKE = "symbols"  # means the same whatever the player has of one's own
 
 def command_line(*modules: str) -> argparse.ArgumentParser:
     """The parser of the verbs of some modules, or of all of them."""
+    from yellow_hinge.cli.parser import parser_and_verbs
+
     parser, verbs = parser_and_verbs()
     verbs.add_parser("window", help="open the window (also: no verb at all)")
     for module in modules or dict.fromkeys(MODULES.values()):

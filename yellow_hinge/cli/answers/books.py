@@ -8,7 +8,7 @@ from typing import Any
 
 from yellow_hinge.app.solving.book.converting import KINDS, converted
 from yellow_hinge.app.solving.book.songbook import songbook
-from yellow_hinge.cli.parser import Verbs, does, told_by
+from yellow_hinge.cli.parser import Verbs, answer, does, told_by
 from yellow_hinge.core.errors import UserError
 
 
@@ -57,14 +57,9 @@ def convert_told(document: dict[str, Any]) -> list[str]:
 
 
 def _convert(args: argparse.Namespace) -> None:
-    found: list[dict[str, Any]] = []
-
-    def document(args: argparse.Namespace) -> dict[str, Any]:
-        made = convert_document(args)
-        found.extend(made["files"])
-        return made
-
-    told_by(document, convert_told)(args)
-    count = sum(row["result"] == "refused" for row in found)
+    document = convert_document(args)
+    answer(args, document, convert_told)
+    files = document["files"]
+    count = sum(row["result"] == "refused" for row in files)
     if count:
-        raise UserError(f"{count} of {len(found)} files were refused; the others are written")
+        raise UserError(f"{count} of {len(files)} files were refused; the others are written")

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from yellow_hinge.app.edits.heard import matched
-from yellow_hinge.cli.parser import Verbs, does, print_json
+from yellow_hinge.cli.parser import Verbs, answer, does
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.hearing.hear import hear
@@ -45,10 +45,7 @@ def add_verbs(verbs: Verbs) -> None:
 
 def _hear(args: argparse.Namespace) -> None:
     heard, fields = run(args)
-    if args.json:
-        print_json(fields)
-    else:
-        print("\n".join(told(heard)))
+    answer(args, fields, lambda _: told(heard))
 
 
 def run(args: argparse.Namespace) -> tuple[Heard, dict[str, Any]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -39,28 +40,31 @@ def add_verbs(verbs: Verbs) -> None:
     verb.add_argument("--left-reach", type=int, default=Hands().left_reach, help="white keys the left hand spans")
     verb.add_argument("--right-reach", type=int, default=Hands().right_reach, help="white keys the right hand spans")
     verb.add_argument("--key", help="the key that names are read in; C where left out")
-    does(verb, _listed(shapes_document, print_shapes))
+    does(verb, lambda args: _say(args, shapes_document(args), print_shapes))
     for name, words, document, printed in (
         ("styles", "list the styles of voice leading", styles_document, print_styles),
         ("manners", "list the manners of playing", manners_document, print_manners),
         ("families", "list the families of hand shapes", families_document, print_families),
         ("patterns", "list the patterns of playing", patterns_document, print_patterns),
     ):
-        does(verbs.add_parser(name, help=words), _listed(document, printed))
+        does(verbs.add_parser(name, help=words), partial(_list, document, printed))
 
 
-def _listed(
-    document: Callable[[argparse.Namespace], dict[str, Any]], printed: Callable[[dict[str, Any]], None]
-) -> Callable[[argparse.Namespace], None]:
-    """What prints a list, in JSON or in lines."""
-    return lambda args: (print_json if args.json else printed)(document(args))
+def _list(
+    document: Callable[[], dict[str, Any]], printed: Callable[[dict[str, Any]], None], args: argparse.Namespace
+) -> None:
+    _say(args, document(), printed)
+
+
+def _say(args: argparse.Namespace, document: dict[str, Any], printed: Callable[[dict[str, Any]], None]) -> None:
+    (print_json if args.json else printed)(document)
 
 
 def _mine(own: bool) -> dict[str, Any]:
     return {"mine": True} if own else {}
 
 
-def styles_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
+def styles_document() -> dict[str, Any]:
     """Every style with its words and the families it adds."""
     return {
         "styles": [
@@ -71,17 +75,17 @@ def styles_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
     }
 
 
-def manners_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
+def manners_document() -> dict[str, Any]:
     """Every manner with all that it sets."""
     return {"manners": [msgspec.to_builtins(m) | _mine(m.id in manners().own) for m in manners().values()]}
 
 
-def families_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
+def families_document() -> dict[str, Any]:
     """Every family of hand shapes of the catalogue."""
     return {"families": [{"id": s.id, "name": s.name, "bass": s.bass, "usual": s.usual} for s in offered()]}
 
 
-def patterns_document(_: argparse.Namespace | None = None) -> dict[str, Any]:
+def patterns_document() -> dict[str, Any]:
     """Every pattern of playing that ships."""
     return {"patterns": [_shown_pattern(pattern) for pattern in patterns().values()]}
 
