@@ -1,7 +1,7 @@
 """A builder that knows nothing yet, so that a first solve is one."""
 
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.chain.stage import forget_stages
+from yellow_hinge.core.leading.chain.making import forget_stages
 
 
 def fresh() -> Builder:

@@ -10,7 +10,7 @@ from functools import cache
 from itertools import combinations, pairwise, product
 
 from yellow_hinge.core.hands import KEY_X, reach_mm
-from yellow_hinge.core.leading.prices.placing_cost import COLOURS_ASKED
+from yellow_hinge.core.leading.prices.scenes import COLOURS_ASKED
 from yellow_hinge.core.leading.prices.spacing import LOW_LIMIT
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.symbols.naming import NAMED, RARE

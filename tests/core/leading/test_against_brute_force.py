@@ -12,7 +12,8 @@ from yellow_hinge.core.leading.asking.asked import asked_at
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.asking.setup import Player, Setup, Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.chain.stage import Place, free_stage, tuned, way_between
+from yellow_hinge.core.leading.chain.stage import Place, tuned, way_between
+from yellow_hinge.core.leading.chain.widening import free_stage
 from yellow_hinge.core.leading.prices.many import Change, tables_of
 from yellow_hinge.core.leading.prices.motion import Way, change_table, change_tables, prices
 from yellow_hinge.core.leading.prices.moves import match
@@ -22,7 +23,7 @@ from yellow_hinge.core.leading.prices.weights import INFINITE, STYLES, Style, We
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
 from yellow_hinge.core.shapes.forms import all_forms
-from yellow_hinge.core.shapes.placing import hand_set, one_hand
+from yellow_hinge.core.shapes.placing import Placing, PlacingRoom, hand_set, one_hand, place_forms
 from yellow_hinge.core.shapes.regions import local_keys
 from yellow_hinge.core.song.timeline import timeline
 
@@ -71,9 +72,7 @@ def test_the_table_of_all_changes_has_the_price_of_each(olds, news, hand, mine, 
     """Sorted as hand sets are, and with rows behind that keeps added."""
     price = prices(way)
     sets = [sorted(set(hands), key=lambda notes: (len(notes), notes)) + hands[:1] for hands in (olds, news)]
-    old, new = (
-        hand_set(np.concatenate([one_hand(n).pitches for n in hands]), np.zeros(len(hands), np.int64)) for hands in sets
-    )
+    old, new = (hand_set(np.concatenate([one_hand(n).pitches for n in hands])) for hands in sets)
     table = change_table(old, new, hand, mine, price)
     assert table.tolist() == [[match(a, b, hand, mine, price)[0] for b in sets[1]] for a in sets[0]]
     back = way._replace(basses=way.basses and way.basses[::-1])
@@ -122,13 +121,21 @@ def tied(forms, left, right, root):
     )
 
 
-def stage_voicings(stage, scene, forms, weights):
+def allowed(hand, side, at, stage, forms):
+    """Which rules take each placing of a hand."""
+    room = PlacingRoom(at.asked.hands, at.asked.mine, at.asked.lift)
+    placed = place_forms([Placing(forms, stage.shapes, side, stage.scene.root, room)])
+    rules = {placed.hand.notes(n): placed.rules[n] for n in range(len(placed.of))}
+    return [rules[hand.notes(n)] for n in range(len(hand))]
+
+
+def stage_voicings(stage, scene, forms, weights, at):
     """(voicing, price) of every pair of hands by the plain judge, checked against the table."""
     found = []
+    lefts, rights = allowed(stage.left, "left", at, stage, forms), allowed(stage.right, "right", at, stage, forms)
     for l in range(len(stage.left)):
         for r in range(len(stage.right)):
-            rules = [stage.shapes[f.family] for i, f in enumerate(forms)
-                     if int(stage.left.rules[l]) >> i & 1 and int(stage.right.rules[r]) >> i & 1
+            rules = [stage.shapes[f.family] for i, f in enumerate(forms) if lefts[l][i] and rights[r][i]
                      and (not f.pairs or tied(f, stage.left.notes(l), stage.right.notes(r), scene.root))]  # fmt: skip
             both = stage.left.notes(l), stage.right.notes(r)
             price = brute.place(*both, stage.shapes, rules, scene, weights)
@@ -160,7 +167,7 @@ def judged(at, tune, weights):
         seen.outermost,
         seen.thirdless,
     )
-    return stage_voicings(stage, scene, forms, weights)
+    return stage_voicings(stage, scene, forms, weights, at)
 
 
 @settings(max_examples=examples(60))

@@ -12,7 +12,9 @@ from yellow_hinge.core.leading.asking.asked import chosen_shapes
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, Wish, as_asked
 from yellow_hinge.core.leading.asking.wants import wanted_at, wants
-from yellow_hinge.core.leading.chain.stage import free_stage, scene_of, trial
+from yellow_hinge.core.leading.chain.making import trial
+from yellow_hinge.core.leading.chain.stage import scene_of
+from yellow_hinge.core.leading.chain.widening import free_stage
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.performing import performed

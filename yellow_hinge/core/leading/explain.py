@@ -11,7 +11,7 @@ from yellow_hinge.core.leading.answer import KEPT, Option, Solution, options
 from yellow_hinge.core.leading.ladder import too_wide
 from yellow_hinge.core.leading.price import hinge_cost
 from yellow_hinge.core.leading.prices.hinge import Both, Hinge, semitones
-from yellow_hinge.core.leading.prices.placing_cost import family_terms, hand_terms, pair_terms
+from yellow_hinge.core.leading.prices.placing_cost import family_terms, own_terms
 from yellow_hinge.core.leading.prices.promises import PROMISES
 from yellow_hinge.core.leading.prices.weights import UNIT
 from yellow_hinge.core.shapes.placing import one_hand
@@ -48,9 +48,8 @@ def terms(both: Both, family: str, solution: Solution, index: int) -> Counter[st
     stage, weights = solution.lattice.stages[index], solution.lattice.places[index].asked.weights
     left, right = one_hand(both.left), one_hand(both.right)
     found: Counter[str] = Counter(hinges=hinge_cost(both, solution, index))
-    for name, hand in (("left", left), ("right", right)):
-        found.update({k: int(v[0]) for k, v in hand_terms(hand, name, stage.scene, weights).items()})
-    found.update({k: int(v[0, 0]) for k, v in pair_terms(left, right, stage.scene, weights).items()})
+    for own in own_terms(left, right, stage.scene, weights):
+        found.update({k: int(v[0]) for k, v in own.items()})
     shape = next((shape for shape in stage.shapes if shape.id == family), None)
     if shape is not None:
         for side, hand in enumerate((left, right)):

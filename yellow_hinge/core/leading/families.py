@@ -11,7 +11,8 @@ from yellow_hinge.core.leading.asking.asked import Asked
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.asking.wish_words import COLOUR_LEVELS
 from yellow_hinge.core.leading.chain.kept_stage import with_hands
-from yellow_hinge.core.leading.chain.stage import Place, scene_of, trial
+from yellow_hinge.core.leading.chain.making import trial
+from yellow_hinge.core.leading.chain.stage import Place, scene_of
 from yellow_hinge.core.leading.prices.hinge import Both
 from yellow_hinge.core.leading.prices.reading import is_as_written, reads
 from yellow_hinge.core.leading.prices.weights import INFINITE

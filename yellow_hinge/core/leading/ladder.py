@@ -9,7 +9,8 @@ from msgspec.structs import replace
 from yellow_hinge.core.hands import OCTAVE_MM, Hands, reach_mm, span_mm
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.asked import chosen_shapes
-from yellow_hinge.core.leading.chain.stage import Place, Stage, scene_of, trial
+from yellow_hinge.core.leading.chain.making import trial
+from yellow_hinge.core.leading.chain.stage import Place, Stage, scene_of
 from yellow_hinge.core.leading.price import Worth, faults, worth
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both
 from yellow_hinge.core.leading.prices.motion import change_tables, prices

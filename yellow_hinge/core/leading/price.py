@@ -11,8 +11,9 @@ from yellow_hinge.core.leading.chain.kept_stage import row_of
 from yellow_hinge.core.leading.chain.steps import Tables, step
 from yellow_hinge.core.leading.prices.hinge import HANDS, Both, hinge_price
 from yellow_hinge.core.leading.prices.motion import change_tables, prices
-from yellow_hinge.core.leading.prices.placing_cost import own_price, tune_table
+from yellow_hinge.core.leading.prices.placing_cost import own_price
 from yellow_hinge.core.leading.prices.remarks import long_tune
+from yellow_hinge.core.leading.prices.sets import tune_table
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.numerics import np
 from yellow_hinge.core.pitch.key import spell_in_key

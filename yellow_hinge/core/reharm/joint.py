@@ -18,7 +18,7 @@ from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.chain.stage import Place, Stage, way_between
 from yellow_hinge.core.leading.chain.steps import Table, step
 from yellow_hinge.core.leading.prices.motion import Way
-from yellow_hinge.core.leading.prices.placing_cost import Outermost
+from yellow_hinge.core.leading.prices.scenes import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.reharm.choice import Choice

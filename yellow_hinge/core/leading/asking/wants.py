@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import msgspec
 
-from yellow_hinge.core.leading.prices.placing_cost import PlacingContext
+from yellow_hinge.core.leading.prices.scenes import PlacingContext
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.placing import PAD, HandSet

@@ -12,7 +12,9 @@ from msgspec.structs import replace
 
 from yellow_hinge.core.leading.asking.keeps import Keep
 from yellow_hinge.core.leading.chain.kept_stage import kept_chord
-from yellow_hinge.core.leading.chain.stage import Place, Stage, free_stage, scene_of, trial
+from yellow_hinge.core.leading.chain.making import trial
+from yellow_hinge.core.leading.chain.stage import Place, Stage, scene_of
+from yellow_hinge.core.leading.chain.widening import free_stage
 from yellow_hinge.core.pitch.pitch import degree_pc
 from yellow_hinge.core.shapes.catalogue import catalogue
 from yellow_hinge.core.shapes.palette import Palette

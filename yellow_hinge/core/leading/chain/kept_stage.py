@@ -28,13 +28,12 @@ def _with_row(hand: HandSet, notes: tuple[int, ...]) -> tuple[HandSet, int]:
     found = row_of(hand, notes)
     if found is not None:
         return hand, found
-    rules = np.append(hand.rules, 0).astype(np.int64)
-    return hand_set(np.concatenate([hand.pitches, _row(notes)]), rules), len(hand)
+    return hand_set(np.concatenate([hand.pitches, _row(notes)])), len(hand)
 
 
 def kept_chord(stage: Stage | None, keep: Keep, at: Place) -> Stage:
     """The stage with the kept voicing as its only way; what the others would cost stays beside it in `free`."""
-    nothing = hand_set(np.zeros((0, SIZE), np.int32), np.zeros(0, np.int64))
+    nothing = hand_set(np.zeros((0, SIZE), np.int32))
     left, l = _with_row(stage.left if stage else nothing, tuple(sorted(keep.left)))
     right, r = _with_row(stage.right if stage else nothing, tuple(sorted(keep.right)))
     cost = np.full((len(left), len(right)), INFINITE, np.int32)

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import itertools
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from functools import partial
 from typing import Any, NamedTuple, TypeVar
 
@@ -18,12 +18,11 @@ from yellow_hinge.core.leading.asking.keeps import Keep, ruling
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.easing import eased, relaxation
 from yellow_hinge.core.leading.chain.kept_stage import kept_chord, kept_parts, row_of
+from yellow_hinge.core.leading.chain.making import meets
 from yellow_hinge.core.leading.chain.stage import (
     Place,
     Stage,
-    free_stage,
     is_large,
-    meets,
     narrowed,
     scene_of,
     taken,
@@ -31,12 +30,14 @@ from yellow_hinge.core.leading.chain.stage import (
     way_between,
 )
 from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Tables
+from yellow_hinge.core.leading.chain.widening import first_stages, free_stage
 from yellow_hinge.core.leading.chain.widest import KeptPairs
 from yellow_hinge.core.leading.prices.hinge import HANDS
 from yellow_hinge.core.leading.prices.many import Change, portions, tables_of
 from yellow_hinge.core.leading.prices.motion import Way
-from yellow_hinge.core.leading.prices.placing_cost import Outermost, PlaceTable
+from yellow_hinge.core.leading.prices.placing_cost import PlaceTable
 from yellow_hinge.core.leading.prices.remarks import long_line, long_tune
+from yellow_hinge.core.leading.prices.scenes import Outermost
 from yellow_hinge.core.leading.prices.singing import Costs, least_of, pairs_of, top_line, tops_of, under
 from yellow_hinge.core.leading.prices.sung import left_out, sung_over, under_tune
 from yellow_hinge.core.numerics import np
@@ -53,6 +54,7 @@ T = TypeVar("T")
 
 
 MOST_BYTES = 600_000_000  # of the tables that are kept from one edit to the next
+AT_ONCE = 64  # stages that are made in one pass: who makes them may stop in between
 MOST_CELLS = 140_000_000  # entries of a song's change tables; where there are more, large stages are cut
 
 
@@ -175,18 +177,33 @@ class Builder:
         names: list[Hashable] = []
         local = local_keys([moment for _, moment in sounding], setup.loop)
         last, closed = len(sounding) - 1, setup.loop or inside
+        for n, (_, moment) in enumerate(sounding):
+            nxt = sounding[(n + 1) % len(sounding)][1].chord if n < last or setup.loop else None
+            end: Outermost = "" if closed else "last" if n == last else "" if n else "first"
+            places.append(self.place(moment, nxt, setup, ruling(keeps, moment), end)._replace(local=local[n]))
+        self.make_ready(places)
         for n, (index, moment) in enumerate(sounding):
             if self.overtaken():
                 raise OvertakenError
-            nxt = sounding[(n + 1) % len(sounding)][1].chord if n < last or setup.loop else None
             own = ruling(keeps, moment)
-            end: Outermost = "" if closed else "last" if n == last else "" if n else "first"
-            place = self.place(moment, nxt, setup, own, end)._replace(local=local[n])
-            stages.append(self.stage(index, moment, place, own))
-            place = place.unwanting if stages[-1].unmet else place
-            places.append(place)
-            names.append((_made_from(place), long_tune(moment), own))
+            stages.append(self.stage(index, moment, places[n], own))
+            places[n] = places[n].unwanting if stages[-1].unmet else places[n]
+            names.append((_made_from(places[n]), long_tune(moment), own))
         return stages, places, names
+
+    def make_ready(self, places: Iterable[Place]) -> None:
+        """Make the stages that some places begin from, many at a time, where they are not kept. Raises OvertakenError,
+        what was made until then is kept.
+        """
+        bare = (at._replace(extra=((), ())) if any(at.extra) else at for at in places)
+        missing = {name: at for at in bare if self._store.kept(name := _made_from(at)) is None}
+        while missing:
+            if self.overtaken():
+                raise OvertakenError
+            some = [(name, missing.pop(name)) for name in [*itertools.islice(missing, AT_ONCE)]]
+            for (name, _), stage in zip(some, first_stages([at for _, at in some]), strict=True):
+                if stage is not None:
+                    self._store.put(name, stage)
 
     def _sung(
         self,

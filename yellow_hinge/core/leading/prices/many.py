@@ -6,6 +6,7 @@ import itertools
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
+from yellow_hinge.core.leading.prices.flat import laid
 from yellow_hinge.core.leading.prices.motion import Way, band, change_tables, in_parts, moved, prices, with_terms
 from yellow_hinge.core.leading.prices.moves import Prices, Side
 from yellow_hinge.core.numerics import np
@@ -75,11 +76,7 @@ def _one_pass(changes: list[Change]) -> list[tuple[Ints, ...]]:
 def _laid(changes: list[Change]) -> tuple[Side, Side]:
     """Both ends of all entries, table after table and row after row."""
     rows, columns = [len(each.old) for each in changes], [len(each.new) for each in changes]
-    wide = np.repeat(columns, rows)  # entries of each row
-    old = np.repeat(np.arange(len(wide)), wide)
-    # An entry's column: how far on it is in its row, after the columns of the tables before.
-    begins = np.repeat(np.cumsum([0, *columns[:-1]]), rows) - (np.cumsum(wide) - wide)
-    new = np.arange(len(old)) + np.repeat(begins, wide)
+    old, new = laid(rows, columns)
     before, after = np.array([each.way.basses or (0, 0) for each in changes], np.int32).T
     return (
         Side(_together([each.old for each in changes]), old, np.repeat(before, rows)),

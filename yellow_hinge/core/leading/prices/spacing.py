@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from functools import lru_cache
 
+from yellow_hinge.core.leading.prices.flat import Pairs
 from yellow_hinge.core.leading.prices.weights import UNIT, Weights, quantised
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.shapes.placing import HandSet, Ints
@@ -32,9 +33,10 @@ def mud(notes: tuple[int, ...], weights: Weights) -> int:
     return sum(int(table[b - a, a]) for a, b in itertools.pairwise(notes))
 
 
-def resting(left: HandSet, right: HandSet) -> NDArray[np.bool_]:
-    """Where (L, R) one of the hands rests."""
-    found: NDArray[np.bool_] = (left.count == 0)[:, None] | (right.count == 0)[None, :]
+def resting(pairs: Pairs) -> NDArray[np.bool_]:
+    """Where (pairs,) one of the hands rests."""
+    left, right = pairs.hands
+    found: NDArray[np.bool_] = (left.count == 0)[pairs.rows] | (right.count == 0)[pairs.columns]
     return found
 
 
@@ -50,14 +52,23 @@ def _gap_table(weights: Weights, climbs: int) -> Ints:
     return found
 
 
-def space_terms(left: HandSet, right: HandSet, climbs: int, weights: Weights) -> dict[str, Ints]:
-    """Prices (L, R) of the room between the hands, and of both as low as they lie; `climbs`: semitones that the right
+def space_terms(pairs: Pairs, climbs: int, weights: Weights) -> dict[str, Ints]:
+    """Prices (pairs,) of the room between the hands, and of both as low as they lie; `climbs`: semitones that the right
     hand's register is lifted, by which a gap may be wider.
     """
-    between = np.where(resting(left, right), 0, np.maximum(right.low[None, :] - left.high[:, None], 0))
+    left, right = pairs.hands
+    high = left.high[pairs.rows]
+    between = np.where(resting(pairs), 0, np.maximum(right.low[pairs.columns] - high, 0))
     table = mud_table(weights)
-    mud = table[between, left.high[:, None]]
-    lows = [table[np.maximum(np.diff(h.pitches), 0), h.pitches[:, :-1]].sum(1, dtype=np.int32) for h in (left, right)]
-    whole = mud + lows[0][:, None] + lows[1][None, :]
+    mud = table[between, high]
+    lows = [_inside(hand, table) for hand in pairs.hands]
+    whole = mud + lows[0][pairs.rows] + lows[1][pairs.columns]
     gap = _gap_table(weights, climbs)[between]
     return {"mud": mud, "gap": gap, "muddy": quantised(weights.muddy) * (whole >= UNIT).astype(np.int32)}
+
+
+def _inside(hand: HandSet, table: Ints) -> Ints:
+    """Prices (n,) of the muddy intervals inside one hand."""
+    lower = hand.pitches[:, :-1]
+    found: Ints = table[np.maximum(hand.pitches[:, 1:] - lower, 0), lower].sum(1, dtype=np.int32)
+    return found
