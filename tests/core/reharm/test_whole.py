@@ -21,6 +21,7 @@ from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.boldness import BOLDNESS, EVERYTHING
 from yellow_hinge.core.reharm.choice import Taste, written
 from yellow_hinge.core.reharm.choices import at_level, beside, joined, meets
+from yellow_hinge.core.reharm.search import Search
 from yellow_hinge.core.reharm.splitting import split
 from yellow_hinge.core.reharm.swaps import swaps
 from yellow_hinge.core.reharm.tastes import liked, most
@@ -92,7 +93,7 @@ def test_the_joint_solver_finds_what_every_mix_would(numbers, taste, boldness, m
         plain, offered = offered, joined(offered, joints(played, setup), taste)
         assert [[c.chords for c in each] for each in offered] == [[c.chords for c in each] for each in plain]
     setup = Setup(style=style, families=("bass-close",))
-    found = solved_choices(BUILDER, moments, setup, (), offered, taste)
+    found = solved_choices(Search(BUILDER, setup, (), moments), offered, taste)
     mixes = list(every_mix(moments, offered, setup, (), taste))
     assert found.cost == min(cost for cost, _ in mixes)
     assert (found.cost, found.chosen) in mixes

@@ -7,25 +7,16 @@ chosen song costs here just what the song solver says of it, plus the prices of 
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from yellow_hinge.core.errors import NoVoicingError, OvertakenError
-from yellow_hinge.core.leading.asking.asked import climbed
-from yellow_hinge.core.leading.asking.keeps import Keep, ruling
-from yellow_hinge.core.leading.asking.setup import Setup
-from yellow_hinge.core.leading.chain.lattice import Builder
-from yellow_hinge.core.leading.chain.stage import Place, Stage, way_between
 from yellow_hinge.core.leading.chain.steps import Table, step
-from yellow_hinge.core.leading.prices.motion import Way
-from yellow_hinge.core.leading.prices.scenes import Outermost
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.numerics import NDArray, np
 from yellow_hinge.core.reharm.choice import Choice
-from yellow_hinge.core.reharm.splitting import split
+from yellow_hinge.core.reharm.search import Hinge, Hinges, Moved, Search, Spot, cells_of, ears_of, following_of
 from yellow_hinge.core.shapes.functions import heading
-from yellow_hinge.core.shapes.regions import local_keys
-from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 
 
@@ -46,162 +37,172 @@ class Course(NamedTuple):
     exact: bool
 
 
-class _Node(NamedTuple):
-    """A chord of a choice, heard as leading on in one way: where it comes from and what it costs to be there.
+AT_ONCE = 2_000_000  # entries of the change tables that are made in one pass and at hand together
 
-    `cost` (L, R): cheapest from the song's start up to and with each state. `sources` are the nodes before it with what
-    is added on the way from each; None at the song's start.
+
+class _Node(NamedTuple):
+    """A chord of a choice in one search. `sources` are the nodes before it with what is added on the way from each,
+    None at the song's start. `price`: of the choice, at its first chord.
     """
 
     choice: int
     place: int
     ear: str
-    stage: Stage
-    at: Place
-    cost: Table
+    spot: Spot
     sources: Sources | None
+    price: int
     number: int  # of those of one search
 
 
 Sources = tuple[tuple[_Node, int], ...]
 
 
-class _Work:
-    """One run: the builder with its tables, and steps that were already made."""
+class _Steps:
+    """The tables of some changes, and the steps that were made with them."""
 
-    def __init__(self, builder: Builder, setup: Setup, keeps: tuple[Keep, ...], moments: tuple[Moment, ...]) -> None:
-        self.builder, self.setup, self.keeps, self.moments = builder, climbed(setup, moments), keeps, moments
-        self.local = local_keys(moments, setup.loop)
-        self.numbers = itertools.count()
+    def __init__(self, search: Search, hinges: Hinges, costs: dict[int, Table]) -> None:
+        self._search, self._costs, self._tables = search, costs, search.moved(hinges)
         self._stepped: dict[object, Table] = {}
 
-    def forget(self) -> None:
-        """Drop the steps of a chord that lies behind."""
-        self._stepped.clear()
-
-    def stage(
-        self, index: int, moment: Moment, following: Chord | None, outermost: Outermost
-    ) -> tuple[Stage, Place] | None:
-        """A chord's stage and its place, None where no hand can play it; what is written is eased instead."""
-        own = ruling(self.keeps, moment)
-        at, ease = self.builder.place(moment, following, self.setup, own, outermost), False
-        if moment.chord == self.moments[index].chord:  # as written, it is coloured and eased as in the song
-            at, ease = at._replace(local=self.local[index]), True
-        try:
-            stage = self.builder.stage(index, moment, at, own, ease)
-            return self.builder.cut(stage), at.unwanting if stage.unmet else at
-        except NoVoicingError:
-            return None
-
-    def arrive(self, sources: Sources, stage: Stage, at: Place) -> Table:
-        """Cheapest cost from the start to each state of a stage, itself left out. Nodes with the same hand sets go
-        through one step together.
+    def arrive(self, node: _Node) -> Table:
+        """Cheapest cost from the start to each state of a node that has sources, itself left out. Nodes with the same
+        hand sets go through one step together.
         """
-        merged: dict[tuple[object, Way], list[tuple[_Node, int]]] = {}
-        for node, extra in sources:
-            merged.setdefault((node.stage.key, way_between(node.at, at)), []).append((node, extra))
-        steps = [
-            (tuple((node.number, extra) for node, extra in group), stage.key, way) for (_, way), group in merged.items()
-        ]
-        new = [(name, group) for name, group in zip(steps, merged.values(), strict=True) if name not in self._stepped]
-        wanted = [(group[0][0].stage, stage, name[2]) for name, group in new]
-        for (name, group), change in zip(new, self.builder.changes(wanted, self.setup.mine), strict=True):
-            tables = [np.minimum(node.cost + extra, INFINITE) for node, extra in group]
+        merged: dict[Hinge, list[tuple[_Node, int]]] = {}
+        for old, extra in node.sources or ():
+            merged.setdefault(self._search.hinge(old.spot, node.spot), []).append((old, extra))
+        found = [self._step(hinge, group) for hinge, group in merged.items()]
+        least: Table = found[0] if len(found) == 1 else np.minimum.reduce(found)
+        return least
+
+    def _step(self, hinge: Hinge, group: list[tuple[_Node, int]]) -> Table:
+        name = hinge, tuple((old.number, extra) for old, extra in group)
+        if name not in self._stepped:
+            costs = [self._costs[old.number] for old, _ in group]
+            tables = [np.minimum(cost + extra, INFINITE) if extra else cost
+                      for cost, (_, extra) in zip(costs, group, strict=True)]  # fmt: skip
             ahead = tables[0] if len(tables) == 1 else np.minimum.reduce(tables)
-            self._stepped[name] = step(ahead, *change)
-        found: Table = np.minimum.reduce([self._stepped[name] for name in steps])
+            self._stepped[name] = step(ahead, *self._tables[hinge])
+        return self._stepped[name]
+
+    def cost(self, node: _Node) -> Table:
+        """Cheapest cost from the song's start up to and with each state of a node, (L, R)."""
+        cost = node.spot.cost + node.price
+        if node.sources is not None:
+            cost += self.arrive(node)
+        found: Table = np.minimum(cost, INFINITE, out=cost)
         return found
 
 
-def _node(
-    work: _Work, index: int, name: tuple[int, int, str], moment: Moment, following: Chord | None,
-    sources: Sources | None, price: int, last: bool,
-) -> _Node | None:  # fmt: skip
-    """None where no hand can play the chord, or nothing leads to it. `last`: no chord of its choice comes after it."""
-    final = last and index == len(work.moments) - 1
-    made = work.stage(index, moment, following, "last" if final else "first" if sources is None else "")
-    if made is None or sources == ():
-        return None
-    stage, at = made
-    cost = stage.place.cost.astype(np.int64) + price
-    if sources is not None:
-        cost += work.arrive(sources, stage, at)
-    cost[stage.place.cost >= INFINITE] = INFINITE
-    return _Node(*name, stage, at, np.minimum(cost, INFINITE).astype(np.int32), sources, next(work.numbers))
+class _Graph:
+    """The nodes of one search: for every written chord all of them and those of the last chords of its choices."""
 
+    def __init__(self, search: Search, choices: list[tuple[Choice, ...]], rules: Rules) -> None:
+        self._search, self._choices, self._rules = search, choices, rules
+        self._numbers = itertools.count()
+        self.nodes: list[list[_Node]] = []
+        ends: list[_Node] = []
+        for i, moment in enumerate(search.moments):
+            following, here, new = following_of(choices, i), list[_Node](), list[_Node]()
+            for number, choice in enumerate(choices[i]):
+                made = self._through(i, number, choice, following, self._sources(i, ends, choice) if i else None)
+                here += made
+                new += [node for node in made if node.place == len(choice.chords) - 1]
+            if not new:
+                own = search.builder.place(moment, None, search.setup, ())
+                search.builder.stage(i, moment, own, ())
+                raise NoVoicingError(i, moment.symbol, "nothing leads to it", "ask for less")
+            self.nodes.append(here)
+            ends = new
+        self.ends = ends
 
-def _ears(chord: Chord, following: list[Chord]) -> dict[str, Chord | None]:
-    """The ways in which a last chord can hear what follows, each with one chord that is heard so."""
-    found: dict[str, Chord | None] = {}
-    for chord_after in following:
-        found.setdefault(heading(chord, chord_after), chord_after)
-    return found or {"": None}
+    @property
+    def exact(self) -> bool:
+        """Whether all voicings of all choices were looked at."""
+        return all(not node.spot.stage.cut for nodes in self.nodes for node in nodes)
+
+    def portions(self) -> Iterator[tuple[list[list[_Node]], Hinges]]:
+        """The nodes of some written chords after the other, with the changes that lead to them: as many as may be at
+        hand together.
+        """
+        some: list[list[_Node]] = []
+        hinges: Hinges = {}
+        for nodes in self.nodes:
+            some.append(nodes)
+            for node in nodes:
+                for old, _ in node.sources or ():
+                    hinges[self._search.hinge(old.spot, node.spot)] = old.spot, node.spot
+            if sum(cells_of(*ends) for ends in hinges.values()) > AT_ONCE:
+                yield some, hinges
+                some, hinges = [], {}
+        yield some, hinges
+
+    def _sources(self, i: int, ends: list[_Node], choice: Choice) -> Sources:
+        found = []
+        for node in ends:
+            before = self._choices[i - 1][node.choice]
+            if node.ear == heading(before.chords[-1], choice.chords[0]) and self._rules.meets(i - 1, before, choice):
+                found.append((node, self._rules.beside(i - 1, before, choice)))
+        return tuple(found)
+
+    def _through(
+        self, i: int, number: int, choice: Choice, following: list[Chord], sources: Sources | None
+    ) -> list[_Node]:
+        """The nodes of a choice, of its last chord one for each way in which it can hear what follows; none where no
+        hand can play it, or nothing leads to it.
+        """
+        if sources == ():
+            return []
+        made: list[_Node] = []
+        price, last = choice.price, len(choice.chords) - 1
+        for part, chord in enumerate(choice.chords[1:]):
+            spot = self._search.spot(i, choice, part, chord)
+            if spot is None:
+                return []
+            made.append(_Node(number, part, "", spot, sources, price, next(self._numbers)))
+            sources, price = ((made[-1], 0),), 0
+        for ear, heard in ears_of(choice.chords[-1], following).items():
+            spot = self._search.spot(i, choice, last, heard)
+            if spot is not None:
+                made.append(_Node(number, last, ear, spot, sources, price, next(self._numbers)))
+        return made
 
 
 def cheapest(
-    work_with: tuple[Builder, Setup, tuple[Keep, ...]], moments: tuple[Moment, ...],
-    choices: list[tuple[Choice, ...]], rules: Rules, told: Callable[[float], None] = lambda share: None,
-) -> Course:  # fmt: skip
+    search: Search, choices: list[tuple[Choice, ...]], rules: Rules, told: Callable[[float], None] = lambda share: None
+) -> Course:
     """The choices of least cost, one for every moment, solved together with their voicings; of equals the one with the
     first choices. `told` hears the share that is done. Raises OvertakenError, and NoVoicingError where a chord has no
     choice that a hand can play.
     """
-    work = _Work(*work_with, moments)
-    ends: list[_Node] = []  # the last chords of the choices of the moment before
-    exact = True
-    for i, moment in enumerate(moments):
-        if work.builder.overtaken():
-            raise OvertakenError
-        following = [choice.chords[0] for choice in choices[i + 1]] if i + 1 < len(moments) else []
-        new: list[_Node] = []
-        for number, choice in enumerate(choices[i]):
-            sources = _sources(i, ends, choice, choices, rules) if i else None
-            new += _through(work, i, number, choice, moment, following, sources)
-        if not new:
-            own = work.builder.place(moment, None, work.setup, ())
-            work.builder.stage(i, moment, own, ())
-            raise NoVoicingError(i, moment.symbol, "nothing leads to it", "ask for less")
-        exact = exact and all(not node.stage.cut for node in new)
-        ends = new
-        work.forget()
-        told((i + 1) / len(moments))
-    return _walked(work, ends, exact, len(moments))
+    search.make_ready(choices)
+    graph = _Graph(search, choices, rules)
+    costs: dict[int, Table] = {}
+    done = 0
+    for some, hinges in graph.portions():
+        steps = _Steps(search, hinges, costs)
+        for nodes in some:
+            if search.builder.overtaken():
+                raise OvertakenError
+            for node in nodes:
+                costs[node.number] = steps.cost(node)
+            done += 1
+            told(done / len(graph.nodes))
+    return _walked(search, graph, costs)
 
 
-def _sources(i: int, ends: list[_Node], choice: Choice, choices: list[tuple[Choice, ...]], rules: Rules) -> Sources:
-    found = []
-    for node in ends:
-        before = choices[i - 1][node.choice]
-        if node.ear == heading(before.chords[-1], choice.chords[0]) and rules.meets(i - 1, before, choice):
-            found.append((node, rules.beside(i - 1, before, choice)))
-    return tuple(found)
-
-
-def _through(
-    work: _Work, i: int, number: int, choice: Choice, moment: Moment, following: list[Chord], sources: Sources | None,
-) -> list[_Node]:  # fmt: skip
-    """The nodes of a choice's last chord, one for each way in which it can hear what follows."""
-    parts, price = split(moment, choice.chords, choice.beats), choice.price
-    for place, part in enumerate(parts[:-1]):
-        node = _node(work, i, (number, place, ""), part, choice.chords[place + 1], sources, price, False)
-        if node is None:
-            return []
-        sources, price = ((node, 0),), 0
-    ears = _ears(choice.chords[-1], following).items()
-    last = len(parts) - 1
-    made = (_node(work, i, (number, last, ear), parts[-1], heard, sources, price, True) for ear, heard in ears)
-    return [node for node in made if node is not None]
-
-
-def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Course:
+def _walked(search: Search, graph: _Graph, costs: dict[int, Table]) -> Course:
     """The cheapest way back from the song's end."""
-    node = min(ends, key=lambda end: int(end.cost.min()))
-    state = divmod(int(node.cost.argmin()), node.cost.shape[1])
-    cost, chosen = int(node.cost.min()), [node.choice]
+    node = min(graph.ends, key=lambda end: int(costs[end.number].min()))
+    own = costs[node.number]
+    state = divmod(int(own.argmin()), own.shape[1])
+    cost, chosen = int(own.min()), [node.choice]
     while node.sources:
         best: tuple[int, _Node, tuple[int, int]] | None = None
-        for source, extra in node.sources:
-            onward = _back(work, source, node, state) + extra
+        hinges = [search.hinge(old.spot, node.spot) for old, _ in node.sources]
+        tables = search.moved({h: (old.spot, node.spot) for h, (old, _) in zip(hinges, node.sources, strict=True)})
+        for hinge, (source, extra) in zip(hinges, node.sources, strict=True):
+            onward = _back(costs[source.number], tables[hinge], state) + extra
             least = int(onward.min())
             if best is None or least < best[0]:
                 best = (least, source, divmod(int(onward.argmin()), onward.shape[1]))
@@ -210,14 +211,12 @@ def _walked(work: _Work, ends: list[_Node], exact: bool, count: int) -> Course:
         _, node, state = best
         if not inside:
             chosen.append(node.choice)
-    assert len(chosen) == count
-    return Course(tuple(chosen[::-1]), cost, exact)
+    assert len(chosen) == len(graph.nodes)
+    return Course(tuple(chosen[::-1]), cost, graph.exact)
 
 
-def _back(work: _Work, source: _Node, node: _Node, state: tuple[int, int]) -> NDArray[np.int64]:
+def _back(cost: Table, moved: Moved, state: tuple[int, int]) -> NDArray[np.int64]:
     """What it costs to come from each state of a source to one state of a node."""
-    way = way_between(source.at, node.at)
-    left, right = work.builder.changes([(source.stage, node.stage, way)], work.setup.mine)[0]
-    ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(left, right, strict=True)]
-    whole: NDArray[np.int64] = source.cost + np.minimum.reduce(ways)
+    ways = [a[:, state[0]].astype(np.int64)[:, None] + b[:, state[1]] for a, b in zip(*moved, strict=True)]
+    whole: NDArray[np.int64] = cost + (ways[0] if len(ways) == 1 else np.minimum.reduce(ways))
     return whole

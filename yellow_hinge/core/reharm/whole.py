@@ -30,6 +30,7 @@ from yellow_hinge.core.reharm.choices import (
 )
 from yellow_hinge.core.reharm.context import Context
 from yellow_hinge.core.reharm.joint import Course, Rules, cheapest
+from yellow_hinge.core.reharm.search import Search
 from yellow_hinge.core.reharm.table import Substitute
 from yellow_hinge.core.reharm.tastes import USUAL, liked, most
 from yellow_hinge.core.song.following import numbered
@@ -112,7 +113,8 @@ def bolder(
         return Bolder(song, boldness, (), 0, 0, True)
     plain = solve_song(builder, moments, _open(setup), keeps).totals
     offered = offers(moments, setup, keeps, boldness, protect, taste, plain.cost // len(moments))
-    work = _Work(builder, song, moments, setup, keeps, offered, taste, joints(played, setup))
+    search = Search(builder, setup, keeps, moments)
+    work = _Work(search, song, setup.manner, offered, taste, joints(played, setup))
     found = _Found(plain.cost, True, tuple(as_written(moment) for moment in moments), [], ())
     for level in range(1, boldness + 1):
         found = work.level(level, found, _within(told, level, boldness))
@@ -162,11 +164,9 @@ def joints(played: tuple[Moment, ...], setup: Setup) -> list[tuple[int, int]]:
 class _Work(NamedTuple):
     """A song that is being reharmonised, level by level."""
 
-    builder: Builder
+    search: Search
     song: Song
-    moments: tuple[Moment, ...]
-    setup: Setup
-    keeps: tuple[Keep, ...]
+    manner: str
     offered: list[tuple[Choice, ...]]
     taste: Taste
     joints: list[tuple[int, int]]
@@ -180,16 +180,16 @@ class _Work(NamedTuple):
         offered = [_after(*each) for each in zip(before, self.offered, here, strict=True)]
         offered = joined(offered, self.joints, self.taste)
         offered = [_liked(was, options, self.taste) for was, options in zip(before, offered, strict=True)]
-        path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste, told)
+        path = solved_choices(self.search, offered, self.taste, told)
         eager = self._eager(level, offered, path)
         if eager is not None:
-            path = solved_choices(self.builder, self.moments, self.setup, self.keeps, eager, self.taste)
+            path = solved_choices(self.search, eager, self.taste)
         for _ in range(MOST_TRIES):
             less = self._within_shares(offered, path)
             if less is None:
                 break
             offered = less
-            path = solved_choices(self.builder, self.moments, self.setup, self.keeps, offered, self.taste)
+            path = solved_choices(self.search, offered, self.taste)
         chosen = tuple(options[number] for options, number in zip(offered, path.chosen, strict=True))
         return _Found(path.cost, path.exact, chosen, offered, before)
 
@@ -201,7 +201,7 @@ class _Work(NamedTuple):
             (place, number)
             for place, options in enumerate(offered)
             for number, choice in enumerate(options)
-            if choice.kind and choice.kind.boldness == level and liked(choice.kind.id, self.setup.manner) >= USUAL
+            if choice.kind and choice.kind.boldness == level and liked(choice.kind.id, self.manner) >= USUAL
         }
         if not own or any(choice in own for choice in enumerate(path.chosen)):
             return None
@@ -272,13 +272,12 @@ def offers(
 
 
 def solved_choices(
-    builder: Builder, moments: tuple[Moment, ...], setup: Setup, keeps: tuple[Keep, ...],
-    offered: list[tuple[Choice, ...]], taste: Taste, told: Told = lambda share: None,
-) -> Course:  # fmt: skip
+    search: Search, offered: list[tuple[Choice, ...]], taste: Taste, told: Told = lambda share: None
+) -> Course:
     """The cheapest mix of choices."""
-    chords = [moment.chord for moment in moments if moment.chord is not None]
+    chords = [moment.chord for moment in search.moments if moment.chord is not None]
     rules = Rules(
         lambda i, left, right: meets(left, right, chords[i], chords[i + 1]),
         lambda i, left, right: beside(left, right, chords[i], chords[i + 1], taste),
     )
-    return cheapest((builder, setup, keeps), moments, offered, rules, told)
+    return cheapest(search, offered, rules, told)

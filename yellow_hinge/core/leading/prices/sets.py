@@ -1,5 +1,5 @@
-"""What the pitch classes of two hands are to a chord: no voicing of it, doubled, bare. Few sets of them come up: they are
-looked at once for all hands that sound the same.
+"""What the pitch classes of two hands are to a chord: no voicing of it, doubled, bare. Few sets of them come up, and
+those are looked at once for all hands that sound the same.
 """
 
 from __future__ import annotations
