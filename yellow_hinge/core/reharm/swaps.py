@@ -5,12 +5,15 @@ neighbours, ranked.
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
+from typing import NamedTuple
 
 import msgspec
 
 from yellow_hinge.core.errors import OvertakenError, UserError
 from yellow_hinge.core.leading.answer import Solution
 from yellow_hinge.core.leading.asking.keeps import Keep
+from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.reharm.context import Ahead, Context, aside, repeats
@@ -21,6 +24,7 @@ from yellow_hinge.core.reharm.ranking import Swap, rank
 from yellow_hinge.core.reharm.splitting import split
 from yellow_hinge.core.reharm.table import in_slots
 from yellow_hinge.core.song.timeline import Moment
+from yellow_hinge.core.symbols.chord import Chord
 
 MOST_AHEAD = 8
 FIRST_IDEAS = 10  # shown while the others are still tried
@@ -50,7 +54,13 @@ def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first
     """Other chords in the time of chords `first` to `last` (of one where that is left out), solved between the
     neighbours as they are played.
     """
-    last = max(first, last)
+    return solve_song(builder, *_between(parts, solution, first, max(first, last)))
+
+
+def _between(
+    parts: tuple[Moment, ...], solution: Solution, first: int, last: int
+) -> tuple[tuple[Moment, ...], Setup, tuple[Keep, ...]]:
+    """Other chords between their neighbours as those are played: what is to be solved."""
     own, beside = {part.address for part in parts}, {}
     for at in (first - 1, last + 1):
         if 0 <= at < len(solution.voicings):
@@ -62,7 +72,7 @@ def tried(builder: Builder, parts: tuple[Moment, ...], solution: Solution, first
     )
     before, after = ([beside[at]] if at in beside else [] for at in (first - 1, last + 1))
     near = msgspec.structs.replace(solution.setup, loop=False, held=())
-    return solve_song(builder, (*before, *parts, *after), near, keeps)
+    return (*before, *parts, *after), near, keeps
 
 
 def _motion_now(solution: Solution, first: int, last: int) -> int:
@@ -79,17 +89,23 @@ def swaps(
     offered = ideas(scene)
     seen = {idea.chords for _, idea, _ in offered}
     found: list[Swap | None] = []
-    for count, (kind, idea, beats) in enumerate(offered):
-        if builder.overtaken():
-            raise OvertakenError
-        if count == FIRST_IDEAS:
+    for first in range(0, len(offered), FIRST_IDEAS):
+        if first == FIRST_IDEAS:
             so_far(_ranked(found))
-        swap = _of(builder, solution, index, scene, (kind, idea, beats))
-        found.append(swap)
-        if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
-            seen.add(swap.cure)
-            mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
-            found.append(_of(builder, solution, index, scene, (kind, mended, beats)))
+        plans = [_planned(solution, index, scene, made) for made in offered[first : first + FIRST_IDEAS]]
+        builder.make_songs_ready([_between(plan.parts, solution, index, plan.last) for plan in plans])
+        for plan in plans:
+            if builder.overtaken():
+                raise OvertakenError
+            swap = _of(builder, solution, index, scene, plan)
+            found.append(swap)
+            if swap is not None and swap.cure is not None and swap.cure not in seen and not repeats(swap.cure):
+                seen.add(swap.cure)
+                kind, idea, beats = plan.made
+                mended = idea._replace(chords=swap.cure, reason=f"{idea.reason}; changed to suit the melody")
+                found.append(
+                    _of(builder, solution, index, scene, _planned(solution, index, scene, (kind, mended, beats)))
+                )
     return _ranked(found)
 
 
@@ -101,9 +117,21 @@ def _ranked(found: list[Swap | None]) -> list[Swap]:
     return list(once.values())
 
 
-def _of(builder: Builder, solution: Solution, index: int, scene: Context, made: Offered) -> Swap | None:
-    """One idea judged and played, None where no hand can play it."""
-    kind, idea, beats = made
+class _Plan(NamedTuple):
+    """An idea in its place: the written chords that it takes the time of (to `last`, with their beats), its own ones,
+    the melody as they judge it, and the chord that follows.
+    """
+
+    made: Offered
+    last: int
+    written: tuple[Fraction, ...]
+    parts: tuple[Moment, ...]
+    melody: tuple[Judged, ...]
+    after: Chord | None
+
+
+def _planned(solution: Solution, index: int, scene: Context, made: Offered) -> _Plan:
+    _, idea, beats = made
     last = index + idea.span - 1
     voicings = solution.voicings[index : last + 1]
     written = tuple(voicing.here.beats for voicing in voicings)
@@ -116,14 +144,20 @@ def _of(builder: Builder, solution: Solution, index: int, scene: Context, made: 
         parts += split(voicing.here, chords, lengths)
         judged = judge(chords, lengths, voicing.here, following)
         melody += [note._replace(chord=own[note.chord]) for note in judged]
+    return _Plan(made, last, written, tuple(parts), tuple(melody), after)
+
+
+def _of(builder: Builder, solution: Solution, index: int, scene: Context, plan: _Plan) -> Swap | None:
+    """One idea played, None where no hand can play it."""
+    kind, idea, beats = plan.made
     try:
-        played = tried(builder, tuple(parts), solution, index, last)
+        played = tried(builder, plan.parts, solution, index, plan.last)
     except UserError:
         return None
-    line = tuple(chord.bass_note for chord in (scene.before, *idea.chords, after) if chord is not None)
+    line = tuple(chord.bass_note for chord in (scene.before, *idea.chords, plan.after) if chord is not None)
     found = Swap(
-        kind, idea.chords, beats, idea.reason, tuple(melody), _motion_now(solution, index, last), line, played, None,
-        written, scene.manner, min(1, index), aside(scene, idea.chords, after) if idea.span == 1 else 0.0,
+        kind, idea.chords, beats, idea.reason, plan.melody, _motion_now(solution, index, plan.last), line, played, None,
+        plan.written, scene.manner, min(1, index), aside(scene, idea.chords, plan.after) if idea.span == 1 else 0.0,
     )  # fmt: skip
     if idea.span == 1 and not found.fits:
         found = found._replace(cure=cured(idea.chords, beats, scene.moment, scene.after))

@@ -5,10 +5,10 @@ before kept from one edit to the next.
 from __future__ import annotations
 
 import itertools
-from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable, Sequence
+from contextlib import suppress
 from functools import partial
-from typing import Any, NamedTuple, TypeVar
+from typing import NamedTuple
 
 import msgspec
 
@@ -30,6 +30,7 @@ from yellow_hinge.core.leading.chain.stage import (
     way_between,
 )
 from yellow_hinge.core.leading.chain.steps import Chain, Cheapest, Tables
+from yellow_hinge.core.leading.chain.store import Store
 from yellow_hinge.core.leading.chain.widening import first_stages, free_stage
 from yellow_hinge.core.leading.chain.widest import KeptPairs
 from yellow_hinge.core.leading.prices.hinge import HANDS
@@ -50,51 +51,8 @@ from yellow_hinge.core.song.timeline import Moment
 from yellow_hinge.core.symbols.chord import Chord
 from yellow_hinge.core.tables import changes
 
-T = TypeVar("T")
-
-
-MOST_BYTES = 600_000_000  # of the tables that are kept from one edit to the next
 AT_ONCE = 64  # stages that are made in one pass: who makes them may stop in between
 MOST_CELLS = 140_000_000  # entries of a song's change tables; where there are more, large stages are cut
-
-
-def _bytes(value: object) -> int:
-    """The memory of a stage's or change's tables; of other things little."""
-    if isinstance(value, Stage):
-        return 2 * value.place.cost.nbytes
-    return sum(table.nbytes for table in value if isinstance(table, np.ndarray)) if isinstance(value, tuple) else 0
-
-
-class Store:
-    """A store of tables, bounded in number and memory, oldest use out first. One belongs to each open song, so that an
-    edit solves only what changed; it holds nothing that is not made from its key alone.
-    """
-
-    def __init__(self, most: int = 4096) -> None:
-        self._most, self._bytes = most, 0
-        self._kept: OrderedDict[Hashable, object] = OrderedDict()
-
-    def get(self, key: Hashable, make: Callable[[], T]) -> T:
-        """The value made for `key`, made now if it is not there."""
-        if key in self._kept:
-            self._kept.move_to_end(key)
-            return self._kept[key]  # type: ignore[return-value]
-        value = make()
-        self.put(key, value)
-        return value
-
-    def kept(self, key: Hashable) -> Any:
-        """The value that is kept for `key`, None where there is none."""
-        if key in self._kept:
-            self._kept.move_to_end(key)
-        return self._kept.get(key)
-
-    def put(self, key: Hashable, value: object) -> None:
-        """Keep a value that was made for `key`."""
-        self._kept[key] = value
-        self._bytes += _bytes(value)
-        while len(self._kept) > self._most or (self._bytes > MOST_BYTES and len(self._kept) > 1):
-            self._bytes -= _bytes(self._kept.popitem(last=False)[1])
 
 
 class Lattice(NamedTuple):
@@ -173,14 +131,9 @@ class Builder:
         self, sounding: list[tuple[int, Moment]], setup: Setup, keeps: tuple[Keep, ...], inside: bool
     ) -> tuple[list[Stage], list[Place], list[Hashable]]:
         """The stage of every chord, where it stands, and what both were made from."""
-        stages, places = [], []
+        stages: list[Stage] = []
         names: list[Hashable] = []
-        local = local_keys([moment for _, moment in sounding], setup.loop)
-        last, closed = len(sounding) - 1, setup.loop or inside
-        for n, (_, moment) in enumerate(sounding):
-            nxt = sounding[(n + 1) % len(sounding)][1].chord if n < last or setup.loop else None
-            end: Outermost = "" if closed else "last" if n == last else "" if n else "first"
-            places.append(self.place(moment, nxt, setup, ruling(keeps, moment), end)._replace(local=local[n]))
+        places = self._places([moment for _, moment in sounding], setup, keeps, inside)
         self.make_ready(places)
         for n, (index, moment) in enumerate(sounding):
             if self.overtaken():
@@ -190,6 +143,33 @@ class Builder:
             places[n] = places[n].unwanting if stages[-1].unmet else places[n]
             names.append((_made_from(places[n]), long_tune(moment), own))
         return stages, places, names
+
+    def _places(self, moments: list[Moment], setup: Setup, keeps: tuple[Keep, ...], inside: bool) -> list[Place]:
+        """Where every sounding chord of a song stands."""
+        local, found = local_keys(moments, setup.loop), []
+        last, closed = len(moments) - 1, setup.loop or inside
+        for n, moment in enumerate(moments):
+            nxt = moments[(n + 1) % len(moments)].chord if n < last or setup.loop else None
+            end: Outermost = "" if closed else "last" if n == last else "" if n else "first"
+            found.append(self.place(moment, nxt, setup, ruling(keeps, moment), end)._replace(local=local[n]))
+        return found
+
+    def make_songs_ready(self, songs: Sequence[tuple[tuple[Moment, ...], Setup, tuple[Keep, ...]]]) -> None:
+        """Make what some short songs are solved from in one pass; one that has a chord without voicing is left out.
+        Raises OvertakenError.
+        """
+        self._of_today()
+        parts = [([(i, m) for i, m in enumerate(moments) if m.chord is not None], climbed(setup, moments), keeps)
+                 for moments, setup, keeps in songs]  # fmt: skip
+        self.make_ready(at for sounding, setup, keeps in parts
+                        for at in self._places([m for _, m in sounding], setup, keeps, False))  # fmt: skip
+        hinges: dict[bool, list[tuple[Stage, Stage, Way]]] = {}
+        for sounding, setup, keeps in parts:
+            with suppress(NoVoicingError):
+                stages, places, _ = self._stages(sounding, setup, keeps, False)
+                hinges.setdefault(setup.mine, []).extend(_hinged(stages, places, setup.loop))
+        for mine, wanted in hinges.items():
+            self.changes(wanted, mine)
 
     def make_ready(self, places: Iterable[Place]) -> None:
         """Make the stages that some places begin from, many at a time, where they are not kept. Raises OvertakenError,
