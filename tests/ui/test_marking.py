@@ -91,3 +91,22 @@ def test_the_mark_lasts_when_the_song_is_solved_anew_and_is_looped_slow_with_a_c
     assert played.length - played.places[0][0] == pytest.approx(seconds * RATE, rel=0.01)
     assert played.places[0][0] > 0  # the count before it
     marking.listening.stop()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_a_ribbon_over_its_still_picture_is_the_ribbon_painted_whole(make_window, qtbot, theme):
+    window = make_window(theme=theme)
+    window.files.open_demo()
+    settle(window, qtbot)
+    ribbon, count = window.ribbon, len(window.desk.solution.voicings)
+    nowhere = frozenset({(999, 0, 0)})
+    for wide, at, playing in [(900, 0, -1), (900, 5, 6), (140, count - 1, 3), (140, 7, 7), (61, 20, 21)]:
+        ribbon.setFixedWidth(wide)
+        qtbot.wait(1)
+        window.desk.selection.go(at)
+        ribbon.set_playing(playing)
+        over = ribbon.grab().toImage()
+        ribbon.mark(nowhere)  # which paints all of it
+        whole = ribbon.grab().toImage()
+        ribbon.mark(frozenset())
+        assert over == whole, (wide, at, playing)

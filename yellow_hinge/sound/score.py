@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import bisect
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from fractions import Fraction
+from operator import attrgetter
 from typing import NamedTuple
 
 from yellow_hinge.core.performing import PARTS_A_SECOND, Clock, Performance, Struck
@@ -14,6 +15,7 @@ from yellow_hinge.sound.instruments import RATE
 
 HANDS = {"both": ("left", "right"), "left": ("left",), "right": ("right",)}
 LOUDEST = 1.0
+RUNNING = ("tune", "line")  # parts of which a note that sounds already is heard from where playing begins
 
 
 class Note(NamedTuple):
@@ -74,11 +76,9 @@ def score(
     first_place = performance.place_at(span.first)
     notes = list(before)
     downs = [down for down, _ in performance.pedals]
-    for struck in performance.struck:
-        if struck.onset >= span.last:
-            break
+    for struck in _sounding(performance, span, first_place):
         level = levels.get(struck.part, 0.0)
-        if level > 0 and _sounds(struck, span, first_place):
+        if level > 0:
             start = max(frame_of(clock, struck.onset), begin) - begin + lead
             end = frame_of(clock, min(performance.sounding_end(struck, downs), span.last)) - begin + lead
             if end > start:
@@ -91,12 +91,16 @@ def score(
     return Score(tuple(sorted(notes)), length, lead if loop else None, places)
 
 
-def _sounds(struck: Struck, span: Span, first_place: int) -> bool:
-    if span.first <= struck.onset < span.last:
-        return True
-    if struck.part in ("tune", "line"):  # a note already sounding is heard from here
-        return struck.onset < span.first < struck.end
-    return struck.onset < span.first < struck.end and struck.place == first_place
+def _sounding(performance: Performance, span: Span, first_place: int) -> Iterator[Struck]:
+    """What is struck within a stretch; before that, notes of the tune and of lines that still sound, and what was
+    struck for the first chord.
+    """
+    onset = attrgetter("onset")
+    first, last = (bisect.bisect_left(performance.struck, tick, key=onset) for tick in span)
+    for struck in performance.struck[:first]:
+        if struck.onset + struck.length > span.first and (struck.part in RUNNING or struck.place == first_place):
+            yield struck
+    yield from performance.struck[first:last]
 
 
 def _count_in(performance: Performance, first: int) -> list[Note]:

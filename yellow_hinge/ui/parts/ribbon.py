@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yellow_hinge.app.desk.desk import Desk
@@ -18,6 +18,7 @@ from yellow_hinge.ui.parts.ribbon_scene import HEAD, RibbonCell, RibbonScene, ri
 
 SIDE = 12.0
 PATTERN_H = 15.0  # of the words that say what is played
+NEAR = 3.0  # pixels beside a chord's box that it may reach into
 
 
 def filled(painter: QPainter, areas: Sequence[QRectF], color: QColor) -> None:
@@ -42,6 +43,7 @@ class Ribbon(QWidget):
         self.playing = -1
         self._drag = MarkDrag(lambda at, anew: desk.selection.mark_to(at, anew))
         self.marked: frozenset[Address] = frozenset()  # written chords that would change
+        self._kept: tuple[RibbonScene, object, QPixmap] | None = None
         self.setFixedHeight(66)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Song ribbon")
@@ -109,57 +111,114 @@ class Ribbon(QWidget):
             event.ignore()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        painter, theme = QPainter(self), self.theme
-        painter.fillRect(event.rect(), theme.color("paper"))
-        if self.scene is None:
-            painter.end()
+        painter, at = QPainter(self), self.desk.selection.index
+        if self.scene is None or not self.scene.cells:
+            painter.fillRect(event.rect(), self.theme.color("paper"))
+            if self.scene is not None:
+                self._head(painter, self.scene)
             return
+        cells = self.scene.cells
+        if self.marked:
+            self._whole(painter, self.scene, at)
+        else:
+            painter.drawPixmap(0, 0, self._still(self.scene))
+            painter.translate(SIDE, 0)
+            for index in {at, self.playing}.intersection(range(len(cells))):
+                self._again(painter, self.scene, index, at)
+        self._mark(painter, HEAD + 2)
+        painter.setPen(hair(self.theme.color("ink"), 1.5))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        top, bottom = self._between
+        painter.drawRect(QRectF(cells[at].x + 0.5, top, cells[at].width - 1, bottom - top))
+
+    @property
+    def _between(self) -> tuple[float, float]:
+        """Where the boxes begin and end."""
+        return HEAD + 2, float(self.height() - 6)
+
+    def _still(self, scene: RibbonScene) -> QPixmap:
+        """The ribbon with nothing chosen and nothing sounding, painted when it becomes another one: of a long song it
+        takes as long as all else that a change of chord does.
+        """
+        looks = self.theme, self.size(), text_scale(), self.devicePixelRatioF()
+        if self._kept is None or self._kept[0] is not scene or self._kept[1] != looks:
+            picture = QPixmap(self.size() * looks[3])
+            picture.setDevicePixelRatio(looks[3])
+            painter = QPainter(picture)
+            self._whole(painter, scene, -1)
+            painter.end()
+            self._kept = scene, looks, picture
+        return self._kept[2]
+
+    def _whole(self, painter: QPainter, scene: RibbonScene, chosen: int) -> None:
+        """All of it but what lies over the boxes; from here on `painter` counts from the first box."""
+        painter.fillRect(self.rect(), self.theme.color("paper"))
         painter.translate(SIDE, 0)
-        top, bottom = HEAD + 2, float(self.height() - 6)
+        self._head(painter, scene)
+        self._boxes(painter, scene, range(len(scene.cells)), chosen)
+
+    def _again(self, painter: QPainter, scene: RibbonScene, index: int, chosen: int) -> None:
+        """One chord over the still picture, with what of its neighbours lies there."""
+        cell, (top, bottom) = scene.cells[index], self._between
+        box = QRectF(cell.x - NEAR, top, cell.width + 2 * NEAR, bottom - top)
+        first, last = index, index + 1
+        while first > 0 and scene.cells[first].x > box.left() - NEAR:
+            first -= 1
+        while last < len(scene.cells) and scene.cells[last].x < box.right() + NEAR:
+            last += 1
+        painter.save()
+        painter.setClipRect(box)
+        painter.fillRect(box, self.theme.color("paper"))
+        self._boxes(painter, scene, range(first, last), chosen)
+        painter.restore()
+
+    def _head(self, painter: QPainter, scene: RibbonScene) -> None:
+        """Sections and bars."""
         painter.setFont(font(SMALL, bold=True))
-        painter.setPen(theme.color("muted"))
-        for x, width, name in self.scene.sections:
-            after = next((at for at, _ in self.scene.bars if at > x), x + width)  # a bar's number comes next
+        painter.setPen(self.theme.color("muted"))
+        for x, width, name in scene.sections:
+            after = next((at for at, _ in scene.bars if at > x), x + width)  # a bar's number comes next
             room = int(min(width, after - x)) - 4
             text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, room)
             painter.drawText(QRectF(x + 2, 2, width, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, text)
         painter.setFont(font(SMALL))
-        for x, number in self.scene.bars:
+        for x, number in scene.bars:
             painter.drawText(QRectF(x + 2, 2, 30, HEAD - 2), Qt.AlignmentFlag.AlignVCenter, number)
-        self._cells(painter, self.scene.cells, top, bottom)
-        painter.setPen(hair(theme.color("line")))
+
+    def _boxes(self, painter: QPainter, scene: RibbonScene, some: range, chosen: int) -> None:
+        """Some of the chords with their joints, and what is played."""
+        cells, (top, bottom) = scene.cells, self._between
+        painter.setFont(font(SMALL))
+        self._cells(painter, cells, some, chosen)
+        painter.setPen(hair(self.theme.color("line")))
         painter.drawLine(QPointF(0, bottom + 0.5), QPointF(self.width() - 2 * SIDE, bottom + 0.5))
-        foot = bottom - (PATTERN_H if self.scene.patterns else 0)  # the words of the patterns lie below the joints
+        foot = bottom - (PATTERN_H if scene.patterns else 0)  # the words of the patterns lie below the joints
         reach = foot - top - 6
+        near = (cells[index] for index in some)
         joints = [
             QRectF(cell.x + cell.width - 1.5, foot - 4 - cell.joint * reach, 3, 4 + cell.joint * reach)
-            for cell in self.scene.cells
+            for cell in near
             if cell.joint > 0
         ]
-        filled(painter, joints, theme.color("brass"))
+        filled(painter, joints, self.theme.color("brass"))
         self._patterns(painter, bottom)
-        self._mark(painter, top)
-        chosen_cell = self.scene.cells[self.desk.selection.index] if self.scene.cells else None
-        if chosen_cell:
-            painter.setPen(hair(theme.color("ink"), 1.5))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(chosen_cell.x + 0.5, top, chosen_cell.width - 1, bottom - top))
-        painter.end()
 
-    def _cells(self, painter: QPainter, cells: Sequence[RibbonCell], top: float, bottom: float) -> None:
+    def _cells(self, painter: QPainter, cells: Sequence[RibbonCell], some: range, chosen: int) -> None:
         """The chords: their boxes at once, names where there is room, what would change, what sounds."""
-        theme, at, tall = self.theme, self.desk.selection.index, bottom - top
-        boxes = [QRectF(cell.x + 0.5, top, max(0.5, cell.width - 1), tall) for cell in cells]
-        filled(painter, boxes, theme.color("raised"))
-        filled(painter, boxes[at : at + 1], theme.color("chosen"))
-        for index, cell in enumerate(cells):
+        theme, (top, bottom) = self.theme, self._between
+        tall = bottom - top
+        boxes = {i: QRectF(cells[i].x + 0.5, top, max(0.5, cells[i].width - 1), tall) for i in some}
+        filled(painter, [*boxes.values()], theme.color("raised"))
+        filled(painter, [boxes[chosen]] if chosen in boxes else [], theme.color("chosen"))
+        for index in some:
+            cell = cells[index]
             if cell.text and small_width(cell.text, text_scale()) < cell.width - 4:
-                painter.setPen(theme.color("ink" if index == at else "muted"))
+                painter.setPen(theme.color("ink" if index == chosen else "muted"))
                 area = QRectF(cell.x + 3, top, cell.width - 3, tall - 14)
                 painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, cell.text)
-        other = [cell for cell in cells if cell.at in self.marked] if self.marked else []
+        other = [cells[i] for i in some if cells[i].at in self.marked] if self.marked else []
         filled(painter, [QRectF(cell.x + 1, top, cell.width - 2, 3) for cell in other], theme.color("ink"))
-        sounds = cells[self.playing : self.playing + 1] if self.playing >= 0 else ()
+        sounds = [cells[self.playing]] if chosen >= 0 and self.playing in some else []
         filled(painter, [QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3) for cell in sounds], theme.color("ink"))
 
     def _mark(self, painter: QPainter, top: float) -> None:
