@@ -141,11 +141,14 @@ def test_notes_of_ones_own_lead_in_and_go_along_with_the_chord():
     assert fill_kind("own top h+x") is None
 
 
-def test_thirds_and_sixths_lie_under_every_note_of_the_tune():
+def test_what_goes_along_with_the_tune_lies_under_every_note_of_it():
     song, solution, row = row_of("4/4", melody="top")
-    for name, far in (("tune-thirds", (3, 4)), ("tune-sixths", (8, 9))):
+    under = {"tune-thirds": (3, 4), "tune-sixths": (8, 9), "tune-stops": range(3, 10), "tune-low": range(8, 13)}
+    for name, far in under.items():
         for place, here in enumerate(row):
             notes = notes_of(fill_kind(name), row, place)
+            own = set(here.chordal.chord.pitch_classes)
+            assert name in ("tune-thirds", "tune-sixths") or all(note.midi % 12 in own for note in notes)
             tune = {here.start + tone.start: tone.midi for tone in here.tones if tone.begins}
             assert all(tune[note.onset] - note.midi in far for note in notes)
             if notes:
