@@ -110,9 +110,13 @@ def test_chords_over_words_become_slots_with_cues():
         assert words in report
 
 
-@pytest.mark.parametrize("name", demo_names())
+METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n"
+
+
+@pytest.mark.parametrize("name", [*demo_names(), "meters"])
 def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
-    song = msgspec.structs.replace(demo_song(name), extra=(("capo", "3"), ("x_mark", "")))
+    song = parse_chart(METERS) if name == "meters" else demo_song(name)
+    song = msgspec.structs.replace(song, extra=(("capo", "3"), ("x_mark", "")))
     again = read_data(WRITERS[".cho"].write(song_file(song), None), "x.cho").file.song
     first = timeline(song)
     assert [(m.chord, m.beats, m.cue, m.turn, m.meter) for m in timeline(again)] == [

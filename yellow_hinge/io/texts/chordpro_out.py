@@ -5,7 +5,7 @@ from __future__ import annotations
 from yellow_hinge.core.pitch.key import Key
 from yellow_hinge.core.song.road import opened
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song, ending_words
-from yellow_hinge.core.song.timeline import read_slot
+from yellow_hinge.core.song.timeline import bar_meter, read_slot
 from yellow_hinge.core.symbols.writing import as_typed
 from yellow_hinge.io.texts.chordpro_grid import grid_cells
 
@@ -44,7 +44,7 @@ def _kind_of(name: str) -> str:
 class _Writer:
     def __init__(self, song: Song) -> None:
         self.song, self.back = song, opened(song)
-        self.key = song.the_key
+        self.key, self.meter = song.the_key, song.meter
 
     def section(self, index: int, section: Section) -> list[str]:
         """The lines of a section."""
@@ -58,17 +58,18 @@ class _Writer:
         if self._is_grid(index, section):
             return [
                 *head,
+                *self._time(section.meter or self.song.meter),
                 f'{{start_of_grid label="{section.name}"}}',
                 *self._grid(index, section),
                 *told,
                 "{end_of_grid}",
             ]
         kind = _kind_of(section.name)
-        rows = self._rows(index, section, key)
+        rows = self._rows(index, section)
         return [*head, f"{{start_of_{kind}: {section.name}}}", *rows, *told, f"{{end_of_{kind}}}"]
 
     def _is_grid(self, index: int, section: Section) -> bool:
-        """Whether a section has no words, and bars of the song's meter only."""
+        """Whether a section has no words, and bars of its own meter only."""
         worded = any(slot.cue for bar in section.bars for slot in bar.slots)
         return not worded and all(bar.meter is None for bar in section.bars) and not (index == 0 and self.song.pickup)
 
@@ -79,18 +80,28 @@ class _Writer:
 
     # --- words ---
 
-    def _rows(self, index: int, section: Section, key: Key) -> list[str]:
-        made = [
-            self._bar(section.bars, b, key, (index, b) in self.back, bar.meter or self.song.meter)
-            for b, bar in enumerate(section.bars)
-        ]
-        return [f"{'| '.join(made[n : n + _A_LINE]).rstrip()} |" for n in range(0, len(made), _A_LINE)]
+    def _time(self, meter: Meter) -> list[str]:
+        """The line that says in which meter it goes on, where that is another one."""
+        told = [_brace("time", str(meter))] if meter != self.meter else []
+        self.meter = meter
+        return told
 
-    def _bar(self, bars: tuple[Bar, ...], at: int, key: Key, opens: bool, meter: Meter) -> str:
+    def _rows(self, index: int, section: Section) -> list[str]:
+        """Four bars a line; a bar in another meter begins a line of its own."""
+        found, row = list[str](), list[str]()
+        for b, bar in enumerate(section.bars):
+            told = self._time(bar_meter(self.song, section, bar))
+            if row and (told or len(row) == _A_LINE):
+                found, row = [*found, f"{'| '.join(row).rstrip()} |"], []
+            found += told
+            row.append(self._bar(section.bars, b, (index, b) in self.back))
+        return [*found, f"{'| '.join(row).rstrip()} |"]
+
+    def _bar(self, bars: tuple[Bar, ...], at: int, opens: bool) -> str:
         """A bar's chords over their words, its repeat signs, endings and beats as annotations around them."""
         bar = bars[at]
-        words = [*self._before(bars, at, opens), *self._beats(bar, meter)]
-        words += [f"[{_symbol(slot, key)}]{slot.cue} ".rstrip() + " " for slot in bar.slots]
+        words = [*self._before(bars, at, opens), *self._beats(bar)]
+        words += [f"[{_symbol(slot, self.key)}]{slot.cue} ".rstrip() + " " for slot in bar.slots]
         if bar.repeats:
             words.append(f"[*:|{f'x{bar.repeats}' if bar.repeats > 2 else ''}] ")
         return "".join(words)
@@ -107,11 +118,10 @@ class _Writer:
             words.append("[*||]")
         return words
 
-    def _beats(self, bar: Bar, meter: Meter) -> list[str]:
-        """The beats of a bar's chords, where they do not share the song's bar evenly."""
-        by = meter.beat_quarters / self.song.meter.beat_quarters
-        lengths = [slot.beats * by for slot in bar.slots]
-        even = len(set(lengths)) == 1 and sum(lengths) == self.song.meter.beats
+    def _beats(self, bar: Bar) -> list[str]:
+        """The beats of a bar's chords, where they do not share it evenly."""
+        lengths = [slot.beats for slot in bar.slots]
+        even = len(set(lengths)) == 1 and sum(lengths) == self.meter.beats
         return [] if even else [f"[*{'+'.join(map(str, lengths))}]"]
 
     # --- grids ---
