@@ -132,9 +132,9 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 # --- MIDI ---
 
 
-@pytest.mark.parametrize("name", demo_names())
+@pytest.mark.parametrize("name", [*demo_names(), "meters"])
 def test_our_own_midi_comes_back_whole(name):
-    song = demo_song(name)
+    song = parse_chart(METERS) if name == "meters" else demo_song(name)
     solution = solve_song(BUILDER, timeline(song), Setup(colour=0))
     opened = read_data(WRITERS[".mid"].write(song_file(song), solution, USUAL), "x.mid")
     again = opened.file.song

@@ -20,6 +20,8 @@ from yellow_hinge.io.midi.tune import Tune, tune_of, written_tune
 
 _JUST = 0.01  # quarters after a bar line that a mark on it is looked for
 
+SAME_TEMPO = Fraction(1, 1000)  # of a beat: whole microseconds are written
+
 
 class _Reader:
     """A file with its bars, its tune and its keys."""
@@ -124,7 +126,7 @@ def read_midi(data: bytes, name: str, asks: Mapping[str, str] = NOTHING_ASKED) -
     heard, meter = reader.heard(), reader.meter
     key = _key_of(reader, heard.key)
     made = _sections(reader, heard.onsets, key)
-    song = Song(_title(reader), str(key), meter, _tempo(reader.found, meter, reader.report), made)
+    song = Song(_title(reader), str(key), meter, _tempo(reader, meter), made)
     if reader.bars.pickup:
         song = msgspec.structs.replace(song, pickup=reader.bars.bars[0].length / meter.beat_quarters)
     return Imported(song, (*reader.report, *heard.report, *reader.said_of_tune()), offers=reader.offers())
@@ -156,11 +158,15 @@ def _title(reader: _Reader) -> str:
     return (found.title if reader.own or not taken else "")[:200] or "Untitled"
 
 
-def _tempo(found: Contents, meter: Meter, report: list[str]) -> int:
-    tempi = [said.number for said in found.tempi if said.number > 0]
-    if len(set(tempi)) > 1:
-        report.append("the tempo changes; only the first one was used")
-    quarter = tempi[0] / 1_000_000 if tempi else 60 / 90
+def _tempo(reader: _Reader, meter: Meter) -> int:
+    """Beats a minute: what changes with the meter's beat alone is no other tempo."""
+    tempi = [said for said in reader.found.tempi if said.number > 0]
+    bars = reader.bars.bars
+    beats = [said.number * next((b.meter for b in reversed(bars) if b.start <= said.at), meter).beat_quarters
+             for said in tempi]  # fmt: skip
+    if beats and max(beats) - min(beats) > SAME_TEMPO * min(beats):
+        reader.report.append("the tempo changes; only the first one was used")
+    quarter = tempi[0].number / 1_000_000 if tempi else 60 / 90
     return min(TEMPOS[1], max(TEMPOS[0], round(60 / (quarter * float(meter.beat_quarters)))))
 
 
