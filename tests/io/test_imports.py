@@ -110,7 +110,7 @@ def test_chords_over_words_become_slots_with_cues():
         assert words in report
 
 
-METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n"
+METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n[C]\nmeter: 6/8\n| G Em | C D |\n"
 
 
 @pytest.mark.parametrize("name", [*demo_names(), "meters"])
@@ -125,6 +125,7 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
     assert (again.title, again.key, again.meter, again.tempo, again.extra, again.pickup) == (
         song.title, song.key, song.meter, song.tempo, song.extra, song.pickup
     )  # fmt: skip
+    assert again.sections[-1].meter == song.sections[-1].meter
     marks = lambda found: [(b.opens, b.repeats, b.ending, b.signs) for s in found.sections for b in s.bars]  # noqa: E731
     assert marks(again) == marks(song)
 
@@ -148,6 +149,7 @@ def test_our_own_midi_comes_back_whole(name):
     tune = [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(song) for t in m.tune if t.begins]
     assert [(m.start + t.onset, t.pitch.midi, t.whole) for m in timeline(again) for t in m.tune if t.begins] == tune
     assert opened.report == ()
+    assert again.sections[-1].meter == song.sections[-1].meter
 
 
 def midi(*tracks, **meta):

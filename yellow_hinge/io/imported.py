@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 import msgspec
 
-from yellow_hinge.core.song.song import LONGEST_MEMO, NO_CHORD, Bar, Memo, Meter, Slot, Song, slot_on
+from yellow_hinge.core.song.song import LONGEST_MEMO, NO_CHORD, Bar, Memo, Meter, Section, Slot, Song, slot_on
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.words import plain
 from yellow_hinge.core.symbols.keyfinding import find_key
@@ -120,6 +120,14 @@ def with_same(bars: list[Bar]) -> tuple[Bar, ...]:
         ]
         found.append(msgspec.structs.replace(bar, same=True) if plain and alike else bar)
     return tuple(found)
+
+
+def in_section(name: str, bars: Sequence[Bar], key: str) -> Section:
+    """A section of some bars; where all have one meter of their own, that is the section's."""
+    meter = bars[0].meter if bars else None
+    if meter is None or any(bar.meter != meter for bar in bars):
+        return Section(name, tuple(bars), key)
+    return Section(name, tuple(msgspec.structs.replace(bar, meter=None) for bar in bars), key, meter)
 
 
 def meter_lasting(quarters: Fraction) -> Meter | None:

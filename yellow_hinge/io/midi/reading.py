@@ -11,7 +11,7 @@ from yellow_hinge.core.pitch.key import Key, fifths, key_on, parse_key
 from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song
 from yellow_hinge.io.by_ear import InBars, Lasting, chords_by_ear, named_words, tune_share
 from yellow_hinge.io.files import MADE_BY
-from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Offer, Onset, bar_of, with_same
+from yellow_hinge.io.imported import NOTHING_ASKED, Imported, Offer, Onset, bar_of, in_section, with_same
 from yellow_hinge.io.melodic import is_instrument
 from yellow_hinge.io.midi.bars import Bars, bars_of, placed
 from yellow_hinge.io.midi.lyrics import cues
@@ -178,7 +178,7 @@ def _sections(reader: _Reader, onsets: list[list[Onset]], key: Key) -> tuple[Sec
         if not found or index in names or spelled[index] != spelled[index - 1]:
             found.append((names.get(index) or (found[-1][0] + "+" if found else "Song"), spelled[index], []))
         found[-1][2].append(bar)
-    return tuple(Section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found)
+    return tuple(in_section(name, with_same(rows), "" if own == key else str(own)) for name, own, rows in found)
 
 
 def _names(reader: _Reader) -> dict[int, str]:

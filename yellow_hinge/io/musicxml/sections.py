@@ -12,7 +12,7 @@ from yellow_hinge.core.song.road import check_signs
 from yellow_hinge.core.song.song import NO_CHORD, Bar, Meter, Section, Slot, Song
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.symbols.keyfinding import key_with_signature
-from yellow_hinge.io.imported import bar_of, meter_lasting, with_same
+from yellow_hinge.io.imported import bar_of, in_section, meter_lasting, with_same
 from yellow_hinge.io.musicxml.score.book import Book
 from yellow_hinge.io.musicxml.score.spans import open_repeats
 from yellow_hinge.io.musicxml.score.symbols import key_of
@@ -118,7 +118,7 @@ def sections_of(book: Book) -> tuple[tuple[Section, ...], str]:
     sections: list[Section] = []
     for stretch, key, first in zip(stretches, keys, firsts, strict=True):
         bars = with_same(every[first : first + len(stretch.bars)])
-        sections.append(Section(stretch.name, bars, key if sections and key != keys[0] else ""))
+        sections.append(in_section(stretch.name, bars, key if sections and key != keys[0] else ""))
     return tuple(sections), next(iter(keys), "")
 
 

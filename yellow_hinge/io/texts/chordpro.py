@@ -11,10 +11,10 @@ from msgspec.structs import replace
 from yellow_hinge.core.errors import UserError
 from yellow_hinge.core.pitch.key import Key, key_on, parse_key
 from yellow_hinge.core.song.road import signs_in
-from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Section, Song, parse_meter
+from yellow_hinge.core.song.song import NO_CHORD, TEMPOS, Bar, Meter, Song, parse_meter
 from yellow_hinge.core.song.transpose import symbol_moved
 from yellow_hinge.io.files import FileFault
-from yellow_hinge.io.imported import Imported, Offer, with_found_key
+from yellow_hinge.io.imported import Imported, Offer, in_section, with_found_key
 from yellow_hinge.io.texts.chordpro_bars import BarWriter
 from yellow_hinge.io.texts.chordpro_grid import GridReader
 from yellow_hinge.io.texts.names import Names, names_of
@@ -289,26 +289,14 @@ def _song(lines: list[tuple[int, str]], names: Names) -> ProSong | None:
     if not any(stretch.bars for stretch in reader.sections):
         return None
     first = reader.first_key
-    rows = [(s.name, *_in_one_meter(s.bars), s.key if s.key != first else "") for s in reader.sections]
+    sections = tuple(in_section(s.name, s.bars, s.key if s.key != first else "") for s in reader.sections)
     song = Song(reader.title or "Untitled", first or "C major", reader.first_meter or Meter(), reader.tempo or 90)
-    song = replace(
-        song,
-        sections=tuple(Section(name, bars, key, meter) for name, bars, meter, key in rows),
-        extra=tuple(reader.extra),
-    )
+    song = replace(song, sections=sections, extra=tuple(reader.extra))
     report = [*reader.said_of_bars(), *names.said, *reader.report]
     if not first:
         song, found = with_found_key(song)
         report += found
     return ProSong(_with_pickup(song), tuple(report))
-
-
-def _in_one_meter(bars: list[Bar]) -> tuple[tuple[Bar, ...], Meter | None]:
-    """The bars of a section, and its meter where all of them have one that is not the song's."""
-    meter = bars[0].meter if bars else None
-    if meter is None or any(bar.meter != meter for bar in bars):
-        return tuple(bars), None
-    return tuple(replace(bar, meter=None) for bar in bars), meter
 
 
 def _with_pickup(song: Song) -> Song:
