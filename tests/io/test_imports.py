@@ -111,11 +111,13 @@ def test_chords_over_words_become_slots_with_cues():
 
 
 METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n[C]\nmeter: 6/8\n| G Em | C D |\n"
+REPEATS = "key: G\n[A]\n|: G | C |1. D :|2. Em ||\n|: Am | D |1. G :|2. C ||\n"
+METERS_FIRST = METERS.replace("| G |", "| (2/4) G |", 1)
 
 
-@pytest.mark.parametrize("name", [*demo_names(), "meters"])
+@pytest.mark.parametrize("name", [*demo_names(), METERS, METERS_FIRST, REPEATS])
 def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
-    song = parse_chart(METERS) if name == "meters" else demo_song(name)
+    song = parse_chart(name) if "|" in name else demo_song(name)
     song = msgspec.structs.replace(song, extra=(("capo", "3"), ("x_mark", "")))
     again = read_data(WRITERS[".cho"].write(song_file(song), None), "x.cho").file.song
     first = timeline(song)
@@ -133,9 +135,9 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
 # --- MIDI ---
 
 
-@pytest.mark.parametrize("name", [*demo_names(), "meters"])
+@pytest.mark.parametrize("name", [*demo_names(), METERS])
 def test_our_own_midi_comes_back_whole(name):
-    song = parse_chart(METERS) if name == "meters" else demo_song(name)
+    song = parse_chart(name) if "|" in name else demo_song(name)
     solution = solve_song(BUILDER, timeline(song), Setup(colour=0))
     opened = read_data(WRITERS[".mid"].write(song_file(song), solution, USUAL), "x.mid")
     again = opened.file.song

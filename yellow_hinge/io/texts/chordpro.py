@@ -75,7 +75,8 @@ class _Reader:
     def __init__(self, names: Names) -> None:
         self.names = names
         self.title, self.tempo = "", 0
-        self.first_meter: Meter | None = None
+        self.first_meter: Meter | None = None  # that is said
+        self.begins_in: Meter | None = None  # what is said of the first bar
         self.written: Key | None = None  # the key that chords are written in
         self.shift = 0
         self.shifts: list[int] = []
@@ -152,6 +153,7 @@ class _Reader:
     def _end(self, kind: str) -> None:
         if kind == "grid" and self.grid is not None:
             self.first_meter = self.first_meter or self.meter
+            self.begins_in = self.begins_in or self.meter
             self.bars.put(self.grid.bars, self._here().bars, self.first_meter, self.meter)
             self.grid = None
 
@@ -254,6 +256,7 @@ class _Reader:
     def _words(self, line: str) -> None:
         found = self.bars.line(line, self._here().bars, self.meter, self.first_meter)
         self.first_meter = self.first_meter or (self.meter if found else None)
+        self.begins_in = self.begins_in or (self.meter if found else None)
         self.guessed = self.guessed or found == "guessed"
         self.timed = self.timed or found == "timed"
 
@@ -296,7 +299,8 @@ def _song(lines: list[tuple[int, str]], names: Names) -> ProSong | None:
     if not first:
         song, found = with_found_key(song)
         report += found
-    return ProSong(_with_pickup(song), tuple(report))
+    upbeat = reader.begins_in in (None, song.meter)  # a first bar that is said to be in another meter is whole
+    return ProSong(_with_pickup(song) if upbeat else song, tuple(report))
 
 
 def _with_pickup(song: Song) -> Song:

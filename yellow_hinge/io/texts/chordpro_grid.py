@@ -52,7 +52,7 @@ class GridReader:
         digits = "".join(sorted(set(re.findall(r"\d", sign))))
         if digits:
             self.ending = int(digits)
-        elif sign in ("||", "|.") or (sign.startswith(":") and not digits):
+        elif sign in ("||", "|.") or ":" in sign:
             self.ending = 0
 
     def _remark(self, text: str) -> None:
