@@ -111,7 +111,7 @@ def test_chords_over_words_become_slots_with_cues():
 
 
 METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n[C]\nmeter: 6/8\n| G Em | C D |\n"
-REPEATS = "key: G\n[A]\n|: G | C |1. D :|2. Em ||\n|: Am | D |1. G :|2. C ||\n"
+REPEATS = "key: G\n[A]\n|: G | C |1. D :|2. Em ||\n|: Am | D |1. G :|2. C ||\n[B]\n| G | C |\ncue: | lamp | oar |\n|: D | G |1. Em :|2. C ||\n[C]\n| G | D |\ncue: | salt | rope |\n"
 METERS_FIRST = METERS.replace("| G |", "| (2/4) G |", 1)
 
 

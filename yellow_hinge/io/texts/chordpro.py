@@ -241,6 +241,7 @@ class _Reader:
     # --- sections and bars ---
 
     def _section(self, name: str) -> None:
+        self.bars.ending = 0  # no ending goes on into another section
         key = str(self.key) if self.key is not None else ""
         if self.heading and self.sections and not self.sections[-1].bars:
             self.sections[-1] = _Stretch(name, key)
