@@ -5,18 +5,21 @@ import json
 import zipfile
 from fractions import Fraction as F
 from pathlib import Path
+from random import Random
 
 import mido
 import msgspec
 import pytest
-from hypothesis import given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests import examples
+from tests.cli import made_up
 from tests.songs import BUILDER
 from yellow_hinge.app.edits import takes
 from yellow_hinge.app.edits.state import file_of, state_of
 from yellow_hinge.core.chart.faults import ChartError
-from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.core.errors import ChordSymbolError, OvertakenError
 from yellow_hinge.core.leading.asking.setup import Setup
 from yellow_hinge.core.leading.solution import solve_song
@@ -130,6 +133,16 @@ def test_chordpro_comes_back_with_its_chords_cues_and_kept_lines(name):
     assert again.sections[-1].meter == song.sections[-1].meter
     marks = lambda found: [(b.opens, b.repeats, b.ending, b.signs) for s in found.sections for b in s.bars]  # noqa: E731
     assert marks(again) == marks(song)
+
+
+@settings(max_examples=examples(100))
+@given(st.integers(0, 10**6), st.sampled_from(["", "meter: 6/8", "meter: 2/2"]))
+def test_whatever_a_chart_holds_comes_back_from_chordpro(seed, meter):
+    reading = read_chart(made_up.chart(Random(seed)).replace("[Bridge]\n", f"[Bridge]\n{meter}\n"))
+    assume(not reading.faults)
+    again = read_data(WRITERS[".cho"].write(song_file(reading.song), None), "x.cho").file.song
+    told = [[(m.chord, m.beats, m.meter, m.turn) for m in timeline(song)] for song in (reading.song, again)]
+    assert told[0] == told[1]
 
 
 # --- MIDI ---
