@@ -13,9 +13,11 @@ from yellow_hinge.core.hands import Hands
 from yellow_hinge.core.leading.asking.keeps import HeldTop, Keep
 from yellow_hinge.core.leading.asking.setup import Setup, Wish
 from yellow_hinge.core.leading.chain.lattice import Builder
+from yellow_hinge.core.leading.prices.placing_cost import own_terms
 from yellow_hinge.core.leading.prices.weights import STYLES
 from yellow_hinge.core.leading.solution import solve_song
 from yellow_hinge.core.pitch.key import parse_key
+from yellow_hinge.core.shapes.placing import one_hand
 from yellow_hinge.core.song.timeline import timeline
 from yellow_hinge.core.song.transpose import song_in_key
 from yellow_hinge.io.songs.demo import demo_song
@@ -89,7 +91,11 @@ def test_the_singers_register_is_left_to_the_singer():
     def inside(found):
         return sum(60 <= note <= 70 for v in found.voicings for note in v.right)
 
-    assert inside(solved(SONG, singer=(60, 70))) < inside(solved(SONG)) / 2
+    found = solved(SONG, singer=(60, 70))
+    assert inside(found) < inside(solved(SONG)) / 2
+    scene, weights = found.lattice.stages[0].scene, found.lattice.places[0].asked.weights
+    prices = [own_terms(one_hand(()), one_hand((note,)), scene, weights)[1]["singer"] for note in (59, 60, 70, 71)]
+    assert [int(price[0]) > 0 for price in prices] == [False, True, True, False]
 
 
 # --- wishes for a part of the song ---
