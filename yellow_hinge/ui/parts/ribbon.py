@@ -216,7 +216,7 @@ class Ribbon(QWidget):
                 painter.setPen(theme.color("ink" if index == chosen else "muted"))
                 area = QRectF(cell.x + 3, top, cell.width - 3, tall - 14)
                 painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, cell.text)
-        other = [cells[i] for i in some if cells[i].at in self.marked] if self.marked else []
+        other = [cells[i] for i in some if cells[i].at in self.marked]
         filled(painter, [QRectF(cell.x + 1, top, cell.width - 2, 3) for cell in other], theme.color("ink"))
         sounds = [cells[self.playing]] if chosen >= 0 and self.playing in some else []
         filled(painter, [QRectF(cell.x + 1, bottom - 3, cell.width - 2, 3) for cell in sounds], theme.color("ink"))

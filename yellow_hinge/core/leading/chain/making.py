@@ -148,8 +148,13 @@ def _one_pass(group: list[tuple[Making, _Ready]]) -> dict[Making, Stage | None]:
     if not (left * right).all():
         playable = [each for each, count in zip(group, left * right, strict=True) if count]
         return _one_pass(playable) if playable else {}
-    asked, scenes = group[0][0].asked, Scenes(tuple(ready.scene for _, ready in group))
     pairs = pairs_of(*hands, len(group))
+    return _apart(group, pairs, _priced(group, pairs))
+
+
+def _priced(group: list[tuple[Making, _Ready]], pairs: Pairs) -> PlaceTable:
+    """What all pairs of hands cost, INFINITE where they are no voicing or not what is asked for."""
+    asked, scenes = group[0][0].asked, Scenes(tuple(ready.scene for _, ready in group))
     table = place_tables(pairs, [r.forms for _, r in group], [r.shapes for _, r in group], scenes, asked.weights)
     few = _Fewer(pairs, np.searchsorted(pairs.of, np.arange(len(group))), scenes)
     cost = table.cost
@@ -158,7 +163,7 @@ def _one_pass(group: list[tuple[Making, _Ready]]) -> dict[Making, Stage | None]:
         cost = few.only(cost, clean(pairs))
     if asked.wants:
         cost = np.where(_wanted_rows(asked, pairs.left, scenes)[pairs.rows], cost, INFINITE).astype(np.int32)
-    return _apart(group, pairs, table._replace(cost=few.filled(cost, asked)))
+    return table._replace(cost=few.filled(cost, asked))
 
 
 def _halves(both: Rows, chords: int) -> tuple[Rows, Rows]:
