@@ -123,7 +123,7 @@ def tied(forms, left, right, root):
 
 def allowed(hand, side, at, stage, forms):
     """Which rules take each placing of a hand."""
-    room = PlacingRoom(at.asked.hands, at.asked.mine, at.asked.lift)
+    room = PlacingRoom(at.asked.hands, at.asked.mine, at.asked.lift, top=at.top)
     placed = place_forms([Placing(forms, stage.shapes, side, stage.scene.root, room)])
     rules = {placed.hand.notes(n): placed.rules[n] for n in range(len(placed.of))}
     return [rules[hand.notes(n)] for n in range(len(hand))]
