@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 from collections.abc import Iterator, Mapping
 from fractions import Fraction
 
@@ -162,8 +163,9 @@ def _tempo(reader: _Reader, meter: Meter) -> int:
     """Beats a minute: what changes with the meter's beat alone is no other tempo."""
     tempi = [said for said in reader.found.tempi if said.number > 0]
     bars = reader.bars.bars
-    beats = [said.number * next((b.meter for b in reversed(bars) if b.start <= said.at), meter).beat_quarters
-             for said in tempi]  # fmt: skip
+    starts = [float(bar.start) for bar in bars]
+    at = [max(0, bisect.bisect_right(starts, said.at) - 1) for said in tempi]
+    beats = [said.number * bars[bar].meter.beat_quarters for said, bar in zip(tempi, at, strict=True)] if bars else []
     if beats and max(beats) - min(beats) > SAME_TEMPO * min(beats):
         reader.report.append("the tempo changes; only the first one was used")
     quarter = tempi[0].number / 1_000_000 if tempi else 60 / 90

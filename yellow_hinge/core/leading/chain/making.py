@@ -156,7 +156,7 @@ def _priced(group: list[tuple[Making, _Ready]], pairs: Pairs) -> PlaceTable:
     """What all pairs of hands cost, INFINITE where they are no voicing or not what is asked for."""
     asked, scenes = group[0][0].asked, Scenes(tuple(ready.scene for _, ready in group))
     table = place_tables(pairs, [r.forms for _, r in group], [r.shapes for _, r in group], scenes, asked.weights)
-    few = _Fewer(pairs, np.searchsorted(pairs.of, np.arange(len(group))), scenes)
+    few = _Fewer(pairs, np.searchsorted(pairs.of, np.arange(len(group))))
     cost = table.cost
     if not asked.families:
         cost = few.only(cost, _leaving_out(pairs, [making.without for making, _ in group]))
@@ -207,7 +207,6 @@ class _Fewer(NamedTuple):
 
     pairs: Pairs
     first: NDArray[np.intp]
-    scenes: Scenes
 
     def only(self, cost: Ints, keep: NDArray[np.bool_]) -> Ints:
         """The prices of some pairs only, for a chord that would have none left as they are."""
