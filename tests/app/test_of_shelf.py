@@ -5,6 +5,7 @@ from itertools import pairwise
 
 import pytest
 
+from tests import some
 from yellow_hinge.app.edits.state import state_of
 from yellow_hinge.app.practice.of_shelf import of_entry, of_line
 from yellow_hinge.app.practice.programmes import LineProgramme
@@ -23,7 +24,7 @@ from yellow_hinge.io.songs.song_json import song_file
 SONG = state_of(song_file(parse_chart("key: Eb\n| Eb | Bb7 | Eb |"), setup=Setup(player=Player(Hands(roll=True)))))
 
 
-@pytest.mark.parametrize("entry", starter(), ids=lambda entry: entry.id)
+@pytest.mark.parametrize("entry", some(starter(), 2), ids=lambda entry: entry.id)
 def test_an_entry_goes_round_with_its_own_hands(entry):
     builder = Builder()
     state, first, last = of_entry(entry, SONG, builder)

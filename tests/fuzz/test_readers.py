@@ -20,8 +20,8 @@ from yellow_hinge.core.song.words import plain
 from yellow_hinge.io.opening import read_data
 from yellow_hinge.io.songs.migrations import encode_hook
 
-COUNTS = {"chart": 250, "chordpro": 250, "song": 150, "fields": 150, "midi": 60, "score": 20, "packed": 40, "pasted": 150,
-    "elements": 150, "messages": 20}  # fmt: skip
+COUNTS = {"chart": 120, "chordpro": 120, "song": 80, "fields": 80, "midi": 30, "score": 10, "packed": 20, "pasted": 80,
+    "elements": 80, "messages": 10}  # fmt: skip
 hostile = st.lists(
     st.sampled_from(WORDS) | st.text(max_size=12) | st.sampled_from(list("|/\\][x1: %\n")), max_size=6
 ).map("".join)  # fmt: skip

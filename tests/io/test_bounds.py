@@ -57,7 +57,7 @@ def test_a_file_made_to_take_long_is_bounded(what, monkeypatch):
     """Under tighter limits than the player's, for the sake of the tests' time."""
     name, make = ENDLESS[what]
     data = make()
-    limit = apart.Limits(2.0, USUAL.memory)
+    limit = apart.Limits(1.0, USUAL.memory)
     monkeypatch.setattr(apart, "USUAL", limit)
     began = os.times().children_user
     try:

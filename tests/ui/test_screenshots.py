@@ -24,7 +24,7 @@ def pixels(path):
 
 
 # A few in every run; `make pictures` compares them all.
-FEW = ("hinges-light", "takes", "sheet-staves-dark", "practice-dark")
+FEW = ("takes", "sheet-staves-dark")
 
 
 def test_the_pictures_of_the_documentation_are_what_the_program_shows(tmp_path):

@@ -1,5 +1,7 @@
 """A performance is heard as the chart that was played, whoever plays it, however high, late or soft."""
 
+from functools import cache
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -17,6 +19,13 @@ PLAYED = [
     ("dominants", "stride"), ("hymn", "held"), ("pop", "eighths"), ("twos", "beats"), ("waltz", "waltz"),
     ("kettle-on-the-stove", "held"), ("pop", "broken-octaves"), ("dominants", "charleston"),
 ]  # fmt: skip
+
+
+@cache
+def blind(*which):
+    """What was played, and what is heard of it without being told anything."""
+    played = perform(*which)
+    return played, hear(played.tones)
 
 
 def right(heard, played):
@@ -47,8 +56,7 @@ def test_with_a_click_the_chords_key_and_hands_are_heard(which):
 def test_blind_most_bars_are_found_and_a_key_turns_the_others():
     found = 0
     for which in PLAYED[:5]:
-        played = perform(*which)
-        heard = hear(played.tones)
+        played, heard = blind(*which)
         truth = 60 / played.song.tempo
         found += heard.grid.meter == (played.song.meter.upper, played.song.meter.lower) and (
             abs(heard.grid.period / truth - 1) < 0.1
@@ -63,9 +71,9 @@ def test_blind_most_bars_are_found_and_a_key_turns_the_others():
     ("up", "later", "softer"), some([(5, 0, 1.0), (0, 3.7, 1.0), (0, 0, 0.8), (-3, 1.3, 0.9)], 2, 1)
 )
 def test_higher_later_softer_is_the_same(up, later, softer):
-    played = perform("pop", "eighths")
+    played, one = blind("pop", "eighths")
     moved = [Tone(t.on + later, t.off + later, t.midi + up, int(t.velocity * softer)) for t in played.tones]
-    one, other = hear(played.tones), hear(moved)
+    other = hear(moved)
     assert [(c.bar, c.beat, c.beats) for c in other.chords] == [(c.bar, c.beat, c.beats) for c in one.chords]
     assert [(c.chord.chord.root.pc - up) % 12 for c in other.chords] == [c.chord.chord.root.pc for c in one.chords]
     same = sum(a.left == b.left for a, b in zip(other.notes, one.notes, strict=True))
@@ -75,7 +83,7 @@ def test_higher_later_softer_is_the_same(up, later, softer):
 
 
 def test_the_rhythm_of_both_hands_is_written_as_patterns_are():
-    heard = hear(perform("pop", "eighths").tones)
+    _, heard = blind("pop", "eighths")
     assert heard.right.count("/.5 all") == 8
     waltz = hear(perform("waltz", "waltz", drift=0.0).tones, Asked(click=108, meter=(3, 4)))
     assert waltz.left.startswith("0/")

@@ -113,7 +113,7 @@ def must_sound(chord, above, about):
 
 
 def test_every_voicing_is_its_chord():
-    for case in random.Random(20261125).sample(ALL, 120):
+    for case in random.Random(20261125).sample(ALL, 80):
         check(case)
 
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests import examples
+from tests import examples, some
 from tests.app.test_desk import make_desk
 from tests.songs import BUILDER
 from yellow_hinge.app.desk.shelving import take_fit
@@ -46,7 +46,7 @@ def test_an_entry_is_found_in_a_song_of_its_chords_in_every_key_and_can_be_playe
     bare = all(not row.right for row in entry.rows)
     setup = Setup(bass="theirs" if bare else "mine", player=WIDE)
     shapes = set()
-    for pc in range(12):
+    for pc in some(range(12), 4, len(entry.id) % 4):
         song = song_of(entry, key_of(entry, pc))
         solution = solve_song(BUILDER, timeline(song), setup)
         found = fit(entry, solution, 0)

@@ -53,7 +53,7 @@ def _leads_there(offer, row, place):
 OPTIONS = [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"melody": "top"}]
 
 
-@pytest.mark.parametrize(("meter", "options"), some(product(["4/4", "3/4", "6/8", "7/8"], OPTIONS), 3), ids=str)
+@pytest.mark.parametrize(("meter", "options"), some(product(["4/4", "3/4", "6/8", "7/8"], OPTIONS), 5), ids=str)
 def test_every_offer_is_heard_leads_there_and_can_be_played(meter, options):
     if meter not in ("4/4", "3/4") and options.get("melody"):
         return

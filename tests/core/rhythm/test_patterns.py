@@ -63,7 +63,7 @@ def hits_of(pattern):
 OPTIONS = [{}, {"bass": "theirs"}, {"bass": "theirs", "right": "free"}, {"right": "free"}, {"roll": True}]
 
 
-@pytest.mark.parametrize(("options", "meter"), some(product(OPTIONS, BARS), 2), ids=str)
+@pytest.mark.parametrize(("options", "meter"), some(product(OPTIONS, BARS), 5), ids=str)
 def test_every_pattern_fits_every_chord(meter, options):
     for pattern in patterns().values():
         solution, sounding = played(meter, pattern.id, **options)
