@@ -49,7 +49,7 @@ SWEEP = 0 63
 sweep: $(STAMP)
 	$(BIN)/python -m tests.core.rhythm.truth all
 	EXAMPLES=120 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/app tests/io
-	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/io tests/ui
+	ALL_KEYS=1 $(BIN)/python -m pytest --quiet --numprocesses auto tests/core tests/io tests/ui tests/cli
 	seq $(SWEEP) | xargs -P $$(nproc) -I PART $(BIN)/python -m tests.core.leading.test_identity PART 64
 
 # What the program says of the demo songs, written anew where a change of it is meant.
