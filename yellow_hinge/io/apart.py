@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import os
-import subprocess
 import sys
-import tempfile
 import time
 from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING
 
 import msgspec
 
@@ -17,6 +16,9 @@ from yellow_hinge.core.errors import OvertakenError
 from yellow_hinge.io.files import FileFault
 from yellow_hinge.io.imported import NOTHING_ASKED, Opened
 from yellow_hinge.io.songs.migrations import decode_hook
+
+if TYPE_CHECKING:
+    import subprocess
 
 POLL = 0.05  # seconds between two looks at whether the player cancelled
 PATIENCE = 8  # times a reader's own seconds that may pass by the clock: a busy machine is no fault of the file
@@ -59,6 +61,9 @@ def run_apart(
     """What a module of this program tells, run as a process of its own with `data` to read, its own words and then its
     parent, memory and seconds: b"" where it died. Raises FileFault where it takes too long, and OvertakenError.
     """
+    import subprocess  # our own songs are read without: a verb that voices one starts sooner
+    import tempfile
+
     bounds = (str(os.getpid()), str(limits.memory), str(limits.seconds))
     with tempfile.TemporaryFile() as file:
         file.write(data)
@@ -93,11 +98,13 @@ def read_apart(
 
 
 def _wait(process: subprocess.Popen[bytes], name: str, limits: Limits, cancelled: Callable[[], bool]) -> bytes:
+    from subprocess import TimeoutExpired
+
     started = time.monotonic()
     while True:
         try:
             return process.communicate(timeout=POLL)[0]
-        except subprocess.TimeoutExpired:
+        except TimeoutExpired:
             if cancelled():
                 raise OvertakenError from None
         if time.monotonic() - started > limits.seconds * PATIENCE:
