@@ -144,7 +144,8 @@ def told_again(was: tuple[Was, ...], old: Song, new: Song) -> tuple[Was, ...]:
     """
     before = {story.slot: story.symbols for story in was}
     stories = dict(before)
-    keyed = {bar.id: (bar, section.the_key(old)) for section in old.sections for bar in section.bars}
+    keys = [(section, section.the_key(old)) for section in old.sections]
+    keyed = {bar.id: (bar, key) for section, key in keys for bar in section.bars}
     news = _written(new, keyed)
     olds = _written(old, {}) if news else {}
     bars = {bar.id: bar for _, bar in bars_of(old)}

@@ -75,6 +75,7 @@ class _Reader:
         self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
         self.endings = Endings()
         self.keyed, self.german = False, False
+        self.held: tuple[bool, Key, Meter] | None = None  # names, key and meter in force, until one changes
         self.places: dict[Address, Address] = {}
         self.waiting: tuple[str, ...] = ()  # signs for the next bar
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
@@ -86,13 +87,11 @@ class _Reader:
     def read(self) -> None:
         for number, line in enumerate(self.lines):
             text = line.rstrip("\r")
-            if not text.strip():
-                continue
-            if self.plain_line(number, text):
+            if not text.strip() or self.plain_line(number, text):
                 continue
             if section := _SECTION.match(text):
                 self.sections.append((plain(unescaped(section[1])) or f"Part {len(self.sections) + 1}", []))
-                self.row, self.endings = (0, 0), Endings()
+                self.row, self.endings, self.held = (0, 0), Endings(), None
             elif (header := _HEADER.match(text)) and not text.lstrip().startswith("|"):
                 self.header(number, header)
             elif not self.sign_line(text):
@@ -123,6 +122,7 @@ class _Reader:
             self.fault(number, column, len(value), str(error))
 
     def set_header(self, number: int, column: int, word: str, value: str) -> None:
+        self.held = None
         if word == "names":
             self.german = german_names(value)
             return
@@ -191,8 +191,7 @@ class _Reader:
         last = next((bars for _, bars in reversed(self.sections) if bars), None)
         self.waiting = () if last else tuple(signs)
         if last and signs:
-            found = tuple(dict.fromkeys((*last[-1].signs, *signs)))
-            last[-1] = msgspec.structs.replace(last[-1], signs=found)
+            last[-1] = msgspec.structs.replace(last[-1], signs=tuple(dict.fromkeys((*last[-1].signs, *signs))))
 
     def sign_line(self, line: str) -> bool:
         """Whether a line holds signs alone; those that stand before a bar wait for the next one."""
@@ -216,7 +215,8 @@ class _Reader:
     def bar(self, number: int, piece: LinePart, before: list[Bar]) -> Bar:
         section, index = len(self.sections) - 1, len(before)
         first = section == 0 and index == 0
-        asked = (piece.text, self.german, self.key, self.meter(None), self.song.pickup if first else None)
+        self.held = self.held or (self.german, self.key, self.meter(None))
+        asked = (piece.text, self.held, self.song.pickup if first else None)
         known = KNOWN.get(asked)
         if known is None:
             faults = len(self.faults)

@@ -29,33 +29,64 @@ def with_bar(bar: Bar, new: int, slots: tuple[Slot, ...]) -> Bar:
 
 
 class _Row(NamedTuple):
-    """A bar in its song: the index of its section, the bar, what it plays, the section's name where it begins one."""
+    """A bar in its song: the bar, what it plays, the section's name where it begins one."""
 
-    section: int
     bar: Bar
     plays: tuple[object, ...]
     begins: str | None
 
 
-def bar_rows(song: Song) -> list[_Row]:
-    return [
-        _Row(s, bar, tuple((slot.symbol, slot.beats) for slot in bar.slots), section.name if b == 0 else None)
-        for s, section in enumerate(song.sections)
-        for b, bar in enumerate(section.bars)
-    ]
+class Bars(NamedTuple):
+    """The bars of a song one after the other, the index of each one's section, and the names of sections where they
+    begin.
+    """
+
+    all: list[Bar]
+    sections: list[int]
+    begins: dict[int, str]
+
+    def rows(self, first: int, last: int) -> list[_Row]:
+        """The bars from one to before another."""
+        return [_Row(self.all[at], _plays(self.all[at]), self.begins.get(at)) for at in range(first, last)]
 
 
-def aligned(old: list[_Row], new: list[_Row]) -> list[int]:
-    """For every new bar the index of the old one that it is, or -1."""
-    head, most = 0, min(len(old), len(new))
-    while head < most and old[head][2:] == new[head][2:]:
+def bars_in_a_row(song: Song) -> Bars:
+    found = Bars([], [], {})
+    for s, section in enumerate(song.sections):
+        if section.bars:
+            found.begins[len(found.all)] = section.name
+        found.all.extend(section.bars)
+        found.sections.extend([s] * len(section.bars))
+    return found
+
+
+def _plays(bar: Bar) -> tuple[object, ...]:
+    return tuple((slot.symbol, slot.beats) for slot in bar.slots)
+
+
+def aligned(old: Bars, new: Bars) -> tuple[list[int], set[int]]:
+    """For every new bar the index of the old one that it is, or -1; and the new ones that are known to be written as
+    that one is.
+    """
+    alike: set[int] = set()
+
+    def same(one: int, other: int) -> bool:
+        if old.begins.get(one) != new.begins.get(other):
+            return False
+        if _alike(old.all[one], new.all[other]):
+            alike.add(other)
+            return True
+        return _plays(old.all[one]) == _plays(new.all[other])
+
+    were, are = len(old.all), len(new.all)
+    head, most = 0, min(were, are)
+    while head < most and same(head, head):
         head += 1
     tail = 0
-    while tail < most - head and old[-1 - tail][2:] == new[-1 - tail][2:]:
+    while tail < most - head and same(were - 1 - tail, are - 1 - tail):
         tail += 1
-    middle = _cheapest(old[head : len(old) - tail], new[head : len(new) - tail])
-    last = len(old) - tail
-    return [*range(head), *(at if at < 0 else at + head for at in middle), *range(last, len(old))]
+    middle = _cheapest(old.rows(head, were - tail), new.rows(head, are - tail))
+    return [*range(head), *(at if at < 0 else at + head for at in middle), *range(were - tail, were)], alike
 
 
 def _codes(rows: list[_Row], known: dict[object, int], of: str) -> np.ndarray:
@@ -113,7 +144,7 @@ def _alike(one: Bar, other: Bar) -> bool:
     """Whether two bars are written alike, whoever is who."""
     if len(one.slots) != len(other.slots) or _IN_BAR(one) != _IN_BAR(other):
         return False
-    return all(_IN_SLOT(a) == _IN_SLOT(b) for a, b in zip(one.slots, other.slots, strict=True))
+    return list(map(_IN_SLOT, one.slots)) == list(map(_IN_SLOT, other.slots))
 
 
 def paired_bar(old: Bar, new: Bar) -> Bar:

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
+from itertools import count
 from typing import Literal
 
 import msgspec
 
-from yellow_hinge.core.song.aligning import aligned, bar_rows, owners_of, paired_bar, with_bar, with_id
+from yellow_hinge.core.song.aligning import aligned, bars_in_a_row, owners_of, paired_bar, with_bar, with_id
 from yellow_hinge.core.song.song import Bar, Section, Song
 
 Kind = Literal["section", "bar", "slot"]
@@ -31,10 +32,20 @@ def numbered(song: Song) -> Song:
     """The song with an id for everything that has none, or one that an earlier part of the song has too. A slot gives
     way to a bar or section wherever that stands: takes find their chords by them.
     """
+    every = list(all_ids(song))
+    ids = [each for each in every if each]
+    if not ids:
+        return _all_new(song)
+    following, once = max(1, song.next_id, max(ids) + 1), len(ids) == len(set(ids))
+    if once and len(ids) == len(every):
+        return song if song.next_id == following else msgspec.structs.replace(song, next_id=following)
+    return _renumbered(song, following, once)
+
+
+def _renumbered(song: Song, following: int, once: bool) -> Song:
+    """A song with ids from `following` on for what has none or, unless each id is there `once`, one that is taken."""
     seen: set[int] = {0}
     homes = _homes(song)
-    ids = [each for each in all_ids(song) if each]
-    following, once = max([1, song.next_id, *(each + 1 for each in ids)]), len(ids) == len(set(ids))
 
     def own(given: int) -> int:
         nonlocal following
@@ -55,6 +66,20 @@ def numbered(song: Song) -> Song:
             bars.append(with_bar(bar, b, slots))
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=s))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)
+    return found
+
+
+def _all_new(song: Song) -> Song:
+    """A song in which nothing has an id yet, as every chart that was just read, numbered from its beginning."""
+    new = count(max(1, song.next_id))
+    sections = []
+    for section in song.sections:
+        own, bars = next(new), []
+        for bar in section.bars:
+            bar_id = next(new)
+            bars.append(with_bar(bar, bar_id, tuple(with_id(slot, next(new)) for slot in bar.slots)))
+        sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=own))
+    found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=next(new))
     return found
 
 
@@ -137,21 +162,21 @@ def with_ids(song: Song, instead: dict[int, int]) -> Song:
 
 def followed(old: Song, new: Song) -> Song:
     """`new` as `old` typed anew: what is still the same section, bar or slot has its old id, the rest a fresh one."""
-    were, are = bar_rows(old), bar_rows(new)
-    paired = aligned(were, are)
+    were = bars_in_a_row(old)
+    paired, alike = aligned(were, bars_in_a_row(new))
     sections, at = [], 0
     votes: list[Counter[int]] = []
     for section in new.sections:
         vote: Counter[int] = Counter()
         bars = []
         for bar in section.bars:
-            old_at = paired[at]
+            old_at, as_it_was = paired[at], at in alike
             at += 1
             if old_at < 0:
                 bars.append(with_bar(bar, 0, tuple(with_id(slot, 0) for slot in bar.slots)))
                 continue
-            vote[were[old_at].section] += 1
-            bars.append(paired_bar(were[old_at].bar, bar))
+            vote[were.sections[old_at]] += 1
+            bars.append(were.all[old_at] if as_it_was else paired_bar(were.all[old_at], bar))
         votes.append(vote)
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=0))
     owners = owners_of(old, new, votes)

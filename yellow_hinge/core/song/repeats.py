@@ -49,7 +49,9 @@ def repeats(bars: list[Written]) -> list[tuple[int, int, int]]:
     """(first bar, bar after the last, passes) of every repeat: it goes back to where it opened, in an earlier section
     too, or to the begin of its section or the end of the repeat before it.
     """
-    found, at = [], 0
+    found, at = list[tuple[int, int, int]](), 0
+    if not any(each.bar.opens or each.bar.repeats for each in bars):
+        return found
     closed = _closed(bars)
     while at < len(bars):
         end, passes = _group_end(bars, at) if bars[at].bar.opens or closed[at] else (at, 0)

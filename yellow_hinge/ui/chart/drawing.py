@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
+from operator import attrgetter
+from typing import TypeVar
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 
@@ -10,6 +15,8 @@ from yellow_hinge.ui.chart.scene import ROW_H, ChartBar, ChartCell, ChartScene
 from yellow_hinge.ui.paint.painting import hair
 from yellow_hinge.ui.paint.theme import BODY, LARGE, SMALL, Theme, font
 
+P = TypeVar("P", ChartCell, ChartBar)
+_top = attrgetter("y")
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 
@@ -24,15 +31,18 @@ def draw_chart(
     for y, words in scene.heads:
         painter.drawText(QRectF(12, y, width - 24, 26), LEFT, words)
 
-    def seen(y: float) -> bool:
-        return sight is None or (y + ROW_H >= sight.top() and y <= sight.bottom())
+    for cell in _seen(scene.cells, sight):
+        _cell(painter, theme, cell, cell.address == selected)
+    for bar in _seen(scene.bars, sight):
+        _bar(painter, theme, bar)
 
-    for cell in scene.cells:
-        if seen(cell.y):
-            _cell(painter, theme, cell, cell.address == selected)
-    for bar in scene.bars:
-        if seen(bar.y):
-            _bar(painter, theme, bar)
+
+def _seen(row: Sequence[P], sight: QRectF | None) -> Sequence[P]:
+    """What is in sight of a row of cells or bars, which go down the page."""
+    if sight is None:
+        return row
+    first = bisect_left(row, sight.top() - ROW_H, key=_top)
+    return row[first : bisect_right(row, sight.bottom(), key=_top)]
 
 
 def _cell(painter: QPainter, theme: Theme, cell: ChartCell, chosen: bool) -> None:

@@ -105,8 +105,9 @@ def _words(symbol: str, key: Key, simple: bool) -> tuple[str, str, str]:
     )
 
 
-def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
-    begins = bar.ending and (before is None or before.ending != bar.ending or before.repeats)
+def _marks(bar: Bar, before: tuple[int, int]) -> tuple[str, str]:
+    """The signs before and after a bar; `before` are the ending and repeats of the one before it."""
+    begins = bar.ending and (before[0] != bar.ending or before[1])
     opening = ("|:" if bar.opens else "", f"{ending_words(bar.ending)}." if begins else "", str(bar.meter or ""))
     close = {0: "", 2: ":|"}.get(bar.repeats, f":| ×{bar.repeats}")
     first = [sign for sign in bar.signs if sign in AT_BEGIN]
@@ -115,10 +116,11 @@ def _marks(bar: Bar, before: Bar | None) -> tuple[str, str]:
 
 
 class Laid(NamedTuple):
-    """What a bar's cells were made from, and the cells."""
+    """What a bar was laid out from, and how it lies."""
 
     bar: Bar
     rest: tuple[object, ...]
+    placed: ChartBar
     cells: list[ChartCell]
 
 
@@ -144,17 +146,19 @@ def chart_scene(
     for s, section in enumerate(song.sections):
         heads.append((y, _head(section, song)))
         y += HEAD_H
+        key, meter = section.the_key(song), section.meter or song.meter
+        last = 0, 0
         for b, bar in enumerate(section.bars):
             x, top = EDGE + (b % columns) * wide, y + (b // columns) * ROW_H
-            bars.append(
-                ChartBar(s, b, x, top, wide, *_marks(bar, section.bars[b - 1] if b else None), str(len(bars) + 1))
-            )
-            rest = x, top, wide, simple, section.the_key(song), bar_meter(song, section, bar)
+            rest = x, top, wide, simple, key, meter, len(bars), last
             known = laid.get((s, b))
             if known is None or known.bar != bar or known.rest != rest or before is not None:
+                placed = ChartBar(s, b, x, top, wide, *_marks(bar, last), str(len(bars) + 1))
                 made = _cells(song, (s, b), x, top, wide, simple, before)
-                known = laid[s, b] = Laid(bar, rest if before is None else (), made)
+                known = laid[s, b] = Laid(bar, rest if before is None else (), placed, made)
+            bars.append(known.placed)
             cells += known.cells
+            last = bar.ending, bar.repeats
         y += -(-len(section.bars) // columns) * ROW_H + 6
     return ChartScene(tuple(heads), tuple(bars), tuple(cells), y + EDGE)
 
