@@ -4,8 +4,10 @@ import pytest
 
 from tests.app.test_desk import make_desk
 from yellow_hinge.app.practice.clocks import ChordClock, Stint
-from yellow_hinge.app.practice.programmes import AskedChord, SongProgramme
+from yellow_hinge.app.practice.programmes import AskedChord, DrillProgramme, SongProgramme
 from yellow_hinge.app.practice.stretches import places_to_practise, round_ends
+from yellow_hinge.app.solving.twelve import in_twelve
+from yellow_hinge.core.leading.chain.lattice import Builder
 from yellow_hinge.core.performing import beat_seconds, clock_of, ticks
 from yellow_hinge.core.song.timeline import timeline
 
@@ -28,6 +30,9 @@ def test_a_chord_in_time_lasts_its_beats_and_the_click_begins_once():
     assert not clock.asked(step, False)
     assert clock.asked(step, True)
     assert ChordClock.tempo(60, SongProgramme(desk.solution, "both")) == 60
+    drill = DrillProgramme(in_twelve(Builder(), desk.state, (0, 0, 0), (0, 1, 0)), "both")
+    drill.faster = 5
+    assert ChordClock.tempo(60, drill) == pytest.approx(72)  # a fifth, after five rounds
 
 
 def test_a_rest_is_said_once():

@@ -23,6 +23,6 @@ PROGRESSIONS = (
     ("Dm Gm A7 Dm", ("D minor",)),
     # modes
     ("Dm7 G7 Dm7 G7", ("D dorian", "C major")), ("Am7 D7 Am7 D7", ("A dorian", "G major")), ("Em7 A Em7 A", ("E dorian",)),
-    ("D C G D", ("D mixolydian", "G major")), ("G F C G", ("G mixolydian", "C major")), ("G F G F", ("G mixolydian",)),
+    ("D C G D", ("D mixolydian", "G major")), ("G F C G", ("G mixolydian", "C major")), ("G F G F", ("G mixolydian",)), ("C Bb G7 C", ("C major",)),
     ("Cmaj7 D Cmaj7 D", ("C lydian", "G major")), ("F G F G", ("F lydian",)), ("Em F Em F", ("E phrygian",)), ("Bm C Bm C", ("B phrygian",)),
 )  # fmt: skip

@@ -124,6 +124,7 @@ def test_a_captured_shape_is_played_over_other_chords_with_their_own_degrees():
 def test_a_capture_lifts_what_lies_more_than_an_octave_above():
     mine = capture("Far", parse_symbol("C"), *hands("C2 | E3 G4"))
     assert mine.right == "3 5'"
+    assert capture("Farther", parse_symbol("C7b9"), *hands("C2 Db3 | E4 Bb4")).left == "1 9'"
     assert hands("Eb2 | G3 Bb4") in voicings(stage_of("Eb", colour=0, families=("mine",), shapes=(mine,)))
 
 

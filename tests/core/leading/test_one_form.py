@@ -11,7 +11,7 @@ from yellow_hinge.app.solving.twelve import in_twelve, own_words
 from yellow_hinge.core.chart.text import parse_chart
 from yellow_hinge.core.leading.asking.manners import manners
 from yellow_hinge.core.leading.asking.setup import Setup, as_asked, chosen_manner
-from yellow_hinge.core.leading.one_form import OfKey, one_form
+from yellow_hinge.core.leading.one_form import OfKey, forms, one_form
 from yellow_hinge.core.leading.prices.hinge import Both, hinge_price
 from yellow_hinge.core.leading.prices.weights import INFINITE
 from yellow_hinge.core.leading.solution import solve_song
@@ -50,6 +50,7 @@ def test_the_form_is_the_cheapest_that_the_keys_share():
         for a, b in itertools.product(*shared)
     )
     form = one_form(keys)
+    assert [number for number, _ in forms(keys[:2])] == [0, 0]
     assert None not in form.shifts
     assert form.cost <= best - sum(key.least for key in keys)
 

@@ -213,6 +213,15 @@ def test_a_lead_in_begins_where_it_is_asked_and_shares_the_time(quarters, meter)
         Fill(1, "top-grace", -1)
 
 
+def test_what_goes_into_a_note_of_the_tune_goes_up_to_it_without_a_gap():
+    song = parse_chart("key: C\n| C | F |\ntune: | G4:2 E5:2 | A4:4 |")
+    solution = solve_song(BUILDER, timeline(song), Setup(melody="top"))
+    row = played(solution, Playing(), usual_playing(song, "", Playing(), []))
+    into = {name: notes_of(fill_kind(name), row, 0) for name in ("tune-slide", "tune-grace")}
+    rows = {name: [(note.onset, note.length, note.midi) for note in notes] for name, notes in into.items()}
+    assert rows == {"tune-slide": [(840, 60, 74), (900, 60, 75)], "tune-grace": [(900, 60, 75)]}
+
+
 def test_taking_a_fill_again_lets_it_go():
     fill = Fill(3, "top-grace")
     taken = with_fill(Playing(), fill, True)
