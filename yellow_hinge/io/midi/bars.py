@@ -37,6 +37,13 @@ class Bars(NamedTuple):
     pickup: bool
     starts: list[float]
 
+    @property
+    def meter(self) -> Meter:
+        """The song's meter: the first bar's, or that of those after it where only the first is in another one."""
+        later = [bar.meter for bar in self.bars[1:3]]
+        alone = len(later) == 2 and later[0] == later[1]
+        return later[0] if alone or (self.pickup and later) else self.bars[0].meter
+
     def at(self, quarter: float) -> int:
         """The bar that a time lies in."""
         return max(0, min(len(self.bars) - 1, bisect_right(self.starts, quarter + 1e-6) - 1))

@@ -31,7 +31,7 @@ class _Reader:
         self.found, self.asks, self.report = found, asks, list[str]()
         self.own = any(said.text == MADE_BY for said in found.texts)
         self.bars = bars_of(found, _shift(asks), name, self.report)
-        self.meter = self.bars.bars[1 if self.bars.pickup else 0].meter
+        self.meter = self.bars.meter
         self.keys = [(said.at, parse_key(said.text)) for said in found.keys]
         self.tune = self._own_tune() if self.own else tune_of(found.lines, self.bars, self.report, asks.get("tune", ""))
 
