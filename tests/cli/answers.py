@@ -51,23 +51,21 @@ class Listener:
     """
 
     def __init__(self) -> None:
-        self.counts: dict[Any, list[int]] = {}  # by what is run: how often, and when it is listened to again
+        self.counts: dict[Any, int] = {}  # by what is run
         self.sums: dict[Any, int] = {}
+        self._due: dict[Any, int] = {}  # when a function is listened to again
         self._told: dict[int, tuple[Any, bytes]] = {}
         self._beside = Beside()
 
-    def called(self, frame: FrameType, event: str, _: object) -> Callable[..., Any] | None:
-        """A function is called: whether its answer is listened to. Asked millions of times."""
+    def __call__(self, frame: FrameType, event: str, _: object) -> Callable[..., Any] | None:
         code = frame.f_code
-        try:
-            asked = self.counts[code]
-        except KeyError:
-            asked, self.sums[code] = self.counts.setdefault(code, [0, 0 if _named(code) else sys.maxsize]), 0
-        count = asked[0]
-        asked[0] += 1
-        if count < asked[1]:
+        count = self.counts.get(code)
+        if count is None:
+            count, self.sums[code], self._due[code] = 0, 0, 0 if _named(code) else sys.maxsize
+        self.counts[code] = count + 1
+        if count < self._due[code]:
             return None
-        asked[1] = count + 1 + (count // RARER if count >= MOST else 0)
+        self._due[code] = count + 1 + (count // RARER if count >= MOST else 0)
         frame.f_trace_lines = False
         self._beside.remember(frame, count)
         return self._answered
@@ -81,8 +79,7 @@ class Listener:
         """A row a function: its name, how often it was asked, and a sum of the answers that were heard."""
         named = sorted(((name, code) for code in self.sums if (name := _named(code))), key=itemgetter(0))
         return [
-            f"{name} {self.counts[code][0]} {self.sums[code]:08x}{self._asked_beside(name, code)}"
-            for name, code in named
+            f"{name} {self.counts[code]} {self.sums[code]:08x}{self._asked_beside(name, code)}" for name, code in named
         ]
 
     def _asked_beside(self, name: str, code: CodeType) -> str:
@@ -133,7 +130,7 @@ class Listener:
 def heard(walk: Callable[[], object]) -> str:
     """What every function answers over a walk, a line each."""
     listener = Listener()
-    sys.settrace(listener.called)
+    sys.settrace(listener)
     try:
         walk()
     finally:

@@ -115,7 +115,7 @@ def test_chords_over_words_become_slots_with_cues():
 
 METERS = "key: G\n[A]\n| G | (6/8) C:1 D:1 | (3/4) Em:2.5 D:0.5 | (7/8) G:3.5 C:3.5 |\n[B]\nmeter: 12/8\n| G Em | (3/4) C | D:1 G:3 |\n[C]\nmeter: 6/8\n| G Em | C D |\n"
 REPEATS = "key: G\n[A]\n|: G | C |1. D :|2. Em ||\n|: Am | D |1. G :|2. C ||\n[B]\n| G | C |\ncue: | lamp | oar |\n|: D | G |1. Em :|2. C ||\n[C]\n| G | D |\ncue: | salt | rope |\n"
-LONG_FIRST = "key: G\nmeter: 3/4\n[A]\n| (5/4) G | C | D | Em |\n"
+LONG_FIRST = ["key: G\nmeter: 3/4\n| (5/4) G | C | D | Em |\n", "key: G\ntempo: 90\n| (6/8) G | C | D | Em |\n"]
 METERS_FIRST = METERS.replace("| G |", "| (2/4) G |", 1)
 
 
@@ -149,7 +149,7 @@ def test_whatever_a_chart_holds_comes_back_from_chordpro(seed, meter):
 # --- MIDI ---
 
 
-@pytest.mark.parametrize("name", [*demo_names(), METERS, LONG_FIRST])
+@pytest.mark.parametrize("name", [*demo_names(), METERS, *LONG_FIRST])
 def test_our_own_midi_comes_back_whole(name):
     song = parse_chart(name) if "|" in name else demo_song(name)
     solution = solve_song(BUILDER, timeline(song), Setup(colour=0))

@@ -1,15 +1,19 @@
 """The Chart view: text, the set-out page, tools, keys, opening files."""
 
-import pytest
-from PySide6.QtCore import QPoint, Qt
+from random import Random
 
+import pytest
+from PySide6.QtCore import QPoint, QRectF, Qt
+
+from tests.cli.made_up import chart as made_up
 from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.edit import move_bar
-from yellow_hinge.core.chart.text import parse_chart
+from yellow_hinge.core.chart.text import parse_chart, read_chart
 from yellow_hinge.io.songs.song_json import song_file
+from yellow_hinge.ui.chart.drawing import in_sight
 from yellow_hinge.ui.chart.room import CHART
-from yellow_hinge.ui.chart.scene import chart_scene
+from yellow_hinge.ui.chart.scene import ROW_H, chart_scene
 from yellow_hinge.ui.dialogs import looked_over
 
 Key, Left = Qt.Key, Qt.MouseButton.LeftButton
@@ -171,6 +175,35 @@ def test_the_page_fits_narrow_windows():
     assert max(c.x + c.width for c in narrow.cells) <= 320
     assert narrow.height > wide.height
     assert wide.cell_at(wide.cells[3].x + 5, wide.cells[3].y + 5).address == (0, 3, 0)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_page_laid_out_over_edits_is_the_page_laid_out_anew(seed):
+    by, laid = Random(seed), {}
+    rows = made_up(by).splitlines()
+    for _ in range(8):
+        song = read_chart("\n".join(rows)).song
+        scene = chart_scene(song, 800, laid=laid)
+        assert scene == chart_scene(song, 800)
+        for row in (scene.cells, scene.bars):
+            top = by.uniform(-50, scene.height)
+            seen = [each for each in row if top - ROW_H <= each.y <= top + 200]
+            assert list(in_sight(row, QRectF(0, top, 800, 200))) == seen
+        at = by.randrange(len(rows))
+        rows[at : at + by.randint(0, 1)] = [
+            by.choice((*rows, "|: C | F |1. G :|2. C |", "[New]", "| (3/4) Am | Dm :|x3"))
+        ]
+
+
+@pytest.mark.parametrize(
+    "texts",
+    [("| C |1. F | G :|2. A |", "| C | F |1. G :|2. A |"), ("| C | F |\n[B]\n| G |", "| C | F | A |\n[B]\n| G |")],
+)
+def test_signs_and_numbers_that_other_bars_decide_are_laid_out_anew(texts):
+    laid = {}
+    for text in texts:
+        song = parse_chart(text)
+        assert chart_scene(song, 800, laid=laid) == chart_scene(song, 800)
 
 
 def test_the_cursor_in_a_bar_that_only_the_faulty_text_has_does_no_harm(chart, window, qtbot):

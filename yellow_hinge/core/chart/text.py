@@ -75,7 +75,7 @@ class _Reader:
         self.own: dict[int, dict[str, object]] = {}  # what sections set for themselves
         self.endings = Endings()
         self.keyed, self.german = False, False
-        self.held: tuple[bool, Key, Meter] | None = None  # names, key and meter in force, until one changes
+        self.in_force: tuple[bool, Key, Meter] | None = None  # names, key and meter in force, until one changes
         self.places: dict[Address, Address] = {}
         self.waiting: tuple[str, ...] = ()  # signs for the next bar
         self.row: tuple[int, int] = (0, 0)  # the bars of the last chord line: [from, to) in the last section
@@ -91,7 +91,7 @@ class _Reader:
                 continue
             if section := _SECTION.match(text):
                 self.sections.append((plain(unescaped(section[1])) or f"Part {len(self.sections) + 1}", []))
-                self.row, self.endings, self.held = (0, 0), Endings(), None
+                self.row, self.endings, self.in_force = (0, 0), Endings(), None
             elif (header := _HEADER.match(text)) and not text.lstrip().startswith("|"):
                 self.header(number, header)
             elif not self.sign_line(text):
@@ -122,7 +122,7 @@ class _Reader:
             self.fault(number, column, len(value), str(error))
 
     def set_header(self, number: int, column: int, word: str, value: str) -> None:
-        self.held = None
+        self.in_force = None
         if word == "names":
             self.german = german_names(value)
             return
@@ -215,8 +215,8 @@ class _Reader:
     def bar(self, number: int, piece: LinePart, before: list[Bar]) -> Bar:
         section, index = len(self.sections) - 1, len(before)
         first = section == 0 and index == 0
-        self.held = self.held or (self.german, self.key, self.meter(None))
-        asked = (piece.text, self.held, self.song.pickup if first else None)
+        self.in_force = self.in_force or (self.german, self.key, self.meter(None))
+        asked = (piece.text, self.in_force, self.song.pickup if first else None)
         known = KNOWN.get(asked)
         if known is None:
             faults = len(self.faults)

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
-from itertools import count
 from typing import Literal
 
 import msgspec
@@ -34,9 +33,7 @@ def numbered(song: Song) -> Song:
     """
     every = list(all_ids(song))
     ids = [each for each in every if each]
-    if not ids:
-        return _all_new(song)
-    following, once = max(1, song.next_id, max(ids) + 1), len(ids) == len(set(ids))
+    following, once = max(1, song.next_id, max(ids, default=0) + 1), len(ids) == len(set(ids))
     if once and len(ids) == len(every):
         return song if song.next_id == following else msgspec.structs.replace(song, next_id=following)
     return _renumbered(song, following, once)
@@ -66,20 +63,6 @@ def _renumbered(song: Song, following: int, once: bool) -> Song:
             bars.append(with_bar(bar, b, slots))
         sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=s))
     found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=following)
-    return found
-
-
-def _all_new(song: Song) -> Song:
-    """A song in which nothing has an id yet, as every chart that was just read, numbered from its beginning."""
-    new = count(max(1, song.next_id))
-    sections = []
-    for section in song.sections:
-        own, bars = next(new), []
-        for bar in section.bars:
-            bar_id = next(new)
-            bars.append(with_bar(bar, bar_id, tuple(with_id(slot, next(new)) for slot in bar.slots)))
-        sections.append(msgspec.structs.replace(section, bars=tuple(bars), id=own))
-    found: Song = msgspec.structs.replace(song, sections=tuple(sections), next_id=next(new))
     return found
 
 

@@ -31,13 +31,13 @@ def draw_chart(
     for y, words in scene.heads:
         painter.drawText(QRectF(12, y, width - 24, 26), LEFT, words)
 
-    for cell in _seen(scene.cells, sight):
+    for cell in in_sight(scene.cells, sight):
         _cell(painter, theme, cell, cell.address == selected)
-    for bar in _seen(scene.bars, sight):
+    for bar in in_sight(scene.bars, sight):
         _bar(painter, theme, bar)
 
 
-def _seen(row: Sequence[P], sight: QRectF | None) -> Sequence[P]:
+def in_sight(row: Sequence[P], sight: QRectF | None) -> Sequence[P]:
     """What is in sight of a row of cells or bars, which go down the page."""
     if sight is None:
         return row
