@@ -10,6 +10,8 @@ from tests.io.test_imports import CHORDPRO, WHOLE
 from tests.ui.conftest import settle
 from yellow_hinge.core.chart.edit import move_bar
 from yellow_hinge.core.chart.text import parse_chart, read_chart
+from yellow_hinge.core.song.following import followed
+from yellow_hinge.core.song.song import Song
 from yellow_hinge.io.songs.song_json import song_file
 from yellow_hinge.ui.chart.drawing import in_sight
 from yellow_hinge.ui.chart.room import CHART
@@ -179,10 +181,10 @@ def test_the_page_fits_narrow_windows():
 
 @pytest.mark.parametrize("seed", range(12))
 def test_a_page_laid_out_over_edits_is_the_page_laid_out_anew(seed):
-    by, laid = Random(seed), {}
+    by, laid, song = Random(seed), {}, Song()
     rows = made_up(by).splitlines()
     for _ in range(8):
-        song = read_chart("\n".join(rows)).song
+        song = followed(song, read_chart("\n".join(rows)).song)  # as it is typed: bars stay who they are
         scene = chart_scene(song, 800, laid=laid)
         assert scene == chart_scene(song, 800)
         for row in (scene.cells, scene.bars):
@@ -200,9 +202,9 @@ def test_a_page_laid_out_over_edits_is_the_page_laid_out_anew(seed):
     [("| C |1. F | G :|2. A |", "| C | F |1. G :|2. A |"), ("| C |\n[B]\n| G |", "| C | F |\n[B]\n| G |")],
 )
 def test_signs_and_numbers_that_other_bars_decide_are_laid_out_anew(texts):
-    laid = {}
+    laid, song = {}, Song()
     for text in texts:
-        song = parse_chart(text)
+        song = followed(song, parse_chart(text))
         assert chart_scene(song, 800, laid=laid) == chart_scene(song, 800)
 
 
