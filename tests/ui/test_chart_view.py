@@ -199,7 +199,10 @@ def test_a_page_laid_out_over_edits_is_the_page_laid_out_anew(seed):
 
 @pytest.mark.parametrize(
     "texts",
-    [("| C |1. F | G :|2. A |", "| C | F |1. G :|2. A |"), ("| C |\n[B]\n| G |", "| C | F |\n[B]\n| G |")],
+    [
+        ("| C |1. F | G :|2. A |", "| C | F |1. G :|2. A |"),
+        ("key: C\n| C |\n[B]\n| G |", "key: C\n| C | F |\n[B]\n| G |"),
+    ],
 )
 def test_signs_and_numbers_that_other_bars_decide_are_laid_out_anew(texts):
     laid, song = {}, Song()
