@@ -34,7 +34,7 @@ demo: $(RUN)
 	sh tools/with_screen.sh $(BIN)/yellow-hinge --demo
 
 test: $(STAMP)
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest --numprocesses $$(( $$(nproc) + 1 )) --maxprocesses 5 --dist worksteal
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest --numprocesses auto --maxprocesses 4 --dist worksteal
 
 # Long runs, each with its figures: damaged files of every kind, and windows that are killed while they edit.
 fuzz: $(STAMP)

@@ -53,13 +53,14 @@ def kill_once(folder: Path, what: str, seed: str, before: str) -> tuple[Killed, 
     lines = [line.split() for line in log.read_text().splitlines() if line.count(" ") == 1]
     edits = [(float(when), found) for when, found in lines]
     assert not before or edits[0][1] == before, f"{what} {seed}: the next window does not begin with what was left"
-    (left, *_), wrong = left_behind(Places(folder, folder))
+    there, wrong = left_behind(Places(folder, folder))
     assert not wrong, wrong
-    left_now = token(left.text or "", left.file.keeps)
-    found = [at for at, (_, there) in enumerate(edits) if there == left_now]
-    if not found:  # an edit that is on disk and was not logged before the kill: newer than all of them
-        assert left.when >= edits[-1][0] - TICK, f"{what} {seed}: what is left was never there"
-    last = found[-1] if found else len(edits) - 1
+    assert there or not before, f"{what} {seed}: what was left before is gone"
+    left_now = token(there[0].text or "", there[0].file.keeps) if there else ""
+    found = [at for at, (_, logged) in enumerate(edits) if logged == left_now]
+    if there and not found:  # an edit that is on disk and was not logged before the kill: newer than all of them
+        assert there[0].when >= edits[-1][0] - TICK, f"{what} {seed}: what is left was never there"
+    last = found[-1] if found else len(edits) - 1 if there else -1  # of a first window killed at once nothing is there
     later = edits[last + 1 :]
     lost = killed - later[0][0] if later else 0.0
     stalled = max(later_at - at for (at, _), (later_at, _) in itertools.pairwise(edits))  # a machine that stood still

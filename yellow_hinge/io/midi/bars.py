@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from fractions import Fraction
+from itertools import islice
 from typing import NamedTuple
 
 from yellow_hinge.core.song.song import Meter
@@ -43,6 +44,12 @@ class Bars(NamedTuple):
         later = [bar.meter for bar in self.bars[1:3]]
         alone = len(later) == 2 and later[0] == later[1]
         return later[0] if alone or (self.pickup and later) else self.bars[0].meter
+
+    @property
+    def begins(self) -> float:
+        """Where the song's meter does: after a pickup."""
+        full = zip(self.bars, self.starts, strict=True)
+        return next((start for bar, start in islice(full, self.pickup, None) if bar.meter == self.meter), 0.0)
 
     def at(self, quarter: float) -> int:
         """The bar that a time lies in."""

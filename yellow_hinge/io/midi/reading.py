@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import bisect
 from collections.abc import Iterator, Mapping
 from fractions import Fraction
 
@@ -162,14 +161,11 @@ def _title(reader: _Reader) -> str:
 def _tempo(reader: _Reader, meter: Meter) -> int:
     """Beats a minute where the song's meter begins: what changes with the meter's beat alone is no other tempo."""
     tempi = [said for said in reader.found.tempi if said.number > 0]
-    bars = reader.bars.bars
-    starts = [float(bar.start) for bar in bars]
-    at = [max(0, bisect.bisect_right(starts, said.at) - 1) for said in tempi]
-    beats = [said.number * bars[bar].meter.beat_quarters for said, bar in zip(tempi, at, strict=True)] if bars else []
+    bars = reader.bars
+    beats = [said.number * bars.bars[bars.at(said.at)].meter.beat_quarters for said in tempi]
     if beats and max(beats) - min(beats) > SAME_TEMPO * min(beats):
         reader.report.append("the tempo changes; only the first one was used")
-    begins = next((float(bar.start) for bar in bars[reader.bars.pickup :] if bar.meter == meter), 0.0)
-    there = [said for said in tempi if said.at <= begins + 1e-6][-1:] or tempi[:1]
+    there = [said for said in tempi if said.at <= bars.begins + 1e-6][-1:] or tempi[:1]
     quarter = there[0].number / 1_000_000 if there else 60 / 90
     return min(TEMPOS[1], max(TEMPOS[0], round(60 / (quarter * float(meter.beat_quarters)))))
 
